@@ -1,0 +1,172 @@
+// Command dorbin serves the application: "dorbin serve", "dorbin demo" and
+// "dorbin version". Every flag can also be given as an environment variable:
+// --data as DORBIN_DATA.
+package main
+
+import (
+	"context"
+	"errors"
+	"flag"
+	"fmt"
+	"io"
+	"log/slog"
+	"net"
+	"net/http"
+	"os"
+	"os/signal"
+	"path/filepath"
+	"strings"
+	"syscall"
+	"time"
+
+	"dorbin/internal/app"
+	"dorbin/internal/demo"
+	"dorbin/internal/intake"
+	"dorbin/internal/server"
+)
+
+// version is set when the program is built.
+var version = "development"
+
+const usage = `Dorbin turns scans, photos and PDFs into one submission-ready document.
+
+  dorbin serve [--data DIR] [--listen ADDR]   serve the application
+  dorbin demo  [--data DIR] [--listen ADDR]   the same, with a packet to try things on
+  dorbin version                              print the version
+
+Flags can be given as environment variables: DORBIN_DATA, DORBIN_LISTEN,
+DORBIN_MAX_FILE_MB.
+`
+
+func main() {
+	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	defer stop()
+	if err := run(ctx, os.Args[1:], os.Stdout, os.Stderr); err != nil {
+		fmt.Fprintln(os.Stderr, "dorbin:", err)
+		os.Exit(1)
+	}
+}
+
+func run(ctx context.Context, args []string, stdout, stderr io.Writer) error {
+	command := "help"
+	if len(args) > 0 {
+		command = args[0]
+	}
+	switch command {
+	case "serve", "demo":
+		settings, err := readSettings(command, args[1:], stderr)
+		if errors.Is(err, flag.ErrHelp) {
+			return nil
+		}
+		if err != nil {
+			return err
+		}
+		return serve(ctx, settings, stdout, slog.New(slog.NewTextHandler(stderr, nil)))
+	case "version":
+		fmt.Fprintln(stdout, "dorbin", version)
+		return nil
+	case "help", "-h", "--help":
+		fmt.Fprint(stdout, usage)
+		return nil
+	}
+	return fmt.Errorf("there is no command %q\n\n%s", command, usage)
+}
+
+type settings struct {
+	data, listen string
+	maxFileMB    int64
+	demo         bool
+}
+
+func readSettings(command string, args []string, stderr io.Writer) (settings, error) {
+	s := settings{demo: command == "demo"}
+	folder := "dorbin"
+	if s.demo {
+		folder = "dorbin-demo"
+	}
+	flags := flag.NewFlagSet(command, flag.ContinueOnError)
+	flags.SetOutput(stderr)
+	flags.StringVar(&s.data, "data", dataFolder(folder), "the folder that holds all data")
+	flags.StringVar(&s.listen, "listen", "127.0.0.1:8181", "the address to listen on")
+	flags.Int64Var(&s.maxFileMB, "max-file-mb", intake.DefaultLimits.FileBytes>>20, "the largest file that is taken in, in MB")
+	if err := fromEnvironment(flags); err != nil {
+		return s, err
+	}
+	if err := flags.Parse(args); err != nil {
+		return s, fmt.Errorf("read flags: %w", err)
+	}
+	if flags.NArg() > 0 {
+		return s, fmt.Errorf("%q is one argument too many", flags.Arg(0))
+	}
+	return s, nil
+}
+
+// fromEnvironment sets flags from DORBIN_ variables: max-file-mb from
+// DORBIN_MAX_FILE_MB. What is given on the command line comes later and wins.
+func fromEnvironment(flags *flag.FlagSet) error {
+	var err error
+	flags.VisitAll(func(f *flag.Flag) {
+		name := "DORBIN_" + strings.ToUpper(strings.ReplaceAll(f.Name, "-", "_"))
+		if value, ok := os.LookupEnv(name); ok {
+			if setErr := flags.Set(f.Name, value); setErr != nil {
+				err = errors.Join(err, fmt.Errorf("%s: %w", name, setErr))
+			}
+		}
+	})
+	return err
+}
+
+func dataFolder(name string) string {
+	base, err := os.UserConfigDir()
+	if err != nil {
+		base = "."
+	}
+	return filepath.Join(base, name)
+}
+
+// shutdownTime is how long requests under way may take to finish.
+const shutdownTime = 10 * time.Second
+
+func serve(ctx context.Context, s settings, stdout io.Writer, log *slog.Logger) (err error) {
+	listener, err := net.Listen("tcp", s.listen)
+	if err != nil {
+		return fmt.Errorf("listen: %w", err)
+	}
+	defer listener.Close() //nolint:errcheck // closed by the server
+	limits := intake.DefaultLimits
+	limits.FileBytes = s.maxFileMB << 20
+	a, err := app.Open(ctx, app.Options{Folder: s.data, Limits: limits, Log: log})
+	if err != nil {
+		return fmt.Errorf("open data folder %s: %w", s.data, err)
+	}
+	defer func() { err = errors.Join(err, a.Close()) }()
+	if s.demo {
+		if err := demo.Load(ctx, a); err != nil {
+			return fmt.Errorf("load the demo: %w", err)
+		}
+	}
+	requests, cancelRequests := context.WithCancel(context.Background())
+	defer cancelRequests()
+	handler := &http.Server{
+		Handler:           server.New(a, version, s.listen),
+		ReadHeaderTimeout: 10 * time.Second,
+		BaseContext:       func(net.Listener) context.Context { return requests },
+	}
+	failed := make(chan error, 1)
+	go func() { failed <- handler.Serve(listener) }()
+	log.Info("ready", "address", listener.Addr().String(), "data", s.data, "version", version)
+	fmt.Fprintf(stdout, "Dorbin is at http://%s/\n", listener.Addr())
+	select {
+	case err := <-failed:
+		return fmt.Errorf("serve: %w", err)
+	case <-ctx.Done():
+	}
+	log.Info("shutting down")
+	cancelRequests() // ends the event streams, which would never end by themselves
+	ending, cancel := context.WithTimeout(context.Background(), shutdownTime)
+	defer cancel()
+	if err := handler.Shutdown(ending); err != nil {
+		return fmt.Errorf("shut down: %w", err)
+	}
+	return nil
+}

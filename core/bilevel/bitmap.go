@@ -1,0 +1,92 @@
+package bilevel
+
+import (
+	"image"
+	"math/bits"
+)
+
+// Bitmap is a one-bit image. A 1 bit is black; rows are packed from the most
+// significant bit and begin on a byte. Bits beyond Width are 0.
+type Bitmap struct {
+	Width, Height int
+	Stride        int // bytes per row
+	Bits          []byte
+}
+
+// New returns a white bitmap.
+func New(width, height int) *Bitmap {
+	stride := (width + 7) / 8
+	return &Bitmap{Width: width, Height: height, Stride: stride, Bits: make([]byte, stride*height)}
+}
+
+// Row is the packed bits of row y.
+func (b *Bitmap) Row(y int) []byte { return b.Bits[y*b.Stride : (y+1)*b.Stride] }
+
+// Black tells the colour of a pixel.
+func (b *Bitmap) Black(x, y int) bool { return b.Bits[y*b.Stride+x>>3]&(0x80>>(x&7)) != 0 }
+
+// Set makes a pixel black.
+func (b *Bitmap) Set(x, y int) { b.Bits[y*b.Stride+x>>3] |= 0x80 >> (x & 7) }
+
+// Invert swaps black and white.
+func (b *Bitmap) Invert() {
+	for i := range b.Bits {
+		b.Bits[i] = ^b.Bits[i]
+	}
+	b.clearPadding()
+}
+
+func (b *Bitmap) clearPadding() {
+	if b.Width%8 == 0 {
+		return
+	}
+	mask := byte(0xFF) << (8 - b.Width%8)
+	for i := b.Stride - 1; i < len(b.Bits); i += b.Stride {
+		b.Bits[i] &= mask
+	}
+}
+
+// Gray converts to eight bits a pixel.
+func (b *Bitmap) Gray() *image.Gray {
+	img := image.NewGray(image.Rect(0, 0, b.Width, b.Height))
+	for y := range b.Height {
+		row, out := b.Row(y), img.Pix[y*img.Stride:]
+		for x := range b.Width {
+			if row[x>>3]&(0x80>>(x&7)) == 0 {
+				out[x] = 0xFF
+			}
+		}
+	}
+	return img
+}
+
+// nextChange is the first position from x on whose colour is not black, or the
+// row's width.
+func nextChange(row []byte, x, width int, black bool) int {
+	for x < width {
+		chunk := row[x>>3]
+		if black {
+			chunk = ^chunk
+		}
+		chunk <<= x & 7
+		if chunk != 0 {
+			return min(x+bits.LeadingZeros8(chunk), width)
+		}
+		x = (x | 7) + 1
+	}
+	return width
+}
+
+// fill makes the pixels from..to-1 of a row black.
+func fill(row []byte, from, to int) {
+	for from < to && from&7 != 0 {
+		row[from>>3] |= 0x80 >> (from & 7)
+		from++
+	}
+	for ; from+8 <= to; from += 8 {
+		row[from>>3] = 0xFF
+	}
+	for ; from < to; from++ {
+		row[from>>3] |= 0x80 >> (from & 7)
+	}
+}

@@ -1,0 +1,158 @@
+package packet
+
+import (
+	"fmt"
+	"slices"
+
+	"dorbin/core/geometry"
+)
+
+// PageID names a page within its packet. It never changes and is never reused.
+type PageID string
+
+// PartID names a part within its packet.
+type PartID string
+
+// SourceID names a source.
+type SourceID string
+
+// Page is a reference to one page of a source, with its adjustments.
+type Page struct {
+	ID         PageID        `json:"id"`
+	Source     SourceID      `json:"source"`
+	SourcePage int           `json:"sourcePage"` // counted from 1
+	Upright    geometry.Size `json:"upright"`    // the source page before adjustments, in points
+	Turn       int           `json:"turn,omitempty"`
+}
+
+// Size is the page's size in points as it now stands.
+func (p Page) Size() geometry.Size { return p.Upright.Turned(p.Turn) }
+
+// Part is a named run of pages. A part in a packet is never empty.
+type Part struct {
+	ID    PartID `json:"id"`
+	Title string `json:"title"`
+	Pages []Page `json:"pages"`
+}
+
+// Origin is where a page that was set aside came from.
+type Origin struct {
+	Part  PartID `json:"part"`
+	Title string `json:"title"`
+	After PageID `json:"after,omitempty"` // the page before it; empty at the start of its part
+}
+
+// Aside is a page that was set aside, with the place it can go back to.
+type Aside struct {
+	Page
+	Origin Origin `json:"origin"`
+}
+
+// Packet is one submission being assembled. Every page is in exactly one place:
+// in one part, or set aside.
+type Packet struct {
+	Name     string  `json:"name"`
+	Parts    []Part  `json:"parts"`
+	SetAside []Aside `json:"setAside"`
+	LastID   int     `json:"lastId"` // the highest number given to a page or part
+}
+
+// New returns an empty packet.
+func New(name string) Packet { return Packet{Name: name} }
+
+// PageCount is the number of pages in the parts.
+func (p Packet) PageCount() int {
+	n := 0
+	for _, part := range p.Parts {
+		n += len(part.Pages)
+	}
+	return n
+}
+
+// Pages returns the pages of all parts, in order.
+func (p Packet) Pages() []Page {
+	pages := make([]Page, 0, p.PageCount())
+	for _, part := range p.Parts {
+		pages = append(pages, part.Pages...)
+	}
+	return pages
+}
+
+// Find returns the page with this id, in a part or set aside.
+func (p Packet) Find(id PageID) (Page, bool) {
+	for _, part := range p.Parts {
+		for _, page := range part.Pages {
+			if page.ID == id {
+				return page, true
+			}
+		}
+	}
+	for _, aside := range p.SetAside {
+		if aside.ID == id {
+			return aside.Page, true
+		}
+	}
+	return Page{}, false
+}
+
+// Placed counts, for each source, how many of its different pages are in parts.
+func (p Packet) Placed() map[SourceID]int {
+	type key struct {
+		source SourceID
+		page   int
+	}
+	seen := map[key]bool{}
+	placed := map[SourceID]int{}
+	for _, part := range p.Parts {
+		for _, page := range part.Pages {
+			k := key{page.Source, page.SourcePage}
+			if !seen[k] {
+				seen[k] = true
+				placed[page.Source]++
+			}
+		}
+	}
+	return placed
+}
+
+// clone copies the packet deeply enough that parts and pages can be changed.
+func (p Packet) clone() Packet {
+	parts := make([]Part, len(p.Parts))
+	for i, part := range p.Parts {
+		part.Pages = slices.Clone(part.Pages)
+		parts[i] = part
+	}
+	p.Parts = parts
+	p.SetAside = slices.Clone(p.SetAside)
+	return p
+}
+
+func (p Packet) partIndex(id PartID) int {
+	return slices.IndexFunc(p.Parts, func(part Part) bool { return part.ID == id })
+}
+
+// position finds a page in the parts: its part's index and its own within it.
+func (p Packet) position(id PageID) (part, at int, found bool) {
+	for i := range p.Parts {
+		for j := range p.Parts[i].Pages {
+			if p.Parts[i].Pages[j].ID == id {
+				return i, j, true
+			}
+		}
+	}
+	return 0, 0, false
+}
+
+func (p *Packet) dropEmptyParts() {
+	p.Parts = slices.DeleteFunc(p.Parts, func(part Part) bool { return len(part.Pages) == 0 })
+}
+
+func (p *Packet) newPageID() PageID {
+	p.LastID++
+	return PageID(fmt.Sprintf("p%d", p.LastID))
+}
+
+func (p *Packet) newPartID() PartID {
+	p.LastID++
+	return PartID(fmt.Sprintf("s%d", p.LastID))
+}

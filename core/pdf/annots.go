@@ -1,0 +1,195 @@
+package pdf
+
+import (
+	"slices"
+
+	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu/types"
+)
+
+// annotations copies the annotations of a page (12.5) and returns the new
+// page's Annots. Links to pages that were left out are not copied.
+func (c *copier) annotations(page, pageNumber int, plan *fieldPlan) types.Array {
+	var kept types.Array
+	for i, o := range c.doc.array(c.doc.pages[page].dict["Annots"]) {
+		dict := c.doc.dict(o)
+		if dict == nil || !plan.keep[i] {
+			continue
+		}
+		copied := c.annotation(dict, objectNumber(o), pageNumber, plan)
+		number, ok := plan.annots[objectNumber(o)]
+		if !ok {
+			number = c.out.allocate()
+		}
+		c.out.object(number, appendDict(nil, copied))
+		kept = append(kept, reference(number))
+	}
+	return kept
+}
+
+func (c *copier) annotation(dict types.Dict, object, pageNumber int, plan *fieldPlan) types.Dict {
+	copied := c.dictExcept(dict, "P", "Parent", "Kids", "A", "PA", "AA", "Dest", "StructParent")
+	copied["P"] = reference(pageNumber)
+	c.copyActions(dict, copied)
+	switch c.doc.name(dict["Subtype"]) {
+	case "Widget":
+		plan.finishWidget(c, dict, copied, object)
+	case "Popup":
+		if parent := c.value(dict["Parent"]); parent != nil {
+			copied["Parent"] = parent
+		}
+	}
+	return copied
+}
+
+// copyActions copies what an annotation or field does when it is used: a
+// destination (12.3.2), its actions and its trigger events (12.6.3).
+func (c *copier) copyActions(dict, copied types.Dict) {
+	if dest := c.destination(dict["Dest"]); dest != nil {
+		copied["Dest"] = dest
+	}
+	for _, key := range []string{"A", "PA"} {
+		if action := c.action(dict[key], 0); action != nil {
+			copied[key] = action
+		}
+	}
+	triggers := types.Dict{}
+	for event, o := range c.doc.dict(dict["AA"]) {
+		if action := c.action(o, 0); action != nil {
+			triggers[event] = action
+		}
+	}
+	if len(triggers) > 0 {
+		copied["AA"] = triggers
+	}
+}
+
+// leadsNowhere tells of a link whose only purpose is a page that was left out.
+func (c *copier) leadsNowhere(annot types.Dict) bool {
+	if c.doc.name(annot["Subtype"]) != "Link" {
+		return false
+	}
+	if annot["Dest"] != nil {
+		return c.destination(annot["Dest"]) == nil
+	}
+	return annot["A"] != nil && c.action(annot["A"], 0) == nil
+}
+
+const maxActionDepth = 50
+
+// action copies an action and those that follow it (12.6). It is nil when the
+// action goes to a page that was left out, or to a structure that is not kept.
+func (c *copier) action(o types.Object, depth int) types.Object {
+	dict := c.doc.dict(o)
+	if dict == nil || depth > maxActionDepth {
+		return nil
+	}
+	switch c.doc.name(dict["S"]) {
+	case "Thread":
+		return nil // article threads are not kept
+	case "GoTo":
+		dest := c.destination(dict["D"])
+		if dest == nil {
+			return nil
+		}
+		return c.withNext(types.Dict{"S": types.Name("GoTo"), "D": dest}, dict, depth)
+	}
+	return c.withNext(c.dictExcept(dict, "Next", "SD"), dict, depth)
+}
+
+func (c *copier) withNext(copied, dict types.Dict, depth int) types.Object {
+	following := c.doc.array(dict["Next"])
+	if following == nil && dict["Next"] != nil {
+		following = types.Array{dict["Next"]}
+	}
+	var next types.Array
+	for _, o := range following {
+		if action := c.action(o, depth+1); action != nil {
+			next = append(next, action)
+		}
+	}
+	if len(next) > 0 {
+		copied["Next"] = next
+	}
+	return copied
+}
+
+// destination makes an explicit destination (12.3.2.2) of a named or explicit
+// one. It is nil when the page was left out or cannot be found.
+func (c *copier) destination(o types.Object) types.Object {
+	dest := c.doc.explicitDestination(o)
+	if len(dest) == 0 {
+		return nil
+	}
+	index, ok := c.doc.pageIndex[objectNumber(dest[0])]
+	if !ok {
+		n, isNumber := c.doc.number(dest[0])
+		if index = int(n); !isNumber {
+			return nil
+		}
+	}
+	number := c.pages[index]
+	if number == 0 {
+		return nil
+	}
+	copied := slices.Clone(dest)
+	copied[0] = reference(number)
+	for i := 1; i < len(dest); i++ {
+		copied[i] = c.value(dest[i])
+	}
+	return copied
+}
+
+// explicitDestination looks a destination up by name where it is a name, in the
+// catalog's Dests or its name tree (12.3.2.4).
+func (d *Document) explicitDestination(o types.Object) types.Array {
+	switch v := d.resolve(o).(type) {
+	case types.Array:
+		return v
+	case types.Dict:
+		return d.array(v["D"])
+	case types.Name:
+		return d.explicitOf(d.dict(d.root["Dests"])[string(v)])
+	case types.StringLiteral, types.HexLiteral:
+		name, _ := d.text(v)
+		tree := d.dict(d.root["Names"])["Dests"]
+		return d.explicitOf(d.lookUp(tree, name, 0))
+	}
+	return nil
+}
+
+func (d *Document) explicitOf(o types.Object) types.Array {
+	if dict := d.dict(o); dict != nil {
+		return d.array(dict["D"])
+	}
+	return d.array(o)
+}
+
+// lookUp searches a name tree (7.9.6).
+func (d *Document) lookUp(node types.Object, name string, depth int) types.Object {
+	dict := d.dict(node)
+	if dict == nil || depth > maxTreeDepth || !d.withinLimits(dict, name) {
+		return nil
+	}
+	names := d.array(dict["Names"])
+	for i := 0; i+1 < len(names); i += 2 {
+		if key, ok := d.text(names[i]); ok && key == name {
+			return names[i+1]
+		}
+	}
+	for _, kid := range d.array(dict["Kids"]) {
+		if found := d.lookUp(kid, name, depth+1); found != nil {
+			return found
+		}
+	}
+	return nil
+}
+
+func (d *Document) withinLimits(node types.Dict, name string) bool {
+	limits := d.array(node["Limits"])
+	if len(limits) < 2 {
+		return true
+	}
+	low, okLow := d.text(limits[0])
+	high, okHigh := d.text(limits[1])
+	return !okLow || !okHigh || (name >= low && name <= high)
+}

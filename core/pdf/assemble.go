@@ -1,0 +1,218 @@
+package pdf
+
+import (
+	"crypto/sha256"
+	"fmt"
+	"io"
+	"time"
+
+	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu/types"
+
+	"dorbin/core/geometry"
+)
+
+// Assembler writes one PDF from pages of several documents and from images.
+// Documents may be added in any order; each page goes to its own position, so a
+// document is needed in memory only while it is added.
+type Assembler struct {
+	out      *writer
+	pages    []int // number of each page object, by position
+	filled   []bool
+	tree     int // number of the page tree's root
+	written  map[[sha256.Size]byte]int
+	form     form
+	layers   layers
+	outlines []outlineItem
+	version2 bool
+}
+
+// Placement puts a page of a document at a position of the assembled file. Both
+// are counted from 0.
+type Placement struct {
+	Position int
+	Page     int
+	Turn     int // degrees clockwise, on top of the page's own rotation
+}
+
+// Bookmark opens at a run of pages: positions First to First+Count-1. The
+// bookmarks that documents bring along for these pages are put below it.
+type Bookmark struct {
+	Title string
+	First int
+	Count int
+}
+
+// Properties describe the assembled document.
+type Properties struct {
+	Title     string
+	Producer  string
+	Created   time.Time
+	Bookmarks []Bookmark
+}
+
+// NewAssembler starts a file of pageCount pages. The caller buffers w.
+func NewAssembler(w io.Writer, pageCount int) *Assembler {
+	a := &Assembler{
+		out:     newWriter(w),
+		pages:   make([]int, pageCount),
+		filled:  make([]bool, pageCount),
+		written: map[[sha256.Size]byte]int{},
+		form:    newForm(),
+	}
+	a.tree = a.out.allocate()
+	for i := range a.pages {
+		a.pages[i] = a.out.allocate()
+	}
+	return a
+}
+
+// AddDocument copies pages of a document. A document is added once, with all
+// the pages that are wanted of it; one page may be placed several times. The
+// function onPage, when not nil, is called after each page, and stops the work
+// by returning an error.
+func (a *Assembler) AddDocument(doc *Document, placements []Placement, onPage func() error) error {
+	c := &copier{
+		Assembler: a, doc: doc,
+		copies: map[int]*objectCopy{}, pages: map[int]int{}, layers: map[int]int{},
+	}
+	positions := map[int]int{}
+	for _, p := range placements {
+		if p.Page < 0 || p.Page >= len(doc.pages) {
+			return fmt.Errorf("the document has %d pages, there is no page %d", len(doc.pages), p.Page+1)
+		}
+		if err := a.claim(p.Position); err != nil {
+			return err
+		}
+		if _, again := c.pages[p.Page]; !again {
+			c.pages[p.Page] = a.pages[p.Position]
+			positions[p.Page] = p.Position
+		}
+	}
+	pruning := newPruning(doc, c.pages)
+	fields := newFieldPlans(c, placements)
+	for i, p := range placements {
+		c.page(p, fields[i], pruning)
+		if onPage != nil {
+			if err := onPage(); err != nil {
+				return err
+			}
+		}
+	}
+	fields.writeNodes(c)
+	a.form.mergeDefaults(c)
+	a.layers.collect(c)
+	a.outlines = append(a.outlines, c.outline(positions)...)
+	a.version2 = a.version2 || doc.ctx.XRefTable.PDF20()
+	return a.out.err
+}
+
+func (a *Assembler) claim(position int) error {
+	if position < 0 || position >= len(a.pages) {
+		return fmt.Errorf("the assembled document has %d pages, there is no position %d", len(a.pages), position)
+	}
+	if a.filled[position] {
+		return fmt.Errorf("position %d is filled twice", position)
+	}
+	a.filled[position] = true
+	return nil
+}
+
+// page writes the copy of one page: all its entries but those that tie it to
+// the rest of its document (table 31).
+func (c *copier) page(p Placement, plan *fieldPlan, pruning *pruning) {
+	node := c.doc.pages[p.Page]
+	number := c.Assembler.pages[p.Position]
+	c.annots = plan.annots
+	copied := c.dictExcept(node.dict,
+		"Parent", "Annots", "AA", "Thumb", "B", "StructParents", "Resources", "MediaBox", "CropBox", "Rotate",
+		"PieceInfo", "LastModified", "ID", "PZ", "SeparationInfo", "Tabs", "TemplateInstantiated", "PresSteps", "AF", "DPart")
+	copied["Type"] = types.Name("Page")
+	copied["Parent"] = reference(c.tree)
+	copied["MediaBox"] = c.box(node.mediaBox)
+	if _, ok := c.doc.rectangle(node.cropBox); ok {
+		copied["CropBox"] = c.box(node.cropBox)
+	}
+	copied["Resources"] = c.resources(p.Page, pruning)
+	if turn := geometry.NormalTurn(node.rotate + p.Turn); turn != 0 {
+		copied["Rotate"] = types.Integer(turn)
+	}
+	if annots := c.annotations(p.Page, number, plan); len(annots) > 0 {
+		copied["Annots"] = annots
+	}
+	c.out.object(number, appendObject(nil, copied))
+}
+
+func (c *copier) box(o types.Object) types.Object {
+	r, ok := c.doc.rectangle(o)
+	if !ok {
+		return numbers(0, 0, geometry.Letter.Width, geometry.Letter.Height)
+	}
+	return numbers(r.x0, r.y0, r.x1, r.y1)
+}
+
+func (c *copier) resources(page int, pruning *pruning) types.Object {
+	resources := c.doc.pages[page].resources
+	if pruned := pruning.resources(page); pruned != nil {
+		return c.value(pruned)
+	}
+	if copied := c.value(resources); copied != nil {
+		return copied
+	}
+	return types.Dict{}
+}
+
+// Finish writes what holds the document together. It fails when a position was
+// left empty or writing failed.
+func (a *Assembler) Finish(p Properties) error {
+	for position, filled := range a.filled {
+		if !filled {
+			return fmt.Errorf("position %d was left empty", position)
+		}
+	}
+	a.writePageTree()
+	root := types.Dict{
+		"Type":              types.Name("Catalog"),
+		"Pages":             reference(a.tree),
+		"ViewerPreferences": types.Dict{"DisplayDocTitle": types.Boolean(true)},
+	}
+	if a.version2 {
+		root["Version"] = types.Name("2.0")
+	}
+	if outline := a.writeOutline(p.Bookmarks); outline != 0 {
+		root["Outlines"] = reference(outline)
+		root["PageMode"] = types.Name("UseOutlines")
+	}
+	if form := a.form.dict(); form != nil {
+		root["AcroForm"] = form
+	}
+	if layers := a.layers.dict(); layers != nil {
+		root["OCProperties"] = layers
+	}
+	info := types.Dict{"Title": textString(p.Title)}
+	if p.Producer != "" {
+		info["Producer"] = textString(p.Producer)
+	}
+	if !p.Created.IsZero() {
+		info["CreationDate"] = types.StringLiteral(p.Created.UTC().Format("D:20060102150405Z"))
+	}
+	return a.out.finish(a.add(root), a.add(info))
+}
+
+// add writes a dictionary as a new object and returns its number.
+func (a *Assembler) add(d types.Dict) int {
+	number := a.out.allocate()
+	a.out.object(number, appendDict(nil, d))
+	return number
+}
+
+// writePageTree hangs all pages under one root (7.7.3.2): parents are known
+// before the first page is written.
+func (a *Assembler) writePageTree() {
+	kids := make(types.Array, len(a.pages))
+	for i, number := range a.pages {
+		kids[i] = reference(number)
+	}
+	a.out.object(a.tree, appendDict(nil, types.Dict{
+		"Type": types.Name("Pages"), "Kids": kids, "Count": types.Integer(len(kids)),
+	}))
+}

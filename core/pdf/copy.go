@@ -1,0 +1,156 @@
+package pdf
+
+import (
+	"bytes"
+	"crypto/sha256"
+
+	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu/types"
+)
+
+// copier copies objects of one document into the assembled file. Objects are
+// copied once each; objects equal to one already written, from whichever
+// document, are not written again.
+type copier struct {
+	*Assembler
+	doc    *Document
+	copies map[int]*objectCopy // by object number in the document
+	pages  map[int]int         // page index → number of the page's first copy
+	annots map[int]int         // annotations of the page being copied → new number
+	layers map[int]int         // optional content groups met → new number
+}
+
+type objectCopy struct {
+	number     int // 0: null
+	open       bool
+	referenced bool // referred to while open: part of a cycle
+}
+
+// value copies an object, following references.
+func (c *copier) value(o types.Object) types.Object {
+	switch v := o.(type) {
+	case types.IndirectRef:
+		return c.reference(v)
+	case types.Dict:
+		return c.dictExcept(v)
+	case types.Array:
+		array := make(types.Array, len(v))
+		for i, item := range v {
+			array[i] = c.value(item)
+		}
+		return array
+	case types.StreamDict:
+		return nil // a stream is never a direct object (7.3.8.1)
+	}
+	return o
+}
+
+// dictExcept copies a dictionary without the named keys.
+func (c *copier) dictExcept(d types.Dict, except ...string) types.Dict {
+	copied := make(types.Dict, len(d))
+next:
+	for key, value := range d {
+		for _, skip := range except {
+			if key == skip {
+				continue next
+			}
+		}
+		if kept := c.value(value); kept != nil {
+			copied[key] = kept
+		}
+	}
+	return copied
+}
+
+// reference copies what is referred to, and returns a reference to the copy, or
+// null where the target is not to be in the assembled file: pages left out,
+// annotations of other pages, and the document's own structure.
+func (c *copier) reference(ref types.IndirectRef) types.Object {
+	object := ref.ObjectNumber.Value()
+	if index, isPage := c.doc.pageIndex[object]; isPage {
+		return referenceOrNull(c.pages[index])
+	}
+	if number, ok := c.annots[object]; ok {
+		return reference(number)
+	}
+	if c.doc.annots[object] {
+		return nil
+	}
+	if done, ok := c.copies[object]; ok {
+		done.referenced = done.referenced || done.open
+		return referenceOrNull(done.number)
+	}
+	entry := &objectCopy{}
+	c.copies[object] = entry
+	switch v := c.doc.resolve(ref).(type) {
+	case nil, types.ObjectStreamDict, types.XRefStreamDict:
+	case types.StreamDict:
+		c.copyObject(object, entry, v.Dict, v.Raw, true)
+	case types.Dict:
+		if !structural(c.doc.name(v["Type"])) {
+			c.copyObject(object, entry, v, nil, false)
+		}
+	default:
+		c.copyObject(object, entry, v, nil, false)
+	}
+	return referenceOrNull(entry.number)
+}
+
+// structural names the types of objects that hold a document together and lead
+// to pages that may have been left out.
+func structural(typeName string) bool {
+	switch typeName {
+	case "Catalog", "Pages", "Outlines", "StructTreeRoot", "StructElem", "ObjStm", "XRef":
+		return true
+	}
+	return false
+}
+
+func (c *copier) copyObject(object int, entry *objectCopy, o types.Object, raw []byte, isStream bool) {
+	entry.number = c.out.allocate()
+	entry.open = true
+	var copied types.Object
+	dict, isDict := o.(types.Dict)
+	if isDict {
+		copied = c.dictExcept(dict, "StructParent", "StructParents", "PieceInfo")
+		if isStream {
+			delete(copied.(types.Dict), "Length")
+		}
+	} else {
+		copied = c.value(o)
+	}
+	entry.open = false
+	isLayer := isDict && c.doc.name(dict["Type"]) == "OCG"
+	if isLayer {
+		c.layers[object] = entry.number
+	}
+	body := appendObject(nil, copied)
+	if !entry.referenced && !isLayer {
+		key := contentKey(body, raw)
+		if twin, ok := c.written[key]; ok {
+			c.out.release(entry.number)
+			entry.number = twin
+			return
+		}
+		c.written[key] = entry.number
+	}
+	if isStream {
+		c.out.stream(entry.number, copied.(types.Dict), bytes.NewReader(raw), int64(len(raw)))
+	} else {
+		c.out.object(entry.number, body)
+	}
+}
+
+func contentKey(body, raw []byte) [sha256.Size]byte {
+	h := sha256.New()
+	h.Write(body)
+	h.Write([]byte{0})
+	h.Write(raw)
+	return [sha256.Size]byte(h.Sum(nil))
+}
+
+func referenceOrNull(number int) types.Object {
+	if number == 0 {
+		return nil
+	}
+	return reference(number)
+}

@@ -1,0 +1,186 @@
+package pdf
+
+import (
+	"bytes"
+	"fmt"
+	"io"
+
+	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu/types"
+
+	"dorbin/core/geometry"
+)
+
+// Filter is how an image's bytes are encoded (7.4).
+type Filter string
+
+// The filters that images come with.
+const (
+	DCT   Filter = "DCTDecode"      // JPEG, byte for byte
+	CCITT Filter = "CCITTFaxDecode" // ITU-T T.4 and T.6
+	Flate Filter = "FlateDecode"
+)
+
+// Colour is the meaning of an image's samples (8.6).
+type Colour int
+
+// The colour spaces that images come with.
+const (
+	Gray Colour = iota
+	RGB
+	CMYK
+	Indexed
+)
+
+// Image is an encoded picture that fills a page.
+type Image struct {
+	Width, Height    int // pixels as encoded
+	BitsPerComponent int
+	Colour           Colour
+	Palette          []byte // RGB triples, for Indexed
+	Profile          []byte // ICC profile; may be empty
+	Inverted         bool   // samples mean the opposite: 0 is white, or no ink in CMYK
+	Filter           Filter
+	PNGPredictor     bool // Flate data has PNG's row filters (7.4.4.4)
+	Group            int  // CCITT's K: below 0 for T.6, 0 for T.4 in one dimension
+	BlackIs1         bool // CCITT: a 1 bit is black in the decoded image
+	Orientation      int  // EXIF orientation 1 to 8; 0 is 1
+	Alpha            *Image
+	Length           int64 // of Data, in bytes
+	Data             io.Reader
+}
+
+var components = map[Colour]int{Gray: 1, RGB: 3, CMYK: 4, Indexed: 1}
+
+// AddImage writes the image once, as pages at all the given positions with
+// their turns. Size is the page's size in points, upright: after the
+// orientation, before the turn. The pages of the placements are not used.
+func (a *Assembler) AddImage(img Image, size geometry.Size, placements []Placement) error {
+	number := a.writeImage(img)
+	for _, p := range placements {
+		if err := a.claim(p.Position); err != nil {
+			return err
+		}
+		a.imagePage(number, orientation(img.Orientation, size), size, p)
+	}
+	return a.out.err
+}
+
+func (a *Assembler) imagePage(image int, matrix string, size geometry.Size, p Placement) {
+	content := []byte("q " + matrix + " cm /Im Do Q\n")
+	contents := a.out.allocate()
+	a.out.stream(contents, types.Dict{}, bytes.NewReader(content), int64(len(content)))
+	page := types.Dict{
+		"Type":      types.Name("Page"),
+		"Parent":    reference(a.tree),
+		"MediaBox":  numbers(0, 0, round(size.Width), round(size.Height)),
+		"Contents":  reference(contents),
+		"Resources": types.Dict{"XObject": types.Dict{"Im": reference(image)}},
+	}
+	if turn := geometry.NormalTurn(p.Turn); turn != 0 {
+		page["Rotate"] = types.Integer(turn)
+	}
+	a.out.object(a.pages[p.Position], appendDict(nil, page))
+}
+
+// round keeps thousandths of a point.
+func round(v float64) float64 { return float64(int64(v*1000+0.5)) / 1000 }
+
+// orientation is the matrix that lays an image on a page of this size so that
+// it stands as its EXIF orientation says (CIPA DC-008, 4.6.4 Orientation). It
+// maps the unit square, whose top left corner holds the image's first pixel.
+func orientation(exif int, size geometry.Size) string {
+	w, h := round(size.Width), round(size.Height)
+	matrices := map[int][6]float64{
+		2: {-w, 0, 0, h, w, 0},
+		3: {-w, 0, 0, -h, w, h},
+		4: {w, 0, 0, -h, 0, h},
+		5: {0, -h, -w, 0, w, h},
+		6: {0, -h, w, 0, 0, h},
+		7: {0, h, w, 0, 0, 0},
+		8: {0, h, -w, 0, w, 0},
+	}
+	m, ok := matrices[exif]
+	if !ok {
+		m = [6]float64{w, 0, 0, h, 0, 0}
+	}
+	var b []byte
+	for i, v := range m {
+		if i > 0 {
+			b = append(b, ' ')
+		}
+		b = appendObject(b, types.Float(v))
+	}
+	return string(b)
+}
+
+func (a *Assembler) writeImage(img Image) int {
+	dict := types.Dict{
+		"Type":             types.Name("XObject"),
+		"Subtype":          types.Name("Image"),
+		"Width":            types.Integer(img.Width),
+		"Height":           types.Integer(img.Height),
+		"BitsPerComponent": types.Integer(img.BitsPerComponent),
+		"ColorSpace":       a.colourSpace(img),
+		"Filter":           types.Name(img.Filter),
+	}
+	if parms := img.decodeParms(); parms != nil {
+		dict["DecodeParms"] = parms
+	}
+	if img.Inverted {
+		decode := types.Array{}
+		for range components[img.Colour] {
+			decode = append(decode, types.Integer(1), types.Integer(0))
+		}
+		dict["Decode"] = decode
+	}
+	if img.Alpha != nil {
+		dict["SMask"] = reference(a.writeImage(*img.Alpha))
+	}
+	number := a.out.allocate()
+	a.out.stream(number, dict, img.Data, img.Length)
+	return number
+}
+
+func (img Image) decodeParms() types.Object {
+	switch {
+	case img.Filter == CCITT:
+		return types.Dict{
+			"K": types.Integer(img.Group), "Columns": types.Integer(img.Width),
+			"Rows": types.Integer(img.Height), "BlackIs1": types.Boolean(img.BlackIs1),
+		}
+	case img.PNGPredictor:
+		return types.Dict{
+			"Predictor": types.Integer(15), "Colors": types.Integer(components[img.Colour]),
+			"BitsPerComponent": types.Integer(img.BitsPerComponent), "Columns": types.Integer(img.Width),
+		}
+	}
+	return nil
+}
+
+func (a *Assembler) colourSpace(img Image) types.Object {
+	device := map[Colour]types.Name{Gray: "DeviceGray", RGB: "DeviceRGB", CMYK: "DeviceCMYK"}[img.Colour]
+	if img.Colour == Indexed {
+		return types.Array{
+			types.Name("Indexed"), types.Name("DeviceRGB"),
+			types.Integer(len(img.Palette)/3 - 1), types.NewHexLiteral(img.Palette),
+		}
+	}
+	if len(img.Profile) == 0 {
+		return device
+	}
+	return types.Array{types.Name("ICCBased"), reference(a.writeProfile(img, device))}
+}
+
+func (a *Assembler) writeProfile(img Image, device types.Name) int {
+	key := contentKey(fmt.Append(nil, "profile ", device), img.Profile)
+	if number, ok := a.written[key]; ok {
+		return number
+	}
+	number := a.out.allocate()
+	data := deflate(img.Profile)
+	a.out.stream(number, types.Dict{
+		"N": types.Integer(components[img.Colour]), "Alternate": device, "Filter": types.Name(Flate),
+	}, bytes.NewReader(data), int64(len(data)))
+	a.written[key] = number
+	return number
+}

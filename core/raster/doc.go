@@ -1,0 +1,2 @@
+// Package raster is pixel work: scaling, turning and flipping. It is pure.
+package raster

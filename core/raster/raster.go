@@ -1,0 +1,167 @@
+package raster
+
+import (
+	"image"
+	"image/color"
+	"image/draw"
+
+	xdraw "golang.org/x/image/draw"
+)
+
+// Fit shrinks a picture so that its longer edge has at most maxEdge pixels. A
+// picture that is small enough is returned as it is.
+func Fit(img image.Image, maxEdge int) image.Image {
+	width, height := img.Bounds().Dx(), img.Bounds().Dy()
+	longer := max(width, height)
+	if longer <= maxEdge {
+		return img
+	}
+	return Resize(img, max(1, width*maxEdge/longer), max(1, height*maxEdge/longer))
+}
+
+// Resize scales to an exact size in pixels. It averages over whole pixels down
+// to at most twice the size, which keeps thin lines, and leaves the rest to
+// linear interpolation. What is see-through is laid on white.
+func Resize(img image.Image, width, height int) image.Image {
+	bounds := img.Bounds()
+	factor := min(bounds.Dx()/max(width, 1), bounds.Dy()/max(height, 1))
+	if factor >= 2 {
+		img = boxShrink(img, factor)
+	}
+	if img.Bounds().Dx() == width && img.Bounds().Dy() == height {
+		return img
+	}
+	out := onWhite(width, height)
+	xdraw.ApproxBiLinear.Scale(out, out.Bounds(), img, img.Bounds(), draw.Over, nil)
+	return out
+}
+
+func onWhite(width, height int) *image.RGBA {
+	out := image.NewRGBA(image.Rect(0, 0, width, height))
+	draw.Draw(out, out.Bounds(), image.White, image.Point{}, draw.Src)
+	return out
+}
+
+// boxShrink averages squares of factor by factor pixels. Pixels at the right
+// and bottom that fill no whole square are dropped.
+func boxShrink(img image.Image, factor int) image.Image {
+	width, height := img.Bounds().Dx()/factor, img.Bounds().Dy()/factor
+	if gray, ok := img.(*image.Gray); ok {
+		return boxShrinkGray(gray, width, height, factor)
+	}
+	out := image.NewRGBA(image.Rect(0, 0, width, height))
+	band := onWhite(width*factor, factor)
+	for y := range height {
+		source := img.Bounds().Min.Add(image.Pt(0, y*factor))
+		draw.Draw(band, band.Bounds(), image.White, image.Point{}, draw.Src)
+		draw.Draw(band, band.Bounds(), img, source, draw.Over)
+		averageBand(out.Pix[y*out.Stride:], band, width, factor)
+	}
+	return out
+}
+
+func averageBand(out []byte, band *image.RGBA, width, factor int) {
+	area := factor * factor
+	for x := range width {
+		var r, g, b int
+		for dy := range factor {
+			row := band.Pix[dy*band.Stride+x*factor*4:]
+			for dx := 0; dx < factor*4; dx += 4 {
+				r, g, b = r+int(row[dx]), g+int(row[dx+1]), b+int(row[dx+2])
+			}
+		}
+		out[4*x], out[4*x+1], out[4*x+2], out[4*x+3] = byte(r/area), byte(g/area), byte(b/area), 0xFF
+	}
+}
+
+func boxShrinkGray(img *image.Gray, width, height, factor int) *image.Gray {
+	out := image.NewGray(image.Rect(0, 0, width, height))
+	area := factor * factor
+	for y := range height {
+		for x := range width {
+			sum := 0
+			for dy := range factor {
+				at := img.PixOffset(img.Rect.Min.X+x*factor, img.Rect.Min.Y+y*factor+dy)
+				for _, v := range img.Pix[at : at+factor] {
+					sum += int(v)
+				}
+			}
+			out.Pix[y*out.Stride+x] = byte(sum / area)
+		}
+	}
+	return out
+}
+
+// Orient makes a picture stand as its EXIF orientation, 1 to 8, says.
+func Orient(img image.Image, orientation int) image.Image {
+	if orientation < 2 || orientation > 8 {
+		return img
+	}
+	return transform(img, orientation)
+}
+
+// Turn turns a picture clockwise by 90, 180 or 270 degrees.
+func Turn(img image.Image, degrees int) image.Image {
+	orientation, ok := map[int]int{90: 6, 180: 3, 270: 8}[degrees]
+	if !ok {
+		return img
+	}
+	return transform(img, orientation)
+}
+
+// transform moves every pixel to where its EXIF orientation puts it.
+func transform(img image.Image, orientation int) image.Image {
+	w, h := img.Bounds().Dx(), img.Bounds().Dy()
+	outW, outH := w, h
+	if orientation >= 5 {
+		outW, outH = h, w
+	}
+	place := places[orientation]
+	if gray, ok := img.(*image.Gray); ok {
+		out := image.NewGray(image.Rect(0, 0, outW, outH))
+		for y := range h {
+			for x := range w {
+				ox, oy := place(x, y, w, h)
+				out.Pix[oy*out.Stride+ox] = gray.GrayAt(gray.Rect.Min.X+x, gray.Rect.Min.Y+y).Y
+			}
+		}
+		return out
+	}
+	out := image.NewRGBA(image.Rect(0, 0, outW, outH))
+	source := toRGBA(img)
+	for y := range h {
+		for x := range w {
+			ox, oy := place(x, y, w, h)
+			copy(out.Pix[oy*out.Stride+4*ox:][:4], source.Pix[y*source.Stride+4*x:][:4])
+		}
+	}
+	return out
+}
+
+// places says where the pixel at x, y of a w by h picture goes, by orientation
+// (CIPA DC-008, 4.6.4).
+var places = map[int]func(x, y, w, h int) (int, int){
+	2: func(x, y, w, _ int) (int, int) { return w - 1 - x, y },
+	3: func(x, y, w, h int) (int, int) { return w - 1 - x, h - 1 - y },
+	4: func(x, y, _, h int) (int, int) { return x, h - 1 - y },
+	5: func(x, y, _, _ int) (int, int) { return y, x },
+	6: func(x, y, _, h int) (int, int) { return h - 1 - y, x },
+	7: func(x, y, w, h int) (int, int) { return h - 1 - y, w - 1 - x },
+	8: func(x, y, w, _ int) (int, int) { return y, w - 1 - x },
+}
+
+func toRGBA(img image.Image) *image.RGBA {
+	if rgba, ok := img.(*image.RGBA); ok && rgba.Rect.Min == (image.Point{}) {
+		return rgba
+	}
+	out := onWhite(img.Bounds().Dx(), img.Bounds().Dy())
+	draw.Draw(out, out.Bounds(), img, img.Bounds().Min, draw.Over)
+	return out
+}
+
+// Blank is a picture of one colour.
+func Blank(width, height int, c color.Color) *image.RGBA {
+	out := image.NewRGBA(image.Rect(0, 0, width, height))
+	draw.Draw(out, out.Bounds(), image.NewUniform(c), image.Point{}, draw.Src)
+	return out
+}

@@ -1,0 +1,29 @@
+import { defineConfig } from '@playwright/test';
+
+const flags = [
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+  '--no-first-run',
+];
+
+export default defineConfig({
+  testDir: '.',
+  timeout: 60_000,
+  expect: { timeout: 10_000 },
+  workers: 2,
+  retries: 0,
+  reporter: [['list']],
+  outputDir: 'test-results',
+  use: {
+    viewport: { width: 1280, height: 800 },
+    launchOptions: { executablePath: '/usr/bin/chromium', args: flags },
+    trace: 'retain-on-failure',
+  },
+  projects: [
+    { name: 'interface', testDir: 'tests' },
+    { name: 'screenshots', testDir: 'screenshots' },
+  ],
+});

@@ -1,0 +1,144 @@
+package app
+
+import (
+	"context"
+	"crypto/rand"
+	"errors"
+	"fmt"
+	"image"
+	"log/slog"
+	"path/filepath"
+	"strings"
+	"sync"
+
+	"dorbin/internal/intake"
+	"dorbin/internal/render"
+	"dorbin/internal/store"
+)
+
+// ErrNotFound is returned for a packet, source, page or export that is not
+// there.
+var ErrNotFound = store.ErrNotFound
+
+// App is the running application.
+type App struct {
+	store    *store.Store
+	engine   *render.Engine
+	pictures *render.Pictures
+	inspect  intake.Inspector
+	log      *slog.Logger
+	events   hub
+
+	commands sync.Mutex // commands on packets are carried out one after another
+	weigh    chan string
+	export   chan string
+	running  runningExports
+	jobs     sync.WaitGroup
+	stop     context.CancelFunc
+}
+
+// Options configure an App.
+type Options struct {
+	Folder string // all data
+	Limits intake.Limits
+	Log    *slog.Logger
+}
+
+// queueLength is more than one user has waiting; adding to a full queue waits.
+const queueLength = 10_000
+
+// Open opens the data folder, takes up the jobs that were under way, and starts
+// PDFium.
+func Open(ctx context.Context, o Options) (*App, error) {
+	db, err := store.Open(o.Folder)
+	if err != nil {
+		return nil, err
+	}
+	engine, err := render.NewEngine(filepath.Join(db.Files.Cache(), "pdfium"))
+	if err != nil {
+		return nil, errors.Join(err, db.Close())
+	}
+	pictures, err := render.NewPictures(engine, filepath.Join(db.Files.Cache(), "pictures"), decodeImage)
+	if err != nil {
+		return nil, errors.Join(err, engine.Close(), db.Close())
+	}
+	ctx, stop := context.WithCancel(ctx)
+	a := &App{
+		store: db, engine: engine, pictures: pictures, log: o.Log, stop: stop,
+		inspect: intake.Inspector{Limits: o.Limits, Engine: engine},
+		events:  newHub(),
+		weigh:   make(chan string, queueLength),
+		export:  make(chan string, queueLength),
+		running: runningExports{cancel: map[string]context.CancelFunc{}},
+	}
+	if err := a.resumeJobs(ctx); err != nil {
+		return nil, errors.Join(err, a.Close())
+	}
+	a.startJob(ctx, a.weigh, a.weighSource)
+	a.startJob(ctx, a.export, a.runExport)
+	return a, nil
+}
+
+// Close stops the jobs, which go on at the next start, and closes the data.
+func (a *App) Close() error {
+	a.stop()
+	a.jobs.Wait()
+	a.events.close()
+	return errors.Join(a.engine.Close(), a.store.Close())
+}
+
+// Limits are the limits on what is taken in.
+func (a *App) Limits() intake.Limits { return a.inspect.Limits }
+
+func (a *App) startJob(ctx context.Context, queue <-chan string, work func(context.Context, string)) {
+	a.jobs.Add(1)
+	go func() {
+		defer a.jobs.Done()
+		for {
+			select {
+			case <-ctx.Done():
+				return
+			case id := <-queue:
+				work(ctx, id)
+			}
+		}
+	}()
+}
+
+func (a *App) resumeJobs(ctx context.Context) error {
+	sources, err := a.store.UnweighedSources(ctx)
+	if err != nil {
+		return err
+	}
+	for _, source := range sources {
+		a.weigh <- source.ID
+	}
+	exports, err := a.store.UnfinishedExports(ctx)
+	if err != nil {
+		return err
+	}
+	for _, e := range exports {
+		a.log.Info("export taken up again", "export", e.ID, "packet", e.Packet)
+		a.export <- e.ID
+	}
+	return nil
+}
+
+// newID makes an identifier that cannot be guessed.
+func newID(prefix string) string { return prefix + strings.ToLower(rand.Text()[:16]) }
+
+func decodeImage(path string, page, maxEdge int) (image.Image, error) {
+	kind, err := intake.KindOf(path)
+	if err != nil {
+		return nil, err
+	}
+	images, err := intake.OpenImages(path, kind)
+	if err != nil {
+		return nil, err
+	}
+	defer images.Close() //nolint:errcheck // only read from
+	if page < 1 || page > len(images.Pages) {
+		return nil, fmt.Errorf("%w: page %d of an image file", ErrNotFound, page)
+	}
+	return images.Pages[page-1].Shrunk(maxEdge)
+}

@@ -1,0 +1,134 @@
+package intake
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"os"
+
+	"dorbin/core/geometry"
+	"dorbin/internal/intake/tiff"
+	"dorbin/internal/render"
+)
+
+// Page is what is learned of a page when its file comes in.
+type Page struct {
+	Size   geometry.Size // points, upright
+	Pixels [2]int        // width and height, upright, of an image page
+	Weight int64         // bytes; 0 for pages that have yet to be weighed
+}
+
+// Inspector looks into files.
+type Inspector struct {
+	Limits Limits
+	Engine *render.Engine
+}
+
+// Inspect finds out what the file at path is and what pages it has. Name is
+// what its user calls it. Every error that is the file's own fault is a
+// *Problem whose sentence names the file.
+func (in *Inspector) Inspect(ctx context.Context, path, name, password string) (Kind, []Page, error) {
+	kind, err := in.kind(path, name)
+	if err != nil {
+		return "", nil, err
+	}
+	var pages []Page
+	if kind == PDF {
+		pages, err = in.pdfPages(ctx, path, name, password)
+	} else {
+		pages, err = in.imagePages(path, name, kind)
+	}
+	if err == nil && len(pages) > in.Limits.Pages {
+		err = problem(TooManyPages, nil, "%s has %d pages; a file may have at most %d. Split it and add the pieces.",
+			name, len(pages), in.Limits.Pages)
+	}
+	return kind, pages, err
+}
+
+func (in *Inspector) kind(path, name string) (Kind, error) {
+	head, err := readHead(path)
+	if err != nil {
+		return "", err
+	}
+	if len(head) == 0 {
+		return "", problem(Empty, err, "%s is empty: it has no bytes.", name)
+	}
+	kind, otherwise := Sniff(head)
+	if kind == "" {
+		return "", problem(UnknownKind, nil, "%s looks like %s. Add PDF, JPEG, PNG or TIFF files.", name, otherwise)
+	}
+	return kind, nil
+}
+
+// KindOf finds the kind of a file that was taken in before.
+func KindOf(path string) (Kind, error) {
+	head, err := readHead(path)
+	if err != nil {
+		return "", err
+	}
+	kind, otherwise := Sniff(head)
+	if kind == "" {
+		return "", fmt.Errorf("the file looks like %s", otherwise)
+	}
+	return kind, nil
+}
+
+func readHead(path string) ([]byte, error) {
+	file, err := os.Open(path)
+	if err != nil {
+		return nil, fmt.Errorf("open file: %w", err)
+	}
+	defer file.Close() //nolint:errcheck // only read from
+	head, err := io.ReadAll(io.LimitReader(file, SniffBytes))
+	if err != nil {
+		return nil, fmt.Errorf("read file: %w", err)
+	}
+	return head, nil
+}
+
+func (in *Inspector) pdfPages(ctx context.Context, path, name, password string) ([]Page, error) {
+	sizes, err := in.Engine.PageSizes(ctx, path, password, in.Limits.Pages+1)
+	switch {
+	case errors.Is(err, render.ErrPassword) && password == "":
+		return nil, problem(NeedsPassword, err, "%s is protected with a password. Enter it to add the file.", name)
+	case errors.Is(err, render.ErrPassword):
+		return nil, problem(WrongPassword, err, "That is not the password of %s. Try again.", name)
+	case errors.Is(err, render.ErrNotPDF):
+		return nil, problem(Damaged, err, "%s is damaged: it begins like a PDF but cannot be read. Ask for it again or print it anew.", name)
+	case err != nil:
+		return nil, fmt.Errorf("open %s: %w", name, err)
+	case len(sizes) == 0:
+		return nil, problem(Empty, nil, "%s is a PDF without pages.", name)
+	}
+	pages := make([]Page, len(sizes))
+	for i, size := range sizes {
+		pages[i].Size = size
+	}
+	return pages, nil
+}
+
+func (in *Inspector) imagePages(path, name string, kind Kind) ([]Page, error) {
+	pictures, err := OpenImages(path, kind)
+	if err != nil {
+		if errors.Is(err, tiff.ErrUnsupported) {
+			return nil, problem(UnknownKind, err, "%s is a TIFF of a kind that cannot be read (%s). Save it in another way and add it again.", name, err)
+		}
+		return nil, problem(Damaged, err, "%s is damaged and cannot be opened (%s).", name, err)
+	}
+	defer pictures.Close() //nolint:errcheck // only read from
+	pages := make([]Page, len(pictures.Pages))
+	for i, p := range pictures.Pages {
+		width, height := p.Upright()
+		if int64(width)*int64(height) > in.Limits.Pixels {
+			return nil, problem(TooManyPixels, nil, "%s is too large: page %d has %d × %d pixels, and %d million is the most. Scan it with fewer dpi.",
+				name, i+1, width, height, in.Limits.Pixels/1_000_000)
+		}
+		pages[i] = Page{
+			Size:   geometry.ImageSize(width, height, p.uprightResolution()),
+			Pixels: [2]int{width, height},
+			Weight: p.Bytes,
+		}
+	}
+	return pages, nil
+}

@@ -1,0 +1,81 @@
+package server
+
+import (
+	"context"
+	"fmt"
+	"net/http"
+	"net/url"
+	"strings"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"dorbin/internal/app"
+)
+
+type exportRequest struct {
+	PacketPath
+	Body struct {
+		Name string `json:"name,omitempty" doc:"The file's name; without it one is made of the packet's name."`
+	}
+}
+
+// ExportPath is the path of an operation on an export.
+type ExportPath struct {
+	Export string `path:"export" doc:"The export's id."`
+}
+
+type exportAnswer struct{ Body app.Export }
+
+type exportsAnswer struct {
+	Body []app.Export `nullable:"false"`
+}
+
+func (h handlers) registerExports(api huma.API) {
+	huma.Register(api, huma.Operation{
+		OperationID: "start-export", Method: http.MethodPost, Path: "/api/packets/{id}/exports",
+		Summary: "Make one PDF of the packet as it now stands", DefaultStatus: http.StatusAccepted,
+	}, func(ctx context.Context, in *exportRequest) (*exportAnswer, error) {
+		e, err := h.app.StartExport(ctx, in.ID, in.Body.Name)
+		return &exportAnswer{e}, problem(err)
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "list-exports", Method: http.MethodGet, Path: "/api/packets/{id}/exports", Summary: "A packet's exports, the newest first",
+	}, func(ctx context.Context, in *PacketPath) (*exportsAnswer, error) {
+		all, err := h.app.Exports(ctx, in.ID)
+		return &exportsAnswer{all}, problem(err)
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "get-export", Method: http.MethodGet, Path: "/api/exports/{export}", Summary: "State, progress and receipt",
+	}, func(ctx context.Context, in *ExportPath) (*exportAnswer, error) {
+		e, err := h.app.Export(ctx, in.Export)
+		return &exportAnswer{e}, problem(err)
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "cancel-export", Method: http.MethodPost, Path: "/api/exports/{export}/cancel", Summary: "Stop an export",
+	}, func(ctx context.Context, in *ExportPath) (*exportAnswer, error) {
+		e, err := h.app.CancelExport(ctx, in.Export)
+		return &exportAnswer{e}, problem(err)
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "export-file", Method: http.MethodGet, Path: "/api/exports/{export}/file", Summary: "The finished file",
+		Responses: map[string]*huma.Response{"200": {
+			Description: "A PDF",
+			Content:     map[string]*huma.MediaType{"application/pdf": {Schema: &huma.Schema{Type: huma.TypeString, Format: "binary"}}},
+		}},
+	}, func(ctx context.Context, in *ExportPath) (*huma.StreamResponse, error) {
+		path, name, err := h.app.ExportFile(ctx, in.Export)
+		return sendFile(path, "application/pdf", neverChanges, attachment(name), err)
+	})
+}
+
+// attachment is a Content-Disposition (RFC 6266) with the name in plain ASCII
+// for old readers and in full for others.
+func attachment(name string) string {
+	plain := strings.Map(func(r rune) rune {
+		if r < ' ' || r > '~' || r == '"' || r == '\\' {
+			return '_'
+		}
+		return r
+	}, name)
+	return fmt.Sprintf(`attachment; filename="%s"; filename*=UTF-8''%s`, plain, url.PathEscape(name))
+}

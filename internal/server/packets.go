@@ -1,0 +1,94 @@
+package server
+
+import (
+	"context"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"dorbin/core/packet"
+	"dorbin/internal/app"
+)
+
+// PacketPath is the path of an operation on a packet. It is exported because huma
+// fills embedded structs only if they are.
+type PacketPath struct {
+	ID string `path:"id" doc:"The packet's id."`
+}
+
+type packetAnswer struct{ Body app.Packet }
+
+type packetsAnswer struct {
+	Body []app.PacketCard `nullable:"false"`
+}
+
+type createPacketRequest struct {
+	Body struct {
+		Name string `json:"name"`
+	}
+}
+
+type commandsRequest struct {
+	PacketPath
+	Body struct {
+		Revision int              `json:"revision" doc:"The revision the commands were made for."`
+		Commands []packet.Command `json:"commands" nullable:"false" minItems:"1" doc:"One step of undo."`
+	}
+}
+
+func (h handlers) registerPackets(api huma.API) {
+	huma.Register(api, huma.Operation{
+		OperationID: "list-packets", Method: http.MethodGet, Path: "/api/packets", Summary: "All packets, the last changed first",
+	}, func(ctx context.Context, _ *struct{}) (*packetsAnswer, error) {
+		cards, err := h.app.Packets(ctx)
+		return &packetsAnswer{cards}, problem(err)
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "create-packet", Method: http.MethodPost, Path: "/api/packets", Summary: "Make a packet",
+		DefaultStatus: http.StatusCreated,
+	}, func(ctx context.Context, in *createPacketRequest) (*packetAnswer, error) {
+		return answer(h.app.CreatePacket(ctx, in.Body.Name))
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "get-packet", Method: http.MethodGet, Path: "/api/packets/{id}", Summary: "One packet",
+	}, func(ctx context.Context, in *PacketPath) (*packetAnswer, error) {
+		return answer(h.app.Packet(ctx, in.ID))
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "delete-packet", Method: http.MethodDelete, Path: "/api/packets/{id}", Summary: "Delete a packet and all it holds",
+	}, func(ctx context.Context, in *PacketPath) (*struct{}, error) {
+		return nil, problem(h.app.DeletePacket(ctx, in.ID))
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "command-packet", Method: http.MethodPost, Path: "/api/packets/{id}/commands", Summary: "Carry out commands",
+		Responses: conflictResponse(api),
+		Errors:    []int{http.StatusNotFound, http.StatusUnprocessableEntity},
+	}, func(ctx context.Context, in *commandsRequest) (*packetAnswer, error) {
+		return answer(h.app.Apply(ctx, in.ID, in.Body.Revision, in.Body.Commands))
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "undo", Method: http.MethodPost, Path: "/api/packets/{id}/undo", Summary: "Take the last step back",
+	}, func(ctx context.Context, in *PacketPath) (*packetAnswer, error) {
+		return answer(h.app.Undo(ctx, in.ID))
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "redo", Method: http.MethodPost, Path: "/api/packets/{id}/redo", Summary: "Do the step again that was undone last",
+	}, func(ctx context.Context, in *PacketPath) (*packetAnswer, error) {
+		return answer(h.app.Redo(ctx, in.ID))
+	})
+}
+
+func answer(p app.Packet, err error) (*packetAnswer, error) {
+	if err != nil {
+		return nil, problem(err)
+	}
+	return &packetAnswer{p}, nil
+}
+
+func conflictResponse(api huma.API) map[string]*huma.Response {
+	schema := huma.SchemaFromType(api.OpenAPI().Components.Schemas, typeOf[Conflict]())
+	return map[string]*huma.Response{"409": {
+		Description: "The packet has changed; it is in the answer",
+		Content:     map[string]*huma.MediaType{"application/problem+json": {Schema: schema}},
+	}}
+}

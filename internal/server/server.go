@@ -1,0 +1,45 @@
+package server
+
+import (
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/danielgtaylor/huma/v2/adapters/humachi"
+	"github.com/go-chi/chi/v5"
+	"github.com/go-chi/chi/v5/middleware"
+
+	"dorbin/internal/app"
+)
+
+// New returns the handler of the whole program. Listen is the address the
+// server was told to listen on; requests for other hosts are refused.
+func New(a *app.App, version, listen string) http.Handler {
+	router := chi.NewRouter()
+	router.Use(middleware.Recoverer, securityHeaders, checkHost(listen), checkOrigin)
+	router.Get("/healthz", func(w http.ResponseWriter, _ *http.Request) {
+		w.Header().Set("Content-Type", "text/plain")
+		_, _ = w.Write([]byte("ok\n")) // the client may be gone
+	})
+	describe(router, a, version)
+	router.NotFound(frontEnd())
+	return router
+}
+
+// describe registers the API's operations and returns its description.
+func describe(router chi.Router, a *app.App, version string) *huma.OpenAPI {
+	config := huma.DefaultConfig("Dorbin", version)
+	config.DocsPath = "" // it would load scripts from elsewhere
+	config.SchemasPath = ""
+	config.OpenAPIPath = "/api/openapi"
+	config.CreateHooks = nil // no links to schemas in answers
+	api := humachi.New(router, config)
+	h := handlers{app: a}
+	h.registerPackets(api)
+	h.registerSources(api)
+	h.registerPictures(api)
+	h.registerExports(api)
+	h.registerEvents(api)
+	return api.OpenAPI()
+}
+
+type handlers struct{ app *app.App }

@@ -1,0 +1,85 @@
+package store
+
+import (
+	"context"
+	"fmt"
+	"time"
+)
+
+// States of an export.
+const (
+	ExportWaiting   = "waiting"
+	ExportRunning   = "running"
+	ExportDone      = "done"
+	ExportFailed    = "failed"
+	ExportCancelled = "cancelled"
+)
+
+// Export is a document being made or made. Request and Receipt are JSON that
+// the store does not look into.
+type Export struct {
+	ID      string
+	Packet  string
+	Name    string
+	State   string
+	Request string
+	Total   int // pages
+	Done    int
+	Problem string
+	Blob    string
+	Receipt string
+	Created time.Time
+}
+
+// AddExport keeps a new export that waits for its turn.
+func (s *Store) AddExport(ctx context.Context, e Export) error {
+	_, err := s.db.ExecContext(ctx,
+		`INSERT INTO exports (id, packet, name, state, request, total, done, problem, blob, receipt, created)
+		 VALUES (?, ?, ?, ?, ?, ?, 0, '', '', '', ?)`,
+		e.ID, e.Packet, e.Name, ExportWaiting, e.Request, e.Total, now())
+	if err != nil {
+		return fmt.Errorf("add export: %w", err)
+	}
+	return nil
+}
+
+// UpdateExport records how far an export has come.
+func (s *Store) UpdateExport(ctx context.Context, e Export) error {
+	_, err := s.db.ExecContext(ctx,
+		`UPDATE exports SET state = ?, done = ?, problem = ?, blob = ?, receipt = ? WHERE id = ?`,
+		e.State, e.Done, e.Problem, e.Blob, e.Receipt, e.ID)
+	if err != nil {
+		return fmt.Errorf("update export: %w", err)
+	}
+	return nil
+}
+
+const exportColumns = `id, packet, name, state, request, total, done, problem, blob, receipt, created`
+
+// Export reads one export.
+func (s *Store) Export(ctx context.Context, id string) (Export, error) {
+	return scanExport(s.db.QueryRowContext(ctx, `SELECT `+exportColumns+` FROM exports WHERE id = ?`, id))
+}
+
+// Exports reads a packet's exports, the newest first.
+func (s *Store) Exports(ctx context.Context, packet string) ([]Export, error) {
+	return queryAll(ctx, s.db, scanExport, `SELECT `+exportColumns+` FROM exports WHERE packet = ? ORDER BY created DESC`, packet)
+}
+
+// UnfinishedExports reads the exports that wait or were interrupted, the oldest
+// first.
+func (s *Store) UnfinishedExports(ctx context.Context) ([]Export, error) {
+	return queryAll(ctx, s.db, scanExport,
+		`SELECT `+exportColumns+` FROM exports WHERE state IN (?, ?) ORDER BY created`, ExportWaiting, ExportRunning)
+}
+
+func scanExport(row scanner) (Export, error) {
+	var e Export
+	var created string
+	err := row.Scan(&e.ID, &e.Packet, &e.Name, &e.State, &e.Request, &e.Total, &e.Done, &e.Problem, &e.Blob, &e.Receipt, &created)
+	if err != nil {
+		return e, fmt.Errorf("read export: %w", notFound(err))
+	}
+	e.Created = parseTime(created)
+	return e, nil
+}

@@ -1,0 +1,237 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"encoding/json"
+	"fmt"
+	"time"
+
+	"dorbin/core/packet"
+)
+
+// Packet is a packet as it is kept.
+type Packet struct {
+	ID       string
+	Revision int
+	State    packet.Packet
+	Undo     string // what undoing would take back, in words; empty when there is nothing
+	Redo     string
+	Created  time.Time
+	Changed  time.Time
+	cursor   int
+}
+
+// Step is an entry of a packet's command log.
+type Step struct {
+	Words    string
+	Commands []packet.Command
+	Delta    packet.Delta
+}
+
+// CreatePacket keeps a new packet.
+func (s *Store) CreatePacket(ctx context.Context, id string, state packet.Packet) error {
+	text, err := json.Marshal(state)
+	if err != nil {
+		return fmt.Errorf("encode packet: %w", err)
+	}
+	at := now()
+	if _, err := s.db.ExecContext(ctx,
+		`INSERT INTO packets (id, name, revision, cursor, state, created, changed) VALUES (?, ?, 1, 0, ?, ?, ?)`,
+		id, state.Name, string(text), at, at); err != nil {
+		return fmt.Errorf("create packet: %w", err)
+	}
+	return nil
+}
+
+const packetColumns = `id, revision, cursor, state, created, changed,
+	coalesce((SELECT words FROM steps WHERE packet = id AND seq = cursor), ''),
+	coalesce((SELECT words FROM steps WHERE packet = id AND seq = cursor + 1), '')`
+
+// Packet reads one packet.
+func (s *Store) Packet(ctx context.Context, id string) (Packet, error) {
+	row := s.db.QueryRowContext(ctx, `SELECT `+packetColumns+` FROM packets WHERE id = ?`, id)
+	return scanPacket(row)
+}
+
+// Packets reads all packets, the last changed first.
+func (s *Store) Packets(ctx context.Context) ([]Packet, error) {
+	return queryAll(ctx, s.db, scanPacket, `SELECT `+packetColumns+` FROM packets ORDER BY changed DESC`)
+}
+
+type scanner interface{ Scan(...any) error }
+
+func scanPacket(row scanner) (Packet, error) {
+	var p Packet
+	var state, created, changed string
+	if err := row.Scan(&p.ID, &p.Revision, &p.cursor, &state, &created, &changed, &p.Undo, &p.Redo); err != nil {
+		return p, fmt.Errorf("read packet: %w", notFound(err))
+	}
+	if err := json.Unmarshal([]byte(state), &p.State); err != nil {
+		return p, fmt.Errorf("decode packet %s: %w", p.ID, err)
+	}
+	p.Created, p.Changed = parseTime(created), parseTime(changed)
+	return p, nil
+}
+
+// DeletePacket deletes a packet with its log, sources and exports, and the
+// files that nothing else refers to.
+func (s *Store) DeletePacket(ctx context.Context, id string) error {
+	var sums []string
+	err := s.inTransaction(ctx, func(tx *sql.Tx) error {
+		var err error
+		sums, err = queryAll(ctx, tx, scanString,
+			`SELECT blob FROM sources WHERE packet = ?1 UNION SELECT working FROM sources WHERE packet = ?1
+			 UNION SELECT blob FROM exports WHERE packet = ?1 AND blob <> ''`, id)
+		if err != nil {
+			return fmt.Errorf("list the packet's files: %w", err)
+		}
+		result, err := tx.ExecContext(ctx, `DELETE FROM packets WHERE id = ?`, id)
+		if err != nil {
+			return fmt.Errorf("delete packet: %w", err)
+		}
+		if n, _ := result.RowsAffected(); n == 0 {
+			return ErrNotFound
+		}
+		return nil
+	})
+	if err != nil {
+		return err
+	}
+	for _, sum := range sums {
+		if err := s.ReleaseFile(ctx, sum); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// ReleaseFile deletes a file if nothing refers to it any more.
+func (s *Store) ReleaseFile(ctx context.Context, sum string) error {
+	var uses int
+	err := s.db.QueryRowContext(ctx,
+		`SELECT (SELECT count(*) FROM sources WHERE blob = ?1 OR working = ?1) + (SELECT count(*) FROM exports WHERE blob = ?1)`,
+		sum).Scan(&uses)
+	if err != nil {
+		return fmt.Errorf("count a file's uses: %w", err)
+	}
+	if uses > 0 {
+		return nil
+	}
+	return s.Files.Remove(sum)
+}
+
+// Append records a step together with the state it leads to. Steps that had
+// been undone are forgotten. It returns ErrStale when the packet is no longer
+// as it was read.
+func (s *Store) Append(ctx context.Context, p Packet, next packet.Packet, step Step) error {
+	commands, err := json.Marshal(step.Commands)
+	if err != nil {
+		return fmt.Errorf("encode commands: %w", err)
+	}
+	delta, err := json.Marshal(step.Delta)
+	if err != nil {
+		return fmt.Errorf("encode delta: %w", err)
+	}
+	return s.inTransaction(ctx, func(tx *sql.Tx) error {
+		if err := update(ctx, tx, p, next, p.cursor+1); err != nil {
+			return err
+		}
+		if _, err := tx.ExecContext(ctx, `DELETE FROM steps WHERE packet = ? AND seq > ?`, p.ID, p.cursor); err != nil {
+			return fmt.Errorf("forget undone steps: %w", err)
+		}
+		if _, err := tx.ExecContext(ctx,
+			`INSERT INTO steps (packet, seq, words, commands, delta, at) VALUES (?, ?, ?, ?, ?, ?)`,
+			p.ID, p.cursor+1, step.Words, string(commands), string(delta), now()); err != nil {
+			return fmt.Errorf("append step: %w", err)
+		}
+		return nil
+	})
+}
+
+// UndoStep reads the step that undoing would take back; ErrNotFound when there
+// is none.
+func (s *Store) UndoStep(ctx context.Context, p Packet) (Step, error) {
+	return s.step(ctx, p.ID, p.cursor)
+}
+
+// RedoStep reads the step that redoing would do again; ErrNotFound when there
+// is none.
+func (s *Store) RedoStep(ctx context.Context, p Packet) (Step, error) {
+	return s.step(ctx, p.ID, p.cursor+1)
+}
+
+func (s *Store) step(ctx context.Context, id string, seq int) (Step, error) {
+	var step Step
+	var commands, delta string
+	err := s.db.QueryRowContext(ctx, `SELECT words, commands, delta FROM steps WHERE packet = ? AND seq = ?`, id, seq).
+		Scan(&step.Words, &commands, &delta)
+	if err != nil {
+		return step, fmt.Errorf("read step: %w", notFound(err))
+	}
+	if err := json.Unmarshal([]byte(commands), &step.Commands); err != nil {
+		return step, fmt.Errorf("decode commands: %w", err)
+	}
+	if err := json.Unmarshal([]byte(delta), &step.Delta); err != nil {
+		return step, fmt.Errorf("decode delta: %w", err)
+	}
+	return step, nil
+}
+
+// MarkUndone records the state before the last step; MarkRedone the state after
+// the one that follows. Both return ErrStale like Append.
+func (s *Store) MarkUndone(ctx context.Context, p Packet, next packet.Packet) error {
+	return s.inTransaction(ctx, func(tx *sql.Tx) error { return update(ctx, tx, p, next, p.cursor-1) })
+}
+
+// MarkRedone records the state after the step that follows the last one.
+func (s *Store) MarkRedone(ctx context.Context, p Packet, next packet.Packet) error {
+	return s.inTransaction(ctx, func(tx *sql.Tx) error { return update(ctx, tx, p, next, p.cursor+1) })
+}
+
+func update(ctx context.Context, tx *sql.Tx, p Packet, next packet.Packet, cursor int) error {
+	state, err := json.Marshal(next)
+	if err != nil {
+		return fmt.Errorf("encode packet: %w", err)
+	}
+	result, err := tx.ExecContext(ctx,
+		`UPDATE packets SET name = ?, revision = revision + 1, cursor = ?, state = ?, changed = ? WHERE id = ? AND revision = ?`,
+		next.Name, cursor, string(state), now(), p.ID, p.Revision)
+	if err != nil {
+		return fmt.Errorf("update packet: %w", err)
+	}
+	if n, _ := result.RowsAffected(); n == 0 {
+		return ErrStale
+	}
+	return nil
+}
+
+type querier interface {
+	QueryContext(ctx context.Context, query string, args ...any) (*sql.Rows, error)
+}
+
+func queryAll[T any](ctx context.Context, db querier, scan func(scanner) (T, error), query string, args ...any) ([]T, error) {
+	rows, err := db.QueryContext(ctx, query, args...)
+	if err != nil {
+		return nil, fmt.Errorf("query: %w", err)
+	}
+	defer rows.Close() //nolint:errcheck // rows.Err tells what went wrong
+	var all []T
+	for rows.Next() {
+		item, err := scan(rows)
+		if err != nil {
+			return nil, err
+		}
+		all = append(all, item)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, fmt.Errorf("query: %w", err)
+	}
+	return all, nil
+}
+
+func scanString(row scanner) (string, error) {
+	var s string
+	err := row.Scan(&s)
+	return s, err
+}

@@ -1,0 +1,21 @@
+import { Route, Switch } from 'wouter';
+import { BenchView } from './bench/BenchView';
+import { ExportView } from './export/ExportView';
+import { PacketsView } from './packets/PacketsView';
+import { Header } from './shared/Header';
+
+export function App() {
+  return (
+    <Switch>
+      <Route path="/">
+        <PacketsView />
+      </Route>
+      <Route path="/packets/:id">{({ id }) => <BenchView id={id} />}</Route>
+      <Route path="/packets/:id/export">{({ id }) => <ExportView id={id} />}</Route>
+      <Route>
+        <Header />
+        <p style={{ padding: '20vh 0 0', textAlign: 'center' }}>There is no page at this address.</p>
+      </Route>
+    </Switch>
+  );
+}

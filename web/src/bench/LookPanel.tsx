@@ -1,0 +1,102 @@
+import { Button } from '@mantine/core';
+import { IconRotate2, IconRotateClockwise2 } from '@tabler/icons-react';
+import { sourcePictureUrl, type Packet, type Page, type Source } from '../api/client';
+import { dpi, formatBytes, formatSize, originColour, paperName } from '../shared/format';
+import { Picture } from '../shared/Picture';
+import classes from './LookPanel.module.css';
+import { ToLookAt } from './ToLookAt';
+import type { WallActs } from './useWallKeys';
+
+interface Props extends WallActs {
+  packet: Packet;
+  page?: Page;
+  onUnlock: (source: Source) => void;
+}
+
+const BOX_WIDTH = 226;
+const BOX_HEIGHT = 250;
+
+/** The focused page, large, with its acts, its facts, and what there is to look at. */
+export function LookPanel({ packet, page, onUnlock, onTurn, onSetAside }: Props) {
+  const source = packet.sources.find((s) => s.id === page?.source);
+  return (
+    <aside className={classes.panel} aria-label="The page in focus">
+      {page && source ? (
+        <>
+          <LargePage page={page} source={source} />
+          <div className={classes.acts}>
+            <Button leftSection={<IconRotate2 size={15} />} onClick={() => onTurn(270)}>
+              Left
+            </Button>
+            <Button onClick={() => onTurn(180)}>180°</Button>
+            <Button rightSection={<IconRotateClockwise2 size={15} />} onClick={() => onTurn(90)}>
+              Right
+            </Button>
+            <Button className={classes.wide} onClick={onSetAside}>
+              Set aside
+            </Button>
+          </div>
+          <Facts page={page} source={source} />
+        </>
+      ) : (
+        <p className={classes.nothing}>
+          {packet.sources.length === 0
+            ? 'A page you choose is shown here, large.'
+            : 'Choose a page on the wall to see it here, large.'}
+        </p>
+      )}
+      <ToLookAt packet={packet} onUnlock={onUnlock} />
+    </aside>
+  );
+}
+
+function LargePage({ page, source }: { page: Page; source: Source }) {
+  const scale = Math.min(BOX_WIDTH / page.width, BOX_HEIGHT / page.height);
+  const width = Math.round(page.width * scale);
+  const height = Math.round(page.height * scale);
+  return (
+    <div className={classes.desk}>
+      <div className={classes.sheet} style={{ borderLeftColor: originColour(source.ordinal) }}>
+        <Picture
+          key={page.id}
+          url={sourcePictureUrl(page, 960)}
+          alt={`Page ${page.number}, from ${source.name}`}
+          turn={page.turn}
+          width={width}
+          height={height}
+        />
+      </div>
+      <b>{page.number}</b>
+    </div>
+  );
+}
+
+function Facts({ page, source }: { page: Page; source: Source }) {
+  const paper = paperName(page.width, page.height);
+  const [pixels] = source.pixels ?? [];
+  const [paperWidth] = source.paper ?? [];
+  const resolution = source.pageCount === 1 && pixels && paperWidth ? `, ${dpi(pixels, paperWidth)} dpi` : '';
+  return (
+    <dl className={classes.facts}>
+      <dt>From</dt>
+      <dd>
+        {source.name}
+        {source.pageCount > 1 && `, page ${page.sourcePage}`}
+      </dd>
+      <dt>Size</dt>
+      <dd>
+        {formatSize(page.width, page.height)}
+        {paper && ` (${paper})`}
+        {resolution}
+      </dd>
+      <dt>Weight</dt>
+      <dd>{page.bytes > 0 ? formatBytes(page.bytes) : 'being weighed'}</dd>
+      {page.turn !== 0 && (
+        <>
+          <dt>Turned</dt>
+          <dd>{page.turn === 270 ? '90° left' : page.turn === 90 ? '90° right' : '180°'}</dd>
+        </>
+      )}
+    </dl>
+  );
+}

@@ -1,0 +1,64 @@
+import { useDraggable } from '@dnd-kit/core';
+import { memo, type CSSProperties, type MouseEvent } from 'react';
+import { sourcePictureUrl } from '../api/client';
+import { formatBytes, paperName } from '../shared/format';
+import { Picture } from '../shared/Picture';
+import classes from './PageCard.module.css';
+import type { Card } from './wallLayout';
+
+interface Props {
+  card: Card;
+  top: number;
+  colour: string;
+  sourceName: string;
+  selected: boolean;
+  focused: boolean;
+  dragged: boolean;
+  onClick: (page: string, event: MouseEvent) => void;
+}
+
+const DETAIL = 2; // picture pixels for each pixel of the card, for dense screens
+
+/** One page on the wall. */
+export const PageCard = memo(function PageCard(props: Props) {
+  const { card, top, colour, sourceName, selected, focused, dragged, onClick } = props;
+  const { page } = card;
+  const { setNodeRef, listeners } = useDraggable({ id: page.id });
+  const paper = paperName(page.width, page.height);
+  const weight = page.bytes > 0 ? formatBytes(page.bytes) : '…';
+  const upright = page.turn % 180 === 0 ? card.width : card.height;
+  const style = { left: card.x, top, width: card.width, '--origin': colour } as CSSProperties;
+  return (
+    <div
+      ref={setNodeRef}
+      id={`page-${page.id}`}
+      data-page={page.id}
+      role="option"
+      aria-selected={selected}
+      aria-label={`Page ${page.number}, ${sourceName} page ${page.sourcePage}${page.turn ? `, turned ${page.turn}°` : ''}`}
+      className={classes.card}
+      data-selected={selected || undefined}
+      data-focused={focused || undefined}
+      data-dragged={dragged || undefined}
+      style={style}
+      onClick={(event) => onClick(page.id, event)}
+      {...listeners}
+    >
+      <div className={classes.sheet} style={{ height: card.height }}>
+        <Picture
+          url={sourcePictureUrl(page, upright * DETAIL)}
+          alt=""
+          turn={page.turn}
+          width={card.width}
+          height={card.height}
+        />
+      </div>
+      <div className={classes.caption}>
+        <b>{page.number}</b>
+        <span className={classes.weight}>
+          {paper && paper !== 'A4' && card.width > 80 ? `${paper} · ${weight}` : weight}
+        </span>
+      </div>
+    </div>
+  );
+});

@@ -1,0 +1,56 @@
+import { useHotkeys } from '@mantine/hooks';
+import type { KeyboardEvent } from 'react';
+import type { Selection, SelectionChange } from './selection';
+import { neighbour, type Row } from './wallLayout';
+
+/** What can be done with pages from the wall. Acts without pages named are on the selection, or the focused page. */
+export interface WallActs {
+  onTurn: (by: 90 | 180 | 270) => void;
+  onSetAside: () => void;
+  onStep: (towards: -1 | 1) => void;
+}
+
+interface Options extends WallActs {
+  rows: readonly Row[];
+  selection: Selection;
+  change: (change: SelectionChange) => void;
+}
+
+const arrows: Record<string, 'left' | 'right' | 'up' | 'down'> = {
+  ArrowLeft: 'left',
+  ArrowRight: 'right',
+  ArrowUp: 'up',
+  ArrowDown: 'down',
+};
+
+/** The keys of the wall; they count while the wall has the keyboard. */
+export function useWallKeys({ rows, selection, change, onTurn, onSetAside, onStep }: Options) {
+  const all = () =>
+    rows.flatMap((row) => (row.kind === 'pages' ? row.cards.map((card) => card.page.id) : []));
+  // Everything can be selected from anywhere on the bench; fields keep the key for their text.
+  useHotkeys([['mod+A', () => change({ kind: 'set', pages: all() })]]);
+
+  return (event: KeyboardEvent) => {
+    if ((event.target as Element).closest('input')) return;
+    const direction = arrows[event.key];
+    if (direction && event.altKey && !event.ctrlKey && !event.metaKey) {
+      onStep(direction === 'left' || direction === 'up' ? -1 : 1);
+    } else if (direction && !event.ctrlKey && !event.metaKey) {
+      const page = neighbour(rows, selection.focus, direction);
+      if (page) change({ kind: event.shiftKey ? 'extend' : 'focus', page });
+    } else if (event.ctrlKey || event.metaKey || event.altKey) {
+      return;
+    } else if (event.key === ' ' && selection.focus) {
+      if (event.target !== event.currentTarget) return;
+      change({ kind: 'toggle', page: selection.focus });
+    } else if (event.key === '[') onTurn(270);
+    else if (event.key === ']') onTurn(90);
+    else if (event.key === 'Delete' || event.key === 'Backspace') onSetAside();
+    else if (event.key === 'Home' || event.key === 'End') {
+      const page = event.key === 'Home' ? all()[0] : all().at(-1);
+      if (page) change({ kind: event.shiftKey ? 'extend' : 'focus', page });
+    } else if (event.key === 'Escape') change({ kind: 'clear' });
+    else return;
+    event.preventDefault();
+  };
+}

@@ -1,0 +1,29 @@
+import type { Page } from '../api/client';
+
+/** One bar of the weight strip: a page, or several neighbours where there are more pages than room. */
+export interface WeightBar {
+  pages: Page[];
+  first: Page;
+  last: Page;
+  bytes: number;
+  /** Share of the strip's height, 0 to 1. */
+  height: number;
+}
+
+const NARROWEST = 3;
+
+/** The bars for a strip of so many pixels. */
+export function weightBars(pages: readonly Page[], width: number): WeightBar[] {
+  const room = Math.max(1, Math.floor(width / NARROWEST));
+  const perBar = Math.max(1, Math.ceil(pages.length / room));
+  const bars: WeightBar[] = [];
+  for (let i = 0; i < pages.length; i += perBar) {
+    const run = pages.slice(i, i + perBar);
+    const first = run[0];
+    const last = run.at(-1);
+    if (!first || !last) continue;
+    bars.push({ pages: run, first, last, bytes: run.reduce((sum, page) => sum + page.bytes, 0), height: 0 });
+  }
+  const heaviest = Math.max(1, ...bars.map((bar) => bar.bytes));
+  return bars.map((bar) => ({ ...bar, height: bar.bytes / heaviest }));
+}

@@ -1,0 +1,114 @@
+import { Button, Progress } from '@mantine/core';
+import { IconAlertTriangle, IconCircleCheck } from '@tabler/icons-react';
+import { exportFileUrl, type Export, type Packet } from '../api/client';
+import { useCancelExport } from '../api/queries';
+import { ago, count, formatBytes } from '../shared/format';
+import classes from './ExportList.module.css';
+import { Receipt } from './Receipt';
+
+interface Props {
+  packet: Packet;
+  exports: Export[];
+}
+
+/** The exports of a packet, the newest in full. */
+export function ExportList({ packet, exports }: Props) {
+  const [newest, ...earlier] = exports;
+  if (!newest) {
+    return (
+      <section className={classes.none}>
+        <h2>Nothing is exported yet</h2>
+        <p className="soft">
+          Export PDF writes the file, opens it again with another reader, and shows here what that reader
+          found.
+        </p>
+      </section>
+    );
+  }
+  return (
+    <>
+      <section className={classes.newest} data-state={newest.state} aria-live="polite">
+        <Newest packet={packet} export={newest} />
+      </section>
+      {earlier.length > 0 && <Earlier exports={earlier} />}
+    </>
+  );
+}
+
+function Newest({ packet, export: e }: { packet: Packet; export: Export }) {
+  const cancel = useCancelExport(packet.id);
+  switch (e.state) {
+    case 'waiting':
+    case 'running':
+      return (
+        <div className={classes.running}>
+          <h2 className={classes.title}>Writing {e.name}</h2>
+          <Progress value={(e.done / Math.max(1, e.total)) * 100} aria-label="Progress of the export" />
+          <div className={classes.line}>
+            <span className="soft">
+              {e.done} of {count(e.total, 'page')}
+            </span>
+            <Button onClick={() => cancel.mutate(e.id)}>Cancel</Button>
+          </div>
+        </div>
+      );
+    case 'failed':
+      return (
+        <>
+          <h2 className={classes.title}>
+            <IconAlertTriangle size={20} className={classes.stop} /> {e.name} was not made
+          </h2>
+          <p className={classes.words}>{e.problem}</p>
+        </>
+      );
+    case 'cancelled':
+      return <h2 className={classes.title}>The export of {e.name} was cancelled</h2>;
+    case 'done':
+      return (
+        <>
+          <div className={classes.line}>
+            <h2 className={classes.title}>
+              <IconCircleCheck size={20} className={classes.done} /> {e.name}
+            </h2>
+            <Button variant="filled" component="a" href={exportFileUrl(e.id)} download={e.name}>
+              Download
+            </Button>
+          </div>
+          {e.receipt && <Receipt receipt={e.receipt} />}
+        </>
+      );
+  }
+}
+
+const words: Record<Export['state'], string> = {
+  waiting: 'waiting',
+  running: 'being written',
+  done: 'done',
+  failed: 'was not made',
+  cancelled: 'cancelled',
+};
+
+function Earlier({ exports }: { exports: Export[] }) {
+  return (
+    <section className={classes.earlier}>
+      <h2 className={classes.heading}>Earlier exports</h2>
+      {exports.map((e) => (
+        <div key={e.id} className={classes.row}>
+          <span className={classes.name} title={e.name}>
+            {e.name}
+          </span>
+          <span className="soft">{e.receipt ? count(e.receipt.pages, 'page') : words[e.state]}</span>
+          <span className="soft">{e.receipt && formatBytes(e.receipt.bytes)}</span>
+          <span className="soft">{ago(e.created)}</span>
+          {e.state === 'done' ? (
+            <a className={classes.download} href={exportFileUrl(e.id)} download={e.name}>
+              Download
+            </a>
+          ) : (
+            <span />
+          )}
+        </div>
+      ))}
+    </section>
+  );
+}

@@ -1,0 +1,86 @@
+import { Button, TextInput } from '@mantine/core';
+import { useState } from 'react';
+import { Link } from 'wouter';
+import type { Packet } from '../api/client';
+import { usePacket, useExports, useStartExport } from '../api/queries';
+import { useEvents } from '../api/useEvents';
+import { allPages } from '../bench/apply';
+import { count, formatBytes } from '../shared/format';
+import { Header } from '../shared/Header';
+import { tellProblem } from '../shared/notify';
+import { ExportList } from './ExportList';
+import { PartsTable } from './PartsTable';
+import classes from './ExportView.module.css';
+
+/** Making the document: what, under which name; then the receipt. */
+export function ExportView({ id }: { id: string }) {
+  useEvents(id);
+  const packet = usePacket(id);
+  if (!packet.data) {
+    return (
+      <div>
+        <Header />
+        <p className={classes.notice}>{packet.error ? packet.error.message : 'Opening the packet…'}</p>
+      </div>
+    );
+  }
+  return <Export key={packet.data.id} packet={packet.data} />;
+}
+
+function Export({ packet }: { packet: Packet }) {
+  const [name, setName] = useState<string>();
+  const exports = useExports(packet.id);
+  const start = useStartExport(packet.id);
+  const pages = allPages(packet);
+  const bytes = pages.reduce((sum, page) => sum + page.bytes, 0);
+  const locked = packet.sources.filter((source) => source.state === 'locked').length;
+  const run = () => start.mutate(name ?? packet.fileName, { onError: (error) => tellProblem(error.message) });
+  return (
+    <div className={classes.view}>
+      <Header title={<span className={classes.title}>{packet.name}</span>}>
+        <Button component={Link} href={`/packets/${packet.id}`}>
+          Back to the bench
+        </Button>
+        <Button variant="filled" onClick={run} loading={start.isPending} disabled={pages.length === 0}>
+          Export PDF
+        </Button>
+      </Header>
+      <aside className={classes.side}>
+        <TextInput
+          label="Name"
+          value={name ?? packet.fileName}
+          onChange={(event) => setName(event.currentTarget.value)}
+          onKeyDown={(event) => event.key === 'Enter' && run()}
+        />
+        <section>
+          <h2 className={classes.heading}>What is made</h2>
+          <dl className={classes.facts}>
+            <dt>One PDF</dt>
+            <dd>{count(pages.length, 'page')}</dd>
+            <dt>Size, as it is</dt>
+            <dd>about {formatBytes(bytes)}</dd>
+            <dt>Bookmarks</dt>
+            <dd>one per part</dd>
+            <dt>Title</dt>
+            <dd>{packet.name}</dd>
+          </dl>
+        </section>
+        <p className={classes.promise}>
+          Pages go in as they are, turned as shown. What you set aside
+          {packet.setAside.length > 0 && ` (${count(packet.setAside.length, 'page')})`} is not in the file in
+          any form.
+        </p>
+        {locked > 0 && (
+          <p className={classes.warning}>
+            {count(locked, 'file')} in the intake {locked === 1 ? 'is' : 'are'} still protected with a
+            password, and not in the packet.
+          </p>
+        )}
+      </aside>
+      <main className={classes.main}>
+        <ExportList packet={packet} exports={exports.data ?? []} />
+        <PartsTable packet={packet} />
+      </main>
+    </div>
+  );
+}

@@ -1,0 +1,67 @@
+import { Button, FileButton } from '@mantine/core';
+import { useRef } from 'react';
+import type { Packet, Source } from '../api/client';
+import { count } from '../shared/format';
+import classes from './IntakeRail.module.css';
+import { SourceRow } from './SourceRow';
+import { UploadRow } from './UploadRow';
+import { cancelUpload, useUploads } from './uploads';
+
+interface Props {
+  packet: Packet;
+  onFiles: (files: File[]) => void;
+  onUnlock: (source: Source) => void;
+  onRemove: (source: Source) => void;
+  onPlace: (source: Source) => void;
+  onOpenSetAside: () => void;
+}
+
+export const ACCEPTED = 'application/pdf,image/jpeg,image/png,image/tiff,.pdf,.jpg,.jpeg,.png,.tif,.tiff';
+
+/** Where things come in: the sources, what is on its way, and what was set aside. */
+export function IntakeRail({ packet, onFiles, onUnlock, onRemove, onPlace, onOpenSetAside }: Props) {
+  const uploads = useUploads(packet.id);
+  const reset = useRef<() => void>(null);
+  return (
+    <aside className={classes.rail} aria-label="Intake">
+      <FileButton
+        multiple
+        accept={ACCEPTED}
+        resetRef={reset}
+        onChange={(files) => {
+          onFiles(files);
+          reset.current?.(); // so that the same file can be chosen again
+        }}
+      >
+        {(props) => (
+          <Button {...props} variant="filled">
+            Add files
+          </Button>
+        )}
+      </FileButton>
+      <h2 className={classes.title}>Intake</h2>
+      <div className={classes.list}>
+        {packet.sources.map((source) => (
+          <SourceRow
+            key={source.id}
+            source={source}
+            onUnlock={onUnlock}
+            onRemove={onRemove}
+            onPlace={onPlace}
+          />
+        ))}
+        {uploads.map((upload) => (
+          <UploadRow key={upload.id} upload={upload} onCancel={() => cancelUpload(upload.id)} />
+        ))}
+        {packet.sources.length === 0 && uploads.length === 0 && (
+          <p className="soft">
+            Files you add are listed here, with how many of their pages are in the packet.
+          </p>
+        )}
+      </div>
+      <Button onClick={onOpenSetAside} disabled={packet.setAside.length === 0}>
+        Set aside · {count(packet.setAside.length, 'page')}
+      </Button>
+    </aside>
+  );
+}

@@ -1,0 +1,55 @@
+import { Button, Group, Modal, PasswordInput, Stack, Text } from '@mantine/core';
+import { useState, type FormEvent } from 'react';
+import { useUnlock } from '../api/queries';
+
+export interface LockedSource {
+  id: string;
+  name: string;
+}
+
+interface Props {
+  packet: string;
+  source?: LockedSource;
+  onClose: () => void;
+}
+
+/** Asks for the password of a protected PDF. */
+export function PasswordModal({ packet, source, onClose }: Props) {
+  return (
+    <Modal opened={source !== undefined} onClose={onClose} title="This PDF is protected">
+      {source && <PasswordForm key={source.id} packet={packet} source={source} onClose={onClose} />}
+    </Modal>
+  );
+}
+
+function PasswordForm({ packet, source, onClose }: Props & { source: LockedSource }) {
+  const [password, setPassword] = useState('');
+  const unlock = useUnlock(packet);
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    unlock.mutate({ source: source.id, password }, { onSuccess: onClose });
+  };
+  return (
+    <form onSubmit={submit}>
+      <Stack gap="sm">
+        <Text size="sm" style={{ overflowWrap: 'anywhere' }}>
+          <b>{source.name}</b> is protected with a password. Enter it to add the file. The password is not
+          kept.
+        </Text>
+        <PasswordInput
+          label="Password"
+          data-autofocus
+          value={password}
+          error={unlock.error?.message}
+          onChange={(event) => setPassword(event.currentTarget.value)}
+        />
+        <Group justify="flex-end">
+          <Button onClick={onClose}>Later</Button>
+          <Button type="submit" variant="filled" loading={unlock.isPending} disabled={password === ''}>
+            Open the file
+          </Button>
+        </Group>
+      </Stack>
+    </form>
+  );
+}

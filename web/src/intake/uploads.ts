@@ -1,0 +1,123 @@
+import { useSyncExternalStore } from 'react';
+import type { Outcome } from '../api/client';
+
+/** A file on its way to the server. */
+export interface Upload {
+  id: number;
+  packet: string;
+  name: string;
+  bytes: number;
+  sent: number;
+  state: 'waiting' | 'sending' | 'reading';
+}
+
+type Finished = (outcome: Outcome, upload: Upload) => void;
+
+// Uploads outlive the views: they are kept here and not in a component. One file
+// is sent at a time, so that parts come in the order the files were given.
+let uploads: readonly Upload[] = [];
+const files = new Map<number, File>();
+const listeners = new Set<() => void>();
+const finished = new Set<Finished>();
+let nextId = 1;
+let current: XMLHttpRequest | undefined;
+
+function change(next: readonly Upload[]) {
+  uploads = next;
+  listeners.forEach((listener) => listener());
+}
+
+function update(id: number, fields: Partial<Upload>) {
+  change(uploads.map((upload) => (upload.id === id ? { ...upload, ...fields } : upload)));
+}
+
+/** Sends files to a packet, after those that are on their way already. */
+export function upload(packet: string, added: readonly File[]) {
+  const fresh = added.map((file): Upload => {
+    const id = nextId++;
+    files.set(id, file);
+    return { id, packet, name: file.name, bytes: file.size, sent: 0, state: 'waiting' };
+  });
+  change([...uploads, ...fresh]);
+  sendNext();
+}
+
+/** Gives an upload up. */
+export function cancelUpload(id: number) {
+  const upload = uploads.find((u) => u.id === id);
+  if (!upload) return;
+  if (upload.state === 'waiting') remove(id);
+  else current?.abort();
+}
+
+function remove(id: number) {
+  files.delete(id);
+  change(uploads.filter((upload) => upload.id !== id));
+}
+
+function sendNext() {
+  const next = uploads.find((upload) => upload.state === 'waiting');
+  if (current || !next) return;
+  const file = files.get(next.id);
+  if (!file) return;
+  const request = new XMLHttpRequest();
+  current = request;
+  update(next.id, { state: 'sending' });
+  request.upload.onprogress = (event) =>
+    update(next.id, {
+      sent: Math.min(next.bytes, event.loaded),
+      state: event.loaded >= event.total ? 'reading' : 'sending',
+    });
+  request.onloadend = () => {
+    current = undefined;
+    remove(next.id);
+    const outcome = outcomeOf(request, next);
+    if (outcome) finished.forEach((listener) => listener(outcome, next));
+    sendNext();
+  };
+  const body = new FormData();
+  body.append('files', file, file.name);
+  request.open('POST', `/api/packets/${next.packet}/sources`);
+  request.send(body);
+}
+
+function outcomeOf(request: XMLHttpRequest, upload: Upload): Outcome | undefined {
+  const refused = (sentence: string): Outcome => ({ name: upload.name, result: 'refused', sentence });
+  if (request.readyState !== XMLHttpRequest.DONE) return undefined;
+  if (request.status === 0) {
+    return refused(`${upload.name} was not added: the connection broke off or the upload was stopped.`);
+  }
+  if (request.status !== 200) {
+    return refused(`${upload.name} was not added: ${detail(request.responseText)}`);
+  }
+  return (JSON.parse(request.responseText) as Outcome[])[0];
+}
+
+function detail(text: string): string {
+  try {
+    return (JSON.parse(text) as { detail?: string }).detail ?? 'the server refused it.';
+  } catch {
+    return 'the server refused it.';
+  }
+}
+
+function subscribe(listener: () => void) {
+  listeners.add(listener);
+  return () => listeners.delete(listener);
+}
+
+/** The uploads to a packet that are not finished. */
+export function useUploads(packet: string): Upload[] {
+  const all = useSyncExternalStore(subscribe, () => uploads);
+  return all.filter((upload) => upload.packet === packet);
+}
+
+/** Calls back with what became of each file. Returns the function that ends it. */
+export function onUploadFinished(listener: Finished): () => void {
+  finished.add(listener);
+  return () => finished.delete(listener);
+}
+
+window.addEventListener('beforeunload', (event) => {
+  if (uploads.length > 0) event.preventDefault();
+});

@@ -1,0 +1,38 @@
+import '@fontsource-variable/atkinson-hyperlegible-next/index.css';
+import '@mantine/core/styles.css';
+import '@mantine/dropzone/styles.css';
+import '@mantine/notifications/styles.css';
+import './tokens.css';
+import { MantineProvider } from '@mantine/core';
+import { ModalsProvider } from '@mantine/modals';
+import { Notifications } from '@mantine/notifications';
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { StrictMode } from 'react';
+import { createRoot } from 'react-dom/client';
+import { ApiError } from './api/client';
+import { App } from './App';
+import { theme } from './theme';
+
+const queries = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: Infinity, // the server says when something changes
+      retry: (failures, error) => failures < 3 && !(error instanceof ApiError && error.status >= 400),
+    },
+  },
+});
+
+const root = document.getElementById('root');
+if (!root) throw new Error('The page has no root element.');
+createRoot(root).render(
+  <StrictMode>
+    <QueryClientProvider client={queries}>
+      <MantineProvider theme={theme} defaultColorScheme="auto">
+        <ModalsProvider>
+          <Notifications position="bottom-center" limit={4} />
+          <App />
+        </ModalsProvider>
+      </MantineProvider>
+    </QueryClientProvider>
+  </StrictMode>,
+);

@@ -1,0 +1,79 @@
+import { ActionIcon, Menu } from '@mantine/core';
+import { modals } from '@mantine/modals';
+import { IconDots } from '@tabler/icons-react';
+import { Link } from 'wouter';
+import { pagePictureUrl, type PacketCard as Card } from '../api/client';
+import { useDeletePacket } from '../api/queries';
+import { ago, count, formatBytes } from '../shared/format';
+import { tellProblem } from '../shared/notify';
+import { Picture } from '../shared/Picture';
+import classes from './PacketCard.module.css';
+
+const BOX = 104;
+
+/** A packet on the home view. */
+export function PacketCard({ card }: { card: Card }) {
+  const remove = useDeletePacket();
+  const confirmDelete = () =>
+    modals.openConfirmModal({
+      title: 'Delete this packet?',
+      children: (
+        <p style={{ margin: 0 }}>
+          <b>{card.name}</b> with its {count(card.pageCount, 'page')}, its files and its exports is deleted
+          for good. The files you added it from stay where they are.
+        </p>
+      ),
+      labels: { confirm: 'Delete the packet', cancel: 'Keep it' },
+      confirmProps: { color: 'red', variant: 'filled' },
+      onConfirm: () => remove.mutate(card.id, { onError: (error) => tellProblem(error.message) }),
+    });
+  return (
+    <article className={classes.card}>
+      <FirstPage card={card} />
+      <div className={classes.body}>
+        <Link href={`/packets/${card.id}`} className={classes.name} title={card.name}>
+          {card.name}
+        </Link>
+        <div>
+          {count(card.pageCount, 'page')} in {count(card.partCount, 'part')}
+        </div>
+        <div className={classes.weight}>{formatBytes(card.bytes)}</div>
+        {card.setAside > 0 && <div className="soft small">{count(card.setAside, 'page')} set aside</div>}
+        <div className={classes.changed}>Changed {ago(card.changed)}</div>
+      </div>
+      <Menu position="bottom-end" withinPortal>
+        <Menu.Target>
+          <ActionIcon
+            className={classes.menu}
+            variant="subtle"
+            color="gray"
+            aria-label={`More for ${card.name}`}
+          >
+            <IconDots size={18} />
+          </ActionIcon>
+        </Menu.Target>
+        <Menu.Dropdown>
+          <Menu.Item onClick={confirmDelete}>Delete…</Menu.Item>
+        </Menu.Dropdown>
+      </Menu>
+    </article>
+  );
+}
+
+function FirstPage({ card }: { card: Card }) {
+  const page = card.firstPage;
+  if (!page) return <div className={classes.noPage}>No pages</div>;
+  const scale = Math.min(BOX / page.width, (BOX * 1.3) / page.height);
+  return (
+    <div className={classes.desk}>
+      <div className={classes.sheet}>
+        <Picture
+          url={pagePictureUrl(card.id, page, 240)}
+          alt=""
+          width={Math.round(page.width * scale)}
+          height={Math.round(page.height * scale)}
+        />
+      </div>
+    </div>
+  );
+}

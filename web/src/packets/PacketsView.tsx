@@ -1,0 +1,63 @@
+import { Button, FileButton } from '@mantine/core';
+import { useCallback } from 'react';
+import { useLocation } from 'wouter';
+import { useCreatePacket, usePackets } from '../api/queries';
+import { useEvents } from '../api/useEvents';
+import { ACCEPTED } from '../intake/IntakeRail';
+import { WindowDrop } from '../intake/WindowDrop';
+import { upload } from '../intake/uploads';
+import { Header } from '../shared/Header';
+import { tellProblem } from '../shared/notify';
+import { PacketCard } from './PacketCard';
+import classes from './PacketsView.module.css';
+
+/** Home: one card per packet. Files dropped anywhere make a new one. */
+export function PacketsView() {
+  useEvents();
+  const packets = usePackets();
+  const create = useCreatePacket();
+  const [, go] = useLocation();
+
+  const begin = useCallback(
+    (files: File[]) =>
+      create.mutate('New packet', {
+        onSuccess: (packet) => {
+          upload(packet.id, files);
+          go(`/packets/${packet.id}`);
+        },
+        onError: (error) => tellProblem(error.message),
+      }),
+    [create, go],
+  );
+
+  return (
+    <div className={classes.view}>
+      <Header>
+        <Button onClick={() => begin([])}>Empty packet</Button>
+        <FileButton multiple accept={ACCEPTED} onChange={begin}>
+          {(props) => (
+            <Button {...props} variant="filled">
+              New packet from files…
+            </Button>
+          )}
+        </FileButton>
+      </Header>
+      <main className={classes.main}>
+        <h1 className={classes.title}>Packets</h1>
+        {packets.error && <p>{packets.error.message}</p>}
+        {packets.data?.length === 0 && (
+          <div className={classes.empty}>
+            <h2>Drop your papers anywhere in this window</h2>
+            <p className="soft">They make a packet: put its pages in order, then export one PDF to send.</p>
+          </div>
+        )}
+        <div className={classes.cards}>
+          {packets.data?.map((card) => (
+            <PacketCard key={card.id} card={card} />
+          ))}
+        </div>
+      </main>
+      <WindowDrop hint="Drop to begin a new packet" onFiles={begin} />
+    </div>
+  );
+}

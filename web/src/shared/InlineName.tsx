@@ -1,0 +1,52 @@
+import { TextInput } from '@mantine/core';
+import { useState, type KeyboardEvent } from 'react';
+import classes from './InlineName.module.css';
+
+interface Props {
+  value: string;
+  /** What is named, for screen readers: "packet". */
+  what: string;
+  onRename: (name: string) => void;
+}
+
+/** A name that becomes a field when it is clicked. Enter keeps the change, Escape drops it. */
+export function InlineName({ value, what, onRename }: Props) {
+  const [draft, setDraft] = useState<string>();
+  const finish = (keep: boolean) => {
+    const name = draft?.trim();
+    if (keep && name && name !== value) onRename(name);
+    setDraft(undefined);
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    event.stopPropagation();
+    if (event.key === 'Enter') finish(true);
+    if (event.key === 'Escape') finish(false);
+  };
+  if (draft === undefined) {
+    return (
+      <button
+        type="button"
+        className={classes.name}
+        title={`${value} — click to rename`}
+        aria-label={`${value}. Rename the ${what}`}
+        onClick={() => setDraft(value)}
+      >
+        {value}
+      </button>
+    );
+  }
+  return (
+    <TextInput
+      className={classes.field}
+      size="xs"
+      autoFocus
+      maxLength={200}
+      aria-label={`Name of the ${what}`}
+      value={draft}
+      onChange={(event) => setDraft(event.currentTarget.value)}
+      onFocus={(event) => event.currentTarget.select()}
+      onBlur={() => finish(true)}
+      onKeyDown={onKeyDown}
+    />
+  );
+}

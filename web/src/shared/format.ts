@@ -1,0 +1,66 @@
+const POINTS_PER_INCH = 72;
+const MM_PER_INCH = 25.4;
+
+/** Bytes as people read them, in decimal units: "41 KB", "2.6 MB". */
+export function formatBytes(bytes: number): string {
+  if (bytes < 1000) return `${bytes} B`;
+  if (bytes < 999_500) return `${Math.round(bytes / 1000)} KB`;
+  if (bytes < 999_950_000) return `${(bytes / 1_000_000).toFixed(1)} MB`;
+  return `${(bytes / 1_000_000_000).toFixed(1)} GB`;
+}
+
+/** A count with its noun: "1 page", "3 pages". */
+export function count(n: number, noun: string): string {
+  return `${n.toLocaleString('en')} ${noun}${n === 1 ? '' : 's'}`;
+}
+
+export function millimetres(points: number): number {
+  return (points / POINTS_PER_INCH) * MM_PER_INCH;
+}
+
+/** A page's size in points as "297 × 210 mm". */
+export function formatSize(width: number, height: number): string {
+  return `${Math.round(millimetres(width))} × ${Math.round(millimetres(height))} mm`;
+}
+
+const papers: [string, number, number][] = [
+  ['A3', 297, 420],
+  ['A4', 210, 297],
+  ['A5', 148, 210],
+  ['Letter', 215.9, 279.4],
+  ['Legal', 215.9, 355.6],
+];
+const TOLERANCE_MM = 2;
+
+/** The name of a standard paper, whichever way it lies, or undefined. */
+export function paperName(width: number, height: number): string | undefined {
+  const short = millimetres(Math.min(width, height));
+  const long = millimetres(Math.max(width, height));
+  return papers.find(
+    ([, w, h]) => Math.abs(w - short) <= TOLERANCE_MM && Math.abs(h - long) <= TOLERANCE_MM,
+  )?.[0];
+}
+
+/** The dots per inch of an image that fills a page of this width in points. */
+export function dpi(pixels: number, points: number): number {
+  return Math.round((pixels / points) * POINTS_PER_INCH);
+}
+
+/** Page numbers as a run: "page 3" or "pages 3–7". */
+export function pageRun(first: number, last: number): string {
+  return first === last ? `page ${first}` : `pages ${first}–${last}`;
+}
+
+/** How long ago, in words. */
+export function ago(time: string, now = Date.now()): string {
+  const minutes = Math.floor((now - Date.parse(time)) / 60_000);
+  if (minutes < 1) return 'just now';
+  if (minutes < 60) return `${count(minutes, 'minute')} ago`;
+  if (minutes < 24 * 60) return `${count(Math.floor(minutes / 60), 'hour')} ago`;
+  return new Date(time).toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' });
+}
+
+/** The CSS variable of a source's origin colour, by its order of arrival from 1. */
+export function originColour(ordinal: number): string {
+  return `var(--o${((ordinal - 1) % 8) + 1})`;
+}

@@ -1,0 +1,34 @@
+import { createTheme, type MantineColorsTuple } from '@mantine/core';
+
+const spruce: MantineColorsTuple = [
+  '#eef5f2',
+  '#dce9e4',
+  '#b5d2c9',
+  '#8bbaad',
+  '#68a595',
+  '#4f9786',
+  '#2f8274',
+  '#1c5a52',
+  '#174c45',
+  '#103a35',
+];
+
+/** Dorbin's look in Mantine's terms; the colours themselves are in tokens.css. */
+export const theme = createTheme({
+  fontFamily: "'Atkinson Hyperlegible Next Variable', system-ui, sans-serif",
+  fontSizes: { xs: '12px', sm: '14px', md: '14px', lg: '16px', xl: '20px' },
+  headings: { fontWeight: '650' },
+  primaryColor: 'spruce',
+  primaryShade: { light: 7, dark: 6 },
+  colors: { spruce },
+  defaultRadius: 6,
+  respectReducedMotion: true,
+  components: {
+    Button: {
+      defaultProps: { size: 'compact-md', variant: 'default' },
+      styles: { root: { fontWeight: 500, fontSize: 14, height: 30, paddingInline: 11 } },
+    },
+    Modal: { defaultProps: { centered: true, overlayProps: { backgroundOpacity: 0.35 } } },
+    Tooltip: { defaultProps: { openDelay: 500, withArrow: true, fz: 12 } },
+  },
+});

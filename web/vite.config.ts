@@ -1,0 +1,14 @@
+import react from '@vitejs/plugin-react';
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({
+  plugins: [react()],
+  build: {
+    outDir: '../internal/server/dist',
+    emptyOutDir: false, // the folder itself is kept in git; the Makefile empties it
+    chunkSizeWarningLimit: 1500,
+    assetsInlineLimit: 0,
+  },
+  server: { proxy: { '/api': 'http://127.0.0.1:8181' } },
+  test: { environment: 'node' },
+});
