@@ -4,7 +4,9 @@ go 1.26.8
 
 require (
 	github.com/danielgtaylor/huma/v2 v2.37.2
+	github.com/fogleman/gg v1.3.0
 	github.com/go-chi/chi/v5 v5.5.0
+	github.com/go-pdf/fpdf v0.9.0
 	github.com/klippa-app/go-pdfium v1.21.4
 	github.com/pdfcpu/pdfcpu v0.15.0
 	github.com/pressly/goose/v3 v3.29.0
@@ -22,6 +24,7 @@ require (
 	github.com/BurntSushi/toml v1.4.1-0.20240526193622-a339e1f7089c // indirect
 	github.com/clipperhouse/uax29/v2 v2.7.0 // indirect
 	github.com/dustin/go-humanize v1.1.0 // indirect
+	github.com/golang/freetype v0.0.0-20170609003504-e2365dfdc4a0 // indirect
 	github.com/google/uuid v1.6.0 // indirect
 	github.com/hhrutter/tiff v1.0.6 // indirect
 	github.com/jolestar/go-commons-pool/v2 v2.1.2 // indirect

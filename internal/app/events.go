@@ -4,9 +4,9 @@ import "sync"
 
 // Event tells that something about a packet changed.
 type Event struct {
-	Kind   string `json:"kind" enum:"packet,export,deleted"`
+	Kind   string `json:"kind" enum:"packet,sources,export,deleted"`
 	Packet string `json:"packet"`
-	// Revision is the packet's new revision, for packet events.
+	// Revision is the packet's revision, for packet events.
 	Revision int     `json:"revision,omitempty"`
 	Export   *Export `json:"export,omitempty"`
 }

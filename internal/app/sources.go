@@ -83,8 +83,8 @@ func (a *App) addBlob(ctx context.Context, packetID, name string, blob store.Blo
 		if source, err = a.store.AddSource(ctx, source); err != nil {
 			return Outcome{}, err
 		}
-		_, err = a.announce(ctx, packetID)
-		return outcomeOf(source, "locked", trouble.Reason, trouble.Sentence), err
+		a.announceSources(packetID)
+		return outcomeOf(source, "locked", trouble.Reason, trouble.Sentence), nil
 	case errors.As(err, &trouble):
 		return a.refused(packetID, name, trouble), nil
 	case err != nil:
@@ -168,7 +168,8 @@ func (a *App) RemoveLocked(ctx context.Context, packetID, sourceID string) (Pack
 	if err := a.store.ReleaseFile(ctx, source.Blob); err != nil {
 		return Packet{}, err
 	}
-	return a.announce(ctx, packetID)
+	a.announceSources(packetID)
+	return a.Packet(ctx, packetID)
 }
 
 func (a *App) lockedSource(ctx context.Context, packetID, sourceID string) (store.Source, error) {
@@ -188,13 +189,9 @@ func (a *App) rewrite(ctx context.Context, sum, password string) (store.Blob, er
 	})
 }
 
-// announce tells the listeners that a packet's sources changed.
-func (a *App) announce(ctx context.Context, packetID string) (Packet, error) {
-	sources, err := a.store.Sources(ctx, packetID)
-	if err != nil {
-		return Packet{}, err
-	}
-	return a.changed(ctx, packetID, sources)
+// announceSources tells the listeners that a packet's sources changed.
+func (a *App) announceSources(packetID string) {
+	a.events.send(Event{Kind: "sources", Packet: packetID})
 }
 
 // weighSource measures a PDF's pages. A PDF that does not parse cleanly is
@@ -221,9 +218,7 @@ func (a *App) weighSource(ctx context.Context, id string) {
 		a.log.Error("weights not kept", "packet", source.Packet, "source", id, "error", err)
 		return
 	}
-	if _, err := a.announce(ctx, source.Packet); err != nil && !errors.Is(err, ErrNotFound) {
-		a.log.Error("change not announced", "packet", source.Packet, "error", err)
-	}
+	a.announceSources(source.Packet)
 }
 
 // readablePDF parses a source's PDF and returns the hash of the bytes that

@@ -1,12 +1,152 @@
 package demo
 
 import (
+	"bytes"
 	"context"
+	"errors"
+	"fmt"
+	"image"
+	"runtime"
 
+	"golang.org/x/sync/errgroup"
+
+	"dorbin/core/packet"
+	"dorbin/core/raster"
 	"dorbin/internal/app"
 )
 
-// Load makes the demo packet, unless it is there already.
+// PacketName is the name of the demo packet.
+const PacketName = "Boathouse roof application"
+
+// Paper is a file as a member of the club would have it.
+type Paper struct {
+	Name string
+	Data []byte
+}
+
+const scanDPI = 200
+
+// Papers draws all papers.
+func Papers() ([]Paper, error) {
+	drawings := []struct {
+		name string
+		draw func() ([]byte, error)
+	}{
+		{"application-form.pdf", applicationForm},
+		{"quotes-scan.tif", quotesScan},
+		{"insurance.jpg", insurance},
+		{"minute-book.jpg", minuteBook},
+		{"site-plan.pdf", sitePlan},
+		{"accounts.pdf", accounts},
+		{"roof-1.jpg", func() ([]byte, error) { return roof(1) }},
+		{"roof-2.jpg", func() ([]byte, error) { return roof(2) }},
+		{"roof-3.jpg", func() ([]byte, error) { return roof(3) }},
+		{"roof-4.jpg", func() ([]byte, error) { return roof(4) }},
+	}
+	papers := make([]Paper, len(drawings))
+	var group errgroup.Group
+	group.SetLimit(runtime.NumCPU())
+	for i, d := range drawings {
+		group.Go(func() error {
+			data, err := d.draw()
+			papers[i] = Paper{d.name, data}
+			if err != nil {
+				return fmt.Errorf("draw %s: %w", d.name, err)
+			}
+			return nil
+		})
+	}
+	return papers, group.Wait()
+}
+
+// quotesScan is a stack of two letters that were mixed on the scanner: out of
+// order, one page lying sideways, one upside down, all a little tilted.
+func quotesScan() ([]byte, error) {
+	scans := []struct {
+		quote       quote
+		page, turn  int
+		tiltDegrees float64
+	}{
+		{slateAndLead, 1, 0, 0.4}, {fellsideRoofing, 2, 90, -0.3}, {slateAndLead, 2, 0, 0.6},
+		{fellsideRoofing, 1, 0, 2.4}, {slateAndLead, 3, 180, -0.5}, {fellsideRoofing, 3, 0, 0.2},
+	}
+	pages := make([]*image.Gray, len(scans))
+	for i, scan := range scans {
+		gray := scanned(scan.quote.page(scan.page, 3, scanDPI), scan.tiltDegrees, uint64(i))
+		pages[i] = raster.Turn(gray, scan.turn).(*image.Gray)
+	}
+	return grayTIFF(pages, scanDPI)
+}
+
+// Load makes the demo packet, unless there are packets already. The papers are
+// added as a user would add them, and the work on them is begun.
 func Load(ctx context.Context, a *app.App) error {
+	packets, err := a.Packets(ctx)
+	if err != nil || len(packets) > 0 {
+		return err
+	}
+	papers, err := Papers()
+	if err != nil {
+		return err
+	}
+	p, err := a.CreatePacket(ctx, PacketName)
+	if err != nil {
+		return err
+	}
+	for _, paper := range papers {
+		outcome, err := a.AddFile(ctx, p.ID, paper.Name, bytes.NewReader(paper.Data))
+		if err != nil {
+			return err
+		}
+		if outcome.Result != "added" {
+			return fmt.Errorf("%s was not added: %s", paper.Name, outcome.Sentence)
+		}
+	}
+	return begin(ctx, a, p.ID)
+}
+
+// begin does the first steps of putting the packet in order, each a step that
+// can be undone.
+func begin(ctx context.Context, a *app.App, id string) error {
+	steps := []func(app.Packet) []packet.Command{
+		func(p app.Packet) []packet.Command { // the first quote gets its name
+			return []packet.Command{{Do: "renamePart", Part: p.Parts[1].ID, Title: "Roofing quotes"}}
+		},
+		func(p app.Packet) []packet.Command { // the photographs go together
+			var others []packet.PageID
+			for _, part := range p.Parts[7:] {
+				others = append(others, part.Pages[0].ID)
+			}
+			return []packet.Command{
+				{Do: "move", Pages: others, Part: p.Parts[6].ID},
+				{Do: "renamePart", Part: p.Parts[6].ID, Title: "Photographs of the roof"},
+			}
+		},
+		func(p app.Packet) []packet.Command { // one photograph too many
+			photographs := p.Parts[6].Pages
+			return []packet.Command{{Do: "setAside", Pages: []packet.PageID{photographs[len(photographs)-1].ID}}}
+		},
+		func(p app.Packet) []packet.Command { // what lies upside down is turned
+			return []packet.Command{{Do: "turn", Pages: []packet.PageID{p.Parts[1].Pages[4].ID}, By: 180}}
+		},
+	}
+	for _, step := range steps {
+		p, err := a.Packet(ctx, id)
+		if err != nil {
+			return err
+		}
+		// Weighing in the background may raise the revision in between.
+		for {
+			_, err = a.Apply(ctx, id, p.Revision, step(p))
+			var conflict *app.ConflictError
+			if !errors.As(err, &conflict) {
+				break
+			}
+			p = conflict.Current
+		}
+		if err != nil {
+			return fmt.Errorf("begin the demo packet: %w", err)
+		}
+	}
 	return nil
 }

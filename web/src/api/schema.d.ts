@@ -336,7 +336,7 @@ export interface components {
         Event: {
             export?: components["schemas"]["Export"];
             /** @enum {string} */
-            kind: "packet" | "export" | "deleted";
+            kind: "packet" | "sources" | "export" | "deleted";
             packet: string;
             /** Format: int64 */
             revision?: number;

@@ -27,13 +27,11 @@ export function useEvents(packet?: string) {
       if (event.kind === 'deleted') {
         void cache.invalidateQueries({ queryKey: keys.packet(event.packet) });
       }
-      if (event.kind === 'packet') {
-        const known = cache.getQueryData<Packet>(keys.packet(event.packet));
-        const busy = cache.isMutating({ mutationKey: ['command', event.packet] }) > 0;
-        if (!busy && known && known.revision < (event.revision ?? 0)) {
-          void cache.invalidateQueries({ queryKey: keys.packet(event.packet) });
-        }
-      }
+      // The answer to an act under way will bring the newest state by itself.
+      const busy = cache.isMutating({ mutationKey: ['command', event.packet] }) > 0;
+      const known = cache.getQueryData<Packet>(keys.packet(event.packet))?.revision ?? 0;
+      const news = event.kind === 'sources' || (event.kind === 'packet' && (event.revision ?? 0) > known);
+      if (news && !busy) void cache.invalidateQueries({ queryKey: keys.packet(event.packet) });
     });
     return () => stream.close();
   }, [cache, packet]);

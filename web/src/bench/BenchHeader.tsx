@@ -3,6 +3,7 @@ import { useHotkeys } from '@mantine/hooks';
 import { Link } from 'wouter';
 import type { Command, Packet } from '../api/client';
 import { Header } from '../shared/Header';
+import classes from '../shared/Header.module.css';
 import { InlineName } from '../shared/InlineName';
 
 interface Props {
@@ -13,8 +14,12 @@ interface Props {
 
 /** The bench's header: the packet's name, undo and redo, and the way to the export. */
 export function BenchHeader({ packet, act, travel }: Props) {
-  const undo = () => packet.canUndo && void travel('undo');
-  const redo = () => packet.canRedo && void travel('redo');
+  const undo = () => {
+    if (packet.canUndo) void travel('undo');
+  };
+  const redo = () => {
+    if (packet.canRedo) void travel('redo');
+  };
   useHotkeys([
     ['mod+Z', undo],
     ['mod+shift+Z', redo],
@@ -30,30 +35,8 @@ export function BenchHeader({ packet, act, travel }: Props) {
         />
       }
     >
-      <Tooltip label={packet.undo ? `Undo: ${packet.undo}` : 'Nothing to undo'}>
-        <Button
-          variant="subtle"
-          color="gray"
-          c="var(--ink)"
-          onClick={undo}
-          data-disabled={!packet.canUndo || undefined}
-          aria-disabled={!packet.canUndo}
-        >
-          Undo
-        </Button>
-      </Tooltip>
-      <Tooltip label={packet.redo ? `Redo: ${packet.redo}` : 'Nothing to redo'}>
-        <Button
-          variant="subtle"
-          color="gray"
-          c="var(--ink)"
-          onClick={redo}
-          data-disabled={!packet.canRedo || undefined}
-          aria-disabled={!packet.canRedo}
-        >
-          Redo
-        </Button>
-      </Tooltip>
+      <TravelButton name="Undo" words={packet.undo} onClick={undo} />
+      <TravelButton name="Redo" words={packet.redo} onClick={redo} />
       {isEmpty ? (
         <Button variant="filled" disabled>
           Export…
@@ -64,5 +47,15 @@ export function BenchHeader({ packet, act, travel }: Props) {
         </Button>
       )}
     </Header>
+  );
+}
+
+function TravelButton({ name, words, onClick }: { name: string; words: string; onClick: () => void }) {
+  return (
+    <Tooltip label={words ? `${name}: ${words}` : `Nothing to ${name.toLowerCase()}`}>
+      <button type="button" className={classes.quiet} aria-disabled={!words} onClick={onClick}>
+        {name}
+      </button>
+    </Tooltip>
   );
 }

@@ -17,6 +17,8 @@ interface Props {
   onClick: (page: string, event: MouseEvent) => void;
 }
 
+const ROOM_FOR_WEIGHT = 64;
+const ROOM_FOR_PAPER = 80;
 const DETAIL = 2; // picture pixels for each pixel of the card, for dense screens
 
 /** One page on the wall. */
@@ -55,9 +57,11 @@ export const PageCard = memo(function PageCard(props: Props) {
       </div>
       <div className={classes.caption}>
         <b>{page.number}</b>
-        <span className={classes.weight}>
-          {paper && paper !== 'A4' && card.width > 80 ? `${paper} · ${weight}` : weight}
-        </span>
+        {card.width >= ROOM_FOR_WEIGHT && (
+          <span className={classes.weight}>
+            {paper && paper !== 'A4' && card.width > ROOM_FOR_PAPER ? `${paper} · ${weight}` : weight}
+          </span>
+        )}
       </div>
     </div>
   );
