@@ -71,7 +71,8 @@ func (c *copier) leadsNowhere(annot types.Dict) bool {
 	if annot["Dest"] != nil {
 		return c.destination(annot["Dest"]) == nil
 	}
-	return annot["A"] != nil && c.action(annot["A"], 0) == nil
+	action := c.doc.dict(annot["A"])
+	return c.doc.name(action["S"]) == "GoTo" && c.action(action, 0) == nil
 }
 
 const maxActionDepth = 50

@@ -1,0 +1,126 @@
+package app_test
+
+import (
+	"crypto/sha256"
+	"fmt"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"regexp"
+	"slices"
+	"strconv"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"dorbin/internal/app"
+)
+
+// cannotBeExported lists the files of the corpus that are not taken in or not
+// written, with the reason.
+var cannotBeExported = map[string]string{
+	"Fpdf_SetProtection.pdf": "asks for a password, which nobody knows",
+}
+
+// corpusModules are the PDF libraries whose test data is used.
+var corpusModules = []string{"github.com/pdfcpu/pdfcpu", "github.com/go-pdf/fpdf", "github.com/klippa-app/go-pdfium"}
+
+// TestCorpus sends every PDF in the test data of the PDF libraries' modules
+// through the program, and has poppler compare what comes out with what went
+// in: page count, page sizes and rotation, text, and pixels.
+func TestCorpus(t *testing.T) {
+	if testing.Short() {
+		t.Skip("goes through hundreds of files")
+	}
+	a := newApp(t)
+	count := 0
+	t.Run("files", func(t *testing.T) {
+		for _, module := range corpusModules {
+			folder := strings.TrimSpace(run(t, "go", "list", "-m", "-f", "{{.Dir}}", module))
+			for _, path := range corpusFiles(t, folder) {
+				name, err := filepath.Rel(folder, path)
+				require.NoError(t, err)
+				count++
+				t.Run(filepath.Join(filepath.Base(module), name), func(t *testing.T) {
+					if reason, listed := cannotBeExported[filepath.Base(path)]; listed {
+						t.Skip(reason)
+					}
+					t.Parallel()
+					comesOutAsItWentIn(t, a, path)
+				})
+			}
+		}
+	})
+	require.Greater(t, count, 500)
+}
+
+func corpusFiles(t *testing.T, folder string) []string {
+	var files []string
+	err := filepath.WalkDir(folder, func(path string, entry os.DirEntry, err error) error {
+		if err == nil && !entry.IsDir() && strings.EqualFold(filepath.Ext(path), ".pdf") {
+			files = append(files, path)
+		}
+		return err
+	})
+	require.NoError(t, err)
+	slices.Sort(files)
+	return files
+}
+
+func comesOutAsItWentIn(t *testing.T, a *app.App, path string) {
+	file, err := os.Open(path)
+	require.NoError(t, err)
+	defer file.Close() //nolint:errcheck // only read from
+	p, err := a.CreatePacket(t.Context(), "Corpus")
+	require.NoError(t, err)
+	defer func() { require.NoError(t, a.DeletePacket(t.Context(), p.ID)) }()
+	outcome, err := a.AddFile(t.Context(), p.ID, filepath.Base(path), file)
+	require.NoError(t, err)
+	require.Equal(t, "added", outcome.Result, outcome.Sentence)
+	exported, e := export(t, a, p.ID)
+	require.Equal(t, "done", e.State, e.Problem)
+	assert.Empty(t, e.Receipt.Differences)
+	if before := pageBoxes(path); before != "" {
+		assert.Equal(t, before, pageBoxes(exported))
+		assert.Equal(t, text(path), text(exported))
+		assert.Equal(t, pixels(path), pixels(exported), "pixels of the first pages")
+	}
+	check, err := exec.Command("qpdf", "--check", exported).CombinedOutput()
+	assert.NoError(t, err, string(check))
+}
+
+var boxLine = regexp.MustCompile(`(?m)^Page +\d+ (size|rot):.*$`)
+
+// pageBoxes is what pdfinfo says of the sizes and rotations of all pages; empty
+// for a file that poppler cannot open.
+func pageBoxes(path string) string {
+	out, err := exec.Command("pdfinfo", "-l", "-1", path).Output()
+	if err != nil {
+		return ""
+	}
+	return strings.Join(boxLine.FindAllString(string(out), -1), "\n")
+}
+
+func text(path string) string {
+	out, err := exec.Command("pdftotext", path, "-").Output()
+	if err != nil {
+		return err.Error()
+	}
+	return string(out)
+}
+
+// pixels are hashes of small pictures of the first pages.
+func pixels(path string) []string {
+	var sums []string
+	for page := 1; page <= 6; page++ {
+		n := strconv.Itoa(page)
+		picture, err := exec.Command("pdftoppm", "-r", "24", "-f", n, "-l", n, path).Output()
+		if err != nil || len(picture) == 0 {
+			break
+		}
+		sums = append(sums, fmt.Sprintf("%x", sha256.Sum256(picture)))
+	}
+	return sums
+}
