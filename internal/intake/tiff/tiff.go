@@ -78,8 +78,10 @@ const (
 	maxPages = 100_000
 	// maxValues bounds the values of one tag that are read into memory.
 	maxValues = 10_000_000
+	// maxSamples bounds the samples of a pixel; more than four are inks nobody scans.
+	maxSamples = 8
 	// maxTilePixels bounds the memory that one tile takes.
-	maxTilePixels = 1 << 26
+	maxTilePixels = 1 << 24
 )
 
 // Open walks the directories of a TIFF file of the given size in bytes.
@@ -314,13 +316,13 @@ func (p *Page) check(t tags) error {
 	if !known {
 		return fmt.Errorf("%w: colours of kind %d", ErrUnsupported, p.Photometric)
 	}
-	if !layout.depths[p.BitsPerSample] || p.SamplesPerPixel < layout.samples {
+	if !layout.depths[p.BitsPerSample] || p.SamplesPerPixel < layout.samples || p.SamplesPerPixel > maxSamples {
 		return fmt.Errorf("%w: %d samples of %d bits", ErrUnsupported, p.SamplesPerPixel, p.BitsPerSample)
 	}
 	if p.Photometric == Palette && len(p.colourMap) < 3<<p.BitsPerSample {
 		return fmt.Errorf("%w: the palette is too short", ErrFormat)
 	}
-	if p.Compression == JPEG && (p.separate || p.Photometric == WhiteIsZero || p.Photometric == Separated || p.Photometric == Palette) {
+	if p.Compression == JPEG && (p.separate || (p.SamplesPerPixel != 1 && p.SamplesPerPixel != 3) || p.Photometric == WhiteIsZero || p.Photometric == Separated || p.Photometric == Palette) {
 		return fmt.Errorf("%w: JPEG data in unusual colours", ErrUnsupported)
 	}
 	if p.isFax() && (p.BitsPerSample != 1 || p.SamplesPerPixel != 1) {
