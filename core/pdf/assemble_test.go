@@ -1,0 +1,362 @@
+package pdf
+
+import (
+	"bytes"
+	"fmt"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"regexp"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"dorbin/core/geometry"
+)
+
+// file writes a PDF of the given objects, the first of which is the catalog.
+func file(objects ...string) []byte {
+	var out bytes.Buffer
+	out.WriteString("%PDF-1.5\n")
+	offsets := make([]int, len(objects))
+	for i, object := range objects {
+		offsets[i] = out.Len()
+		fmt.Fprintf(&out, "%d 0 obj\n%s\nendobj\n", i+1, object)
+	}
+	start := out.Len()
+	fmt.Fprintf(&out, "xref\n0 %d\n0000000000 65535 f \n", len(objects)+1)
+	for _, at := range offsets {
+		fmt.Fprintf(&out, "%010d 00000 n \n", at)
+	}
+	fmt.Fprintf(&out, "trailer\n<< /Size %d /Root 1 0 R >>\nstartxref\n%d\n%%%%EOF\n", len(objects)+1, start)
+	return out.Bytes()
+}
+
+func stream(dict, content string) string {
+	return fmt.Sprintf("<< %s /Length %d >>\nstream\n%s\nendstream", dict, len(content), content)
+}
+
+func parse(t testing.TB, data []byte) *Document {
+	t.Helper()
+	doc, err := Open(bytes.NewReader(data))
+	require.NoError(t, err)
+	return doc
+}
+
+// use is a document with the pages wanted of it, in order, counted from 0.
+type use struct {
+	data  []byte
+	pages []int
+}
+
+// assembled puts documents one after another and returns the file.
+func assembled(t testing.TB, bookmarks []Bookmark, uses ...use) []byte {
+	t.Helper()
+	total := 0
+	for _, u := range uses {
+		total += len(u.pages)
+	}
+	var out bytes.Buffer
+	a := NewAssembler(&out, total)
+	position := 0
+	for _, u := range uses {
+		var placements []Placement
+		for _, page := range u.pages {
+			placements = append(placements, Placement{Position: position, Page: page})
+			position++
+		}
+		require.NoError(t, a.AddDocument(parse(t, u.data), placements, nil))
+	}
+	require.NoError(t, a.Finish(Properties{Title: "Test", Bookmarks: bookmarks, Created: time.Unix(0, 0)}))
+	return out.Bytes()
+}
+
+func tool(t testing.TB, data []byte, command string, args ...string) string {
+	t.Helper()
+	path := filepath.Join(t.TempDir(), "out.pdf")
+	require.NoError(t, os.WriteFile(path, data, 0o600))
+	for i, arg := range args {
+		args[i] = strings.ReplaceAll(arg, "FILE", path)
+	}
+	out, err := exec.Command(command, args...).CombinedOutput()
+	require.NoError(t, err, "%s: %s", command, out)
+	return string(out)
+}
+
+// plain is the file written out by qpdf with nothing compressed.
+func plain(t testing.TB, data []byte) string {
+	t.Helper()
+	tool(t, data, "qpdf", "--check", "FILE")
+	return tool(t, data, "qpdf", "--qdf", "--object-streams=disable", "--no-original-object-ids", "FILE", "-")
+}
+
+// linked has three pages that share resources by inheritance. Page 1 links to
+// pages 2 and 3, by name and directly; each page shows a picture of its own.
+func linked() []byte {
+	page := func(contents string, more string) string {
+		return fmt.Sprintf("<< /Type /Page /Parent 2 0 R /Contents %s %s >>", contents, more)
+	}
+	link := func(target string) string {
+		return "<< /Type /Annot /Subtype /Link /Rect [0 0 10 10] " + target + " >>"
+	}
+	return file(
+		"<< /Type /Catalog /Pages 2 0 R /Outlines 15 0 R /Names << /Dests << /Names [(two) [4 0 R /Fit] (three) << /D [5 0 R /Fit] >>] >> >> >>",
+		"<< /Type /Pages /Kids [3 0 R 4 0 R 5 0 R] /Count 3 /MediaBox [0 0 300 400] /Rotate 90 /Resources << /Font << /F 9 0 R >> /XObject << /A 10 0 R /B 11 0 R /C 12 0 R >> >> >>",
+		page("6 0 R", "/Annots ["+link("/Dest (two)")+" 13 0 R 14 0 R]"),
+		page("7 0 R", ""),
+		page("8 0 R", "/Annots ["+link("/A << /S /URI /URI (https://www.example.org/) >>")+"] /Rotate 0"),
+		stream("", "BT /F 20 Tf 20 200 Td (Page one) Tj ET /A Do"),
+		stream("", "BT /F 20 Tf 20 200 Td (Page two) Tj ET /B Do"),
+		stream("", "BT /F 20 Tf 20 200 Td (Page three) Tj ET /C Do"),
+		"<< /Type /Font /Subtype /Type1 /BaseFont /Helvetica >>",
+		stream("/Type /XObject /Subtype /Image /Width 1 /Height 1 /BitsPerComponent 8 /ColorSpace /DeviceGray", "a"),
+		stream("/Type /XObject /Subtype /Image /Width 1 /Height 1 /BitsPerComponent 8 /ColorSpace /DeviceGray", "b"),
+		stream("/Type /XObject /Subtype /Image /Width 1 /Height 1 /BitsPerComponent 8 /ColorSpace /DeviceGray", "SECRET-PICTURE"),
+		link("/A << /S /GoTo /D (three) >>"),
+		link("/Dest [4 0 R /XYZ 0 100 null]"),
+		"<< /Type /Outlines /First 16 0 R /Last 17 0 R /Count 2 >>",
+		"<< /Title (Chapter) /Parent 15 0 R /Next 17 0 R /First 18 0 R /Last 19 0 R /Count 2 /Dest (two) >>",
+		"<< /Title (End) /Parent 15 0 R /Prev 16 0 R /A << /S /GoTo /D (three) >> >>",
+		"<< /Title (First) /Parent 16 0 R /Next 19 0 R /Dest [3 0 R /Fit] >>",
+		"<< /Title (Second) /Parent 16 0 R /Prev 18 0 R /Dest [4 0 R /Fit] >>",
+	)
+}
+
+func TestPageSizeFollowsInheritedRotation(t *testing.T) {
+	doc := parse(t, linked())
+	require.Equal(t, 3, doc.PageCount())
+	assert.Equal(t, geometry.Size{Width: 400, Height: 300}, doc.PageSize(0))
+	assert.Equal(t, geometry.Size{Width: 300, Height: 400}, doc.PageSize(2))
+}
+
+func TestWhatIsLeftOutIsGone(t *testing.T) {
+	out := assembled(t, nil, use{linked(), []int{1, 0}})
+	text := plain(t, out)
+	assert.NotContains(t, text, "SECRET-PICTURE", "a picture that only page 3 shows")
+	assert.NotContains(t, text, "Page three")
+	assert.Equal(t, 2, strings.Count(text, "/Type /Page\n"))
+	assert.Regexp(t, `(?s)Page two.*Page one`, tool(t, out, "pdftotext", "FILE", "-"))
+}
+
+func TestLinksToPagesLeftOutAreRemoved(t *testing.T) {
+	text := plain(t, assembled(t, nil, use{linked(), []int{0, 1}}))
+	assert.Equal(t, 2, strings.Count(text, "/Subtype /Link"), "two lead to page 2, one led to page 3")
+	assert.Contains(t, text, "/XYZ")
+	all := plain(t, assembled(t, nil, use{linked(), []int{0, 1, 2}}))
+	assert.Equal(t, 4, strings.Count(all, "/Subtype /Link"))
+	assert.Contains(t, all, "https://www.example.org/")
+	assert.NotContains(t, all, "(two)", "named destinations are made explicit, as names may clash")
+}
+
+func TestBookmarks(t *testing.T) {
+	marks := []Bookmark{{Title: "Part Ä", First: 0, Count: 1}, {Title: "Rest", First: 1, Count: 2}}
+	out := assembled(t, marks, use{linked(), []int{1, 2, 0}})
+	var titles []string
+	for _, item := range regexp.MustCompile(`"(title|level)": "?([^",\n]+)`).FindAllStringSubmatch(
+		tool(t, out, "qpdf", "--json", "--json-key=outlines", "FILE"), -1) {
+		if item[1] == "title" {
+			titles = append(titles, item[2])
+		}
+	}
+	// Below each part stand the bookmarks that open its pages, under their headings.
+	assert.ElementsMatch(t, []string{"Part Ä", "Chapter", "Second", "Rest", "Chapter", "First", "End"}, titles)
+	assert.NotContains(t, plain(t, assembled(t, marks[:1], use{linked(), []int{1}})), "(End)")
+}
+
+func TestIdenticalResourcesAreStoredOnce(t *testing.T) {
+	one := assembled(t, nil, use{linked(), []int{0}})
+	// The same document again, as if it came in a second file.
+	two := plain(t, assembled(t, nil, use{linked(), []int{0}}, use{linked(), []int{0}}))
+	assert.Equal(t, 1, strings.Count(two, "/BaseFont /Helvetica"))
+	assert.Equal(t, 1, strings.Count(two, "/Subtype /Image"))
+	assert.Equal(t, strings.Count(plain(t, one), "Page one"), strings.Count(two, "Page one"))
+}
+
+func TestTheSamePageTwice(t *testing.T) {
+	out := assembled(t, nil, use{linked(), []int{0, 0, 1}})
+	assert.Equal(t, 2, strings.Count(tool(t, out, "pdftotext", "FILE", "-"), "Page one"))
+	assert.Equal(t, 4, strings.Count(plain(t, out), "/Subtype /Link"), "each copy has links of its own")
+}
+
+func TestTurn(t *testing.T) {
+	var out bytes.Buffer
+	a := NewAssembler(&out, 3)
+	require.NoError(t, a.AddDocument(parse(t, linked()), []Placement{{2, 0, 270}, {0, 2, 180}, {1, 1, 0}}, nil))
+	require.NoError(t, a.Finish(Properties{Title: "x"}))
+	info := tool(t, out.Bytes(), "pdfinfo", "-l", "-1", "FILE")
+	assert.Regexp(t, `Page +1 rot: +180`, info)
+	assert.Regexp(t, `Page +2 rot: +90`, info)
+	assert.Regexp(t, `Page +3 rot: +0`, info, "90 of its own and 270 more")
+}
+
+func TestAssemblerRefusesNonsense(t *testing.T) {
+	var out bytes.Buffer
+	a := NewAssembler(&out, 1)
+	doc := parse(t, linked())
+	require.Error(t, a.AddDocument(doc, []Placement{{0, 3, 0}}, nil), "no such page")
+	require.Error(t, a.AddDocument(doc, []Placement{{1, 0, 0}}, nil), "no such position")
+	require.Error(t, a.Finish(Properties{}), "a position is empty")
+	require.NoError(t, a.AddDocument(doc, []Placement{{0, 0, 0}}, nil))
+	require.Error(t, a.AddDocument(doc, []Placement{{0, 0, 0}}, nil), "the position is taken")
+}
+
+// withForm has one page with a field of two widgets, one of which is on page 2,
+// and a text field in a font of its own.
+func withForm(base string) []byte {
+	return file(
+		"<< /Type /Catalog /Pages 2 0 R /AcroForm << /Fields [5 0 R 8 0 R] /DA (/F1 9 Tf 0 g) /DR << /Font << /F1 9 0 R >> >> /NeedAppearances true >> >>",
+		"<< /Type /Pages /Kids [3 0 R 4 0 R] /Count 2 /MediaBox [0 0 200 200] >>",
+		"<< /Type /Page /Parent 2 0 R /Annots [6 0 R 8 0 R] >>",
+		"<< /Type /Page /Parent 2 0 R /Annots [7 0 R] >>",
+		"<< /FT /Btn /Ff 32768 /T (choice) /V /Yes /Kids [6 0 R 7 0 R] >>",
+		"<< /Type /Annot /Subtype /Widget /Rect [0 0 9 9] /Parent 5 0 R /AS /Yes /P 3 0 R >>",
+		"<< /Type /Annot /Subtype /Widget /Rect [0 0 9 9] /Parent 5 0 R /AS /Off /P 4 0 R >>",
+		"<< /Type /Annot /Subtype /Widget /Rect [20 20 90 40] /FT /Tx /T (name) /V (Typed in) /P 3 0 R >>",
+		"<< /Type /Font /Subtype /Type1 /BaseFont /"+base+" >>",
+	)
+}
+
+func TestFormFields(t *testing.T) {
+	out := assembled(t, nil, use{withForm("Helvetica"), []int{0, 1}}, use{withForm("Courier"), []int{0}})
+	text := plain(t, out)
+	for _, name := range []string{"(choice)", "(name)", "(choice_2)", "(name_2)"} {
+		assert.Contains(t, text, "/T "+name)
+	}
+	assert.Equal(t, 2, strings.Count(text, "(Typed in)"))
+	assert.Contains(t, text, "/F1 9 Tf")
+	assert.Contains(t, text, "/F1_2 9 Tf", "the second document's F1 is another font")
+	assert.Regexp(t, `(?s)/F1 \d+ 0 R\s+/F1_2 \d+ 0 R`, text)
+	assert.Contains(t, text, "/NeedAppearances true")
+	assert.Equal(t, 5, strings.Count(text, "/Subtype /Widget"))
+	kids := regexp.MustCompile(`(?s)/Kids \[\s+(\d+ 0 R\s+)\]\s+/T \(choice_2\)`)
+	assert.Regexp(t, kids, text, "the field's other widget is on a page left out")
+}
+
+func TestFormOfAPagePlacedTwice(t *testing.T) {
+	text := plain(t, assembled(t, nil, use{withForm("Helvetica"), []int{0, 0}}))
+	assert.Contains(t, text, "/T (name)")
+	assert.Contains(t, text, "/T (name_2)")
+	assert.NotContains(t, text, "(name_3)")
+}
+
+func TestSignatureBecomesAPicture(t *testing.T) {
+	signed := file(
+		"<< /Type /Catalog /Pages 2 0 R /AcroForm << /Fields [4 0 R] /SigFlags 3 >> >>",
+		"<< /Type /Pages /Kids [3 0 R] /Count 1 /MediaBox [0 0 200 200] >>",
+		"<< /Type /Page /Parent 2 0 R /Annots [4 0 R] >>",
+		"<< /Type /Annot /Subtype /Widget /FT /Sig /T (sig) /V 5 0 R /Rect [0 0 50 50] /AP << /N 6 0 R >> >>",
+		"<< /Type /Sig /Filter /Adobe.PPKLite /Contents <00> >>",
+		stream("/Type /XObject /Subtype /Form /BBox [0 0 50 50]", "0 0 50 50 re f"),
+	)
+	text := plain(t, assembled(t, nil, use{signed, []int{0}}))
+	assert.Contains(t, text, "/Subtype /Stamp")
+	assert.NotContains(t, text, "/AcroForm")
+	assert.NotContains(t, text, "PPKLite")
+}
+
+func TestHiddenLayersStayHidden(t *testing.T) {
+	layered := file(
+		"<< /Type /Catalog /Pages 2 0 R /OCProperties << /OCGs [5 0 R 6 0 R] /D << /OFF [6 0 R] /Order [5 0 R 6 0 R] >> >> >>",
+		"<< /Type /Pages /Kids [3 0 R] /Count 1 /MediaBox [0 0 200 200] >>",
+		"<< /Type /Page /Parent 2 0 R /Contents 4 0 R /Resources << /Properties << /A 5 0 R /B 6 0 R >> >> >>",
+		stream("", "/OC /A BDC 0 0 100 100 re f EMC /OC /B BDC 100 100 100 100 re f EMC"),
+		"<< /Type /OCG /Name (Shown) >>",
+		"<< /Type /OCG /Name (Hidden) >>",
+	)
+	out := assembled(t, nil, use{layered, []int{0}})
+	before := tool(t, layered, "pdftoppm", "-r", "20", "-gray", "FILE")
+	assert.Equal(t, before, tool(t, out, "pdftoppm", "-r", "20", "-gray", "FILE"))
+	assert.Contains(t, plain(t, out), "/OFF")
+}
+
+func TestWeighDividesWhatIsShared(t *testing.T) {
+	shared := strings.Repeat("x", 9000)
+	own := strings.Repeat("y", 5000)
+	doc := parse(t, file(
+		"<< /Type /Catalog /Pages 2 0 R >>",
+		"<< /Type /Pages /Kids [3 0 R 4 0 R 5 0 R] /Count 3 /MediaBox [0 0 9 9] >>",
+		"<< /Type /Page /Parent 2 0 R /Contents 6 0 R /Resources << /XObject << /A 7 0 R >> >> >>",
+		"<< /Type /Page /Parent 2 0 R /Contents 6 0 R /Resources << /XObject << /A 7 0 R /B 8 0 R >> >> >>",
+		"<< /Type /Page /Parent 2 0 R >>",
+		stream("", "/A Do"),
+		stream("/Type /XObject /Subtype /Form /BBox [0 0 1 1]", shared),
+		stream("/Type /XObject /Subtype /Form /BBox [0 0 1 1]", own),
+	))
+	weights := Weigh(doc)
+	require.Len(t, weights, 3)
+	assert.InDelta(t, 4500, weights[0], 250)
+	assert.InDelta(t, 9500, weights[1], 300)
+	assert.Less(t, weights[2], int64(100))
+}
+
+func TestOpenRefuses(t *testing.T) {
+	_, err := Open(strings.NewReader("%PDF-1.4\nnothing else"))
+	require.Error(t, err)
+	_, err = Open(bytes.NewReader(file("<< /Type /Catalog /Pages 2 0 R >>", "<< /Type /Pages /Kids [] /Count 0 >>")))
+	require.ErrorIs(t, err, ErrNoPages)
+}
+
+func TestPageTreeInACircleEnds(t *testing.T) {
+	doc := parse(t, file(
+		"<< /Type /Catalog /Pages 2 0 R >>",
+		"<< /Type /Pages /Kids [3 0 R 2 0 R 3 0 R] /Count 3 /MediaBox [0 0 9 9] >>",
+		"<< /Type /Page /Parent 2 0 R >>",
+	))
+	assert.Equal(t, 1, doc.PageCount())
+}
+
+func TestImagePages(t *testing.T) {
+	var out bytes.Buffer
+	a := NewAssembler(&out, 8)
+	size := geometry.Size{Width: 200, Height: 300}
+	for orientation := 1; orientation <= 8; orientation++ {
+		// Two by three pixels, each of another grey.
+		pixels := []byte{0, 40, 80, 120, 160, 200}
+		width, height := 2, 3
+		if orientation >= 5 {
+			width, height = 3, 2
+		}
+		data := deflate(pixels)
+		require.NoError(t, a.AddImage(Image{
+			Width: width, Height: height, BitsPerComponent: 8, Colour: Gray, Filter: Flate,
+			Orientation: orientation, Data: bytes.NewReader(data), Length: int64(len(data)),
+		}, size, []Placement{{Position: orientation - 1}}))
+	}
+	require.NoError(t, a.Finish(Properties{Title: "Images"}))
+	plain(t, out.Bytes())
+	// The corner pixels as poppler draws them: top left, top right, bottom left, bottom right.
+	want := map[int][4]int{
+		1: {0, 40, 160, 200}, 2: {40, 0, 200, 160}, 3: {200, 160, 40, 0}, 4: {160, 200, 0, 40},
+		5: {0, 120, 80, 200}, 6: {120, 0, 200, 80}, 7: {200, 80, 120, 0}, 8: {80, 200, 0, 120},
+	}
+	for orientation, corners := range want {
+		n := fmt.Sprint(orientation)
+		pgm := tool(t, out.Bytes(), "pdftoppm", "-r", "72", "-gray", "-f", n, "-l", n, "FILE")
+		pix := []byte(pgm)[len(pgm)-200*300:]
+		at := func(x, y int) int { return int(pix[y*200+x]) }
+		got := [4]int{at(20, 20), at(180, 20), at(20, 280), at(180, 280)}
+		assert.Equal(t, corners, got, "orientation %d", orientation)
+	}
+}
+
+func FuzzOpenAndAssemble(f *testing.F) {
+	f.Add(linked())
+	f.Add(withForm("Helvetica"))
+	f.Fuzz(func(t *testing.T, data []byte) {
+		doc, err := Open(bytes.NewReader(data))
+		if err != nil {
+			return
+		}
+		Weigh(doc)
+		var out bytes.Buffer
+		a := NewAssembler(&out, 1)
+		require.NoError(t, a.AddDocument(doc, []Placement{{Page: doc.PageCount() - 1}}, nil))
+		require.NoError(t, a.Finish(Properties{Title: "x", Bookmarks: []Bookmark{{Title: "x", Count: 1}}}))
+		again, err := Open(bytes.NewReader(out.Bytes()))
+		require.NoError(t, err)
+		require.Equal(t, 1, again.PageCount())
+	})
+}
