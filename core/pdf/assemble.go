@@ -125,7 +125,7 @@ func (c *copier) page(p Placement, plan *fieldPlan, pruning *pruning) {
 	c.annots = plan.annots
 	copied := c.dictExcept(node.dict,
 		"Parent", "Annots", "AA", "Thumb", "B", "StructParents", "Resources", "MediaBox", "CropBox", "Rotate",
-		"PieceInfo", "LastModified", "ID", "PZ", "SeparationInfo", "Tabs", "TemplateInstantiated", "PresSteps", "AF", "DPart")
+		"PieceInfo", "LastModified", "Length", "Filter", "DecodeParms", "ID", "PZ", "SeparationInfo", "Tabs", "TemplateInstantiated", "PresSteps", "AF", "DPart")
 	copied["Type"] = types.Name("Page")
 	copied["Parent"] = reference(c.tree)
 	copied["MediaBox"] = c.box(node.mediaBox)
