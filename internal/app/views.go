@@ -1,8 +1,10 @@
 package app
 
 import (
+	"math"
 	"time"
 
+	"dorbin/core/geometry"
 	"dorbin/core/packet"
 	"dorbin/internal/store"
 )
@@ -39,6 +41,7 @@ type Page struct {
 	Height     float64         `json:"height" doc:"Points, as it now stands."`
 	Turn       int             `json:"turn" enum:"0,90,180,270" doc:"Degrees clockwise."`
 	Bytes      int64           `json:"bytes" doc:"What the page weighs; 0 while it is not known."`
+	DPI        int             `json:"dpi,omitempty" doc:"Of an image page: dots per inch across."`
 	From       string          `json:"from,omitempty" doc:"Of a page set aside: the title of the part it was in."`
 }
 
@@ -53,7 +56,6 @@ type Source struct {
 	PageCount int             `json:"pageCount"`
 	Placed    int             `json:"placed" doc:"How many of its pages are in parts."`
 	Weighed   bool            `json:"weighed"`
-	Pixels    []int           `json:"pixels,omitempty" doc:"Width and height in pixels of its first page, for images."`
 	Paper     []float64       `json:"paper,omitempty" doc:"Width and height in points of its first page."`
 }
 
@@ -102,7 +104,7 @@ func viewPage(p packet.Page, number int, weights weights) Page {
 	size := p.Size()
 	return Page{
 		ID: p.ID, Number: number, Source: p.Source, SourcePage: p.SourcePage,
-		Width: size.Width, Height: size.Height, Turn: p.Turn, Bytes: weights.of(p),
+		Width: size.Width, Height: size.Height, Turn: p.Turn, Bytes: weights.of(p), DPI: weights.dpi(p),
 	}
 }
 
@@ -114,14 +116,11 @@ func viewSource(s store.Source, placed int) Source {
 	if len(s.Pages) > 0 {
 		first := s.Pages[0]
 		view.Paper = []float64{first.Size.Width, first.Size.Height}
-		if first.Pixels[0] > 0 {
-			view.Pixels = first.Pixels[:]
-		}
 	}
 	return view
 }
 
-// weights looks up what pages weigh.
+// weights looks up what is known of the source pages that pages show.
 type weights map[packet.SourceID][]store.SourcePage
 
 func weightsOf(sources []store.Source) weights {
@@ -132,12 +131,22 @@ func weightsOf(sources []store.Source) weights {
 	return w
 }
 
-func (w weights) of(p packet.Page) int64 {
-	pages := w[p.Source]
-	if p.SourcePage < 1 || p.SourcePage > len(pages) {
+func (w weights) of(p packet.Page) int64 { return w.page(p).Weight }
+
+func (w weights) dpi(p packet.Page) int {
+	page := w.page(p)
+	if page.Size.Width == 0 {
 		return 0
 	}
-	return pages[p.SourcePage-1].Weight
+	return int(math.Round(float64(page.Pixels[0]) / page.Size.Width * geometry.PointsPerInch))
+}
+
+func (w weights) page(p packet.Page) store.SourcePage {
+	pages := w[p.Source]
+	if p.SourcePage < 1 || p.SourcePage > len(pages) {
+		return store.SourcePage{}
+	}
+	return pages[p.SourcePage-1]
 }
 
 func viewCard(p store.Packet, sources []store.Source) PacketCard {

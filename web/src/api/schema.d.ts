@@ -419,6 +419,11 @@ export interface components {
              * @description What the page weighs; 0 while it is not known.
              */
             bytes: number;
+            /**
+             * Format: int64
+             * @description Of an image page: dots per inch across.
+             */
+            dpi?: number;
             /** @description Of a page set aside: the title of the part it was in. */
             from?: string;
             /**
@@ -482,8 +487,6 @@ export interface components {
             pageCount: number;
             /** @description Width and height in points of its first page. */
             paper?: number[] | null;
-            /** @description Width and height in pixels of its first page, for images. */
-            pixels?: number[] | null;
             /**
              * Format: int64
              * @description How many of its pages are in parts.

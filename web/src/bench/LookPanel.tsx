@@ -1,7 +1,7 @@
 import { Button } from '@mantine/core';
 import { IconRotate2, IconRotateClockwise2 } from '@tabler/icons-react';
 import { sourcePictureUrl, type Packet, type Page, type Source } from '../api/client';
-import { dpi, formatBytes, formatSize, originColour, paperName } from '../shared/format';
+import { formatBytes, formatSize, originColour, paperName } from '../shared/format';
 import { Picture } from '../shared/Picture';
 import classes from './LookPanel.module.css';
 import { ToLookAt } from './ToLookAt';
@@ -73,9 +73,6 @@ function LargePage({ page, source }: { page: Page; source: Source }) {
 
 function Facts({ page, source }: { page: Page; source: Source }) {
   const paper = paperName(page.width, page.height);
-  const [pixels] = source.pixels ?? [];
-  const [paperWidth] = source.paper ?? [];
-  const resolution = source.pageCount === 1 && pixels && paperWidth ? `, ${dpi(pixels, paperWidth)} dpi` : '';
   return (
     <dl className={classes.facts}>
       <dt>From</dt>
@@ -87,7 +84,7 @@ function Facts({ page, source }: { page: Page; source: Source }) {
       <dd>
         {formatSize(page.width, page.height)}
         {paper && ` (${paper})`}
-        {resolution}
+        {page.dpi && `, ${page.dpi} dpi`}
       </dd>
       <dt>Weight</dt>
       <dd>{page.bytes > 0 ? formatBytes(page.bytes) : 'being weighed'}</dd>

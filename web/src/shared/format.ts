@@ -41,11 +41,6 @@ export function paperName(width: number, height: number): string | undefined {
   )?.[0];
 }
 
-/** The dots per inch of an image that fills a page of this width in points. */
-export function dpi(pixels: number, points: number): number {
-  return Math.round((pixels / points) * POINTS_PER_INCH);
-}
-
 /** Page numbers as a run: "page 3" or "pages 3–7". */
 export function pageRun(first: number, last: number): string {
   return first === last ? `page ${first}` : `pages ${first}–${last}`;
