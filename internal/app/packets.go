@@ -123,10 +123,11 @@ func (a *App) apply(ctx context.Context, p store.Packet, sources []store.Source,
 		return viewPacket(p, sources), nil
 	}
 	step := store.Step{Words: words, Commands: commands, Delta: delta}
-	if err := a.store.Append(ctx, p, next, step); err != nil {
+	p, err = a.store.Append(ctx, p, next, step)
+	if err != nil {
 		return Packet{}, err
 	}
-	return a.changed(ctx, p.ID, sources)
+	return a.changed(p, sources), nil
 }
 
 // Undo takes the last step back.
@@ -165,17 +166,17 @@ func (a *App) travel(
 	if err := mark(ctx, p, next); err != nil {
 		return Packet{}, err
 	}
-	return a.changed(ctx, id, sources)
-}
-
-// changed tells the listeners and shows the packet anew.
-func (a *App) changed(ctx context.Context, id string, sources []store.Source) (Packet, error) {
-	p, err := a.store.Packet(ctx, id)
+	p, err = a.store.Packet(ctx, id)
 	if err != nil {
 		return Packet{}, err
 	}
-	a.events.send(Event{Kind: "packet", Packet: id, Revision: p.Revision})
-	return viewPacket(p, sources), nil
+	return a.changed(p, sources), nil
+}
+
+// changed tells the listeners and shows the packet.
+func (a *App) changed(p store.Packet, sources []store.Source) Packet {
+	a.events.send(Event{Kind: "packet", Packet: p.ID, Revision: p.Revision})
+	return viewPacket(p, sources)
 }
 
 func (a *App) load(ctx context.Context, id string) (store.Packet, []store.Source, error) {

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"io"
 	"path/filepath"
+	"slices"
 	"strings"
 
 	"dorbin/core/packet"
@@ -206,6 +207,7 @@ func (a *App) weighSource(ctx context.Context, id string) {
 		a.log.Warn("source cannot be weighed", "packet", source.Packet, "source", id, "error", err)
 	} else {
 		source.Working = repaired
+		source.Pages = slices.Clone(source.Pages) // the store's own are not to be changed
 		for i, weight := range pdf.Weigh(doc) {
 			source.Pages[i].Weight = weight
 		}

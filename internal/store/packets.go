@@ -51,23 +51,24 @@ const packetColumns = `id, revision, cursor, state, created, changed,
 // Packet reads one packet.
 func (s *Store) Packet(ctx context.Context, id string) (Packet, error) {
 	row := s.db.QueryRowContext(ctx, `SELECT `+packetColumns+` FROM packets WHERE id = ?`, id)
-	return scanPacket(row)
+	return s.scanPacket(row)
 }
 
 // Packets reads all packets, the last changed first.
 func (s *Store) Packets(ctx context.Context) ([]Packet, error) {
-	return queryAll(ctx, s.db, scanPacket, `SELECT `+packetColumns+` FROM packets ORDER BY changed DESC`)
+	return queryAll(ctx, s.db, s.scanPacket, `SELECT `+packetColumns+` FROM packets ORDER BY changed DESC`)
 }
 
 type scanner interface{ Scan(...any) error }
 
-func scanPacket(row scanner) (Packet, error) {
+func (s *Store) scanPacket(row scanner) (Packet, error) {
 	var p Packet
 	var state, created, changed string
 	if err := row.Scan(&p.ID, &p.Revision, &p.cursor, &state, &created, &changed, &p.Undo, &p.Redo); err != nil {
 		return p, fmt.Errorf("read packet: %w", notFound(err))
 	}
-	if err := json.Unmarshal([]byte(state), &p.State); err != nil {
+	var err error
+	if p.State, err = s.states.decode(p.ID, state); err != nil {
 		return p, fmt.Errorf("decode packet %s: %w", p.ID, err)
 	}
 	p.Created, p.Changed = parseTime(created), parseTime(changed)
@@ -121,20 +122,20 @@ func (s *Store) ReleaseFile(ctx context.Context, sum string) error {
 	return s.Files.Remove(sum)
 }
 
-// Append records a step together with the state it leads to. Steps that had
-// been undone are forgotten. It returns ErrStale when the packet is no longer
-// as it was read.
-func (s *Store) Append(ctx context.Context, p Packet, next packet.Packet, step Step) error {
+// Append records a step together with the state it leads to, and returns the
+// packet as it then is. Steps that had been undone are forgotten. It returns
+// ErrStale when the packet is no longer as it was read.
+func (s *Store) Append(ctx context.Context, p Packet, next packet.Packet, step Step) (Packet, error) {
 	commands, err := json.Marshal(step.Commands)
 	if err != nil {
-		return fmt.Errorf("encode commands: %w", err)
+		return p, fmt.Errorf("encode commands: %w", err)
 	}
 	delta, err := json.Marshal(step.Delta)
 	if err != nil {
-		return fmt.Errorf("encode delta: %w", err)
+		return p, fmt.Errorf("encode delta: %w", err)
 	}
-	return s.inTransaction(ctx, func(tx *sql.Tx) error {
-		if err := update(ctx, tx, p, next, p.cursor+1); err != nil {
+	err = s.inTransaction(ctx, func(tx *sql.Tx) error {
+		if err := s.update(ctx, tx, p, next, p.cursor+1); err != nil {
 			return err
 		}
 		if _, err := tx.ExecContext(ctx, `DELETE FROM steps WHERE packet = ? AND seq > ?`, p.ID, p.cursor); err != nil {
@@ -147,6 +148,13 @@ func (s *Store) Append(ctx context.Context, p Packet, next packet.Packet, step S
 		}
 		return nil
 	})
+	if err != nil {
+		return p, err
+	}
+	p.State, p.Undo, p.Redo = next, step.Words, ""
+	p.Revision++
+	p.cursor++
+	return p, nil
 }
 
 // UndoStep reads the step that undoing would take back; ErrNotFound when there
@@ -181,15 +189,15 @@ func (s *Store) step(ctx context.Context, id string, seq int) (Step, error) {
 // MarkUndone records the state before the last step; MarkRedone the state after
 // the one that follows. Both return ErrStale like Append.
 func (s *Store) MarkUndone(ctx context.Context, p Packet, next packet.Packet) error {
-	return s.inTransaction(ctx, func(tx *sql.Tx) error { return update(ctx, tx, p, next, p.cursor-1) })
+	return s.inTransaction(ctx, func(tx *sql.Tx) error { return s.update(ctx, tx, p, next, p.cursor-1) })
 }
 
 // MarkRedone records the state after the step that follows the last one.
 func (s *Store) MarkRedone(ctx context.Context, p Packet, next packet.Packet) error {
-	return s.inTransaction(ctx, func(tx *sql.Tx) error { return update(ctx, tx, p, next, p.cursor+1) })
+	return s.inTransaction(ctx, func(tx *sql.Tx) error { return s.update(ctx, tx, p, next, p.cursor+1) })
 }
 
-func update(ctx context.Context, tx *sql.Tx, p Packet, next packet.Packet, cursor int) error {
+func (s *Store) update(ctx context.Context, tx *sql.Tx, p Packet, next packet.Packet, cursor int) error {
 	state, err := json.Marshal(next)
 	if err != nil {
 		return fmt.Errorf("encode packet: %w", err)
@@ -203,6 +211,7 @@ func update(ctx context.Context, tx *sql.Tx, p Packet, next packet.Packet, curso
 	if n, _ := result.RowsAffected(); n == 0 {
 		return ErrStale
 	}
+	s.states.remember(p.ID, string(state), next)
 	return nil
 }
 

@@ -83,21 +83,21 @@ const sourceColumns = `id, packet, ordinal, name, kind, state, blob, working, by
 
 // Source reads one source.
 func (s *Store) Source(ctx context.Context, id string) (Source, error) {
-	return scanSource(s.db.QueryRowContext(ctx, `SELECT `+sourceColumns+` FROM sources WHERE id = ?`, id))
+	return s.scanSource(s.db.QueryRowContext(ctx, `SELECT `+sourceColumns+` FROM sources WHERE id = ?`, id))
 }
 
 // Sources reads a packet's sources in the order they came in.
 func (s *Store) Sources(ctx context.Context, packet string) ([]Source, error) {
-	return queryAll(ctx, s.db, scanSource, `SELECT `+sourceColumns+` FROM sources WHERE packet = ? ORDER BY ordinal`, packet)
+	return queryAll(ctx, s.db, s.scanSource, `SELECT `+sourceColumns+` FROM sources WHERE packet = ? ORDER BY ordinal`, packet)
 }
 
 // UnweighedSources reads the sources whose pages have yet to be weighed.
 func (s *Store) UnweighedSources(ctx context.Context) ([]Source, error) {
-	return queryAll(ctx, s.db, scanSource,
+	return queryAll(ctx, s.db, s.scanSource,
 		`SELECT `+sourceColumns+` FROM sources WHERE weighed = 0 AND state = ? ORDER BY added`, SourceReady)
 }
 
-func scanSource(row scanner) (Source, error) {
+func (s *Store) scanSource(row scanner) (Source, error) {
 	var source Source
 	var pages, added string
 	err := row.Scan(&source.ID, &source.Packet, &source.Ordinal, &source.Name, &source.Kind, &source.State,
@@ -105,7 +105,7 @@ func scanSource(row scanner) (Source, error) {
 	if err != nil {
 		return source, fmt.Errorf("read source: %w", notFound(err))
 	}
-	if err := json.Unmarshal([]byte(pages), &source.Pages); err != nil {
+	if source.Pages, err = s.pages.decode(source.ID, pages); err != nil {
 		return source, fmt.Errorf("decode source %s: %w", source.ID, err)
 	}
 	source.Added = parseTime(added)

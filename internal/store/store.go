@@ -14,6 +14,8 @@ import (
 
 	"github.com/pressly/goose/v3"
 	_ "modernc.org/sqlite" // the database driver
+
+	"dorbin/core/packet"
 )
 
 // ErrNotFound is returned for a packet, source or export that is not there.
@@ -27,8 +29,10 @@ var migrations embed.FS
 
 // Store is an open data folder. It is safe for concurrent use.
 type Store struct {
-	db    *sql.DB
-	Files *Files
+	db     *sql.DB
+	Files  *Files
+	states memo[packet.Packet]
+	pages  memo[[]SourcePage]
 }
 
 // Open opens the data folder, making it and bringing its database up to date
