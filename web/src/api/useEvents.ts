@@ -1,40 +1,37 @@
-import { useQueryClient } from '@tanstack/react-query';
+import { useQueryClient, type QueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
-import type { ChangeEvent, Export, Packet } from './client';
+import type { ChangeEvent, Export } from './client';
 import { keys } from './queries';
+import { hearOfRevision } from './revisions';
 
 /** Keeps the cache in step with what happens elsewhere: in other tabs and in the server's jobs. */
 export function useEvents(packet?: string) {
   const cache = useQueryClient();
   useEffect(() => {
     const stream = new EventSource(packet ? `/api/events?packet=${packet}` : '/api/events');
-    let interrupted = false;
-    stream.addEventListener('error', () => {
-      interrupted = true;
-    });
-    stream.addEventListener('open', () => {
-      // What happened while the connection was down is not sent again.
-      if (interrupted) void cache.invalidateQueries();
-      interrupted = false;
-    });
+    // What happened before the stream was open, at first or after an interruption, is not sent again.
+    stream.addEventListener('open', () => void cache.invalidateQueries());
     stream.addEventListener('change', (message: MessageEvent<string>) => {
-      const event = JSON.parse(message.data) as ChangeEvent;
-      void cache.invalidateQueries({ queryKey: keys.packets });
-      if (event.kind === 'export' && event.export) {
-        const changed = event.export;
-        cache.setQueryData(keys.exports(event.packet), (old?: Export[]) => replaceExport(old, changed));
-      }
-      if (event.kind === 'deleted') {
-        void cache.invalidateQueries({ queryKey: keys.packet(event.packet) });
-      }
-      // The answer to an act under way will bring the newest state by itself.
-      const busy = cache.isMutating({ mutationKey: ['command', event.packet] }) > 0;
-      const known = cache.getQueryData<Packet>(keys.packet(event.packet))?.revision ?? 0;
-      const news = event.kind === 'sources' || (event.kind === 'packet' && (event.revision ?? 0) > known);
-      if (news && !busy) void cache.invalidateQueries({ queryKey: keys.packet(event.packet) });
+      take(cache, JSON.parse(message.data) as ChangeEvent);
     });
     return () => stream.close();
   }, [cache, packet]);
+}
+
+function take(cache: QueryClient, event: ChangeEvent) {
+  void cache.invalidateQueries({ queryKey: keys.packets });
+  if (event.kind === 'export') takeExport(cache, event);
+  else if (event.kind === 'packet') hearOfRevision(cache, event.packet, event.revision ?? 0);
+  else void cache.invalidateQueries({ queryKey: keys.packet(event.packet) });
+}
+
+function takeExport(cache: QueryClient, { packet, export: changed }: ChangeEvent) {
+  if (changed?.state === 'running') {
+    cache.setQueryData(keys.exports(packet), (old?: Export[]) => replaceExport(old, changed));
+  } else {
+    // Asking again also gives up a request whose answer would be older than this.
+    void cache.invalidateQueries({ queryKey: keys.exports(packet) });
+  }
 }
 
 function replaceExport(old: Export[] | undefined, changed: Export): Export[] | undefined {

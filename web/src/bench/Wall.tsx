@@ -1,6 +1,7 @@
 import {
   DndContext,
   DragOverlay,
+  type Modifier,
   PointerSensor,
   useSensor,
   useSensors,
@@ -190,12 +191,24 @@ export function Wall(props: Props) {
           </div>
         </div>
       </div>
-      <DragOverlay dropAnimation={null}>
+      <DragOverlay dropAnimation={null} modifiers={[hangFromPointer]}>
         {active && dragged && <DragStack packet={packet} page={active} count={dragged.size} />}
       </DragOverlay>
     </DndContext>
   );
 }
+
+const HANG = 14;
+
+/** Lets what is dragged hang below the pointer, so that the landing line stays in sight. */
+const hangFromPointer: Modifier = ({ activatorEvent, activeNodeRect, transform }) => {
+  if (!(activatorEvent instanceof PointerEvent) || !activeNodeRect) return transform;
+  return {
+    ...transform,
+    x: transform.x + activatorEvent.clientX - activeNodeRect.left + HANG,
+    y: transform.y + activatorEvent.clientY - activeNodeRect.top + HANG,
+  };
+};
 
 function announcements(pages: number) {
   const what = count(pages, 'page');

@@ -3,6 +3,7 @@ import { useMutation, useQueryClient, type QueryClient } from '@tanstack/react-q
 import { useCallback } from 'react';
 import { api, ApiError, data, type Command, type Packet } from '../api/client';
 import { keys } from '../api/queries';
+import { catchUp, commandKey } from '../api/revisions';
 import { tell, tellProblem } from '../shared/notify';
 import { foresee, stillMakesSense } from './apply';
 
@@ -16,7 +17,7 @@ const MAX_TRIES = 4;
 /** The acts on a packet: they show at once, are sent one after another, and can be undone from a message. */
 export function useCommands(id: string) {
   const cache = useQueryClient();
-  const mutationKey = ['command', id];
+  const mutationKey = commandKey(id);
   const mutation = useMutation({
     mutationKey,
     scope: { id: `commands of ${id}` },
@@ -35,6 +36,8 @@ export function useCommands(id: string) {
       tellProblem(error.message);
       void cache.invalidateQueries({ queryKey: keys.packet(id) });
     },
+    // This act still counts as under way here.
+    onSettled: () => setTimeout(() => catchUp(cache, id)),
   });
   const { mutateAsync } = mutation;
 

@@ -1,0 +1,24 @@
+import type { QueryClient } from '@tanstack/react-query';
+import type { Packet } from './client';
+import { keys } from './queries';
+
+/** The key of the mutations that act on a packet. */
+export const commandKey = (packet: string) => ['command', packet] as const;
+
+const heard = new Map<string, number>();
+
+/** Takes note that a packet has this revision, and fetches it if that is news. */
+export function hearOfRevision(cache: QueryClient, packet: string, revision: number) {
+  heard.set(packet, Math.max(revision, heard.get(packet) ?? 0));
+  catchUp(cache, packet);
+}
+
+/**
+ * Fetches a packet when a newer revision was heard of. While acts are under way nothing is fetched: their
+ * answers bring the newest state, and what the screen shows ahead of them would flicker.
+ */
+export function catchUp(cache: QueryClient, packet: string) {
+  if (cache.isMutating({ mutationKey: commandKey(packet) }) > 0) return;
+  const known = cache.getQueryData<Packet>(keys.packet(packet))?.revision ?? 0;
+  if ((heard.get(packet) ?? 0) > known) void cache.invalidateQueries({ queryKey: keys.packet(packet) });
+}
