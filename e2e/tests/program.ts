@@ -84,7 +84,7 @@ export { expect } from '@playwright/test';
 export async function wallOrder(page: Page): Promise<string[]> {
   const labels = await page.locator('[data-page]').evaluateAll((cards) =>
     cards
-      .map((card) => card.getAttribute('aria-label') ?? '')
+      .map((card) => card.querySelector('.hidden-text')?.textContent ?? '')
       .sort((a, b) => Number(/\d+/.exec(a)?.[0]) - Number(/\d+/.exec(b)?.[0])),
   );
   return labels.map((label) => label.replace(/^Page \d+, /, ''));

@@ -37,7 +37,6 @@ export const PageCard = memo(function PageCard(props: Props) {
       data-page={page.id}
       role="option"
       aria-selected={selected}
-      aria-label={`Page ${page.number}, ${sourceName} page ${page.sourcePage}${page.turn ? `, turned ${page.turn}°` : ''}`}
       className={classes.card}
       data-selected={selected || undefined}
       data-focused={focused || undefined}
@@ -55,7 +54,10 @@ export const PageCard = memo(function PageCard(props: Props) {
           height={card.height}
         />
       </div>
-      <div className={classes.caption}>
+      <span className="hidden-text">
+        {`Page ${page.number}, ${sourceName} page ${page.sourcePage}${page.turn ? `, turned ${page.turn}°` : ''}`}
+      </span>
+      <div className={classes.caption} aria-hidden>
         <b>{page.number}</b>
         {card.width >= ROOM_FOR_WEIGHT && (
           <span className={classes.weight}>

@@ -31,11 +31,13 @@ export function PartHeader({ row, target, onRename, onSelect }: Props) {
         type="button"
         className={classes.facts}
         title="Select this part’s pages"
-        aria-label={`Select the ${count(part.pages.length, 'page')} of ${part.title}`}
         onClick={() => onSelect(part.pages.map((page) => page.id))}
       >
         {pageRun(first, last)}
         {bytes > 0 && ` · ${formatBytes(bytes)}`}
+        <span className="hidden-text">
+          . Select the {count(part.pages.length, 'page')} of {part.title}
+        </span>
       </button>
       {target && <span className={classes.hint}>Drop to add at the end</span>}
     </div>

@@ -38,6 +38,7 @@ export function Wall(props: Props) {
   const { packet, selection, change, onDrop, onRenamePart } = props;
   const wall = useRef<HTMLDivElement>(null);
   const content = useRef<HTMLDivElement>(null);
+  const list = useRef<HTMLDivElement>(null);
   const { ref: measure, width } = useElementSize<HTMLDivElement>();
   const rows = useMemo(() => (width > 0 ? layOut(packet.parts, width) : []), [packet.parts, width]);
   const sources = useMemo(
@@ -112,6 +113,8 @@ export function Wall(props: Props) {
     virtualizer.scrollToIndex(row, { align: 'auto' });
   }, [focus, rows, virtualizer]);
 
+  const shown = virtualizer.getVirtualItems().flatMap(({ index }) => rows[index] ?? []);
+
   return (
     <DndContext
       sensors={sensors}
@@ -124,22 +127,18 @@ export function Wall(props: Props) {
       <div
         ref={wall}
         className={classes.wall}
-        tabIndex={0}
-        role="listbox"
-        aria-label="Pages"
-        aria-multiselectable
-        aria-activedescendant={focus ? `page-${focus}` : undefined}
-        onKeyDown={onKeyDown}
-        onPointerDown={band.onPointerDown}
+        data-testid="wall"
+        onPointerDown={(event) => {
+          list.current?.focus({ preventScroll: true });
+          band.onPointerDown(event);
+        }}
         data-dragging={drag.dragging || undefined}
       >
         <div ref={measure} className={classes.measure} style={{ marginInline: SIDE }}>
           <div ref={content} className={classes.content} style={{ height: virtualizer.getTotalSize() }}>
-            {virtualizer.getVirtualItems().map(({ index }) => {
-              const row = rows[index];
-              if (!row) return null;
-              if (row.kind === 'header') {
-                return (
+            {shown.map(
+              (row) =>
+                row.kind === 'header' && (
                   <PartHeader
                     key={row.part.id}
                     row={row}
@@ -147,25 +146,39 @@ export function Wall(props: Props) {
                     onRename={onRenamePart}
                     onSelect={(pages) => change({ kind: 'set', pages })}
                   />
-                );
-              }
-              return row.cards.map((card) => {
-                const source = sources.get(card.page.source);
-                return (
-                  <PageCard
-                    key={card.page.id}
-                    card={card}
-                    top={cardTop(row, card)}
-                    colour={originColour(source?.ordinal ?? 1)}
-                    sourceName={source?.name ?? ''}
-                    selected={selection.pages.has(card.page.id)}
-                    focused={focus === card.page.id}
-                    dragged={dragged?.has(card.page.id) ?? false}
-                    onClick={onCardClick}
-                  />
-                );
-              });
-            })}
+                ),
+            )}
+            <div
+              ref={list}
+              className={classes.list}
+              tabIndex={0}
+              role="listbox"
+              aria-label="Pages"
+              aria-multiselectable
+              aria-activedescendant={focus ? `page-${focus}` : undefined}
+              onKeyDown={onKeyDown}
+            >
+              {shown.flatMap((row) =>
+                row.kind === 'header'
+                  ? []
+                  : row.cards.map((card) => {
+                      const source = sources.get(card.page.source);
+                      return (
+                        <PageCard
+                          key={card.page.id}
+                          card={card}
+                          top={cardTop(row, card)}
+                          colour={originColour(source?.ordinal ?? 1)}
+                          sourceName={source?.name ?? ''}
+                          selected={selection.pages.has(card.page.id)}
+                          focused={focus === card.page.id}
+                          dragged={dragged?.has(card.page.id) ?? false}
+                          onClick={onCardClick}
+                        />
+                      );
+                    }),
+              )}
+            </div>
             {drag.landing?.line && (
               <div
                 className={classes.landing}

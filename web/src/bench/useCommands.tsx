@@ -26,10 +26,11 @@ export function useCommands(id: string) {
       await cache.cancelQueries({ queryKey: keys.packet(id) });
       cache.setQueryData<Packet>(keys.packet(id), (packet) => packet && foresee(packet, act.commands));
     },
-    onSuccess: (packet) => {
+    onSuccess: (packet, act) => {
       // Acts that wait behind this one were foreseen on the old state: foresee them on the new one.
-      const waiting = cache.getMutationCache().findAll({ mutationKey, status: 'pending' });
-      const commands = waiting.flatMap((m) => (m.state.variables as Act).commands).slice();
+      const pending = cache.getMutationCache().findAll({ mutationKey, status: 'pending' });
+      const waiting = pending.map((m) => m.state.variables as Act).filter((other) => other !== act);
+      const commands = waiting.flatMap((other) => other.commands);
       cache.setQueryData<Packet>(keys.packet(id), foresee(packet, commands));
     },
     onError: (error) => {

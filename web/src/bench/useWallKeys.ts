@@ -31,7 +31,6 @@ export function useWallKeys({ rows, selection, change, onTurn, onSetAside, onSte
   useHotkeys([['mod+A', () => change({ kind: 'set', pages: all() })]]);
 
   return (event: KeyboardEvent) => {
-    if ((event.target as Element).closest('input')) return;
     const direction = arrows[event.key];
     if (direction && event.altKey && !event.ctrlKey && !event.metaKey) {
       onStep(direction === 'left' || direction === 'up' ? -1 : 1);
@@ -41,7 +40,6 @@ export function useWallKeys({ rows, selection, change, onTurn, onSetAside, onSte
     } else if (event.ctrlKey || event.metaKey || event.altKey) {
       return;
     } else if (event.key === ' ' && selection.focus) {
-      if (event.target !== event.currentTarget) return;
       change({ kind: 'toggle', page: selection.focus });
     } else if (event.key === '[') onTurn(270);
     else if (event.key === ']') onTurn(90);

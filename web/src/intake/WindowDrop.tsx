@@ -12,6 +12,7 @@ export function WindowDrop({ hint, onFiles }: Props) {
   return (
     <Dropzone.FullScreen
       active
+      inputProps={{ 'aria-label': 'Files to add' }}
       onDrop={onFiles}
       classNames={{ fullScreen: classes.screen, root: classes.root }}
     >
