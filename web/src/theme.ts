@@ -28,7 +28,21 @@ export const theme = createTheme({
       defaultProps: { size: 'compact-md', variant: 'default' },
       styles: { root: { fontWeight: 500, fontSize: 14, height: 30, paddingInline: 11 } },
     },
-    Modal: { defaultProps: { centered: true, overlayProps: { backgroundOpacity: 0.35 } } },
+    Drawer: {
+      defaultProps: {
+        overlayProps: { backgroundOpacity: 0.35 },
+        closeButtonProps: { 'aria-label': 'Close' },
+      },
+      styles: { title: { fontSize: 16, fontWeight: 650 } },
+    },
+    Modal: {
+      defaultProps: {
+        centered: true,
+        overlayProps: { backgroundOpacity: 0.35 },
+        closeButtonProps: { 'aria-label': 'Close' },
+      },
+      styles: { title: { fontSize: 16, fontWeight: 650 } },
+    },
     Tooltip: { defaultProps: { openDelay: 500, withArrow: true, fz: 12 } },
   },
 });
