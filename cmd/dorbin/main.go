@@ -15,6 +15,7 @@ import (
 	"os"
 	"os/signal"
 	"path/filepath"
+	"runtime/debug"
 	"strings"
 	"syscall"
 	"time"
@@ -38,7 +39,14 @@ Flags can be given as environment variables: DORBIN_DATA, DORBIN_LISTEN,
 DORBIN_MAX_FILE_MB.
 `
 
+// gcPercent trades a little time for memory: a document of scans is held while
+// it is copied, and is most of what the program holds.
+const gcPercent = 50
+
 func main() {
+	if os.Getenv("GOGC") == "" {
+		debug.SetGCPercent(gcPercent)
+	}
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
 	if err := run(ctx, os.Args[1:], os.Stdout, os.Stderr); err != nil {

@@ -53,10 +53,9 @@ func (f *form) freeName(name string) string {
 // fieldPlan says, for one placed page, which annotations are kept, under which
 // object numbers, and how its widgets hang in the form.
 type fieldPlan struct {
-	annots map[int]int        // annotation's object number → new number
-	keep   []bool             // by place in the page's Annots
-	tree   *fieldTree         // shared by the pages placed in the same round
-	stamps map[int]types.Dict // signed signature fields, kept as pictures
+	annots map[int]int // annotation's object number → new number
+	keep   []bool      // by place in the page's Annots
+	tree   *fieldTree  // shared by the pages placed in the same round
 }
 
 // fieldPlans are the plans of all placements of one document. A page placed

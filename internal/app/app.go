@@ -30,6 +30,7 @@ type App struct {
 	events   hub
 
 	commands sync.Mutex // commands on packets are carried out one after another
+	parsing  sync.Mutex // held while a parsed PDF, which may be large, is in memory
 	weigh    chan string
 	export   chan string
 	running  runningExports

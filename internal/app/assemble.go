@@ -94,6 +94,8 @@ func (a *App) addSource(ctx context.Context, out *pdf.Assembler, source store.So
 	if source.Kind != string(intake.PDF) {
 		return a.addImages(out, source, group, progress)
 	}
+	a.parsing.Lock()
+	defer a.parsing.Unlock()
 	doc, _, err := a.readablePDF(ctx, source)
 	if err != nil {
 		return &exportProblem{

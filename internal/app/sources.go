@@ -202,6 +202,8 @@ func (a *App) weighSource(ctx context.Context, id string) {
 	if err != nil {
 		return // deleted meanwhile
 	}
+	a.parsing.Lock()
+	defer a.parsing.Unlock()
 	doc, repaired, err := a.readablePDF(ctx, source)
 	if err != nil {
 		a.log.Warn("source cannot be weighed", "packet", source.Packet, "source", id, "error", err)
@@ -224,7 +226,8 @@ func (a *App) weighSource(ctx context.Context, id string) {
 }
 
 // readablePDF parses a source's PDF and returns the hash of the bytes that
-// parsed: the source's own, or a repaired copy's.
+// parsed: the source's own, or a repaired copy's. It is called with a.parsing
+// held.
 func (a *App) readablePDF(ctx context.Context, source store.Source) (*pdf.Document, string, error) {
 	doc, err := a.parsePDF(source.Working, len(source.Pages))
 	if err == nil {

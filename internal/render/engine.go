@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"image"
+	"image/draw"
 	"io"
 	"io/fs"
 	"os"
@@ -263,15 +264,15 @@ func (e *Engine) drawPDF(ctx context.Context, path string, page, width, height i
 			return fmt.Errorf("draw page %d: %w", page, err)
 		}
 		defer response.Cleanup()
-		picture = copyPicture(response.Result.Image)
+		picture = copyPicture(response.Result.RenderedImage)
 		return nil
 	})
 	return picture, err
 }
 
 // copyPicture takes a picture out of the sandbox's memory.
-func copyPicture(img *image.RGBA) image.Image {
-	copied := image.NewRGBA(img.Rect)
-	copy(copied.Pix, img.Pix)
+func copyPicture(img image.Image) image.Image {
+	copied := image.NewRGBA(img.Bounds())
+	draw.Draw(copied, copied.Rect, img, img.Bounds().Min, draw.Src)
 	return copied
 }

@@ -29,7 +29,7 @@ createRoot(root).render(
     <QueryClientProvider client={queries}>
       <MantineProvider theme={theme} defaultColorScheme="auto">
         <ModalsProvider>
-          <Notifications position="top-center" limit={4} styles={{ root: { top: 4 } }} />
+          <Notifications position="top-center" limit={4} classNames={{ root: 'messages' }} />
           <App />
         </ModalsProvider>
       </MantineProvider>

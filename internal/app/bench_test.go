@@ -1,0 +1,130 @@
+package app_test
+
+import (
+	"bytes"
+	"fmt"
+	"os"
+	"regexp"
+	"strconv"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+
+	"dorbin/internal/app"
+	"dorbin/internal/intake"
+)
+
+// book is a PDF of n pages of text.
+func book(n int) []byte {
+	var objects []string
+	var kids bytes.Buffer
+	for i := range n {
+		var content bytes.Buffer
+		for line := range 45 {
+			fmt.Fprintf(&content, "BT /F 11 Tf 60 %d Td (Leaf %d, line %d of a page of running text in a long book) Tj ET\n", 780-16*line, i+1, line+1)
+		}
+		objects = append(objects,
+			fmt.Sprintf("<< /Length %d >>\nstream\n%s\nendstream", content.Len(), content.String()),
+			fmt.Sprintf("<< /Type /Page /Parent 2 0 R /Contents %d 0 R >>", 4+2*i))
+		fmt.Fprintf(&kids, "%d 0 R ", 5+2*i)
+	}
+	objects = append([]string{
+		"<< /Type /Catalog /Pages 2 0 R >>",
+		fmt.Sprintf("<< /Type /Pages /Kids [%s] /Count %d /MediaBox [0 0 595 842] /Resources << /Font << /F 3 0 R >> >> >>", kids.String(), n),
+		"<< /Type /Font /Subtype /Type1 /BaseFont /Helvetica >>",
+	}, objects...)
+	out := bytes.NewBufferString("%PDF-1.4\n")
+	var table bytes.Buffer
+	for i, object := range objects {
+		fmt.Fprintf(&table, "%010d 00000 n \n", out.Len())
+		fmt.Fprintf(out, "%d 0 obj\n%s\nendobj\n", i+1, object)
+	}
+	start := out.Len()
+	fmt.Fprintf(out, "xref\n0 %d\n0000000000 65535 f \n%strailer\n<< /Size %d /Root 1 0 R >>\nstartxref\n%d\n%%%%EOF\n",
+		len(objects)+1, table.String(), len(objects)+1, start)
+	return out.Bytes()
+}
+
+// firstScreen is how many pages the wall shows at once at 1280 by 800 pixels.
+const firstScreen = 21
+
+// BenchmarkFirstScreen measures the time from the end of the upload of 1,000
+// pages until the pictures of the first screen are there.
+func BenchmarkFirstScreen(b *testing.B) {
+	data := book(1000)
+	a := newApp(b)
+	n := 0
+	for b.Loop() {
+		b.StopTimer()
+		n++
+		id := newPacket(b, a)
+		fresh := append(bytes.Clone(data), strconv.Itoa(n)...) // not the same bytes, which would be cached
+		b.StartTimer()
+		outcome := add(b, a, id, "book.pdf", fresh)
+		require.Equal(b, "added", outcome.Result)
+		pictures(b, a, string(*outcome.Source))
+	}
+}
+
+func pictures(b *testing.B, a *app.App, source string) {
+	const connections = 6 // of a browser to one server
+	pages := make(chan int)
+	var wait sync.WaitGroup
+	for range connections {
+		wait.Go(func() {
+			for page := range pages {
+				if _, err := a.SourcePicture(b.Context(), source, page, 172); err != nil {
+					b.Error(err)
+				}
+			}
+		})
+	}
+	for page := range firstScreen {
+		pages <- page + 1
+	}
+	close(pages)
+	wait.Wait()
+}
+
+// BenchmarkExportOfScans exports 1,000 scanned pages, as TIFF files and as one
+// PDF made of them, and reports the process's largest size in memory so far.
+// Run it by itself.
+func BenchmarkExportOfScans(b *testing.B) {
+	scan := paper(b, "quotes-scan.tif")
+	a := openApp(b, b.TempDir(), intake.DefaultLimits)
+	b.Cleanup(func() { require.NoError(b, a.Close()) })
+	id := newPacket(b, a)
+	const pagesPerFile, pages = 6, 1000
+	for n := range (pages + pagesPerFile - 1) / pagesPerFile {
+		add(b, a, id, fmt.Sprintf("scan-%d.tif", n), append(bytes.Clone(scan), byte(n), byte(n>>8)))
+	}
+	for b.Loop() {
+		path, e := export(b, a, id)
+		require.Equal(b, "done", e.State, e.Problem)
+		b.ReportMetric(float64(e.Receipt.Bytes)/1e6, "MB-written")
+		b.ReportMetric(peakMB(b), "peak-MB-tiff")
+		one := newPacket(b, a)
+		file, err := os.Open(path)
+		require.NoError(b, err)
+		_, err = a.AddFile(b.Context(), one, "all.pdf", file)
+		require.NoError(b, err)
+		require.NoError(b, file.Close())
+		started := time.Now()
+		_, e = export(b, a, one)
+		require.Equal(b, "done", e.State, e.Problem)
+		b.ReportMetric(time.Since(started).Seconds(), "s-pdf")
+		b.ReportMetric(peakMB(b), "peak-MB-pdf")
+	}
+}
+
+var peak = regexp.MustCompile(`VmHWM:\s+(\d+) kB`)
+
+func peakMB(b *testing.B) float64 {
+	status, err := os.ReadFile("/proc/self/status")
+	require.NoError(b, err)
+	kb, err := strconv.Atoi(string(peak.FindSubmatch(status)[1]))
+	require.NoError(b, err)
+	return float64(kb) / 1000
+}
