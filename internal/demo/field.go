@@ -3,59 +3,72 @@ package demo
 import (
 	"bytes"
 	"fmt"
-
-	"github.com/pdfcpu/pdfcpu/pkg/api"
-	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu/model"
-	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu/types"
+	"regexp"
+	"strconv"
 )
 
-// withTextField adds a text field to a PDF's first page; the box is in points
-// (ISO 32000-2:2020, 12.7).
+var (
+	trailerSize  = regexp.MustCompile(`/Size (\d+)`)
+	trailerRoot  = regexp.MustCompile(`/Root (\d+) 0 R`)
+	startOfTable = regexp.MustCompile(`startxref\s+(\d+)`)
+	pageObject   = regexp.MustCompile(`(?s)\n(\d+) 0 obj\n(<</Type /Page\n.*?)\nendobj`)
+	annotsArray  = regexp.MustCompile(`/Annots \[`)
+)
+
+// withTextField adds a text field to the first page of a PDF, as an incremental
+// update (ISO 32000-2:2020, 7.5.6 and 12.7). The page must have annotations
+// already; the box is in points.
 func withTextField(file []byte, name string, box [4]float64) ([]byte, error) {
-	api.DisableConfigDir()
-	conf := model.NewDefaultConfiguration()
-	conf.Offline = true
-	ctx, err := api.ReadContext(bytes.NewReader(file), conf)
+	size, root, table := lastNumber(trailerSize, file), lastNumber(trailerRoot, file), lastNumber(startOfTable, file)
+	page := pageObject.FindSubmatch(file)
+	catalog := regexp.MustCompile(fmt.Sprintf(`(?s)\n%d 0 obj\n<<(.*?)>>\nendobj`, root)).FindSubmatch(file)
+	if size == 0 || page == nil || catalog == nil || !annotsArray.Match(page[2]) {
+		return nil, fmt.Errorf("add field %s: the file is not as expected", name)
+	}
+	number, err := strconv.Atoi(string(page[1]))
 	if err != nil {
-		return nil, fmt.Errorf("add a field: %w", err)
+		return nil, fmt.Errorf("add field %s: %w", name, err)
 	}
-	if err := ctx.EnsurePageCount(); err != nil {
-		return nil, fmt.Errorf("add a field: %w", err)
-	}
-	root, err := ctx.Catalog()
-	if err != nil {
-		return nil, fmt.Errorf("add a field: %w", err)
-	}
-	page, _, _, err := ctx.PageDict(1, false)
-	if err != nil {
-		return nil, fmt.Errorf("add a field: %w", err)
-	}
-	font, err := ctx.IndRefForNewObject(types.Dict{
-		"Type": types.Name("Font"), "Subtype": types.Name("Type1"), "BaseFont": types.Name("Helvetica"),
-	})
-	if err != nil {
-		return nil, fmt.Errorf("add a field: %w", err)
-	}
+	font, field := size, size+1
+	u := update{out: bytes.NewBuffer(bytes.Clone(file)), offsets: map[int]int{}}
+	u.object(number, string(annotsArray.ReplaceAll(page[2], fmt.Appendf(nil, "/Annots [%d 0 R ", field))))
+	u.object(root, fmt.Sprintf("<<%s/AcroForm << /Fields [%d 0 R] /NeedAppearances true /DR << /Font << /Helv %d 0 R >> >> >>\n>>",
+		catalog[1], field, font))
+	u.object(font, "<< /Type /Font /Subtype /Type1 /BaseFont /Helvetica >>")
 	const multiline = 1 << 12
-	field, err := ctx.IndRefForNewObject(types.Dict{
-		"Type": types.Name("Annot"), "Subtype": types.Name("Widget"), "FT": types.Name("Tx"),
-		"T": types.StringLiteral(name), "F": types.Integer(4), "Ff": types.Integer(multiline),
-		"Rect": types.NewNumberArray(box[:]...),
-		"DA":   types.StringLiteral("/Helv 10 Tf 0 g"),
-		"MK":   types.Dict{"BC": types.NewNumberArray(0.4, 0.4, 0.4), "BG": types.NewNumberArray(0.96, 0.97, 1)},
-	})
-	if err != nil {
-		return nil, fmt.Errorf("add a field: %w", err)
+	u.object(field, fmt.Sprintf("<< /Type /Annot /Subtype /Widget /FT /Tx /T (%s) /F 4 /Ff %d /Rect [%g %g %g %g] "+
+		"/DA (/Helv 10 Tf 0 g) /MK << /BC [0.4 0.4 0.4] /BG [0.96 0.97 1] >> >>",
+		name, multiline, box[0], box[1], box[2], box[3]))
+	return u.finish(root, size+2, table), nil
+}
+
+func lastNumber(pattern *regexp.Regexp, file []byte) int {
+	all := pattern.FindAllSubmatch(file, -1)
+	if len(all) == 0 {
+		return 0
 	}
-	annots, _ := page["Annots"].(types.Array)
-	page["Annots"] = append(annots, *field)
-	root["AcroForm"] = types.Dict{
-		"Fields": types.Array{*field}, "NeedAppearances": types.Boolean(true),
-		"DR": types.Dict{"Font": types.Dict{"Helv": *font}},
+	n, _ := strconv.Atoi(string(all[len(all)-1][1])) // the pattern has digits only
+	return n
+}
+
+type update struct {
+	out     *bytes.Buffer
+	order   []int
+	offsets map[int]int
+}
+
+func (u *update) object(number int, body string) {
+	u.order = append(u.order, number)
+	u.offsets[number] = u.out.Len()
+	fmt.Fprintf(u.out, "%d 0 obj\n%s\nendobj\n", number, body)
+}
+
+func (u *update) finish(root, size, previous int) []byte {
+	start := u.out.Len()
+	fmt.Fprint(u.out, "xref\n")
+	for _, number := range u.order {
+		fmt.Fprintf(u.out, "%d 1\n%010d 00000 n \n", number, u.offsets[number])
 	}
-	var out bytes.Buffer
-	if err := api.WriteContext(ctx, &out); err != nil {
-		return nil, fmt.Errorf("add a field: %w", err)
-	}
-	return out.Bytes(), nil
+	fmt.Fprintf(u.out, "trailer\n<< /Size %d /Root %d 0 R /Prev %d >>\nstartxref\n%d\n%%%%EOF\n", size, root, previous, start)
+	return u.out.Bytes()
 }

@@ -222,7 +222,9 @@ func roof(n int) ([]byte, error) {
 	const width, height = 1800, 1350
 	c := gg.NewContext(width, height)
 	horizon := 260 + 90*float64(n%3)
-	for y := range height {
+	c.SetRGB255(40, 37, 35) // the felt below the slates
+	c.Clear()
+	for y := range int(horizon) {
 		t := float64(y) / horizon
 		c.SetRGB(0.62+0.2*t, 0.72+0.14*t, 0.82+0.08*t)
 		c.DrawRectangle(0, float64(y), width, 1)
@@ -255,9 +257,6 @@ func drawSlate(c *gg.Context, random *rand.Rand, x, y, size float64) {
 	state := random.Float64()
 	switch {
 	case state < 0.05: // gone: the felt shows
-		c.SetRGB255(34, 30, 28)
-		c.DrawRectangle(x+2, y, size-4, size*0.6)
-		c.Fill()
 		return
 	case state < 0.10: // slipped
 		c.Push()

@@ -43,6 +43,12 @@ export const theme = createTheme({
       },
       styles: { title: { fontSize: 16, fontWeight: 650 } },
     },
+    Notification: {
+      styles: {
+        root: { background: 'var(--sheet)', borderColor: 'var(--rule)' },
+        description: { color: 'var(--ink)' },
+      },
+    },
     Tooltip: { defaultProps: { openDelay: 500, withArrow: true, fz: 12 } },
   },
 });

@@ -125,7 +125,7 @@ export function Bench({ packet }: { packet: Packet }) {
           />
         )}
       </main>
-      <LookPanel packet={packet} page={focused} onUnlock={openLocked} {...acts} />
+      <LookPanel packet={packet} page={focused} onUnlock={openLocked} act={act} />
       <div className={classes.strip}>
         <WeightStrip
           packet={packet}

@@ -1,41 +1,30 @@
 import { Button } from '@mantine/core';
 import { IconRotate2, IconRotateClockwise2 } from '@tabler/icons-react';
-import { sourcePictureUrl, type Packet, type Page, type Source } from '../api/client';
+import { sourcePictureUrl, type Command, type Packet, type Page, type Source } from '../api/client';
 import { formatBytes, formatSize, originColour, paperName } from '../shared/format';
 import { Picture } from '../shared/Picture';
 import classes from './LookPanel.module.css';
 import { ToLookAt } from './ToLookAt';
-import type { WallActs } from './useWallKeys';
 
-interface Props extends WallActs {
+interface Props {
   packet: Packet;
   page?: Page;
   onUnlock: (source: Source) => void;
+  act: (commands: Command[]) => Promise<void>;
 }
 
 const BOX_WIDTH = 226;
 const BOX_HEIGHT = 250;
 
 /** The focused page, large, with its acts, its facts, and what there is to look at. */
-export function LookPanel({ packet, page, onUnlock, onTurn, onSetAside }: Props) {
+export function LookPanel({ packet, page, onUnlock, act }: Props) {
   const source = packet.sources.find((s) => s.id === page?.source);
   return (
     <aside className={classes.panel} aria-label="The page in focus">
       {page && source ? (
         <>
           <LargePage page={page} source={source} />
-          <div className={classes.acts}>
-            <Button leftSection={<IconRotate2 size={15} />} onClick={() => onTurn(270)}>
-              Left
-            </Button>
-            <Button onClick={() => onTurn(180)}>180°</Button>
-            <Button rightSection={<IconRotateClockwise2 size={15} />} onClick={() => onTurn(90)}>
-              Right
-            </Button>
-            <Button className={classes.wide} onClick={onSetAside}>
-              Set aside
-            </Button>
-          </div>
+          <PageActs page={page} act={act} />
           <Facts page={page} source={source} />
         </>
       ) : (
@@ -47,6 +36,25 @@ export function LookPanel({ packet, page, onUnlock, onTurn, onSetAside }: Props)
       )}
       <ToLookAt packet={packet} onUnlock={onUnlock} />
     </aside>
+  );
+}
+
+/** Acts on the page that is shown, whatever is selected besides. */
+function PageActs({ page, act }: { page: Page; act: Props['act'] }) {
+  const turn = (by: number) => void act([{ do: 'turn', pages: [page.id], by }]);
+  return (
+    <div className={classes.acts} role="group" aria-label={`Acts on page ${page.number}`}>
+      <Button leftSection={<IconRotate2 size={15} />} onClick={() => turn(270)}>
+        Left
+      </Button>
+      <Button onClick={() => turn(180)}>180°</Button>
+      <Button rightSection={<IconRotateClockwise2 size={15} />} onClick={() => turn(90)}>
+        Right
+      </Button>
+      <Button className={classes.wide} onClick={() => void act([{ do: 'setAside', pages: [page.id] }])}>
+        Set aside
+      </Button>
+    </div>
   );
 }
 

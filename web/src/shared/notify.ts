@@ -7,7 +7,7 @@ const closeButtonProps = { 'aria-label': 'Close this message' };
 export function tellProblem(message: ReactNode) {
   notifications.show({
     message,
-    color: 'red',
+    color: 'var(--clay)',
     withBorder: true,
     autoClose: 12_000,
     closeButtonProps,

@@ -1,0 +1,95 @@
+package main
+
+import (
+	"bytes"
+	"context"
+	"io"
+	"log/slog"
+	"net/http"
+	"os"
+	"path/filepath"
+	"regexp"
+	"strings"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func TestFlagsWinOverTheEnvironment(t *testing.T) {
+	t.Setenv("DORBIN_DATA", "/from/environment")
+	t.Setenv("DORBIN_MAX_FILE_MB", "7")
+	s, err := readSettings("serve", []string{"--data", "given"}, io.Discard)
+	require.NoError(t, err)
+	assert.Equal(t, settings{data: "given", listen: "127.0.0.1:8181", maxFileMB: 7}, s)
+	s, err = readSettings("demo", nil, io.Discard)
+	require.NoError(t, err)
+	assert.Equal(t, "/from/environment", s.data)
+	assert.True(t, s.demo)
+
+	t.Setenv("DORBIN_MAX_FILE_MB", "many")
+	_, err = readSettings("serve", nil, io.Discard)
+	require.ErrorContains(t, err, "DORBIN_MAX_FILE_MB")
+	_, err = readSettings("serve", []string{"stray"}, io.Discard)
+	require.Error(t, err)
+}
+
+func TestVersionAndHelp(t *testing.T) {
+	var out bytes.Buffer
+	require.NoError(t, run(t.Context(), []string{"version"}, &out, io.Discard))
+	assert.Equal(t, "dorbin development\n", out.String())
+	out.Reset()
+	require.NoError(t, run(t.Context(), nil, &out, io.Discard))
+	assert.Contains(t, out.String(), "DORBIN_DATA")
+	require.ErrorContains(t, run(t.Context(), []string{"juggle"}, &out, io.Discard), "juggle")
+}
+
+// lockedBuffer can be read while it is written.
+type lockedBuffer struct {
+	mutex sync.Mutex
+	text  bytes.Buffer
+}
+
+func (b *lockedBuffer) Write(p []byte) (int, error) {
+	b.mutex.Lock()
+	defer b.mutex.Unlock()
+	return b.text.Write(p)
+}
+
+func (b *lockedBuffer) String() string {
+	b.mutex.Lock()
+	defer b.mutex.Unlock()
+	return b.text.String()
+}
+
+// TestServeStartsAndShutsDownInOrder has an event stream open, which would keep
+// the server from ending for as long as it listens.
+func TestServeStartsAndShutsDownInOrder(t *testing.T) {
+	folder := t.TempDir()
+	cache := filepath.Join(os.TempDir(), "dorbin-test-pdfium")
+	require.NoError(t, os.MkdirAll(cache, 0o700))
+	require.NoError(t, os.MkdirAll(filepath.Join(folder, "cache"), 0o700))
+	require.NoError(t, os.Symlink(cache, filepath.Join(folder, "cache", "pdfium")))
+	ctx, cancel := context.WithCancel(t.Context())
+	var out, logs lockedBuffer
+	ended := make(chan error, 1)
+	go func() {
+		ended <- serve(ctx, settings{data: folder, listen: "127.0.0.1:0", maxFileMB: 1}, &out, slog.New(slog.NewTextHandler(&logs, nil)))
+	}()
+	address := regexp.MustCompile(`http://\S+/`)
+	require.Eventually(t, func() bool { return address.MatchString(out.String()) }, time.Minute, 10*time.Millisecond)
+	url := address.FindString(out.String())
+	response, err := http.Get(url + "api/events") //nolint:noctx // closed below
+	require.NoError(t, err)
+	defer response.Body.Close() //nolint:errcheck // only read from
+	cancel()
+	select {
+	case err := <-ended:
+		require.NoError(t, err)
+	case <-time.After(20 * time.Second):
+		require.Fail(t, "the program does not end")
+	}
+	assert.True(t, strings.Contains(logs.String(), "shutting down"))
+}
