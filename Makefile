@@ -2,6 +2,7 @@
 
 VERSION := $(shell git describe --tags --always --dirty 2>/dev/null || echo development)
 GO_FILES := $(shell find cmd core internal -name '*.go')
+GO_PACKAGES := ./cmd/... ./core/... ./internal/...
 WEB_FILES := $(shell find web/src web/public -type f) web/index.html web/vite.config.ts web/package-lock.json
 DEMO_LISTEN ?= 127.0.0.1:8181
 DEMO_DATA ?= .data/demo
@@ -37,8 +38,8 @@ lint: web/node_modules/.package-lock.json e2e/node_modules/.package-lock.json in
 	scripts/lint
 
 unit: build
-	go test ./...
-	CGO_ENABLED=1 go test -race -short ./core/packet ./internal/app ./internal/render ./internal/server ./internal/store
+	go test $(GO_PACKAGES)
+	CGO_ENABLED=1 go test -race ./core/packet ./internal/server ./internal/store
 	cd web && npm test
 
 e2e: build e2e/node_modules/.package-lock.json

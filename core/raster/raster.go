@@ -2,7 +2,6 @@ package raster
 
 import (
 	"image"
-	"image/color"
 	"image/draw"
 
 	xdraw "golang.org/x/image/draw"
@@ -156,12 +155,5 @@ func toRGBA(img image.Image) *image.RGBA {
 	}
 	out := onWhite(img.Bounds().Dx(), img.Bounds().Dy())
 	draw.Draw(out, out.Bounds(), img, img.Bounds().Min, draw.Over)
-	return out
-}
-
-// Blank is a picture of one colour.
-func Blank(width, height int, c color.Color) *image.RGBA {
-	out := image.NewRGBA(image.Rect(0, 0, width, height))
-	draw.Draw(out, out.Bounds(), image.NewUniform(c), image.Point{}, draw.Src)
 	return out
 }

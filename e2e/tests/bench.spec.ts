@@ -362,3 +362,52 @@ test('a wall of a thousand pages holds only what is near the screen', async ({ p
   await page.mouse.up();
   await expect(page.getByText('Moved 1 page')).toBeVisible();
 });
+
+test('dropping on a part’s head adds at its end; Escape gives a drag up', async ({ page, packet }) => {
+  expect(packet).toBeTruthy();
+  await page.locator('input[type=file]').first().setInputFiles(five.slice(0, 2));
+  await expect(page.locator('[data-page]')).toHaveCount(5);
+  const start = ['letter.pdf page 1', 'letter.pdf page 2', 'form.pdf page 1', 'form.pdf page 2', 'form.pdf page 3'];
+  const from = await card(page, 'form.pdf page 2').boundingBox();
+  const head = await page.getByRole('button', { name: 'Letter. Rename the part' }).boundingBox();
+  if (!from || !head) throw new Error('The pages are not on the screen.');
+  const pickUp = async () => {
+    await page.mouse.move(from.x + 40, from.y + 50);
+    await page.mouse.down();
+    await page.mouse.move(head.x + 300, head.y + 10, { steps: 10 });
+    await expect(page.getByText('Drop to add at the end')).toBeVisible();
+  };
+  await pickUp();
+  await page.keyboard.press('Escape');
+  await page.mouse.up();
+  expect(await wallOrder(page)).toEqual(start);
+  await pickUp();
+  await page.mouse.up();
+  await expect
+    .poll(() => wallOrder(page))
+    .toEqual(['letter.pdf page 1', 'letter.pdf page 2', 'form.pdf page 2', 'form.pdf page 1', 'form.pdf page 3']);
+});
+
+test('the large page’s own acts are on that page, whatever is selected', async ({ page, packet }) => {
+  expect(packet).toBeTruthy();
+  await page.locator('input[type=file]').first().setInputFiles(five.slice(0, 2));
+  await expect(page.locator('[data-page]')).toHaveCount(5);
+  await card(page, 'letter.pdf page 1').click();
+  await page.keyboard.press('ArrowRight');
+  const look = page.getByRole('complementary', { name: 'The page in focus' });
+  await expect(look).toContainText('letter.pdf, page 2');
+  await look.getByRole('button', { name: '180°' }).click();
+  await expect.poll(() => wallOrder(page)).toContain('letter.pdf page 2, turned 180°');
+  await look.getByRole('button', { name: 'Set aside' }).click();
+  await expect(page.locator('[data-page]')).toHaveCount(4);
+  await expect(look).toContainText('form.pdf, page 1');
+});
+
+test('files added on the export view come in; a refusal is told there too', async ({ page, packet }) => {
+  await page.locator('input[type=file]').first().setInputFiles(five.slice(0, 1));
+  await expect(page.locator('[data-page]')).toHaveCount(2);
+  await page.goto(`${packet}/export`);
+  await dropFiles(page, [pdf('late.pdf', ['Late']), { name: 'x.txt', mimeType: 'text/plain', buffer: Buffer.from('x') }]);
+  await expect(page.getByRole('alert').filter({ hasText: 'x.txt looks like' })).toBeVisible();
+  await expect(page.getByRole('cell', { name: 'late.pdf' })).toBeVisible();
+});

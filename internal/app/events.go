@@ -48,10 +48,16 @@ func (h hub) send(e Event) {
 		}
 		select {
 		case events <- e:
+			continue
 		default:
-			<-events
-			events <- e
 		}
+		// Only this function sends, and it holds the mutex: once one event is taken
+		// out, by whomever, there is room for this one.
+		select {
+		case <-events:
+		default:
+		}
+		events <- e
 	}
 }
 

@@ -1,10 +1,12 @@
 import { Route, Switch } from 'wouter';
 import { BenchView } from './bench/BenchView';
 import { ExportView } from './export/ExportView';
+import { useOutcomeMessages } from './intake/useOutcomes';
 import { PacketsView } from './packets/PacketsView';
 import { Header } from './shared/Header';
 
 export function App() {
+  useOutcomeMessages();
   return (
     <Switch>
       <Route path="/">

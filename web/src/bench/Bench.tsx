@@ -6,7 +6,7 @@ import { IntakeRail } from '../intake/IntakeRail';
 import { SetAsideDrawer } from '../intake/SetAsideDrawer';
 import { WindowDrop } from '../intake/WindowDrop';
 import { upload } from '../intake/uploads';
-import { useOutcomes } from '../intake/useOutcomes';
+import { useLockedFiles } from '../intake/useOutcomes';
 import { tell } from '../shared/notify';
 import { ActsBar } from './ActsBar';
 import { allPages } from './apply';
@@ -45,7 +45,10 @@ export function Bench({ packet }: { packet: Packet }) {
   const [asideOpen, setAsideOpen] = useState(false);
   const [locked, setLocked] = useState<LockedSource>();
   const removeLocked = useRemoveLocked(packet.id);
-  useOutcomes({ packet: packet.id, onLocked: useCallback((id, name) => setLocked({ id, name }), []) });
+  useLockedFiles(
+    packet.id,
+    useCallback((id, name) => setLocked({ id, name }), []),
+  );
 
   // Acts read the newest packet and selection, so that they need not be made anew with every change.
   const newest = useRef({ packet, selection });
@@ -58,8 +61,10 @@ export function Bench({ packet }: { packet: Packet }) {
       const { pages, focus } = newest.current.selection;
       return pages.size > 0 || focus === undefined ? pages : new Set([focus]);
     };
-    const inOrder = () =>
-      allPages(newest.current.packet).flatMap((page) => (chosen().has(page.id) ? [page.id] : []));
+    const inOrder = () => {
+      const wanted = chosen();
+      return allPages(newest.current.packet).flatMap((page) => (wanted.has(page.id) ? [page.id] : []));
+    };
     const onPages = (command: Command) => {
       const pages = inOrder();
       if (pages.length > 0) void act([{ ...command, pages }]);

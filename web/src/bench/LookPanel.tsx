@@ -2,6 +2,7 @@ import { Button } from '@mantine/core';
 import { IconRotate2, IconRotateClockwise2 } from '@tabler/icons-react';
 import { sourcePictureUrl, type Command, type Packet, type Page, type Source } from '../api/client';
 import { formatBytes, formatSize, originColour, paperName } from '../shared/format';
+import { Facts } from '../shared/Facts';
 import { Picture } from '../shared/Picture';
 import classes from './LookPanel.module.css';
 import { ToLookAt } from './ToLookAt';
@@ -25,7 +26,7 @@ export function LookPanel({ packet, page, onUnlock, act }: Props) {
         <>
           <LargePage page={page} source={source} />
           <PageActs page={page} act={act} />
-          <Facts page={page} source={source} />
+          <PageFacts page={page} source={source} />
         </>
       ) : (
         <p className={classes.nothing}>
@@ -79,29 +80,22 @@ function LargePage({ page, source }: { page: Page; source: Source }) {
   );
 }
 
-function Facts({ page, source }: { page: Page; source: Source }) {
+function PageFacts({ page, source }: { page: Page; source: Source }) {
   const paper = paperName(page.width, page.height);
+  const size = [
+    formatSize(page.width, page.height) + (paper ? ` (${paper})` : ''),
+    page.dpi && `${page.dpi} dpi`,
+  ].filter(Boolean);
+  const turned = { 0: undefined, 90: '90° right', 180: '180°', 270: '90° left' }[page.turn];
   return (
-    <dl className={classes.facts}>
-      <dt>From</dt>
-      <dd>
-        {source.name}
-        {source.pageCount > 1 && `, page ${page.sourcePage}`}
-      </dd>
-      <dt>Size</dt>
-      <dd>
-        {formatSize(page.width, page.height)}
-        {paper && ` (${paper})`}
-        {page.dpi && `, ${page.dpi} dpi`}
-      </dd>
-      <dt>Weight</dt>
-      <dd>{page.bytes > 0 ? formatBytes(page.bytes) : 'being weighed'}</dd>
-      {page.turn !== 0 && (
-        <>
-          <dt>Turned</dt>
-          <dd>{page.turn === 270 ? '90° left' : page.turn === 90 ? '90° right' : '180°'}</dd>
-        </>
-      )}
-    </dl>
+    <Facts
+      labelWidth={64}
+      rows={[
+        ['From', source.pageCount > 1 ? `${source.name}, page ${page.sourcePage}` : source.name],
+        ['Size', size.join(', ')],
+        ['Weight', page.bytes > 0 ? formatBytes(page.bytes) : 'being weighed'],
+        ...(turned ? [['Turned', turned] as [string, string]] : []),
+      ]}
+    />
   );
 }

@@ -6,6 +6,9 @@ import { usePacket, useExports, useStartExport } from '../api/queries';
 import { useEvents } from '../api/useEvents';
 import { allPages } from '../bench/apply';
 import { count, formatBytes } from '../shared/format';
+import { upload } from '../intake/uploads';
+import { WindowDrop } from '../intake/WindowDrop';
+import { Facts } from '../shared/Facts';
 import { Header } from '../shared/Header';
 import { tellProblem } from '../shared/notify';
 import { ExportList } from './ExportList';
@@ -54,16 +57,15 @@ function Export({ packet }: { packet: Packet }) {
         />
         <section>
           <h2 className={classes.heading}>What is made</h2>
-          <dl className={classes.facts}>
-            <dt>One PDF</dt>
-            <dd>{count(pages.length, 'page')}</dd>
-            <dt>Size, as it is</dt>
-            <dd>about {formatBytes(bytes)}</dd>
-            <dt>Bookmarks</dt>
-            <dd>one per part</dd>
-            <dt>Title</dt>
-            <dd>{packet.name}</dd>
-          </dl>
+          <Facts
+            labelWidth={110}
+            rows={[
+              ['One PDF', count(pages.length, 'page')],
+              ['Size, as it is', `about ${formatBytes(bytes)}`],
+              ['Bookmarks', 'one per part'],
+              ['Title', packet.name],
+            ]}
+          />
         </section>
         <p className={classes.promise}>
           Pages go in as they are, turned as shown. What you set aside
@@ -81,6 +83,10 @@ function Export({ packet }: { packet: Packet }) {
         <ExportList packet={packet} exports={exports.data ?? []} />
         <PartsTable packet={packet} />
       </main>
+      <WindowDrop
+        hint="Drop to add each file as a part at the end"
+        onFiles={(files) => upload(packet.id, files)}
+      />
     </div>
   );
 }

@@ -1,5 +1,6 @@
 import type { Export } from '../api/client';
 import { count, formatBytes } from '../shared/format';
+import { Facts } from '../shared/Facts';
 import classes from './Receipt.module.css';
 
 interface Props {
@@ -22,18 +23,14 @@ export function Receipt({ receipt }: Props) {
           ))}
         </ul>
       )}
-      <dl className={classes.facts}>
-        <dt>Pages</dt>
-        <dd>{receipt.pages}</dd>
-        <dt>Sizes</dt>
-        <dd>{receipt.sizes.map((size) => `${size.size} (${count(size.pages, 'page')})`).join(', ')}</dd>
-        <dt>Weight</dt>
-        <dd>
-          {formatBytes(receipt.bytes)} ({receipt.bytes.toLocaleString('en')} bytes)
-        </dd>
-        <dt>SHA-256</dt>
-        <dd className={classes.hash}>{receipt.sha256}</dd>
-      </dl>
+      <Facts
+        rows={[
+          ['Pages', receipt.pages],
+          ['Sizes', receipt.sizes.map((size) => `${size.size} (${count(size.pages, 'page')})`).join(', ')],
+          ['Weight', `${formatBytes(receipt.bytes)} (${receipt.bytes.toLocaleString('en')} bytes)`],
+          ['SHA-256', <span className={classes.hash}>{receipt.sha256}</span>],
+        ]}
+      />
     </>
   );
 }

@@ -41,6 +41,9 @@ export function IntakeRail({ packet, onFiles, onUnlock, onRemove, onPlace, onOpe
       </FileButton>
       <h2 className={classes.title}>Intake</h2>
       <div className={classes.list}>
+        {uploads.map((upload) => (
+          <UploadRow key={upload.id} upload={upload} onCancel={() => cancelUpload(upload.id)} />
+        ))}
         {packet.sources.map((source) => (
           <SourceRow
             key={source.id}
@@ -49,9 +52,6 @@ export function IntakeRail({ packet, onFiles, onUnlock, onRemove, onPlace, onOpe
             onRemove={onRemove}
             onPlace={onPlace}
           />
-        ))}
-        {uploads.map((upload) => (
-          <UploadRow key={upload.id} upload={upload} onCancel={() => cancelUpload(upload.id)} />
         ))}
         {packet.sources.length === 0 && uploads.length === 0 && (
           <p className="soft">

@@ -1,0 +1,85 @@
+package raster
+
+import (
+	"image"
+	"image/color"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+)
+
+// numbered is a picture whose pixels all differ.
+func numbered(w, h int) *image.Gray {
+	img := image.NewGray(image.Rect(0, 0, w, h))
+	for i := range img.Pix {
+		img.Pix[i] = byte(i * 7)
+	}
+	return img
+}
+
+func TestTurnsComposeToNothing(t *testing.T) {
+	img := numbered(5, 3)
+	for _, turns := range [][]int{{90, 270}, {180, 180}, {90, 90, 90, 90}, {0}, {270, 180, 270}} {
+		var turned image.Image = img
+		for _, degrees := range turns {
+			turned = Turn(turned, degrees)
+		}
+		assert.Equal(t, img, turned, turns)
+	}
+}
+
+func TestATurnRightBringsTheTopLeftCornerToTheTopRight(t *testing.T) {
+	img := numbered(4, 2)
+	right := Turn(img, 90).(*image.Gray)
+	assert.Equal(t, image.Rect(0, 0, 2, 4), right.Rect)
+	assert.Equal(t, img.GrayAt(0, 0), right.GrayAt(1, 0))
+	assert.Equal(t, img.GrayAt(3, 1), right.GrayAt(0, 3))
+}
+
+// TestOrientations compares colour and grey, which take different paths, and
+// checks that each orientation and its opposite cancel out.
+func TestOrientations(t *testing.T) {
+	img := numbered(5, 3)
+	opposite := map[int]int{1: 1, 2: 2, 3: 3, 4: 4, 5: 5, 6: 8, 7: 7, 8: 6}
+	for orientation, back := range opposite {
+		assert.Equal(t, img, Orient(Orient(img, orientation), back), "orientation %d", orientation)
+		colour := Orient(toRGBA(img), orientation)
+		gray := Orient(img, orientation)
+		for y := range gray.Bounds().Dy() {
+			for x := range gray.Bounds().Dx() {
+				assert.Equal(t, color.RGBAModel.Convert(gray.At(x, y)), colour.At(x, y))
+			}
+		}
+	}
+}
+
+func TestResizeKeepsMeanAndSize(t *testing.T) {
+	img := image.NewGray(image.Rect(0, 0, 403, 301))
+	for i := range img.Pix {
+		img.Pix[i] = 255 * byte(i%2)
+	}
+	for _, source := range []image.Image{img, toRGBA(img)} {
+		small := Resize(source, 50, 40)
+		assert.Equal(t, image.Pt(50, 40), small.Bounds().Size())
+		sum := 0
+		for y := range 40 {
+			for x := range 50 {
+				sum += int(color.GrayModel.Convert(small.At(x, y)).(color.Gray).Y)
+			}
+		}
+		assert.InDelta(t, 127, sum/2000, 4)
+	}
+}
+
+func TestFit(t *testing.T) {
+	img := numbered(300, 100)
+	assert.Same(t, img, Fit(img, 300))
+	assert.Equal(t, image.Pt(120, 40), Fit(img, 120).Bounds().Size())
+	assert.Equal(t, image.Pt(1, 1), Fit(numbered(3000, 2), 1).Bounds().Size())
+}
+
+func TestWhatIsSeeThroughLiesOnWhite(t *testing.T) {
+	clear := image.NewNRGBA(image.Rect(0, 0, 40, 40))
+	r, g, b, a := Resize(clear, 7, 7).At(3, 3).RGBA()
+	assert.Equal(t, [4]uint32{0xFFFF, 0xFFFF, 0xFFFF, 0xFFFF}, [4]uint32{r, g, b, a})
+}
