@@ -28,6 +28,12 @@ test('the main views, with the demo', async ({ page }) => {
     await picturesLoaded(page);
     await page.screenshot({ path: `${folder}/bench.png` });
 
+    await page.getByRole('link', { name: 'Read through' }).click();
+    await expect(page.getByText('Page 8 of 19')).toBeVisible();
+    await picturesLoaded(page);
+    await page.screenshot({ path: `${folder}/readthrough.png` });
+    await page.getByRole('link', { name: 'Back to the bench' }).click();
+
     await page.getByRole('link', { name: 'Export…' }).click();
     await page.getByRole('button', { name: 'Export PDF' }).click();
     await expect(page.getByText('opened again by another reader')).toBeVisible();

@@ -20,6 +20,9 @@ for (const scheme of ['light', 'dark'] as const) {
     await page.keyboard.press(']');
     await expect(page.getByText('Turned 1 page right')).toBeVisible();
     await expectNoViolations(page);
+    await page.goto(`${packet}/read`);
+    await expect(page.getByRole('img', { name: /^Page 1/ })).toBeVisible();
+    await expectNoViolations(page);
     await page.goto(`${packet}/export`);
     await page.getByRole('button', { name: 'Export PDF' }).click();
     await expect(page.getByText('opened again by another reader')).toBeVisible();

@@ -3,6 +3,7 @@ import { BenchView } from './bench/BenchView';
 import { ExportView } from './export/ExportView';
 import { useOutcomeMessages } from './intake/useOutcomes';
 import { PacketsView } from './packets/PacketsView';
+import { ReadThroughView } from './readthrough/ReadThroughView';
 import { Header } from './shared/Header';
 
 export function App() {
@@ -13,6 +14,9 @@ export function App() {
         <PacketsView />
       </Route>
       <Route path="/packets/:id">{({ id }) => <BenchView id={id} />}</Route>
+      <Route path="/packets/:id/read/:page?">
+        {({ id, page }) => <ReadThroughView id={id} page={page} />}
+      </Route>
       <Route path="/packets/:id/export">{({ id }) => <ExportView id={id} />}</Route>
       <Route>
         <Header />

@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useMemo, useReducer, useRef, useState } from 'react';
+import { useLocation } from 'wouter';
 import type { Command, Packet, Source } from '../api/client';
 import { useRemoveLocked } from '../api/queries';
 import { PasswordModal, type LockedSource } from '../intake/PasswordModal';
@@ -42,6 +43,7 @@ export function Bench({ packet }: { packet: Packet }) {
   const [{ selection }, change] = useReducer(reduce, { selection: nothingSelected, order });
   useEffect(() => change({ kind: 'order', order }), [order]);
   const { act, travel } = useCommands(packet.id);
+  const [, navigate] = useLocation();
   const [asideOpen, setAsideOpen] = useState(false);
   const [locked, setLocked] = useState<LockedSource>();
   const removeLocked = useRemoveLocked(packet.id);
@@ -88,12 +90,13 @@ export function Bench({ packet }: { packet: Packet }) {
         const part = newest.current.packet.parts.find((p) => p.pages.some((page) => page.id === first?.id));
         if (part) onPages({ do: 'split', title: `${part.title}, split off` });
       },
+      onRead: (page: string) => navigate(`/packets/${newest.current.packet.id}/read/${page}`),
       onRenamePart: (part: string, title: string) => void act([{ do: 'renamePart', part, title }]),
       onPlace: (source: Source) =>
         void act([{ do: 'place', source: source.id, title: titleOf(source.name) }]),
       onBringBack: (pages: string[]) => void act([{ do: 'restore', pages }]),
     };
-  }, [act]);
+  }, [act, navigate]);
 
   const focused = useMemo(
     () => allPages(packet).find((page) => page.id === selection.focus),
@@ -105,7 +108,7 @@ export function Bench({ packet }: { packet: Packet }) {
   return (
     <div className={classes.bench}>
       <div className={classes.header}>
-        <BenchHeader packet={packet} act={act} travel={travel} />
+        <BenchHeader packet={packet} focus={selection.focus} act={act} travel={travel} />
       </div>
       <IntakeRail
         packet={packet}

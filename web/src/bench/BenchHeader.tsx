@@ -8,12 +8,14 @@ import { InlineName } from '../shared/InlineName';
 
 interface Props {
   packet: Packet;
+  /** The page that the read-through begins at. */
+  focus?: string;
   act: (commands: Command[]) => Promise<void>;
   travel: (kind: 'undo' | 'redo') => Promise<void>;
 }
 
 /** The bench's header: the packet's name, undo and redo, and the way to the export. */
-export function BenchHeader({ packet, act, travel }: Props) {
+export function BenchHeader({ packet, focus, act, travel }: Props) {
   const undo = () => {
     if (packet.canUndo) void travel('undo');
   };
@@ -42,9 +44,14 @@ export function BenchHeader({ packet, act, travel }: Props) {
           Export…
         </Button>
       ) : (
-        <Button variant="filled" component={Link} href={`/packets/${packet.id}/export`}>
-          Export…
-        </Button>
+        <>
+          <Button component={Link} href={`/packets/${packet.id}/read${focus ? `/${focus}` : ''}`}>
+            Read through
+          </Button>
+          <Button variant="filled" component={Link} href={`/packets/${packet.id}/export`}>
+            Export…
+          </Button>
+        </>
       )}
     </Header>
   );

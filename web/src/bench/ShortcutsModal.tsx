@@ -10,6 +10,7 @@ const shortcuts: [keys: string[], act: string][] = [
   [[mod, 'A'], 'Select all pages'],
   [['Escape'], 'Select nothing'],
   [['Alt', 'Arrows'], 'Move the pages towards the start or the end'],
+  [['Enter'], 'Read through, from this page on'],
   [['['], 'Turn left'],
   [[']'], 'Turn right'],
   [['Delete'], 'Set aside'],

@@ -8,6 +8,7 @@ export interface WallActs {
   onTurn: (by: 90 | 180 | 270) => void;
   onSetAside: () => void;
   onStep: (towards: -1 | 1) => void;
+  onRead: (page: string) => void;
 }
 
 interface Options extends WallActs {
@@ -24,7 +25,7 @@ const arrows: Record<string, 'left' | 'right' | 'up' | 'down'> = {
 };
 
 /** The keys of the wall; they count while the wall has the keyboard. */
-export function useWallKeys({ rows, selection, change, onTurn, onSetAside, onStep }: Options) {
+export function useWallKeys({ rows, selection, change, onTurn, onSetAside, onStep, onRead }: Options) {
   const all = () =>
     rows.flatMap((row) => (row.kind === 'pages' ? row.cards.map((card) => card.page.id) : []));
   // Everything can be selected from anywhere on the bench; fields keep the key for their text.
@@ -41,7 +42,8 @@ export function useWallKeys({ rows, selection, change, onTurn, onSetAside, onSte
       return;
     } else if (event.key === ' ' && selection.focus) {
       change({ kind: 'toggle', page: selection.focus });
-    } else if (event.key === '[') onTurn(270);
+    } else if (event.key === 'Enter' && selection.focus) onRead(selection.focus);
+    else if (event.key === '[') onTurn(270);
     else if (event.key === ']') onTurn(90);
     else if (event.key === 'Delete' || event.key === 'Backspace') onSetAside();
     else if (event.key === 'Home' || event.key === 'End') {

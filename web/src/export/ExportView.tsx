@@ -10,6 +10,7 @@ import { upload } from '../intake/uploads';
 import { WindowDrop } from '../intake/WindowDrop';
 import { Facts } from '../shared/Facts';
 import { Header } from '../shared/Header';
+import headerClasses from '../shared/Header.module.css';
 import { tellProblem } from '../shared/notify';
 import { ExportList } from './ExportList';
 import { PartsTable } from './PartsTable';
@@ -40,7 +41,7 @@ function Export({ packet }: { packet: Packet }) {
   const run = () => start.mutate(name ?? packet.fileName, { onError: (error) => tellProblem(error.message) });
   return (
     <div className={classes.view}>
-      <Header title={<span className={classes.title}>{packet.name}</span>}>
+      <Header title={<span className={headerClasses.name}>{packet.name}</span>}>
         <Button component={Link} href={`/packets/${packet.id}`}>
           Back to the bench
         </Button>
