@@ -39,7 +39,7 @@ lint: web/node_modules/.package-lock.json e2e/node_modules/.package-lock.json in
 
 unit: build
 	go test $(GO_PACKAGES)
-	CGO_ENABLED=1 go test -race ./core/packet ./internal/server ./internal/store
+	CGO_ENABLED=1 go test -race ./core/packet ./internal/render ./internal/server ./internal/store
 	cd web && npm test
 
 e2e: build e2e/node_modules/.package-lock.json

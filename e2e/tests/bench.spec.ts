@@ -328,7 +328,8 @@ test('files dropped on the home view begin a packet; a packet can be deleted', a
   await dropFiles(page, [pdf('survey.pdf', ['Survey'])]);
   await page.waitForURL(/packets\//);
   await expect(page.locator('[data-page]')).toHaveCount(1);
-  await page.getByRole('button', { name: /Rename the packet/ }).click();
+  await expect(page).toHaveTitle('Survey · Dorbin');
+  await page.getByRole('button', { name: 'Survey. Rename the packet' }).click();
   await page.getByLabel('Name of the packet').fill('To be deleted');
   await page.keyboard.press('Enter');
   await page.getByRole('link', { name: 'Dorbin' }).click();
@@ -401,6 +402,29 @@ test('the large page’s own acts are on that page, whatever is selected', async
   await look.getByRole('button', { name: 'Set aside' }).click();
   await expect(page.locator('[data-page]')).toHaveCount(4);
   await expect(look).toContainText('form.pdf, page 1');
+});
+
+test('an export goes on through a reload, and can be cancelled', async ({ page, packet, program }) => {
+  await page.locator('input[type=file]').first().setInputFiles(five.slice(0, 2));
+  await expect(page.locator('[data-page]')).toHaveCount(5);
+  await page.goto(`${packet}/export`);
+  await page.getByLabel('Name').fill('a/b: “plan”');
+  await page.getByRole('button', { name: 'Export PDF' }).click();
+  await page.reload();
+  await expect(page.getByRole('heading', { name: 'a-b- “plan”.pdf' })).toBeVisible();
+  await expect(page.getByText('5', { exact: true })).toBeVisible();
+
+  // One that is still being written, as the server would tell of it.
+  const id = new URL(packet).pathname.split('/').pop() ?? '';
+  const made = (await (await page.request.get(`${program.url}/api/packets/${id}/exports`)).json()) as object[];
+  await page.route(`**/api/packets/${id}/exports`, (route) =>
+    route.fulfill({ json: [{ ...made[0], state: 'running', done: 2, receipt: undefined }] }),
+  );
+  await page.reload();
+  await expect(page.getByText('2 of 5 pages')).toBeVisible();
+  const cancelled = page.waitForRequest(/\/api\/exports\/.*\/cancel/);
+  await page.getByRole('button', { name: 'Cancel' }).click();
+  await cancelled;
 });
 
 test('files added on the export view come in; a refusal is told there too', async ({ page, packet }) => {

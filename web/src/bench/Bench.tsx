@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useMemo, useReducer, useRef, useState } from 'react';
-import { useLocation } from 'wouter';
+import { useDocumentTitle } from '@mantine/hooks';
+import { useLocation, useSearchParams } from 'wouter';
 import type { Command, Packet, Source } from '../api/client';
 import { useRemoveLocked } from '../api/queries';
 import { PasswordModal, type LockedSource } from '../intake/PasswordModal';
@@ -8,6 +9,7 @@ import { SetAsideDrawer } from '../intake/SetAsideDrawer';
 import { WindowDrop } from '../intake/WindowDrop';
 import { upload } from '../intake/uploads';
 import { useLockedFiles } from '../intake/useOutcomes';
+import { titleOf } from '../shared/format';
 import { tell } from '../shared/notify';
 import { ActsBar } from './ActsBar';
 import { allPages } from './apply';
@@ -37,10 +39,22 @@ function reduce(state: SelectionState, change: Change): SelectionState {
   return { ...state, selection: select(state.selection, change, state.order) };
 }
 
+/** The selection of a bench that is opened at a page, as from the read-through. */
+function startingAt(page: string | null, order: readonly string[]): Selection {
+  return page !== null && order.includes(page)
+    ? { ...nothingSelected, focus: page, anchor: page }
+    : nothingSelected;
+}
+
 /** The workplace: everything about one packet on one screen. */
 export function Bench({ packet }: { packet: Packet }) {
   const order = useMemo(() => allPages(packet).map((page) => page.id), [packet]);
-  const [{ selection }, change] = useReducer(reduce, { selection: nothingSelected, order });
+  const [address] = useSearchParams();
+  const [{ selection }, change] = useReducer(reduce, order, () => ({
+    selection: startingAt(address.get('page'), order),
+    order,
+  }));
+  useDocumentTitle(`${packet.name} · Dorbin`);
   useEffect(() => change({ kind: 'order', order }), [order]);
   const { act, travel } = useCommands(packet.id);
   const [, navigate] = useLocation();
@@ -153,13 +167,4 @@ export function Bench({ packet }: { packet: Packet }) {
       <ShortcutsModal />
     </div>
   );
-}
-
-/** A part's title from a file's name: "site-plan.pdf" is "Site plan". */
-function titleOf(name: string): string {
-  const title = name
-    .replace(/\.[^.]+$/, '')
-    .replace(/[-_ ]+/g, ' ')
-    .trim();
-  return title ? title.charAt(0).toUpperCase() + title.slice(1) : name;
 }

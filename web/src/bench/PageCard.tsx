@@ -15,6 +15,7 @@ interface Props {
   focused: boolean;
   dragged: boolean;
   onClick: (page: string, event: MouseEvent) => void;
+  onRead: (page: string) => void;
 }
 
 const ROOM_FOR_WEIGHT = 64;
@@ -23,7 +24,7 @@ const DETAIL = 2; // picture pixels for each pixel of the card, for dense screen
 
 /** One page on the wall. */
 export const PageCard = memo(function PageCard(props: Props) {
-  const { card, top, colour, sourceName, selected, focused, dragged, onClick } = props;
+  const { card, top, colour, sourceName, selected, focused, dragged, onClick, onRead } = props;
   const { page } = card;
   const { setNodeRef, listeners } = useDraggable({ id: page.id });
   const paper = paperName(page.width, page.height);
@@ -43,6 +44,7 @@ export const PageCard = memo(function PageCard(props: Props) {
       data-dragged={dragged || undefined}
       style={style}
       onClick={(event) => onClick(page.id, event)}
+      onDoubleClick={() => onRead(page.id)}
       {...listeners}
     >
       <div className={classes.sheet} style={{ height: card.height }}>

@@ -174,6 +174,7 @@ export function Wall(props: Props) {
                           focused={focus === card.page.id}
                           dragged={dragged?.has(card.page.id) ?? false}
                           onClick={onCardClick}
+                          onRead={props.onRead}
                         />
                       );
                     }),

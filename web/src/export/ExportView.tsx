@@ -1,4 +1,5 @@
 import { Button, TextInput } from '@mantine/core';
+import { useDocumentTitle } from '@mantine/hooks';
 import { useState } from 'react';
 import { Link } from 'wouter';
 import type { Packet } from '../api/client';
@@ -33,6 +34,7 @@ export function ExportView({ id }: { id: string }) {
 
 function Export({ packet }: { packet: Packet }) {
   const [name, setName] = useState<string>();
+  useDocumentTitle(`${packet.name} · Dorbin`);
   const exports = useExports(packet.id);
   const start = useStartExport(packet.id);
   const pages = allPages(packet);

@@ -1,4 +1,5 @@
 import { Button, FileButton } from '@mantine/core';
+import { useDocumentTitle } from '@mantine/hooks';
 import { useCallback } from 'react';
 import { useLocation } from 'wouter';
 import { useCreatePacket, usePackets } from '../api/queries';
@@ -6,6 +7,7 @@ import { useEvents } from '../api/useEvents';
 import { ACCEPTED } from '../intake/IntakeRail';
 import { WindowDrop } from '../intake/WindowDrop';
 import { upload } from '../intake/uploads';
+import { titleOf } from '../shared/format';
 import { Header } from '../shared/Header';
 import { tellProblem } from '../shared/notify';
 import { PacketCard } from './PacketCard';
@@ -14,13 +16,14 @@ import classes from './PacketsView.module.css';
 /** Home: one card per packet. Files dropped anywhere make a new one. */
 export function PacketsView() {
   useEvents();
+  useDocumentTitle('Dorbin');
   const packets = usePackets();
   const create = useCreatePacket();
   const [, go] = useLocation();
 
   const begin = useCallback(
     (files: File[]) =>
-      create.mutate('New packet', {
+      create.mutate(files[0] ? titleOf(files[0].name) : 'New packet', {
         onSuccess: (packet) => {
           upload(packet.id, files);
           go(`/packets/${packet.id}`);

@@ -1,4 +1,5 @@
 import { Button } from '@mantine/core';
+import { useDocumentTitle } from '@mantine/hooks';
 import { useEffect } from 'react';
 import { Link, useLocation } from 'wouter';
 import type { Packet, Page } from '../api/client';
@@ -40,6 +41,8 @@ function Reading({ packet, page: id }: { packet: Packet; page?: string }) {
   const page = pages[at];
   const [, navigate] = useLocation();
   const { act, travel } = useCommands(packet.id);
+  const bench = `/packets/${packet.id}${page ? `?page=${page.id}` : ''}`;
+  useDocumentTitle(`${packet.name} · Dorbin`);
 
   const show = (target?: Page) => {
     if (target) navigate(`/packets/${packet.id}/read/${target.id}`, { replace: true });
@@ -56,7 +59,7 @@ function Reading({ packet, page: id }: { packet: Packet; page?: string }) {
     onSetAside: setAside,
     onUndo: () => packet.canUndo && void travel('undo'),
     onRedo: () => packet.canRedo && void travel('redo'),
-    onLeave: () => navigate(`/packets/${packet.id}`),
+    onLeave: () => navigate(bench),
   });
   useEffect(() => {
     // The address always names the page that is shown.
@@ -69,7 +72,7 @@ function Reading({ packet, page: id }: { packet: Packet; page?: string }) {
         <span className="soft" role="status">
           {page ? `Page ${page.number} of ${pages.length}` : 'No pages'}
         </span>
-        <Button component={Link} href={`/packets/${packet.id}`}>
+        <Button component={Link} href={bench}>
           Back to the bench
         </Button>
       </Header>

@@ -59,3 +59,12 @@ export function ago(time: string, now = Date.now()): string {
 export function originColour(ordinal: number): string {
   return `var(--o${((ordinal - 1) % 8) + 1})`;
 }
+
+/** A title made of a file's name: "site-plan.pdf" is "Site plan". */
+export function titleOf(fileName: string): string {
+  const title = fileName
+    .replace(/\.[^.]+$/, '')
+    .replace(/[-_ ]+/g, ' ')
+    .trim();
+  return title ? title.charAt(0).toUpperCase() + title.slice(1) : fileName;
+}

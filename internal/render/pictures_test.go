@@ -1,0 +1,132 @@
+package render
+
+import (
+	"context"
+	"errors"
+	"image"
+	"os"
+	"path/filepath"
+	"sync"
+	"sync/atomic"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"dorbin/core/geometry"
+)
+
+// photo is a page of an image file; no PDFium is needed for it.
+var photo = Page{File: "abcdef", Path: "photo.jpg", Number: 1, Size: geometry.Size{Width: 400, Height: 300}}
+
+func newPictures(t *testing.T, decode DecodeImage) *Pictures {
+	t.Helper()
+	p, err := NewPictures(nil, t.TempDir(), decode)
+	require.NoError(t, err)
+	return p
+}
+
+// blank is a large photograph, decoded at the size asked for.
+func blank(_ string, _, edge int) (image.Image, error) {
+	return image.NewGray(image.Rect(0, 0, edge, edge*3/4)), nil
+}
+
+func sizeOf(t *testing.T, path string, err error) image.Point {
+	t.Helper()
+	require.NoError(t, err)
+	img, err := readPicture(path)
+	require.NoError(t, err)
+	return img.Bounds().Size()
+}
+
+func TestPicturesComeInFewWidths(t *testing.T) {
+	p := newPictures(t, blank)
+	for asked, want := range map[int]int{1: 120, 120: 120, 121: 240, 500: 960, 9999: 2400} {
+		path, err := p.Picture(t.Context(), photo, asked)
+		assert.Equal(t, image.Pt(want, want*3/4), sizeOf(t, path, err), asked)
+	}
+	turned := photo
+	turned.Turn = 90
+	path, err := p.Picture(t.Context(), turned, 240)
+	assert.Equal(t, image.Pt(240, 320), sizeOf(t, path, err))
+}
+
+func TestAPictureIsDrawnOnceForAllWhoAsk(t *testing.T) {
+	var decoded atomic.Int32
+	p := newPictures(t, func(path string, page, edge int) (image.Image, error) {
+		decoded.Add(1)
+		time.Sleep(20 * time.Millisecond)
+		return blank(path, page, edge)
+	})
+	var wait sync.WaitGroup
+	for _, width := range []int{120, 240, 120, 480, 240, 120} {
+		wait.Go(func() {
+			_, err := p.Picture(t.Context(), photo, width)
+			assert.NoError(t, err)
+		})
+	}
+	wait.Wait()
+	assert.EqualValues(t, 1, decoded.Load(), "smaller pictures are made of one copy")
+}
+
+// TestWhoWaitsIsNotCancelledWithOthers has one caller give up while another
+// waits for the same picture.
+func TestWhoWaitsIsNotCancelledWithOthers(t *testing.T) {
+	started := make(chan struct{}, 2)
+	p := newPictures(t, blank)
+	first, cancel := context.WithCancel(t.Context())
+	draw := func(ctx context.Context) (image.Image, error) {
+		started <- struct{}{}
+		select {
+		case <-ctx.Done():
+			return nil, ctx.Err()
+		case <-time.After(100 * time.Millisecond):
+			return blank("", 0, 400)
+		}
+	}
+	var wait sync.WaitGroup
+	wait.Go(func() {
+		_, err := p.cached(first, "ab-picture.jpg", draw)
+		assert.ErrorIs(t, err, context.Canceled)
+	})
+	<-started
+	wait.Go(func() {
+		path, err := p.cached(t.Context(), "ab-picture.jpg", draw)
+		assert.NoError(t, err)
+		assert.FileExists(t, path)
+	})
+	time.Sleep(20 * time.Millisecond)
+	cancel()
+	wait.Wait()
+}
+
+func TestAFailureIsNotCached(t *testing.T) {
+	broken := errors.New("broken")
+	fail := true
+	p := newPictures(t, func(path string, page, edge int) (image.Image, error) {
+		if fail {
+			return nil, broken
+		}
+		return blank(path, page, edge)
+	})
+	_, err := p.Picture(t.Context(), photo, 120)
+	require.ErrorIs(t, err, broken)
+	fail = false
+	_, err = p.Picture(t.Context(), photo, 120)
+	require.NoError(t, err)
+}
+
+func TestTheOldestPicturesAreTrimmed(t *testing.T) {
+	p := newPictures(t, blank)
+	for i, name := range []string{"old", "middle", "new"} {
+		path := filepath.Join(p.folder, name)
+		require.NoError(t, os.WriteFile(path, make([]byte, 1000), 0o600))
+		at := time.Now().Add(time.Duration(i-3) * time.Hour)
+		require.NoError(t, os.Chtimes(path, at, at))
+	}
+	require.NoError(t, p.trim(2500))
+	assert.NoFileExists(t, filepath.Join(p.folder, "old"))
+	assert.FileExists(t, filepath.Join(p.folder, "middle"))
+	assert.FileExists(t, filepath.Join(p.folder, "new"))
+}
