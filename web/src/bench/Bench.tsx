@@ -1,5 +1,4 @@
 import { useCallback, useEffect, useMemo, useReducer, useRef, useState } from 'react';
-import { useDocumentTitle } from '@mantine/hooks';
 import { useLocation, useSearchParams } from 'wouter';
 import type { Command, Packet, Source } from '../api/client';
 import { useRemoveLocked } from '../api/queries';
@@ -54,7 +53,6 @@ export function Bench({ packet }: { packet: Packet }) {
     selection: startingAt(address.get('page'), order),
     order,
   }));
-  useDocumentTitle(`${packet.name} · Dorbin`);
   useEffect(() => change({ kind: 'order', order }), [order]);
   const { act, travel } = useCommands(packet.id);
   const [, navigate] = useLocation();

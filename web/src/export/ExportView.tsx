@@ -1,10 +1,8 @@
 import { Button, TextInput } from '@mantine/core';
-import { useDocumentTitle } from '@mantine/hooks';
 import { useState } from 'react';
 import { Link } from 'wouter';
 import type { Packet } from '../api/client';
-import { usePacket, useExports, useStartExport } from '../api/queries';
-import { useEvents } from '../api/useEvents';
+import { useExports, useStartExport } from '../api/queries';
 import { allPages } from '../bench/apply';
 import { count, formatBytes } from '../shared/format';
 import { upload } from '../intake/uploads';
@@ -13,28 +11,18 @@ import { Facts } from '../shared/Facts';
 import { Header } from '../shared/Header';
 import headerClasses from '../shared/Header.module.css';
 import { tellProblem } from '../shared/notify';
+import { WithPacket } from '../shared/WithPacket';
 import { ExportList } from './ExportList';
 import { PartsTable } from './PartsTable';
 import classes from './ExportView.module.css';
 
 /** Making the document: what, under which name; then the receipt. */
 export function ExportView({ id }: { id: string }) {
-  useEvents(id);
-  const packet = usePacket(id);
-  if (!packet.data) {
-    return (
-      <div>
-        <Header />
-        <p className={classes.notice}>{packet.error ? packet.error.message : 'Opening the packet…'}</p>
-      </div>
-    );
-  }
-  return <Export key={packet.data.id} packet={packet.data} />;
+  return <WithPacket id={id}>{(packet) => <Export key={packet.id} packet={packet} />}</WithPacket>;
 }
 
 function Export({ packet }: { packet: Packet }) {
   const [name, setName] = useState<string>();
-  useDocumentTitle(`${packet.name} · Dorbin`);
   const exports = useExports(packet.id);
   const start = useStartExport(packet.id);
   const pages = allPages(packet);

@@ -1,8 +1,7 @@
 import { Button, Drawer } from '@mantine/core';
-import type { CSSProperties } from 'react';
-import { sourcePictureUrl, type Packet, type Page } from '../api/client';
-import { count, originColour } from '../shared/format';
-import { Picture } from '../shared/Picture';
+import type { Packet, Page } from '../api/client';
+import { count } from '../shared/format';
+import { Thumbnail } from '../shared/Thumbnail';
 import classes from './SetAsideDrawer.module.css';
 
 interface Props {
@@ -40,21 +39,9 @@ export function SetAsideDrawer({ packet, opened, onClose, onBringBack }: Props) 
 
 function AsidePage({ packet, page, onBringBack }: { packet: Packet; page: Page; onBringBack: () => void }) {
   const source = packet.sources.find((s) => s.id === page.source);
-  const scale = Math.min(WIDTH / page.width, (WIDTH * 1.45) / page.height);
   return (
     <div className={classes.page}>
-      <div
-        className={classes.sheet}
-        style={{ '--origin': originColour(source?.ordinal ?? 1) } as CSSProperties}
-      >
-        <Picture
-          url={sourcePictureUrl(page, 240)}
-          alt=""
-          turn={page.turn}
-          width={Math.round(page.width * scale)}
-          height={Math.round(page.height * scale)}
-        />
-      </div>
+      <Thumbnail packet={packet} page={page} width={WIDTH} height={WIDTH * 1.45} />
       <div className={classes.from} title={`${source?.name}, page ${page.sourcePage}`}>
         {source?.name}, page {page.sourcePage}
       </div>

@@ -1,14 +1,12 @@
 import { Button } from '@mantine/core';
-import { useDocumentTitle } from '@mantine/hooks';
 import { useEffect } from 'react';
 import { Link, useLocation } from 'wouter';
 import type { Packet, Page } from '../api/client';
-import { usePacket } from '../api/queries';
-import { useEvents } from '../api/useEvents';
 import { allPages } from '../bench/apply';
 import { useCommands } from '../bench/useCommands';
 import { Header } from '../shared/Header';
 import headerClasses from '../shared/Header.module.css';
+import { WithPacket } from '../shared/WithPacket';
 import { Following } from './Following';
 import { LargePage } from './LargePage';
 import classes from './ReadThroughView.module.css';
@@ -21,17 +19,7 @@ interface Props {
 
 /** One page at a time, large, with the next ones waiting at the side. */
 export function ReadThroughView({ id, page }: Props) {
-  useEvents(id);
-  const packet = usePacket(id);
-  if (!packet.data) {
-    return (
-      <div>
-        <Header />
-        <p className={classes.notice}>{packet.error ? packet.error.message : 'Opening the packet…'}</p>
-      </div>
-    );
-  }
-  return <Reading packet={packet.data} page={page} />;
+  return <WithPacket id={id}>{(packet) => <Reading packet={packet} page={page} />}</WithPacket>;
 }
 
 function Reading({ packet, page: id }: { packet: Packet; page?: string }) {
@@ -42,7 +30,6 @@ function Reading({ packet, page: id }: { packet: Packet; page?: string }) {
   const [, navigate] = useLocation();
   const { act, travel } = useCommands(packet.id);
   const bench = `/packets/${packet.id}${page ? `?page=${page.id}` : ''}`;
-  useDocumentTitle(`${packet.name} · Dorbin`);
 
   const show = (target?: Page) => {
     if (target) navigate(`/packets/${packet.id}/read/${target.id}`, { replace: true });

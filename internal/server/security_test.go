@@ -1,0 +1,87 @@
+package server
+
+import (
+	"encoding/json"
+	"net/http"
+	"net/http/httptest"
+	"os"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func TestKnownHosts(t *testing.T) {
+	cases := []struct {
+		host, listen string
+		known        bool
+	}{
+		{"127.0.0.1:8181", "127.0.0.1", true},
+		{"localhost:8181", "127.0.0.1", true},
+		{"LOCALHOST", "127.0.0.1", true},
+		{"[::1]:8181", "127.0.0.1", true},
+		{"192.168.1.5:8181", "127.0.0.1", false},
+		{"192.168.1.5:8181", "192.168.1.5", true},
+		{"192.168.1.5:8181", "0.0.0.0", true},
+		{"192.168.1.5:8181", "", true},
+		{"evil.example:8181", "0.0.0.0", false},
+		{"desk.office.example", "desk.office.example", true},
+		{"", "127.0.0.1", false},
+	}
+	for _, c := range cases {
+		assert.Equal(t, c.known, knownHost(c.host, c.listen), "%s on %s", c.host, c.listen)
+	}
+}
+
+func TestOriginsAreCheckedForWhatChangesSomething(t *testing.T) {
+	handler := checkOrigin(http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) { w.WriteHeader(http.StatusOK) }))
+	for _, c := range []struct {
+		method, origin string
+		status         int
+	}{
+		{http.MethodPost, "http://127.0.0.1:8181", http.StatusOK},
+		{http.MethodPost, "", http.StatusOK}, // not a browser
+		{http.MethodPost, "http://127.0.0.1:9999", http.StatusForbidden},
+		{http.MethodDelete, "https://evil.example", http.StatusForbidden},
+		{http.MethodPut, "::not a url", http.StatusForbidden},
+		{http.MethodGet, "https://evil.example", http.StatusOK},
+	} {
+		request := httptest.NewRequest(c.method, "http://127.0.0.1:8181/api/packets", nil)
+		request.Header.Set("Origin", c.origin)
+		answer := httptest.NewRecorder()
+		handler.ServeHTTP(answer, request)
+		assert.Equal(t, c.status, answer.Code, "%s from %q", c.method, c.origin)
+	}
+}
+
+func TestFileNamesInHeaders(t *testing.T) {
+	assert.Equal(t, `attachment; filename="plan.pdf"; filename*=UTF-8''plan.pdf`, attachment("plan.pdf"))
+	assert.Equal(t, `attachment; filename="_a__b_.pdf"; filename*=UTF-8''%22a%5C%0Ab%E2%80%9D.pdf`, attachment("\"a\\\nb”.pdf"))
+}
+
+// TestEveryOperationIsDescribed keeps the description fit for generating
+// clients: every operation has a name of its own, words, and an answer.
+func TestEveryOperationIsDescribed(t *testing.T) {
+	text, err := os.ReadFile("openapi.json")
+	require.NoError(t, err)
+	var description struct {
+		Paths map[string]map[string]struct {
+			OperationID string         `json:"operationId"`
+			Summary     string         `json:"summary"`
+			Responses   map[string]any `json:"responses"`
+		} `json:"paths"`
+	}
+	require.NoError(t, json.Unmarshal(text, &description))
+	seen := map[string]bool{}
+	for path, operations := range description.Paths {
+		for method, operation := range operations {
+			assert.NotEmpty(t, operation.Summary, "%s %s", method, path)
+			assert.NotEmpty(t, operation.Responses, "%s %s", method, path)
+			assert.False(t, seen[operation.OperationID], operation.OperationID)
+			seen[operation.OperationID] = true
+		}
+	}
+	for _, id := range []string{"add-sources", "command-packet", "undo", "redo", "start-export", "events", "page-picture"} {
+		assert.True(t, seen[id], id)
+	}
+}

@@ -1,0 +1,29 @@
+import { sourcePictureUrl, type Packet, type Page } from '../api/client';
+import { originColour } from './format';
+import { Picture } from './Picture';
+import classes from './Thumbnail.module.css';
+
+interface Props {
+  packet: Packet;
+  page: Page;
+  /** The box, in pixels, that the page is fitted into. */
+  width: number;
+  height: number;
+}
+
+/** A small page as it stands, with the colour of where it came from on its edge. */
+export function Thumbnail({ packet, page, width, height }: Props) {
+  const scale = Math.min(width / page.width, height / page.height);
+  const ordinal = packet.sources.find((source) => source.id === page.source)?.ordinal ?? 1;
+  return (
+    <span className={classes.sheet} style={{ borderLeftColor: originColour(ordinal) }}>
+      <Picture
+        url={sourcePictureUrl(page, 240)}
+        alt=""
+        turn={page.turn}
+        width={Math.round(page.width * scale)}
+        height={Math.round(page.height * scale)}
+      />
+    </span>
+  );
+}

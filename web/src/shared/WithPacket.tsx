@@ -1,0 +1,40 @@
+import { Button } from '@mantine/core';
+import { useDocumentTitle } from '@mantine/hooks';
+import type { ReactNode } from 'react';
+import { Link } from 'wouter';
+import { ApiError, type Packet } from '../api/client';
+import { usePacket } from '../api/queries';
+import { useEvents } from '../api/useEvents';
+import { Header } from './Header';
+import classes from './WithPacket.module.css';
+
+interface Props {
+  id: string;
+  children: (packet: Packet) => ReactNode;
+}
+
+/** A view of one packet, once it is known and for as long as it is there. Keeps it up to date. */
+export function WithPacket({ id, children }: Props) {
+  useEvents(id);
+  const { data, error } = usePacket(id);
+  useDocumentTitle(data ? `${data.name} · Dorbin` : 'Dorbin');
+  const gone = error instanceof ApiError && error.status === 404;
+  if (data && !gone) return children(data);
+  return (
+    <div>
+      <Header />
+      <div className={classes.notice}>
+        {error ? (
+          <>
+            <p>{gone ? 'This packet is not here. It may have been deleted.' : error.message}</p>
+            <Button component={Link} href="/">
+              All packets
+            </Button>
+          </>
+        ) : (
+          <p className="soft">Opening the packet…</p>
+        )}
+      </div>
+    </div>
+  );
+}
