@@ -3,7 +3,6 @@ package pdf
 import (
 	"fmt"
 	"regexp"
-	"strings"
 
 	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu/types"
 )
@@ -288,21 +287,4 @@ func (c *copier) renameFonts(appearance string) string {
 		}
 		return "/" + name + parts[2]
 	})
-}
-
-// decodeText reads the bytes of a text string (7.9.2.2): UTF-16BE or UTF-8 with
-// a byte order mark, or PDFDocEncoding, of which the part that agrees with
-// Latin-1 is read.
-func decodeText(s string) string {
-	switch {
-	case strings.HasPrefix(s, "\xFE\xFF"):
-		return decodeUTF16(s[2:])
-	case strings.HasPrefix(s, "\xEF\xBB\xBF"):
-		return s[3:]
-	}
-	runes := make([]rune, len(s))
-	for i := range len(s) {
-		runes[i] = rune(s[i])
-	}
-	return string(runes)
 }

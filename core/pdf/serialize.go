@@ -3,7 +3,6 @@ package pdf
 import (
 	"slices"
 	"strconv"
-	"unicode/utf16"
 
 	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu/types"
 )
@@ -61,26 +60,6 @@ func appendDict(b []byte, d types.Dict) []byte {
 		b = appendObject(b, d[key])
 	}
 	return append(b, ">>"...)
-}
-
-// textString makes a text string object (7.9.2.2): printable ASCII as it is,
-// anything else in UTF-16BE with a byte order mark.
-func textString(s string) types.Object {
-	ascii := true
-	for _, r := range s {
-		ascii = ascii && r >= ' ' && r <= '~'
-	}
-	if ascii {
-		escaped, err := types.Escape(s)
-		if err == nil {
-			return types.StringLiteral(*escaped)
-		}
-	}
-	bytes := []byte{0xFE, 0xFF}
-	for _, unit := range utf16.Encode([]rune(s)) {
-		bytes = append(bytes, byte(unit>>8), byte(unit))
-	}
-	return types.NewHexLiteral(bytes)
 }
 
 func reference(number int) types.IndirectRef {
