@@ -54,7 +54,7 @@ export function Wall(props: Props) {
     count: rows.length,
     getScrollElement: () => wall.current,
     estimateSize: (i) => rows[i]?.height ?? 0,
-    overscan: 4,
+    overscan: 2,
     // The row of the dragged page stays in the document however far the wall scrolls.
     rangeExtractor: (range: Range) => {
       const shown = defaultRangeExtractor(range);

@@ -31,6 +31,7 @@ export function Picture({ url, alt, turn = 0, width, height }: Props) {
           src={url}
           alt={alt}
           draggable={false}
+          decoding="async"
           onError={() => setBroken(url)}
           style={{
             width: lying ? height : width,
