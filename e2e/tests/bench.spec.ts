@@ -6,6 +6,9 @@ import { join } from 'node:path';
 import { pdf, readPdf, save, type Paper } from './papers';
 import { expect, test, wallOrder } from './program';
 
+// Tall enough that all pages of these tests are in the document.
+test.use({ viewport: { width: 1280, height: 1300 } });
+
 const five = [
   pdf('letter.pdf', ['Letter one', 'Letter two']),
   pdf('form.pdf', ['Form one', 'Form two', 'Form three']),
