@@ -51,9 +51,6 @@ func NormalTurn(degrees int) int {
 // MM converts points to millimetres.
 func MM(points float64) float64 { return points * MillimetresPerInch / PointsPerInch }
 
-// FromMM converts millimetres to points.
-func FromMM(mm float64) float64 { return mm * PointsPerInch / MillimetresPerInch }
-
 // Resolution is a scan's dots per inch in both directions; zero is unknown.
 type Resolution struct {
 	X float64 `json:"x"`
