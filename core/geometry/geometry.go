@@ -106,15 +106,27 @@ func nearestPaper(aspect float64) Size {
 	return best
 }
 
+// papers are the sizes that go by a name, upright.
+var papers = []struct {
+	name string
+	size Size
+}{{"A4", A4}, {"Letter", Letter}, {"A3", A3}, {"A5", A5}}
+
+// PaperNames are the names that PaperName gives.
+func PaperNames() []string {
+	names := make([]string, len(papers))
+	for i, paper := range papers {
+		names[i] = paper.name
+	}
+	return names
+}
+
 // PaperName names the standard paper a size is, within 2 mm: "A4", "Letter".
 // It is empty for any other size.
 func PaperName(s Size) string {
 	const tolerance = 2 * PointsPerInch / MillimetresPerInch
 	short, long := math.Min(s.Width, s.Height), math.Max(s.Width, s.Height)
-	for _, paper := range []struct {
-		name string
-		size Size
-	}{{"A4", A4}, {"Letter", Letter}, {"A3", A3}, {"A5", A5}} {
+	for _, paper := range papers {
 		if math.Abs(paper.size.Width-short) <= tolerance && math.Abs(paper.size.Height-long) <= tolerance {
 			return paper.name
 		}

@@ -2,6 +2,7 @@ package raster
 
 import (
 	"image"
+	"image/color"
 	"image/draw"
 
 	xdraw "golang.org/x/image/draw"
@@ -48,6 +49,9 @@ func boxShrink(img image.Image, factor int) image.Image {
 	if gray, ok := img.(*image.Gray); ok {
 		return boxShrinkGray(gray, width, height, factor)
 	}
+	if ycbcr, ok := img.(*image.YCbCr); ok {
+		return boxShrinkYCbCr(ycbcr, width, height, factor)
+	}
 	out := image.NewRGBA(image.Rect(0, 0, width, height))
 	band := onWhite(width*factor, factor)
 	for y := range height {
@@ -73,6 +77,46 @@ func averageBand(out []byte, band *image.RGBA, width, factor int) {
 	}
 }
 
+// boxShrinkYCbCr averages before it converts, as there are fewer colours than
+// levels to average.
+func boxShrinkYCbCr(img *image.YCbCr, width, height, factor int) image.Image {
+	out := image.NewRGBA(image.Rect(0, 0, width, height))
+	area := factor * factor
+	for y := range height {
+		for x := range width {
+			left, top := img.Rect.Min.X+x*factor, img.Rect.Min.Y+y*factor
+			sum := 0
+			for dy := range factor {
+				at := img.YOffset(left, top+dy)
+				for _, v := range img.Y[at : at+factor] {
+					sum += int(v)
+				}
+			}
+			from := img.COffset(left, top)
+			cb, cr := averageChroma(img, from, img.COffset(left+factor-1, top)-from+1,
+				(img.COffset(left, top+factor-1)-from)/img.CStride+1)
+			r, g, b := color.YCbCrToRGB(byte(sum/area), cb, cr)
+			pix := out.Pix[y*out.Stride+4*x:][:4]
+			pix[0], pix[1], pix[2], pix[3] = r, g, b, 0xFF
+		}
+	}
+	return out
+}
+
+// averageChroma averages columns by rows samples of colour, from an index on.
+func averageChroma(img *image.YCbCr, from, columns, rows int) (cb, cr byte) {
+	var blue, red int
+	for row := range rows {
+		at := from + row*img.CStride
+		for i := at; i < at+columns; i++ {
+			blue += int(img.Cb[i])
+			red += int(img.Cr[i])
+		}
+	}
+	n := columns * rows
+	return byte(blue / n), byte(red / n)
+}
+
 func boxShrinkGray(img *image.Gray, width, height, factor int) *image.Gray {
 	out := image.NewGray(image.Rect(0, 0, width, height))
 	area := factor * factor
@@ -89,6 +133,18 @@ func boxShrinkGray(img *image.Gray, width, height, factor int) *image.Gray {
 		}
 	}
 	return out
+}
+
+// Mirrored is the EXIF orientation of a picture whose left is right.
+const Mirrored = 2
+
+// MirroredOrientation is the orientation that stands as the given one does, seen
+// in a mirror.
+func MirroredOrientation(orientation int) int {
+	if m, ok := map[int]int{2: 1, 3: 4, 4: 3, 5: 6, 6: 5, 7: 8, 8: 7}[orientation]; ok {
+		return m
+	}
+	return Mirrored
 }
 
 // Orient makes a picture stand as its EXIF orientation, 1 to 8, says.
@@ -127,7 +183,7 @@ func transform(img image.Image, orientation int) image.Image {
 		return out
 	}
 	out := image.NewRGBA(image.Rect(0, 0, outW, outH))
-	source := toRGBA(img)
+	source := ToRGBA(img)
 	for y := range h {
 		for x := range w {
 			ox, oy := place(x, y, w, h)
@@ -149,7 +205,9 @@ var places = map[int]func(x, y, w, h int) (int, int){
 	8: func(x, y, w, _ int) (int, int) { return y, w - 1 - x },
 }
 
-func toRGBA(img image.Image) *image.RGBA {
+// ToRGBA gives a picture as one whose pixels begin at 0, 0; what is see-through is
+// laid on white.
+func ToRGBA(img image.Image) *image.RGBA {
 	if rgba, ok := img.(*image.RGBA); ok && rgba.Rect.Min == (image.Point{}) {
 		return rgba
 	}

@@ -43,7 +43,7 @@ func TestOrientations(t *testing.T) {
 	opposite := map[int]int{1: 1, 2: 2, 3: 3, 4: 4, 5: 5, 6: 8, 7: 7, 8: 6}
 	for orientation, back := range opposite {
 		assert.Equal(t, img, Orient(Orient(img, orientation), back), "orientation %d", orientation)
-		colour := Orient(toRGBA(img), orientation)
+		colour := Orient(ToRGBA(img), orientation)
 		gray := Orient(img, orientation)
 		for y := range gray.Bounds().Dy() {
 			for x := range gray.Bounds().Dx() {
@@ -53,12 +53,25 @@ func TestOrientations(t *testing.T) {
 	}
 }
 
+func TestMirroredOrientations(t *testing.T) {
+	img := numbered(5, 3)
+	for orientation := range 9 {
+		want := Orient(Orient(img, orientation), Mirrored)
+		assert.Equal(t, want, Orient(img, MirroredOrientation(orientation)), "orientation %d", orientation)
+	}
+}
+
 func TestResizeKeepsMeanAndSize(t *testing.T) {
 	img := image.NewGray(image.Rect(0, 0, 403, 301))
 	for i := range img.Pix {
 		img.Pix[i] = 255 * byte(i%2)
 	}
-	for _, source := range []image.Image{img, toRGBA(img)} {
+	ycbcr := image.NewYCbCr(img.Rect, image.YCbCrSubsampleRatio420)
+	copy(ycbcr.Y, img.Pix)
+	for i := range ycbcr.Cb {
+		ycbcr.Cb[i], ycbcr.Cr[i] = 128, 128
+	}
+	for _, source := range []image.Image{img, ToRGBA(img), ycbcr} {
 		small := Resize(source, 50, 40)
 		assert.Equal(t, image.Pt(50, 40), small.Bounds().Size())
 		sum := 0
@@ -68,6 +81,21 @@ func TestResizeKeepsMeanAndSize(t *testing.T) {
 			}
 		}
 		assert.InDelta(t, 127, sum/2000, 4)
+	}
+}
+
+func TestColoursOfAShrunkenPhotographStay(t *testing.T) {
+	for _, ratio := range []image.YCbCrSubsampleRatio{image.YCbCrSubsampleRatio444, image.YCbCrSubsampleRatio422, image.YCbCrSubsampleRatio420, image.YCbCrSubsampleRatio440} {
+		img := image.NewYCbCr(image.Rect(0, 0, 91, 67), ratio)
+		for i := range img.Y {
+			img.Y[i] = 140
+		}
+		for i := range img.Cb {
+			img.Cb[i], img.Cr[i] = 90, 170
+		}
+		r, g, b := color.YCbCrToRGB(140, 90, 170)
+		small := Resize(img.SubImage(image.Rect(3, 5, 83, 65)), 20, 15)
+		assert.Equal(t, color.RGBA{r, g, b, 255}, small.At(11, 7), ratio.String())
 	}
 }
 

@@ -1,0 +1,306 @@
+package raster
+
+import (
+	"errors"
+	"fmt"
+	"image"
+	"math"
+	"slices"
+)
+
+// ToneMode is what is made of a page's light and colour.
+type ToneMode string
+
+// The tones.
+const (
+	AsItIs     ToneMode = ""           // nothing is changed
+	PaperWhite ToneMode = "white"      // uneven light is flattened, colours stay
+	GrayTone   ToneMode = "gray"       // without colours
+	BlackWhite ToneMode = "blackWhite" // ink or paper, nothing between
+)
+
+// Tone is a page's light and colour. The zero Tone leaves them as they are.
+type Tone struct {
+	Mode       ToneMode `json:"mode,omitempty" enum:",white,gray,blackWhite"`
+	Brightness int      `json:"brightness,omitempty" minimum:"-100" maximum:"100"`
+	Contrast   int      `json:"contrast,omitempty" minimum:"-100" maximum:"100"`
+}
+
+// IsZero tells whether the tone leaves a page as it is.
+func (t Tone) IsZero() bool { return t == Tone{} }
+
+// Check tells what is wrong with a tone.
+func (t Tone) Check() error {
+	if !slices.Contains([]ToneMode{AsItIs, PaperWhite, GrayTone, BlackWhite}, t.Mode) {
+		return fmt.Errorf("there is no tone %q", t.Mode)
+	}
+	if max(t.Brightness, t.Contrast) > 100 || min(t.Brightness, t.Contrast) < -100 {
+		return errors.New("brightness and contrast go from -100 to 100")
+	}
+	return nil
+}
+
+// Apply gives the picture in this tone. Grey and black-and-white come out as
+// *image.Gray, the latter with the values 0 and 255 alone.
+func (t Tone) Apply(img image.Image) image.Image {
+	if t.Mode == GrayTone || t.Mode == BlackWhite {
+		img = grayOf(img)
+	}
+	if t.Mode == PaperWhite || t.Mode == BlackWhite {
+		img = whiten(img)
+	}
+	if t.Brightness != 0 || t.Contrast != 0 {
+		img = throughCurve(img, t.curve())
+	}
+	if t.Mode == BlackWhite {
+		return threshold(img.(*image.Gray))
+	}
+	return img
+}
+
+// curve turns about the middle: full contrast is three times as steep, none
+// flat.
+func (t Tone) curve() (curve [256]byte) {
+	slope := 1 + float64(t.Contrast)/100
+	if t.Contrast > 0 {
+		slope = 1 + 2*float64(t.Contrast)/100
+	}
+	for i := range curve {
+		v := (float64(i)-127.5)*slope + 127.5 + 1.27*float64(t.Brightness)
+		curve[i] = byte(max(0, min(255, v+0.5)))
+	}
+	return curve
+}
+
+func throughCurve(img image.Image, curve [256]byte) image.Image {
+	if gray, ok := img.(*image.Gray); ok {
+		out := image.NewGray(gray.Rect)
+		for i, v := range gray.Pix {
+			out.Pix[i] = curve[v]
+		}
+		return out
+	}
+	in := ToRGBA(img)
+	out := image.NewRGBA(in.Rect)
+	for i := 0; i+3 < len(in.Pix); i += 4 {
+		out.Pix[i], out.Pix[i+1], out.Pix[i+2], out.Pix[i+3] = curve[in.Pix[i]], curve[in.Pix[i+1]], curve[in.Pix[i+2]], 255
+	}
+	return out
+}
+
+const (
+	lightCells   = 56   // along the longer edge, in which the paper's light is measured
+	lightFill    = 7    // cells: print and pictures up to twice as large are bridged
+	whitePaper   = 251  // what paper becomes
+	darkestPaper = 48.0 // what is darker is not lit up
+)
+
+// whiten divides a picture by the light that falls on its paper, which it
+// measures in cells of the picture: the light is what bright parts of a cell
+// have, and cells without bright parts get their neighbours'.
+func whiten(img image.Image) image.Image {
+	w, h := img.Bounds().Dx(), img.Bounds().Dy()
+	if gray, ok := img.(*image.Gray); ok {
+		out := image.NewGray(image.Rect(0, 0, w, h))
+		l := measureLight(gray.Pix, gray.Stride, 1, 0, w, h)
+		l.divide(out.Pix, gray.Pix, out.Stride, gray.Stride, 1, 0, w, h)
+		return out
+	}
+	in := ToRGBA(img)
+	out := image.NewRGBA(image.Rect(0, 0, w, h))
+	for i := 3; i < len(out.Pix); i += 4 {
+		out.Pix[i] = 255
+	}
+	for c := range 3 {
+		l := measureLight(in.Pix, in.Stride, 4, c, w, h)
+		l.divide(out.Pix, in.Pix, out.Stride, in.Stride, 4, c, w, h)
+	}
+	return out
+}
+
+// light is the level of the paper in cells.
+type light struct {
+	columns, rows int
+	level         []float32
+}
+
+func measureLight(pix []byte, stride, step, channel, w, h int) light {
+	cell := max(1, (max(w, h)+lightCells-1)/lightCells)
+	l := light{columns: (w + cell - 1) / cell, rows: (h + cell - 1) / cell}
+	l.level = make([]float32, l.columns*l.rows)
+	skip := max(1, cell/24) // enough pixels to know a cell by
+	for row := range l.rows {
+		for column := range l.columns {
+			var histogram [256]int
+			n := 0
+			for y := row * cell; y < min(h, (row+1)*cell); y += skip {
+				for x := column * cell; x < min(w, (column+1)*cell); x += skip {
+					histogram[pix[y*stride+x*step+channel]]++
+					n++
+				}
+			}
+			l.level[row*l.columns+column] = float32(percentile(&histogram, n, 0.85))
+		}
+	}
+	l = l.closed(lightFill)
+	smooth := make([]float32, len(l.level))
+	boxBlur(smooth, l.level, l.columns, l.rows, 2)
+	l.level = smooth
+	return l
+}
+
+func percentile(histogram *[256]int, n int, share float64) int {
+	want := int(share * float64(n))
+	for v, count := range histogram {
+		want -= count
+		if want < 0 {
+			return v
+		}
+	}
+	return 255
+}
+
+// closed is the morphological closing: of the brightest around each cell, the
+// darkest. It goes on beyond the border, or the border would be too bright.
+func (l light) closed(radius int) light {
+	wide := light{columns: l.columns + 2*radius, rows: l.rows + 2*radius}
+	wide.level = make([]float32, wide.columns*wide.rows)
+	for row := range l.rows {
+		copy(wide.level[(row+radius)*wide.columns+radius:], l.level[row*l.columns:(row+1)*l.columns])
+	}
+	wide.level = wide.extreme(radius, func(a, b float32) float32 { return max(a, b) })
+	wide.level = wide.extreme(radius, func(a, b float32) float32 { return min(a, b) })
+	closed := light{l.columns, l.rows, make([]float32, len(l.level))}
+	for row := range l.rows {
+		copy(closed.level[row*l.columns:(row+1)*l.columns], wide.level[(row+radius)*wide.columns+radius:])
+	}
+	return closed
+}
+
+// extreme gives each cell the extreme of the cells within a radius.
+func (l light) extreme(radius int, of func(a, b float32) float32) []float32 {
+	rows := extremes(l.level, l.columns, 1, l.rows, l.columns, radius, of)
+	return extremes(rows, l.rows, l.columns, l.columns, 1, radius, of)
+}
+
+// extremes goes along lines as runningMeans does.
+func extremes(in []float32, n, stride, count, lineStride, radius int, of func(a, b float32) float32) []float32 {
+	out := make([]float32, len(in))
+	for line := range count {
+		for i := range n {
+			v := in[line*lineStride+i*stride]
+			for k := max(0, i-radius); k <= min(n-1, i+radius); k++ {
+				v = of(v, in[line*lineStride+k*stride])
+			}
+			out[line*lineStride+i*stride] = v
+		}
+	}
+	return out
+}
+
+// divide lights the picture evenly. Between the middles of cells the light is
+// interpolated.
+func (l light) divide(out, in []byte, outStride, inStride, step, channel, w, h int) {
+	gain := make([]float32, l.columns)
+	for y := range h {
+		fy := (float32(y)+0.5)/float32(h)*float32(l.rows) - 0.5
+		top, ty := between(fy, l.rows)
+		for c := range gain {
+			a, b := l.level[top*l.columns+c], l.level[min(top+1, l.rows-1)*l.columns+c]
+			gain[c] = whitePaper / max(darkestPaper, a+(b-a)*ty)
+		}
+		from, to := in[y*inStride:], out[y*outStride:]
+		scale := float32(l.columns) / float32(w)
+		for x := range w {
+			left, tx := between((float32(x)+0.5)*scale-0.5, l.columns)
+			g := gain[left]
+			g += (gain[min(left+1, l.columns-1)] - g) * tx
+			v := float32(from[x*step+channel]) * g
+			to[x*step+channel] = byte(min(255, v))
+		}
+	}
+}
+
+// between splits a position into the cell before it and how far it is on the
+// way to the next.
+func between(at float32, cells int) (int, float32) {
+	at = max(0, min(float32(cells-1), at))
+	whole := int(at)
+	return whole, at - float32(whole)
+}
+
+const (
+	sauvolaK      = 0.22
+	sauvolaR      = 128.0
+	sauvolaWindow = 1.0 / 60 // of the longer edge, to each side
+	surelyInk     = 70       // black areas stay black however large they are
+	surelyPaper   = 248
+)
+
+// threshold makes ink of what is darker than its surroundings (J. Sauvola and
+// M. Pietikäinen, "Adaptive document image binarization", Pattern Recognition
+// 33, 2000).
+func threshold(img *image.Gray) *image.Gray {
+	w, h := img.Rect.Dx(), img.Rect.Dy()
+	radius := max(4, int(sauvolaWindow*float64(max(w, h))))
+	out := image.NewGray(image.Rect(0, 0, w, h))
+	columns := newColumnSums(img)
+	for y := range h {
+		columns.moveTo(y, radius)
+		var sum, square, n int
+		add := func(x, sign int) {
+			sum += sign * columns.sum[x]
+			square += sign * columns.square[x]
+			n += sign * columns.rows
+		}
+		for x := range min(radius, w) {
+			add(x, 1)
+		}
+		for x := range w {
+			if x+radius < w {
+				add(x+radius, 1)
+			}
+			if x-radius-1 >= 0 {
+				add(x-radius-1, -1)
+			}
+			v := img.Pix[y*img.Stride+x]
+			mean := float64(sum) / float64(n)
+			deviation := math.Sqrt(math.Max(0, float64(square)/float64(n)-mean*mean))
+			paper := float64(v) > mean*(1+sauvolaK*(deviation/sauvolaR-1))
+			if v >= surelyPaper || (paper && v > surelyInk) {
+				out.Pix[y*out.Stride+x] = 255
+			}
+		}
+	}
+	return out
+}
+
+// columnSums holds, for each column, sums over the rows near the present one.
+type columnSums struct {
+	img         *image.Gray
+	sum, square []int
+	from, to    int // rows that are summed up
+	rows        int
+}
+
+func newColumnSums(img *image.Gray) *columnSums {
+	w := img.Rect.Dx()
+	return &columnSums{img: img, sum: make([]int, w), square: make([]int, w)}
+}
+
+func (c *columnSums) moveTo(y, radius int) {
+	for ; c.to < min(c.img.Rect.Dy(), y+radius+1); c.to++ {
+		c.add(c.to, 1)
+	}
+	for ; c.from < y-radius; c.from++ {
+		c.add(c.from, -1)
+	}
+	c.rows = c.to - c.from
+}
+
+func (c *columnSums) add(y, sign int) {
+	for x, v := range c.img.Pix[y*c.img.Stride:][:len(c.sum)] {
+		c.sum[x] += sign * int(v)
+		c.square[x] += sign * int(v) * int(v)
+	}
+}
