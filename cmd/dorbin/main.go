@@ -1,5 +1,5 @@
-// Command dorbin serves the application: "dorbin serve", "dorbin demo" and
-// "dorbin version". Every flag can also be given as an environment variable:
+// Command dorbin serves the application: "dorbin serve", "dorbin demo", "dorbin
+// scanner" and "dorbin version". Every flag can also be given as an environment variable:
 // --data as DORBIN_DATA.
 package main
 
@@ -33,10 +33,12 @@ const usage = `Dorbin turns scans, photos and PDFs into one submission-ready doc
 
   dorbin serve [--data DIR] [--listen ADDR]   serve the application
   dorbin demo  [--data DIR] [--listen ADDR]   the same, with a packet to try things on
+  dorbin scanner [--listen ADDR]              a simulated network scanner with paper in it
   dorbin version                              print the version
 
 Flags can be given as environment variables: DORBIN_DATA, DORBIN_LISTEN,
-DORBIN_MAX_FILE_MB.
+DORBIN_MAX_FILE_MB. The demo starts a simulated scanner too, at the address of
+--scanner-listen.
 `
 
 // gcPercent trades a little time for memory: a document of scans is held while
@@ -70,6 +72,8 @@ func run(ctx context.Context, args []string, stdout, stderr io.Writer) error {
 			return err
 		}
 		return serve(ctx, settings, stdout, slog.New(slog.NewTextHandler(stderr, nil)))
+	case "scanner":
+		return runScanner(ctx, args[1:], stdout, stderr)
 	case "version":
 		fmt.Fprintln(stdout, "dorbin", version)
 		return nil
@@ -81,9 +85,10 @@ func run(ctx context.Context, args []string, stdout, stderr io.Writer) error {
 }
 
 type settings struct {
-	data, listen string
-	maxFileMB    int64
-	demo         bool
+	data, listen  string
+	scannerListen string
+	maxFileMB     int64
+	demo          bool
 }
 
 func readSettings(command string, args []string, stderr io.Writer) (settings, error) {
@@ -97,6 +102,9 @@ func readSettings(command string, args []string, stderr io.Writer) (settings, er
 	flags.StringVar(&s.data, "data", dataFolder(folder), "the folder that holds all data")
 	flags.StringVar(&s.listen, "listen", "127.0.0.1:8181", "the address to listen on")
 	flags.Int64Var(&s.maxFileMB, "max-file-mb", intake.DefaultLimits.FileBytes>>20, "the largest file that is taken in, in MB")
+	if s.demo {
+		flags.StringVar(&s.scannerListen, "scanner-listen", "127.0.0.1:0", "the address of the simulated scanner")
+	}
 	if err := fromEnvironment(flags); err != nil {
 		return s, err
 	}
@@ -151,6 +159,9 @@ func serve(ctx context.Context, s settings, stdout io.Writer, log *slog.Logger) 
 	if s.demo {
 		if err := demo.Load(ctx, a); err != nil {
 			return fmt.Errorf("load the demo: %w", err)
+		}
+		if err := startDemoScanner(ctx, a, s.scannerListen, stdout); err != nil {
+			return err
 		}
 	}
 	requests, cancelRequests := context.WithCancel(context.Background())

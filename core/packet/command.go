@@ -8,6 +8,7 @@ import (
 	"unicode/utf8"
 
 	"dorbin/core/geometry"
+	"dorbin/core/raster"
 )
 
 // ErrInvalid is wrapped by every error that Apply returns for a command that
@@ -19,34 +20,73 @@ const MaxTitle = 200
 
 // Command is one act on a packet. Which fields count depends on Do:
 //
-//	move        Pages, and a destination: After, Before, or Part with At
-//	turn        Pages, By (90, 180 or 270 degrees clockwise)
-//	setAside    Pages
-//	restore     Pages, and a destination or none: back to where they were
-//	split       Pages, Title: they become a part of their own after their part
-//	place       Source, Title: all pages of the source become a part at the end
-//	rename      Title: the packet's name
-//	renamePart  Part, Title
+//	move          Pages, and a destination: After, Before, or Part with At
+//	turn          Pages, By (90, 180 or 270 degrees clockwise)
+//	flip          Pages, Axis ("leftRight" or "topBottom", as the page now stands)
+//	outline       Pages, Outline: the paper in them; without one it is lifted
+//	cut           Pages, Fold: each becomes two, its left half and its right half,
+//	              or with RightFirst the other way round
+//	tone          Pages, Tone
+//	bare          Pages, Bare: whether comments and form fields are left out
+//	setAside      Pages
+//	keepOnly      Pages: all others are set aside
+//	restore       Pages, and a destination or none: back to where they were
+//	duplicate     Pages: each is followed by its double
+//	insertBlank   Size, and a destination
+//	note          Pages, Title: what is noted on them; empty is no note
+//	arrange       Pages: in the order in which they are named, among the places
+//	              they have
+//	swap          Pages: two, which change places
+//	reverse       Pages, among the places they have
+//	interleave    Pages, among the places they have: their first half and their
+//	              second half alternate, the second from its end if Backwards
+//	deal          Pages, among the places they have: the first, third, fifth…
+//	              come first, then the others, from their end if Backwards
+//	sort          Pages, among the places they have, by their sources' names
+//	split         Pages, Title: they become a part of their own after their part
+//	divide        Pages: each begins a part; Titles, when given, names them
+//	join          Parts: they become one, where the first is
+//	movePart      Part, At: its index among the other parts
+//	partPerSource all pages are gathered by source, in parts named after them
+//	expect        Count: how many pages there should be; 0 is unknown
+//	place         Source, Take (all pages when empty), and a destination; or
+//	              Replace, pages that are set aside for them; or Title: they
+//	              become a part, at the end or at the index At; and Bare
+//	removeSource  Source: it and all its pages are taken out
+//	rename        Title: the packet's name
+//	renamePart    Part, Title
+//
+// In place of Pages, a Range may name them, as ParseSelection reads it.
 type Command struct {
-	Do     string   `json:"do"`
-	Pages  []PageID `json:"pages,omitempty"`
-	By     int      `json:"by,omitempty"`
-	After  PageID   `json:"after,omitempty"`
-	Before PageID   `json:"before,omitempty"`
-	Part   PartID   `json:"part,omitempty"`
-	At     *int     `json:"at,omitempty"` // index among the part's other pages; nil is its end
-	Source SourceID `json:"source,omitempty"`
-	Title  string   `json:"title,omitempty"`
+	Do         string            `json:"do"`
+	Pages      []PageID          `json:"pages,omitempty"`
+	Range      string            `json:"range,omitempty" doc:"In place of pages: a selection in words, such as 2-9, odd."`
+	By         int               `json:"by,omitempty"`
+	Axis       string            `json:"axis,omitempty" enum:"leftRight,topBottom"`
+	Outline    *geometry.Outline `json:"outline,omitempty" doc:"Corners clockwise from the paper's top left, as fractions of the source page."`
+	Fold       *raster.Fold      `json:"fold,omitempty"`
+	RightFirst bool              `json:"rightFirst,omitempty"`
+	Tone       *raster.Tone      `json:"tone,omitempty"`
+	Bare       bool              `json:"bare,omitempty"`
+	After      PageID            `json:"after,omitempty"`
+	Before     PageID            `json:"before,omitempty"`
+	Part       PartID            `json:"part,omitempty"`
+	At         *int              `json:"at,omitempty"` // index among the part's other pages; nil is its end
+	Source     SourceID          `json:"source,omitempty"`
+	Take       []int             `json:"take,omitempty" doc:"Numbers of the source's pages, from 1, in the order wanted."`
+	Replace    []PageID          `json:"replace,omitempty"`
+	Title      string            `json:"title,omitempty"`
+	Titles     []string          `json:"titles,omitempty"`
+	Parts      []PartID          `json:"parts,omitempty"`
+	Backwards  bool              `json:"backwards,omitempty"`
+	Size       *geometry.Size    `json:"size,omitempty" doc:"Points."`
+	Count      int               `json:"count,omitempty"`
 }
-
-// SourcePages gives the sizes of a source's pages, in points, upright; false
-// when the packet has no such source or it cannot be placed yet.
-type SourcePages func(SourceID) ([]geometry.Size, bool)
 
 // Apply carries out the commands in order on a copy of the packet and says in
 // words what was done. When one cannot be carried out none is, and the error
 // wraps ErrInvalid.
-func Apply(p Packet, commands []Command, sources SourcePages) (Packet, string, error) {
+func Apply(p Packet, commands []Command, known Known) (Packet, string, error) {
 	if len(commands) == 0 {
 		return p, "", fmt.Errorf("%w: there is no command", ErrInvalid)
 	}
@@ -57,7 +97,10 @@ func Apply(p Packet, commands []Command, sources SourcePages) (Packet, string, e
 		if !ok {
 			return p, "", fmt.Errorf("%w: there is no command %q", ErrInvalid, c.Do)
 		}
-		words, err := act(&next, c, sources)
+		if err := c.resolveRange(next, known); err != nil {
+			return p, "", fmt.Errorf("%w: %s: %w", ErrInvalid, c.Do, err)
+		}
+		words, err := act(&next, c, known)
 		if err != nil {
 			return p, "", fmt.Errorf("%w: %s: %w", ErrInvalid, c.Do, err)
 		}
@@ -66,20 +109,41 @@ func Apply(p Packet, commands []Command, sources SourcePages) (Packet, string, e
 	return next, strings.Join(slices.Compact(said), ", then "), nil
 }
 
-type act func(p *Packet, c Command, sources SourcePages) (string, error)
+type act func(p *Packet, c Command, known Known) (string, error)
 
 var acts = map[string]act{
-	"move":       move,
-	"turn":       turn,
-	"setAside":   setAside,
-	"restore":    restore,
-	"split":      split,
-	"place":      place,
-	"rename":     rename,
-	"renamePart": renamePart,
+	"move":          move,
+	"turn":          turn,
+	"flip":          flip,
+	"outline":       outline,
+	"cut":           cut,
+	"tone":          tone,
+	"bare":          bare,
+	"setAside":      setAside,
+	"keepOnly":      keepOnly,
+	"restore":       restore,
+	"duplicate":     duplicate,
+	"insertBlank":   insertBlank,
+	"note":          note,
+	"arrange":       arrange,
+	"swap":          swap,
+	"reverse":       reverse,
+	"interleave":    interleave,
+	"deal":          deal,
+	"sort":          sortByName,
+	"split":         split,
+	"divide":        divide,
+	"join":          join,
+	"movePart":      movePart,
+	"partPerSource": partPerSource,
+	"expect":        expect,
+	"place":         place,
+	"removeSource":  removeSource,
+	"rename":        rename,
+	"renamePart":    renamePart,
 }
 
-func move(p *Packet, c Command, _ SourcePages) (string, error) {
+func move(p *Packet, c Command, _ Known) (string, error) {
 	pages, err := p.takePlaced(c.Pages)
 	if err != nil {
 		return "", err
@@ -91,28 +155,21 @@ func move(p *Packet, c Command, _ SourcePages) (string, error) {
 	return "Moved " + countPages(len(pages)), nil
 }
 
-func turn(p *Packet, c Command, _ SourcePages) (string, error) {
+func turn(p *Packet, c Command, _ Known) (string, error) {
 	words, ok := turnWords[c.By]
 	if !ok {
 		return "", fmt.Errorf("a page is turned by 90, 180 or 270 degrees, not %d", c.By)
 	}
-	wanted, err := p.placedSet(c.Pages)
-	if err != nil {
-		return "", err
-	}
-	for i := range p.Parts {
-		for j := range p.Parts[i].Pages {
-			if page := &p.Parts[i].Pages[j]; wanted[page.ID] {
-				page.Turn = geometry.NormalTurn(page.Turn + c.By)
-			}
-		}
-	}
-	return fmt.Sprintf("Turned %s %s", countPages(len(wanted)), words), nil
+	n, err := p.adjust(c.Pages, func(page *Page) error {
+		page.Turn = geometry.NormalTurn(page.Turn + c.By)
+		return nil
+	})
+	return fmt.Sprintf("Turned %s %s", countPages(n), words), err
 }
 
 var turnWords = map[int]string{90: "right", 180: "by 180°", 270: "left"}
 
-func setAside(p *Packet, c Command, _ SourcePages) (string, error) {
+func setAside(p *Packet, c Command, _ Known) (string, error) {
 	wanted, err := p.placedSet(c.Pages)
 	if err != nil {
 		return "", err
@@ -135,7 +192,7 @@ func setAside(p *Packet, c Command, _ SourcePages) (string, error) {
 	return fmt.Sprintf("Set %s aside", countPages(len(wanted))), nil
 }
 
-func restore(p *Packet, c Command, _ SourcePages) (string, error) {
+func restore(p *Packet, c Command, _ Known) (string, error) {
 	wanted, err := uniqueIDs(c.Pages)
 	if err != nil {
 		return "", err
@@ -187,59 +244,10 @@ func (p *Packet) putBack(aside Aside) {
 	p.Parts[i].Pages = slices.Insert(p.Parts[i].Pages, at, aside.Page)
 }
 
-func split(p *Packet, c Command, _ SourcePages) (string, error) {
-	title, err := cleanTitle(c.Title)
-	if err != nil {
-		return "", err
-	}
-	first, _, found := p.firstPosition(c.Pages)
-	if !found {
-		return "", errors.New("none of these pages is in a part")
-	}
-	pages, err := p.takePlaced(c.Pages)
-	if err != nil {
-		return "", err
-	}
-	part := Part{ID: p.newPartID(), Title: title, Pages: pages}
-	p.Parts = slices.Insert(p.Parts, first+1, part)
-	p.dropEmptyParts()
-	return fmt.Sprintf("Made %s a part of %s own", countPages(len(pages)), its(len(pages))), nil
-}
-
-func place(p *Packet, c Command, sources SourcePages) (string, error) {
-	title, err := cleanTitle(c.Title)
-	if err != nil {
-		return "", err
-	}
-	sizes, ok := sources(c.Source)
-	if !ok || len(sizes) == 0 {
-		return "", fmt.Errorf("source %s has no pages to place", c.Source)
-	}
-	part := Part{ID: p.newPartID(), Title: title, Pages: make([]Page, len(sizes))}
-	for i, size := range sizes {
-		part.Pages[i] = Page{ID: p.newPageID(), Source: c.Source, SourcePage: i + 1, Upright: size}
-	}
-	p.Parts = append(p.Parts, part)
-	return fmt.Sprintf("Added %s as “%s”", countPages(len(sizes)), title), nil
-}
-
-func rename(p *Packet, c Command, _ SourcePages) (string, error) {
+func rename(p *Packet, c Command, _ Known) (string, error) {
 	title, err := cleanTitle(c.Title)
 	p.Name = title
 	return fmt.Sprintf("Renamed the packet to “%s”", title), err
-}
-
-func renamePart(p *Packet, c Command, _ SourcePages) (string, error) {
-	title, err := cleanTitle(c.Title)
-	if err != nil {
-		return "", err
-	}
-	i := p.partIndex(c.Part)
-	if i < 0 {
-		return "", fmt.Errorf("there is no part %s", c.Part)
-	}
-	p.Parts[i].Title = title
-	return fmt.Sprintf("Renamed a part to “%s”", title), nil
 }
 
 func (c Command) hasDestination() bool { return c.After != "" || c.Before != "" || c.Part != "" }
@@ -330,9 +338,13 @@ func (p Packet) placedSet(ids []PageID) (map[PageID]bool, error) {
 }
 
 func (p Packet) firstPosition(ids []PageID) (part, at int, found bool) {
+	wanted := make(map[PageID]bool, len(ids))
+	for _, id := range ids {
+		wanted[id] = true
+	}
 	for i := range p.Parts {
 		for j, page := range p.Parts[i].Pages {
-			if slices.Contains(ids, page.ID) {
+			if wanted[page.ID] {
 				return i, j, true
 			}
 		}

@@ -1,6 +1,7 @@
 package packet
 
 import (
+	"cmp"
 	"errors"
 	"fmt"
 	"slices"
@@ -12,6 +13,9 @@ type Delta struct {
 	NameBefore string `json:"nameBefore,omitempty"`
 	NameAfter  string `json:"nameAfter,omitempty"`
 	Hunks      []Hunk `json:"hunks,omitempty"`
+	// Expected pages; both zero when that did not change.
+	ExpectedBefore int `json:"expectedBefore,omitempty"`
+	ExpectedAfter  int `json:"expectedAfter,omitempty"`
 }
 
 // Hunk replaces a run of the packet's rows. At counts rows in the state after
@@ -23,11 +27,12 @@ type Hunk struct {
 }
 
 // Row is one line of a packet written out as a list: the head of a part, a page
-// in it, or a page set aside. Exactly one field is set.
+// in it, a page set aside, or a source taken out. Exactly one field is set.
 type Row struct {
-	Part  *PartHead `json:"part,omitempty"`
-	Page  *Page     `json:"page,omitempty"`
-	Aside *Aside    `json:"aside,omitempty"`
+	Part    *PartHead `json:"part,omitempty"`
+	Page    *Page     `json:"page,omitempty"`
+	Aside   *Aside    `json:"aside,omitempty"`
+	Removed *SourceID `json:"removed,omitempty"`
 }
 
 // PartHead is a part without its pages.
@@ -45,11 +50,16 @@ func Diff(from, to Packet) Delta {
 	if from.Name != to.Name {
 		d.NameBefore, d.NameAfter = from.Name, to.Name
 	}
+	if from.Expected != to.Expected {
+		d.ExpectedBefore, d.ExpectedAfter = from.Expected, to.Expected
+	}
 	return d
 }
 
 // Empty tells whether the delta changes nothing.
-func (d Delta) Empty() bool { return d.NameBefore == d.NameAfter && len(d.Hunks) == 0 }
+func (d Delta) Empty() bool {
+	return d.NameBefore == d.NameAfter && d.ExpectedBefore == d.ExpectedAfter && len(d.Hunks) == 0
+}
 
 // Forward applies the delta. It fails with ErrMismatch on a state that the
 // delta did not start from.
@@ -60,7 +70,10 @@ func (d Delta) Forward(p Packet) (Packet, error) { return d.apply(p) }
 func (d Delta) Back(p Packet) (Packet, error) { return d.inverse().apply(p) }
 
 func (d Delta) inverse() Delta {
-	inverse := Delta{NameBefore: d.NameAfter, NameAfter: d.NameBefore}
+	inverse := Delta{
+		NameBefore: d.NameAfter, NameAfter: d.NameBefore,
+		ExpectedBefore: d.ExpectedAfter, ExpectedAfter: d.ExpectedBefore,
+	}
 	for _, h := range slices.Backward(d.Hunks) {
 		inverse.Hunks = append(inverse.Hunks, Hunk{At: h.At, Before: h.After, After: h.Before})
 	}
@@ -80,7 +93,13 @@ func (d Delta) apply(p Packet) (Packet, error) {
 	if err != nil {
 		return p, err
 	}
-	next.Name, next.LastID = p.Name, p.LastID
+	next.Name, next.LastID, next.Expected = p.Name, p.LastID, p.Expected
+	if d.ExpectedBefore != d.ExpectedAfter {
+		if p.Expected != d.ExpectedBefore {
+			return p, ErrMismatch
+		}
+		next.Expected = d.ExpectedAfter
+	}
 	if d.NameBefore != d.NameAfter {
 		if p.Name != d.NameBefore {
 			return p, ErrMismatch
@@ -91,7 +110,7 @@ func (d Delta) apply(p Packet) (Packet, error) {
 }
 
 func rows(p Packet) []Row {
-	list := make([]Row, 0, p.PageCount()+len(p.Parts)+len(p.SetAside))
+	list := make([]Row, 0, p.PageCount()+len(p.Parts)+len(p.SetAside)+len(p.Removed))
 	for _, part := range p.Parts {
 		list = append(list, Row{Part: &PartHead{ID: part.ID, Title: part.Title}})
 		for j := range part.Pages {
@@ -100,6 +119,9 @@ func rows(p Packet) []Row {
 	}
 	for i := range p.SetAside {
 		list = append(list, Row{Aside: &p.SetAside[i]})
+	}
+	for i := range p.Removed {
+		list = append(list, Row{Removed: &p.Removed[i]})
 	}
 	return list
 }
@@ -118,6 +140,8 @@ func fromRows(list []Row) (Packet, error) {
 			last.Pages = append(last.Pages, *row.Page)
 		case row.Aside != nil:
 			p.SetAside = append(p.SetAside, *row.Aside)
+		case row.Removed != nil:
+			p.Removed = append(p.Removed, *row.Removed)
 		default:
 			return p, fmt.Errorf("%w: row %d is empty", ErrMismatch, i)
 		}
@@ -125,45 +149,86 @@ func fromRows(list []Row) (Packet, error) {
 	return p, nil
 }
 
-// diffRows compares row by row when nothing was added or removed, which keeps
-// a turn of two distant pages small; otherwise it replaces what lies between
-// the common beginning and the common end.
+// diffRows keeps the longest run of rows that are the same in both lists and in
+// the same order, and replaces what lies between them. Rows are all different,
+// so that run is a longest increasing subsequence of their places.
 func diffRows(from, to []Row) []Hunk {
-	if len(from) == len(to) {
-		return diffEqualLength(from, to)
+	places := make(map[rowKey]int, len(to))
+	for i, row := range to {
+		places[row.key()] = i
 	}
-	start := 0
-	for start < min(len(from), len(to)) && from[start].equal(to[start]) {
-		start++
+	inTo := make([]int, len(from)) // where a row of from is in to; -1 is nowhere
+	for i, row := range from {
+		place, ok := places[row.key()]
+		if !ok {
+			place = -1
+		}
+		inTo[i] = place
 	}
-	end := 0
-	for end < min(len(from), len(to))-start && from[len(from)-1-end].equal(to[len(to)-1-end]) {
-		end++
-	}
-	return []Hunk{{At: start, Before: from[start : len(from)-end], After: to[start : len(to)-end]}}
-}
-
-func diffEqualLength(from, to []Row) []Hunk {
 	var hunks []Hunk
-	for i := 0; i < len(from); i++ {
-		start := i
-		for i < len(from) && !from[i].equal(to[i]) {
-			i++
+	doneFrom, doneTo := 0, 0
+	upTo := func(endFrom, endTo int) {
+		if endFrom > doneFrom || endTo > doneTo {
+			hunks = append(hunks, Hunk{At: doneTo, Before: from[doneFrom:endFrom], After: to[doneTo:endTo]})
 		}
-		if i > start {
-			hunks = append(hunks, Hunk{At: start, Before: from[start:i], After: to[start:i]})
-		}
+		doneFrom, doneTo = endFrom+1, endTo+1
 	}
+	for _, i := range longestIncreasing(inTo) {
+		upTo(i, inTo[i])
+	}
+	upTo(len(from), len(to))
 	return hunks
 }
 
-func (r Row) equal(other Row) bool {
-	return same(r.Part, other.Part) && same(r.Page, other.Page) && same(r.Aside, other.Aside)
+// longestIncreasing gives the indices of a longest increasing subsequence,
+// without negative numbers, by patience sorting.
+func longestIncreasing(numbers []int) []int {
+	var tails []int // index of the smallest number that ends a subsequence of each length
+	previous := make([]int, len(numbers))
+	for i, n := range numbers {
+		if n < 0 {
+			continue
+		}
+		length, _ := slices.BinarySearchFunc(tails, n, func(tail, n int) int { return cmp.Compare(numbers[tail], n) })
+		previous[i] = -1
+		if length > 0 {
+			previous[i] = tails[length-1]
+		}
+		if length == len(tails) {
+			tails = append(tails, i)
+		} else {
+			tails[length] = i
+		}
+	}
+	chain := make([]int, len(tails))
+	for i, at := len(tails)-1, -1; i >= 0; i-- {
+		if at < 0 {
+			at = tails[i]
+		} else {
+			at = previous[at]
+		}
+		chain[i] = at
+	}
+	return chain
 }
 
-func same[T comparable](a, b *T) bool {
-	if a == nil || b == nil {
-		return a == b
-	}
-	return *a == *b
+// rowKey is a row as a value that can be compared.
+type rowKey struct {
+	part    PartHead
+	page    Page
+	aside   Aside
+	removed SourceID
 }
+
+func (r Row) key() rowKey {
+	return rowKey{value(r.Part), value(r.Page), value(r.Aside), value(r.Removed)}
+}
+
+func value[T any](pointer *T) (v T) {
+	if pointer != nil {
+		v = *pointer
+	}
+	return v
+}
+
+func (r Row) equal(other Row) bool { return r.key() == other.key() }

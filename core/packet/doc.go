@@ -3,5 +3,6 @@
 //
 // A Packet is a value. Apply never changes its argument, so a command that
 // fails half-way leaves nothing behind. The package is pure: it may import
-// core/geometry and the standard library, and does no input or output.
+// core/geometry, core/raster for the parameters of pixel work, golang.org/x/text
+// for the order of names, and the standard library, and does no input or output.
 package packet

@@ -2,9 +2,12 @@ package packet
 
 import (
 	"fmt"
+	"hash/fnv"
 	"slices"
+	"strconv"
 
 	"dorbin/core/geometry"
+	"dorbin/core/raster"
 )
 
 // PageID names a page within its packet. It never changes and is never reused.
@@ -16,17 +19,61 @@ type PartID string
 // SourceID names a source.
 type SourceID string
 
-// Page is a reference to one page of a source, with its adjustments.
+// Page is a reference to one page of a source, with its adjustments. They are
+// carried out in this order: outline, mirror, turn; the tone is independent.
 type Page struct {
 	ID         PageID        `json:"id"`
 	Source     SourceID      `json:"source"`
 	SourcePage int           `json:"sourcePage"` // counted from 1
 	Upright    geometry.Size `json:"upright"`    // the source page before adjustments, in points
-	Turn       int           `json:"turn,omitempty"`
+	Look
+	Turn int    `json:"turn,omitempty"` // degrees clockwise
+	Note string `json:"note,omitempty"`
+}
+
+// IsBlank tells whether a page is of no source: an empty sheet that was
+// inserted.
+func (p Page) IsBlank() bool { return p.Source == "" }
+
+// Fingerprint tells a page's content, as it now stands, from what it was before a
+// change. Its place and its note are not part of it.
+func (p Page) Fingerprint() string {
+	hash := fnv.New64a()
+	_, _ = fmt.Fprintf(hash, "%s %d %d", p.Source, p.SourcePage, p.Turn) // a hash takes everything
+	if p.Look != (Look{}) {
+		_, _ = fmt.Fprintf(hash, " %+v", p.Look)
+	}
+	if p.IsBlank() {
+		_, _ = fmt.Fprintf(hash, " %+v", p.Upright)
+	}
+	return strconv.FormatUint(hash.Sum64(), 36)
+}
+
+// IsLandscape tells whether a page is wider than high as it now stands.
+func (p Page) IsLandscape() bool {
+	size := p.Size()
+	return size.Width > size.Height
+}
+
+// Look is how a page's content is shown, apart from its turn.
+type Look struct {
+	Outline geometry.Outline `json:"outline,omitzero"` // of the paper in the source page; zero is none
+	Flat    geometry.Size    `json:"flat,omitzero"`    // the outlined paper laid flat, in points
+	Mirror  bool             `json:"mirror,omitempty"` // left is right
+	Tone    raster.Tone      `json:"tone,omitzero"`
+	Bare    bool             `json:"bare,omitempty"` // comments and form fields are left out
 }
 
 // Size is the page's size in points as it now stands.
-func (p Page) Size() geometry.Size { return p.Upright.Turned(p.Turn) }
+func (p Page) Size() geometry.Size { return p.FlatSize().Turned(p.Turn) }
+
+// FlatSize is the page's size in points before its turn.
+func (p Page) FlatSize() geometry.Size {
+	if p.Outline.IsZero() {
+		return p.Upright
+	}
+	return p.Flat
+}
 
 // Part is a named run of pages. A part in a packet is never empty.
 type Part struct {
@@ -51,10 +98,12 @@ type Aside struct {
 // Packet is one submission being assembled. Every page is in exactly one place:
 // in one part, or set aside.
 type Packet struct {
-	Name     string  `json:"name"`
-	Parts    []Part  `json:"parts"`
-	SetAside []Aside `json:"setAside"`
-	LastID   int     `json:"lastId"` // the highest number given to a page or part
+	Name     string     `json:"name"`
+	Parts    []Part     `json:"parts"`
+	SetAside []Aside    `json:"setAside"`
+	Removed  []SourceID `json:"removed,omitempty"`  // sources that were taken out; none of their pages is left
+	LastID   int        `json:"lastId"`             // the highest number given to a page or part
+	Expected int        `json:"expected,omitempty"` // how many pages there should be; 0 is unknown
 }
 
 // New returns an empty packet.
@@ -106,13 +155,23 @@ func (p Packet) Placed() map[SourceID]int {
 	for _, part := range p.Parts {
 		for _, page := range part.Pages {
 			k := key{page.Source, page.SourcePage}
-			if !seen[k] {
+			if !page.IsBlank() && !seen[k] {
 				seen[k] = true
 				placed[page.Source]++
 			}
 		}
 	}
 	return placed
+}
+
+// Only is the packet with these of its placed pages alone. The error wraps
+// ErrInvalid.
+func (p Packet) Only(ids []PageID) (Packet, error) {
+	only := p.clone()
+	if _, err := keepOnly(&only, Command{Pages: ids}, Known{}); err != nil {
+		return p, fmt.Errorf("%w: %w", ErrInvalid, err)
+	}
+	return only, nil
 }
 
 // clone copies the packet deeply enough that parts and pages can be changed.
@@ -124,6 +183,7 @@ func (p Packet) clone() Packet {
 	}
 	p.Parts = parts
 	p.SetAside = slices.Clone(p.SetAside)
+	p.Removed = slices.Clone(p.Removed)
 	return p
 }
 

@@ -14,16 +14,21 @@ import (
 )
 
 // sizes gives every source f<n> n pages of A4.
-func sizes(id SourceID) ([]geometry.Size, bool) {
+var sizes = Known{Source: sourceOfA4, Facts: map[string]func(Page) bool{
+	"looked at": func(page Page) bool { return page.SourcePage == 1 },
+}}
+
+func sourceOfA4(id SourceID) (Source, bool) {
 	var n int
 	if _, err := fmt.Sscanf(string(id), "f%d", &n); err != nil {
-		return nil, false
+		return Source{}, false
 	}
-	pages := make([]geometry.Size, n)
+	pages := make([]SourcePage, n)
 	for i := range pages {
-		pages[i] = geometry.A4
+		pages[i].Size = geometry.A4
 	}
-	return pages, true
+	name := fmt.Sprintf("file %d.pdf", n)
+	return Source{Name: name, Title: "File " + fmt.Sprint(n), Pages: pages}, true
 }
 
 func apply(t *testing.T, p Packet, commands ...Command) Packet {
@@ -166,7 +171,20 @@ func randomCommand(random *rand.Rand, p Packet) Command {
 		{Do: "split", Pages: some(placed), Title: "Split"},
 		{Do: "rename", Title: fmt.Sprint("Name ", random.IntN(9))},
 		{Do: "renamePart", Part: part, Title: fmt.Sprint("Title ", random.IntN(9))},
-	}[random.IntN(11)]
+		{Do: "swap", Pages: some(placed)},
+		{Do: "reverse", Pages: some(placed)},
+		{Do: "interleave", Pages: some(placed), Backwards: at == 0},
+		{Do: "deal", Pages: some(placed)},
+		{Do: "sort", Pages: some(placed)},
+		{Do: "duplicate", Pages: some(placed)},
+		{Do: "insertBlank", Size: &geometry.A5, After: anchor},
+		{Do: "keepOnly", Pages: some(placed)},
+		{Do: "divide", Pages: some(placed)},
+		{Do: "movePart", Part: part, At: &at},
+		{Do: "partPerSource"},
+		{Do: "note", Range: "odd", Title: fmt.Sprint("Note ", at)},
+		{Do: "expect", Count: at},
+	}[random.IntN(24)]
 }
 
 // TestUndoIsExact applies random commands and takes them all back; every page

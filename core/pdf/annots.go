@@ -8,14 +8,18 @@ import (
 
 // annotations copies the annotations of a page (12.5) and returns the new
 // page's Annots. Links to pages that were left out are not copied.
-func (c *copier) annotations(page, pageNumber int, plan *fieldPlan) types.Array {
+func (c *copier) annotations(p Placement, pageNumber int, plan *fieldPlan) types.Array {
 	var kept types.Array
-	for i, o := range c.doc.array(c.doc.pages[page].dict["Annots"]) {
+	node := c.doc.pages[p.Page]
+	for i, o := range c.doc.array(node.dict["Annots"]) {
 		dict := c.doc.dict(o)
 		if dict == nil || !plan.keep[i] {
 			continue
 		}
 		copied := c.annotation(dict, objectNumber(o), pageNumber, plan)
+		if r, ok := c.doc.rectangle(dict["Rect"]); ok && p.Mirror {
+			copied["Rect"] = c.mirrorOf(node).box(r)
+		}
 		number, ok := plan.annots[objectNumber(o)]
 		if !ok {
 			number = c.out.allocate()

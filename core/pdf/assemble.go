@@ -31,7 +31,9 @@ type Assembler struct {
 type Placement struct {
 	Position int
 	Page     int
-	Turn     int // degrees clockwise, on top of the page's own rotation
+	Turn     int  // degrees clockwise, on top of the page's own rotation
+	Mirror   bool // left is right, before the turn
+	Bare     bool // without comments and form fields
 }
 
 // Bookmark opens at a run of pages: positions First to First+Count-1. The
@@ -133,10 +135,13 @@ func (c *copier) page(p Placement, plan *fieldPlan, pruning *pruning) {
 		copied["CropBox"] = c.box(node.cropBox)
 	}
 	copied["Resources"] = c.resources(p.Page, pruning)
+	if p.Mirror {
+		c.mirrorPage(copied, node)
+	}
 	if turn := geometry.NormalTurn(node.rotate + p.Turn); turn != 0 {
 		copied["Rotate"] = types.Integer(turn)
 	}
-	if annots := c.annotations(p.Page, number, plan); len(annots) > 0 {
+	if annots := c.annotations(p, number, plan); len(annots) > 0 {
 		copied["Annots"] = annots
 	}
 	c.out.object(number, appendObject(nil, copied))

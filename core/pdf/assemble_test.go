@@ -3,6 +3,9 @@ package pdf
 import (
 	"bytes"
 	"fmt"
+	"image"
+	"image/draw"
+	"image/png"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -181,10 +184,92 @@ func TestTheSamePageTwice(t *testing.T) {
 	assert.Equal(t, 4, strings.Count(plain(t, out), "/Subtype /Link"), "each copy has links of its own")
 }
 
+// drawnBy has poppler draw a page in grey, 300 pixels wide.
+func drawnBy(t *testing.T, data []byte, page int) *image.Gray {
+	t.Helper()
+	folder := t.TempDir()
+	path := filepath.Join(folder, "in.pdf")
+	require.NoError(t, os.WriteFile(path, data, 0o600))
+	number := fmt.Sprint(page)
+	tool(t, data, "pdftoppm", "-gray", "-r", "72", "-f", number, "-l", number, "-singlefile", "-png", "FILE", filepath.Join(folder, "out"))
+	in, err := os.Open(filepath.Join(folder, "out.png"))
+	require.NoError(t, err)
+	defer in.Close() //nolint:errcheck // only read from
+	img, err := png.Decode(in)
+	require.NoError(t, err)
+	gray := image.NewGray(img.Bounds())
+	draw.Draw(gray, gray.Rect, img, image.Point{}, draw.Src)
+	return gray
+}
+
+// TestMirror has poppler draw pages before and after: one that its document
+// turns by 90 degrees, one that it does not.
+func TestMirror(t *testing.T) {
+	var out bytes.Buffer
+	a := NewAssembler(&out, 4)
+	require.NoError(t, a.AddDocument(parse(t, linked()), []Placement{
+		{Position: 0, Page: 0}, {Position: 1, Page: 0, Mirror: true}, {Position: 2, Page: 2}, {Position: 3, Page: 2, Mirror: true},
+	}, nil))
+	require.NoError(t, a.Finish(Properties{Title: "x"}))
+	plain(t, out.Bytes())
+	for _, page := range []int{1, 3} {
+		straight, mirrored := drawnBy(t, out.Bytes(), page), drawnBy(t, out.Bytes(), page+1)
+		require.Equal(t, straight.Rect, mirrored.Rect)
+		differ, ink := 0, 0
+		for y := range straight.Rect.Dy() {
+			for x := range straight.Rect.Dx() {
+				dark := straight.GrayAt(x, y).Y < 128
+				if dark {
+					ink++
+				}
+				if dark != (mirrored.GrayAt(straight.Rect.Dx()-1-x, y).Y < 128) {
+					differ++
+				}
+			}
+		}
+		assert.Greater(t, ink, 100)
+		assert.Less(t, differ, ink/2, "page %d, but for the edges of letters", page)
+	}
+}
+
+func TestMirrorOfAnImagePage(t *testing.T) {
+	pixels := bytes.Repeat([]byte{0, 255, 255, 255}, 4) // a dark left quarter
+	var out bytes.Buffer
+	a := NewAssembler(&out, 1)
+	data := deflate(pixels)
+	require.NoError(t, a.AddImage(Image{Width: 4, Height: 4, BitsPerComponent: 8, Filter: Flate, Data: bytes.NewReader(data), Length: int64(len(data))},
+		geometry.Size{Width: 100, Height: 100}, []Placement{{Mirror: true}}))
+	require.NoError(t, a.Finish(Properties{Title: "x"}))
+	img := drawnBy(t, out.Bytes(), 1)
+	assert.Greater(t, img.GrayAt(5, 50).Y, uint8(200))
+	assert.Less(t, img.GrayAt(95, 50).Y, uint8(50))
+}
+
+func TestBarePagesKeepOnlyTheirLinks(t *testing.T) {
+	note := "<< /Type /Annot /Subtype /Text /Rect [0 0 10 10] /Contents (a comment) >>"
+	link := "<< /Type /Annot /Subtype /Link /Rect [0 0 10 10] /A << /S /URI /URI (https://www.example.org/) >> >>"
+	field := "<< /Type /Annot /Subtype /Widget /FT /Tx /T (name) /V (typed) /Rect [0 0 50 10] >>"
+	data := file(
+		"<< /Type /Catalog /Pages 2 0 R /AcroForm << /Fields [6 0 R] >> >>",
+		"<< /Type /Pages /Kids [3 0 R] /Count 1 >>",
+		"<< /Type /Page /Parent 2 0 R /MediaBox [0 0 200 200] /Annots [4 0 R 5 0 R 6 0 R] >>",
+		note, link, field)
+	var out bytes.Buffer
+	a := NewAssembler(&out, 2)
+	require.NoError(t, a.AddDocument(parse(t, data), []Placement{{Position: 0, Bare: true}, {Position: 1}}, nil))
+	require.NoError(t, a.Finish(Properties{Title: "x"}))
+	text := plain(t, out.Bytes())
+	assert.Equal(t, 1, strings.Count(text, "a comment"))
+	assert.Equal(t, 1, strings.Count(text, "(typed)"))
+	assert.Equal(t, 2, strings.Count(text, "www.example.org"))
+}
+
 func TestTurn(t *testing.T) {
 	var out bytes.Buffer
 	a := NewAssembler(&out, 3)
-	require.NoError(t, a.AddDocument(parse(t, linked()), []Placement{{2, 0, 270}, {0, 2, 180}, {1, 1, 0}}, nil))
+	require.NoError(t, a.AddDocument(parse(t, linked()), []Placement{
+		{Position: 2, Page: 0, Turn: 270}, {Position: 0, Page: 2, Turn: 180}, {Position: 1, Page: 1},
+	}, nil))
 	require.NoError(t, a.Finish(Properties{Title: "x"}))
 	info := tool(t, out.Bytes(), "pdfinfo", "-l", "-1", "FILE")
 	assert.Regexp(t, `Page +1 rot: +180`, info)
@@ -196,11 +281,11 @@ func TestAssemblerRefusesNonsense(t *testing.T) {
 	var out bytes.Buffer
 	a := NewAssembler(&out, 1)
 	doc := parse(t, linked())
-	require.Error(t, a.AddDocument(doc, []Placement{{0, 3, 0}}, nil), "no such page")
-	require.Error(t, a.AddDocument(doc, []Placement{{1, 0, 0}}, nil), "no such position")
+	require.Error(t, a.AddDocument(doc, []Placement{{Page: 3}}, nil), "no such page")
+	require.Error(t, a.AddDocument(doc, []Placement{{Position: 1}}, nil), "no such position")
 	require.Error(t, a.Finish(Properties{}), "a position is empty")
-	require.NoError(t, a.AddDocument(doc, []Placement{{0, 0, 0}}, nil))
-	require.Error(t, a.AddDocument(doc, []Placement{{0, 0, 0}}, nil), "the position is taken")
+	require.NoError(t, a.AddDocument(doc, []Placement{{}}, nil))
+	require.Error(t, a.AddDocument(doc, []Placement{{}}, nil), "the position is taken")
 }
 
 // withForm has one page with a field of two widgets, one of which is on page 2,

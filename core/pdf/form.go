@@ -89,17 +89,17 @@ func newFieldPlans(c *copier, placements []Placement) fieldPlans {
 		if n == len(trees) {
 			trees = append(trees, &fieldTree{nodes: map[int]*fieldNode{}})
 		}
-		plans[i] = c.planPage(p.Page, trees[n])
+		plans[i] = c.planPage(p, trees[n])
 	}
 	return plans
 }
 
-func (c *copier) planPage(page int, tree *fieldTree) *fieldPlan {
-	annots := c.doc.array(c.doc.pages[page].dict["Annots"])
+func (c *copier) planPage(p Placement, tree *fieldTree) *fieldPlan {
+	annots := c.doc.array(c.doc.pages[p.Page].dict["Annots"])
 	plan := &fieldPlan{annots: map[int]int{}, keep: make([]bool, len(annots)), tree: tree}
 	for i, o := range annots {
 		dict := c.doc.dict(o)
-		if dict == nil || c.leadsNowhere(dict) {
+		if dict == nil || c.leadsNowhere(dict) || (p.Bare && c.doc.name(dict["Subtype"]) != "Link") {
 			continue
 		}
 		plan.keep[i] = true

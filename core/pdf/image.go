@@ -8,6 +8,7 @@ import (
 	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu/types"
 
 	"dorbin/core/geometry"
+	"dorbin/core/raster"
 )
 
 // Filter is how an image's bytes are encoded (7.4).
@@ -60,12 +61,16 @@ func (a *Assembler) AddImage(img Image, size geometry.Size, placements []Placeme
 		if err := a.claim(p.Position); err != nil {
 			return err
 		}
-		a.imagePage(number, orientation(img.Orientation, size), size, p)
+		a.imagePage(number, img.Orientation, size, p)
 	}
 	return a.out.err
 }
 
-func (a *Assembler) imagePage(image int, matrix string, size geometry.Size, p Placement) {
+func (a *Assembler) imagePage(image, exif int, size geometry.Size, p Placement) {
+	if p.Mirror {
+		exif = raster.MirroredOrientation(exif)
+	}
+	matrix := orientation(exif, size)
 	content := []byte("q " + matrix + " cm /Im Do Q\n")
 	contents := a.out.allocate()
 	a.out.stream(contents, types.Dict{}, bytes.NewReader(content), int64(len(content)))
@@ -80,6 +85,20 @@ func (a *Assembler) imagePage(image int, matrix string, size geometry.Size, p Pl
 		page["Rotate"] = types.Integer(turn)
 	}
 	a.out.object(a.pages[p.Position], appendDict(nil, page))
+}
+
+// AddBlank writes an empty page of a size in points.
+func (a *Assembler) AddBlank(position int, size geometry.Size) error {
+	if err := a.claim(position); err != nil {
+		return err
+	}
+	a.out.object(a.pages[position], appendDict(nil, types.Dict{
+		"Type":      types.Name("Page"),
+		"Parent":    reference(a.tree),
+		"MediaBox":  numbers(0, 0, round(size.Width), round(size.Height)),
+		"Resources": types.Dict{},
+	}))
+	return a.out.err
 }
 
 // round keeps thousandths of a point.

@@ -11,6 +11,7 @@ import (
 	"strings"
 	"sync"
 
+	"dorbin/core/check"
 	"dorbin/internal/intake"
 	"dorbin/internal/render"
 	"dorbin/internal/store"
@@ -33,7 +34,14 @@ type App struct {
 	parsing  sync.Mutex // held while a parsed PDF, which may be large, is in memory
 	weigh    chan string
 	export   chan string
+	look     chan string // sources whose pages are to be looked at
+	seen     seenPages
+	urgent   urgency     // what somebody waits for; looking at pages waits for it
+	numbers  chan string // scanned pages whose printed number is to be read
 	running  runningExports
+	scans    scans
+	batches  sync.Mutex      // changes of batches are made one after another
+	life     context.Context //nolint:containedctx // ends when the application does, for scans that outlive a request
 	jobs     sync.WaitGroup
 	stop     context.CancelFunc
 }
@@ -70,13 +78,20 @@ func Open(ctx context.Context, o Options) (*App, error) {
 		events:  newHub(),
 		weigh:   make(chan string, queueLength),
 		export:  make(chan string, queueLength),
+		look:    make(chan string, queueLength),
+		seen:    seenPages{bySource: map[string][]*check.Signs{}, byPacket: map[string]knownTwins{}},
+		numbers: make(chan string, queueLength),
 		running: runningExports{cancel: map[string]context.CancelFunc{}},
+		scans:   scans{cancel: map[string]context.CancelFunc{}},
+		life:    ctx,
 	}
 	if err := a.resumeJobs(ctx); err != nil {
 		return nil, errors.Join(err, a.Close())
 	}
 	a.startJob(ctx, a.weigh, a.weighSource)
 	a.startJob(ctx, a.export, a.runExport)
+	a.startJob(ctx, a.numbers, a.readNumber)
+	a.startJob(ctx, a.look, a.lookAtSource)
 	return a, nil
 }
 
@@ -113,6 +128,13 @@ func (a *App) resumeJobs(ctx context.Context) error {
 	}
 	for _, source := range sources {
 		a.weigh <- source.ID
+	}
+	unseen, err := a.store.UnseenSources(ctx)
+	if err != nil {
+		return err
+	}
+	for _, id := range unseen {
+		a.look <- id
 	}
 	exports, err := a.store.UnfinishedExports(ctx)
 	if err != nil {

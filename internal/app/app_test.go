@@ -70,7 +70,7 @@ func newPacket(t testing.TB, a *app.App) string {
 
 func add(t testing.TB, a *app.App, packetID, name string, data []byte) app.Outcome {
 	t.Helper()
-	outcome, err := a.AddFile(t.Context(), packetID, name, bytes.NewReader(data))
+	outcome, err := a.AddFile(t.Context(), packetID, name, app.Wish{}, bytes.NewReader(data))
 	require.NoError(t, err)
 	return outcome
 }
@@ -121,12 +121,12 @@ func TestRefusals(t *testing.T) {
 		"large.bin":   {bytes.Repeat([]byte("x"), 1<<20+1), intake.TooLarge, "1 MB"},
 		"form.pdf":    {paper(t, "application-form.pdf"), intake.TooManyPages, "4 pages"},
 		"picture.png": {pngFile(t, picture(300, 201)), intake.TooManyPixels, "300 × 201"},
-		"letter.docx": {[]byte("PK\x03\x04whatever"), intake.UnknownKind, "Office"},
+		"letter.docx": {[]byte("PK\x03\x04whatever"), intake.UnknownKind, "ZIP"},
 		"nothing.pdf": {nil, intake.Empty, "no bytes"},
 		"broken.pdf":  {[]byte("%PDF-1.7\ngarbage"), intake.Damaged, "damaged"},
 		"broken.jpg":  {[]byte("\xFF\xD8\xFF\xE0garbage"), intake.Damaged, "damaged"},
 		"broken.tif":  {[]byte("II*\x00\xFF\xFF\xFF\x0Fxx"), intake.Damaged, "damaged"},
-		"notes.txt":   {[]byte("just text"), intake.UnknownKind, "unknown kind"},
+		"notes.bin":   {[]byte("just text"), intake.UnknownKind, "unknown kind"},
 	}
 	for name, c := range cases {
 		t.Run(name, func(t *testing.T) {
@@ -146,7 +146,7 @@ func TestRefusedFilesLeaveNothingBehind(t *testing.T) {
 	folder := t.TempDir()
 	a := openApp(t, folder, intake.DefaultLimits)
 	t.Cleanup(func() { require.NoError(t, a.Close()) })
-	add(t, a, newPacket(t, a), "notes.txt", []byte("just text"))
+	add(t, a, newPacket(t, a), "notes.bin", []byte("just text"))
 	assert.Empty(t, keptFiles(t, folder))
 }
 
@@ -157,17 +157,8 @@ func keptFiles(t testing.TB, folder string) []string {
 	return files
 }
 
-// locked encrypts a paper of the demo, with qpdf, under the password "oar".
-func locked(t testing.TB) []byte {
-	t.Helper()
-	folder := t.TempDir()
-	in, out := filepath.Join(folder, "in.pdf"), filepath.Join(folder, "out.pdf")
-	require.NoError(t, os.WriteFile(in, paper(t, "application-form.pdf"), 0o600))
-	require.NoError(t, exec.Command("qpdf", "--encrypt", "oar", "owner", "256", "--", in, out).Run())
-	data, err := os.ReadFile(out)
-	require.NoError(t, err)
-	return data
-}
+// locked is a paper of the demo under the password "oar".
+func locked(t testing.TB) []byte { return protected(t, paper(t, "application-form.pdf"), "oar") }
 
 func TestProtectedPDF(t *testing.T) {
 	a := newApp(t)
@@ -219,11 +210,19 @@ func TestDamagedPDF(t *testing.T) {
 	assert.Contains(t, run(t, "pdftotext", path, "-"), "Who is applying")
 }
 
+// turnedByEXIF is a photograph of the demo as if the camera had been held upright.
+func turnedByEXIF(photo []byte) []byte {
+	photo = bytes.Clone(photo)
+	at := bytes.Index(photo, []byte{0x01, 0x12, 0, 3, 0, 0, 0, 1, 0, 1})
+	photo[at+9] = 6
+	return photo
+}
+
 func TestImagesGoInUnchanged(t *testing.T) {
 	a := newApp(t)
 	id := newPacket(t, a)
-	photo := paper(t, "insurance.jpg")
-	add(t, a, id, "insurance.jpg", photo)
+	photo := turnedByEXIF(paper(t, "roof-1.jpg"))
+	add(t, a, id, "roof.jpg", photo)
 	add(t, a, id, "drawing.png", pngFile(t, picture(400, 300)))
 	p := get(t, a, id)
 	assert.Less(t, p.Parts[0].Pages[0].Width, p.Parts[0].Pages[0].Height, "the photograph stands upright")
@@ -276,28 +275,21 @@ func TestUndoSurvivesARestart(t *testing.T) {
 	require.Eventually(t, func() bool { return get(t, a, id).Sources[0].Weighed }, 10*time.Second, 5*time.Millisecond)
 	p := get(t, a, id)
 	pages := p.Parts[0].Pages
-	p, err := a.Apply(t.Context(), id, p.Revision, []packet.Command{{Do: "move", Pages: []packet.PageID{pages[3].ID}, Before: pages[0].ID}})
-	require.NoError(t, err)
-	p, err = a.Apply(t.Context(), id, p.Revision, []packet.Command{{Do: "setAside", Pages: []packet.PageID{pages[1].ID}}})
-	require.NoError(t, err)
+	apply(t, a, id, packet.Command{Do: "move", Pages: []packet.PageID{pages[3].ID}, Before: pages[0].ID})
+	p = apply(t, a, id, packet.Command{Do: "setAside", Pages: []packet.PageID{pages[1].ID}})
 	require.NoError(t, a.Close())
 
 	a = openApp(t, folder, intake.DefaultLimits)
 	t.Cleanup(func() { require.NoError(t, a.Close()) })
 	reopened := get(t, a, id)
 	assert.Equal(t, p.Parts, reopened.Parts)
-	for range 2 {
-		reopened, err = a.Undo(t.Context(), id)
-		require.NoError(t, err)
-	}
-	assert.Equal(t, pages, reopened.Parts[0].Pages)
-	reopened, err = a.Redo(t.Context(), id)
+	undo(t, a, id)
+	assert.Equal(t, pages, undo(t, a, id).Parts[0].Pages)
+	_, err := a.Redo(t.Context(), id)
 	require.NoError(t, err)
-	assert.Equal(t, pages[3].ID, reopened.Parts[0].Pages[0].ID)
-	_, err = a.Undo(t.Context(), id)
-	require.NoError(t, err)
-	_, err = a.Undo(t.Context(), id) // the adding itself
-	require.NoError(t, err)
+	assert.Equal(t, pages[3].ID, get(t, a, id).Parts[0].Pages[0].ID)
+	undo(t, a, id)
+	undo(t, a, id) // the adding itself
 	_, err = a.Undo(t.Context(), id)
 	require.ErrorIs(t, err, app.ErrNothingToUndo)
 	assert.Zero(t, get(t, a, id).Sources[0].Placed, "the source stays in the intake")
@@ -308,8 +300,7 @@ func TestSetAsidePagesAreNotInTheFile(t *testing.T) {
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
 	p := get(t, a, id)
-	_, err := a.Apply(t.Context(), id, p.Revision, []packet.Command{{Do: "setAside", Pages: []packet.PageID{p.Parts[0].Pages[2].ID}}})
-	require.NoError(t, err)
+	apply(t, a, id, packet.Command{Do: "setAside", Pages: []packet.PageID{p.Parts[0].Pages[2].ID}})
 	path, e := export(t, a, id)
 	require.Equal(t, "done", e.State)
 	assert.Equal(t, 3, e.Receipt.Pages)
@@ -378,17 +369,18 @@ func TestPicturesStandAsThePageDoes(t *testing.T) {
 	add(t, a, id, "plan.pdf", paper(t, "site-plan.pdf"))
 	p := get(t, a, id)
 	page := p.Parts[0].Pages[0]
-	_, err := a.Apply(t.Context(), id, p.Revision, []packet.Command{{Do: "turn", Pages: []packet.PageID{page.ID}, By: 90}})
-	require.NoError(t, err)
-	upright := decoded(t, func() (string, error) { return a.SourcePicture(t.Context(), string(page.Source), 1, 200) })
+	apply(t, a, id, packet.Command{Do: "turn", Pages: []packet.PageID{page.ID}, By: 90})
+	upright := decoded(t, func() (string, error) {
+		return a.SourcePicture(t.Context(), string(page.Source), 1, packet.Look{}, 200)
+	})
 	assert.Equal(t, 240, upright.Bounds().Dx(), "the next of the widths")
 	turned := decoded(t, func() (string, error) { return a.PagePicture(t.Context(), id, page.ID, 100) })
 	assert.Greater(t, turned.Bounds().Dy(), turned.Bounds().Dx())
-	_, err = a.SourcePicture(t.Context(), string(page.Source), 2, 200)
+	_, err := a.SourcePicture(t.Context(), string(page.Source), 2, packet.Look{}, 200)
 	require.ErrorIs(t, err, app.ErrNotFound)
 	cancelled, cancel := context.WithCancel(t.Context())
 	cancel()
-	_, err = a.SourcePicture(cancelled, string(page.Source), 1, 960)
+	_, err = a.SourcePicture(cancelled, string(page.Source), 1, packet.Look{}, 960)
 	require.ErrorIs(t, err, context.Canceled)
 }
 

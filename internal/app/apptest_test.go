@@ -1,17 +1,24 @@
 package app_test
 
 import (
+	"cmp"
 	"context"
+	"image"
+	"image/draw"
+	"image/png"
 	"io"
 	"log/slog"
 	"os"
 	"os/exec"
 	"path/filepath"
+	"slices"
+	"strconv"
 	"testing"
 	"time"
 
 	"github.com/stretchr/testify/require"
 
+	"dorbin/core/packet"
 	"dorbin/internal/app"
 	"dorbin/internal/intake"
 )
@@ -39,6 +46,81 @@ func newApp(t testing.TB) *app.App {
 	a := openApp(t, t.TempDir(), intake.DefaultLimits)
 	t.Cleanup(func() { require.NoError(t, a.Close()) })
 	return a
+}
+
+// apply carries out commands and checks that what is said to have changed is all
+// that has.
+func apply(t testing.TB, a *app.App, id string, commands ...packet.Command) app.Packet {
+	t.Helper()
+	before := get(t, a, id)
+	change, err := a.Apply(t.Context(), id, before.Revision, commands)
+	require.NoError(t, err)
+	after := get(t, a, id)
+	requireChange(t, before, change, after)
+	return after
+}
+
+func undo(t testing.TB, a *app.App, id string) app.Packet {
+	t.Helper()
+	before := get(t, a, id)
+	change, err := a.Undo(t.Context(), id)
+	require.NoError(t, err)
+	after := get(t, a, id)
+	requireChange(t, before, change, after)
+	return after
+}
+
+// requireChange carries a change out on a packet as a client does.
+func requireChange(t testing.TB, before app.Packet, change app.Change, after app.Packet) {
+	t.Helper()
+	rows := rowsOf(before)
+	for _, h := range change.Hunks {
+		for i := range h.Rows {
+			if page := cmp.Or(h.Rows[i].Page, h.Rows[i].Aside); page != nil {
+				page.Bytes = 0
+			}
+		}
+		rows = slices.Replace(rows, h.At, h.At+h.Remove, h.Rows...)
+	}
+	require.Equal(t, rowsOf(after), rows)
+	require.Equal(t, []any{before.Revision, after.Revision}, []any{change.From, change.Revision})
+	require.Equal(t, []any{after.Name, after.Undo, after.Redo, after.Expected, after.FileName},
+		[]any{change.Name, change.Undo, change.Redo, change.Expected, change.FileName})
+	sources := slices.DeleteFunc(slices.Clone(before.Sources), func(s app.Source) bool { return slices.Contains(change.Gone, s.ID) })
+	for _, changed := range change.Sources {
+		i := slices.IndexFunc(sources, func(s app.Source) bool { return s.ID == changed.ID })
+		if i < 0 {
+			sources = append(sources, changed)
+		} else {
+			sources[i] = changed
+		}
+	}
+	slices.SortFunc(sources, func(a, b app.Source) int { return a.Ordinal - b.Ordinal })
+	require.Equal(t, unweighed(after.Sources), unweighed(sources))
+}
+
+// unweighed leaves out what becomes known in the background.
+func unweighed(sources []app.Source) []app.Source {
+	for i := range sources {
+		sources[i].Weighed = false
+	}
+	return sources
+}
+
+func rowsOf(p app.Packet) []app.Row {
+	rows := []app.Row{}
+	for _, part := range p.Parts {
+		rows = append(rows, app.Row{Part: &app.PartHead{ID: part.ID, Title: part.Title}})
+		for _, page := range part.Pages {
+			page.Number, page.Bytes = 0, 0
+			rows = append(rows, app.Row{Page: &page})
+		}
+	}
+	for _, page := range p.SetAside {
+		page.Bytes = 0
+		rows = append(rows, app.Row{Aside: &page})
+	}
+	return rows
 }
 
 // export makes the packet's document and returns its path and receipt.
@@ -73,4 +155,32 @@ func run(t testing.TB, command string, args ...string) string {
 	out, err := exec.Command(command, args...).Output()
 	require.NoError(t, err, "%s %v", command, args)
 	return string(out)
+}
+
+// protected is a PDF with a password, as qpdf encrypts it.
+func protected(t testing.TB, data []byte, password string) []byte {
+	t.Helper()
+	folder := t.TempDir()
+	in, out := filepath.Join(folder, "in.pdf"), filepath.Join(folder, "out.pdf")
+	require.NoError(t, os.WriteFile(in, data, 0o600))
+	require.NoError(t, exec.Command("qpdf", "--encrypt", password, "owner", "256", "--", in, out).Run())
+	encrypted, err := os.ReadFile(out)
+	require.NoError(t, err)
+	return encrypted
+}
+
+// popplerPage has poppler draw a page in grey.
+func popplerPage(t testing.TB, path string, page int) *image.Gray {
+	t.Helper()
+	out := filepath.Join(t.TempDir(), "page")
+	n := strconv.Itoa(page)
+	run(t, "pdftoppm", "-gray", "-png", "-r", "72", "-f", n, "-l", n, "-singlefile", path, out)
+	file, err := os.Open(out + ".png")
+	require.NoError(t, err)
+	defer file.Close() //nolint:errcheck // only read from
+	img, err := png.Decode(file)
+	require.NoError(t, err)
+	gray := image.NewGray(img.Bounds())
+	draw.Draw(gray, gray.Rect, img, image.Point{}, draw.Src)
+	return gray
 }

@@ -34,6 +34,9 @@ func (a *App) assemble(ctx context.Context, e *store.Export, request exportReque
 	return a.store.Files.Write(func(w io.Writer) error {
 		out := bufio.NewWriterSize(w, 1<<20)
 		assembler := pdf.NewAssembler(out, len(pages))
+		if err := addBlanks(assembler, pages, progress); err != nil {
+			return err
+		}
 		for _, group := range groupBySource(pages) {
 			source, err := a.store.Source(ctx, string(group.source))
 			if err != nil {
@@ -69,29 +72,71 @@ func (a *App) progress(ctx context.Context, e *store.Export) func() error {
 // sourceGroup is the pages of one source that are placed, with their positions.
 type sourceGroup struct {
 	source     packet.SourceID
-	placements []pdf.Placement
+	placements []pdf.Placement       // of pages that are written as they came in
 	sizes      map[int]geometry.Size // by page, upright
+	made       []madePage
+}
+
+// madePage is a page whose pixels are made anew, by its outline or its tone.
+type madePage struct {
+	packet.Page
+	position int
+}
+
+func addBlanks(out *pdf.Assembler, pages []packet.Page, progress func() error) error {
+	for position, page := range pages {
+		if !page.IsBlank() {
+			continue
+		}
+		if err := out.AddBlank(position, page.Size()); err != nil {
+			return fmt.Errorf("add blank page %d: %w", position+1, err)
+		}
+		if err := progress(); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 func groupBySource(pages []packet.Page) []*sourceGroup {
 	var groups []*sourceGroup
 	bySource := map[packet.SourceID]*sourceGroup{}
 	for position, page := range pages {
+		if page.IsBlank() {
+			continue
+		}
 		group := bySource[page.Source]
 		if group == nil {
 			group = &sourceGroup{source: page.Source, sizes: map[int]geometry.Size{}}
 			bySource[page.Source] = group
 			groups = append(groups, group)
 		}
+		if !page.Outline.IsZero() || !page.Tone.IsZero() {
+			group.made = append(group.made, madePage{page, position})
+			continue
+		}
 		index := page.SourcePage - 1
-		group.placements = append(group.placements, pdf.Placement{Position: position, Page: index, Turn: page.Turn})
+		group.placements = append(group.placements, pdf.Placement{
+			Position: position, Page: index, Turn: page.Turn, Mirror: page.Mirror, Bare: page.Bare,
+		})
 		group.sizes[index] = page.Upright
 	}
 	return groups
 }
 
 func (a *App) addSource(ctx context.Context, out *pdf.Assembler, source store.Source, group *sourceGroup, progress func() error) error {
-	if source.Kind != string(intake.PDF) {
+	for _, page := range group.made {
+		if err := a.addMadePage(ctx, out, source, page); err != nil {
+			return err
+		}
+		if err := progress(); err != nil {
+			return err
+		}
+	}
+	switch {
+	case len(group.placements) == 0:
+		return nil
+	case !readsAsPDF(source):
 		return a.addImages(out, source, group, progress)
 	}
 	a.parsing.Lock()
@@ -108,8 +153,30 @@ func (a *App) addSource(ctx context.Context, out *pdf.Assembler, source store.So
 	return nil
 }
 
+// madeDPI is for PDF pages of which a picture is made.
+const madeDPI = 300
+
+func (a *App) addMadePage(ctx context.Context, out *pdf.Assembler, source store.Source, page madePage) error {
+	pixels, err := a.pictures.Pixels(ctx, a.renderPage(source, page.SourcePage, page.Look, 0), madeDPI)
+	if ctx.Err() != nil {
+		return ctx.Err()
+	}
+	if err != nil {
+		return &exportProblem{fmt.Sprintf("Page %d of %s is damaged and cannot be written.", page.SourcePage, source.Name), err}
+	}
+	image, err := encodeMade(pixels, page.Tone.Mode)
+	if err != nil {
+		return fmt.Errorf("encode page %d of source %s: %w", page.SourcePage, source.ID, err)
+	}
+	placement := pdf.Placement{Position: page.position, Turn: page.Turn, Mirror: page.Mirror}
+	if err := out.AddImage(image, page.FlatSize(), []pdf.Placement{placement}); err != nil {
+		return fmt.Errorf("add page %d of source %s: %w", page.SourcePage, source.ID, err)
+	}
+	return nil
+}
+
 func (a *App) addImages(out *pdf.Assembler, source store.Source, group *sourceGroup, progress func() error) error {
-	images, err := intake.OpenImages(a.store.Files.Path(source.Blob), intake.Kind(source.Kind))
+	images, err := a.openImages(source)
 	if err != nil {
 		return fmt.Errorf("open source %s: %w", source.ID, err)
 	}
@@ -130,6 +197,16 @@ func (a *App) addImages(out *pdf.Assembler, source store.Source, group *sourceGr
 		}
 	}
 	return nil
+}
+
+// openImages opens the file that an image source's pages are read from.
+func (a *App) openImages(source store.Source) (*intake.Images, error) {
+	path := a.store.Files.Path(source.Working)
+	kind, err := intake.KindOf(path)
+	if err != nil {
+		return nil, err
+	}
+	return intake.OpenImages(path, kind)
 }
 
 // byPage gathers the placements of the same page, in the order of their first.

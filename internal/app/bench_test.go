@@ -12,6 +12,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"dorbin/core/packet"
 	"dorbin/internal/app"
 	"dorbin/internal/intake"
 )
@@ -75,7 +76,7 @@ func pictures(b *testing.B, a *app.App, source string) {
 	for range connections {
 		wait.Go(func() {
 			for page := range pages {
-				if _, err := a.SourcePicture(b.Context(), source, page, 172); err != nil {
+				if _, err := a.SourcePicture(b.Context(), source, page, packet.Look{}, 172); err != nil {
 					b.Error(err)
 				}
 			}
@@ -108,7 +109,7 @@ func BenchmarkExportOfScans(b *testing.B) {
 		one := newPacket(b, a)
 		file, err := os.Open(path)
 		require.NoError(b, err)
-		_, err = a.AddFile(b.Context(), one, "all.pdf", file)
+		_, err = a.AddFile(b.Context(), one, "all.pdf", app.Wish{}, file)
 		require.NoError(b, err)
 		require.NoError(b, file.Close())
 		started := time.Now()

@@ -1,14 +1,21 @@
 package app
 
-import "sync"
+import (
+	"sync"
+
+	"dorbin/core/packet"
+)
 
 // Event tells that something about a packet changed.
 type Event struct {
-	Kind   string `json:"kind" enum:"packet,sources,export,deleted"`
+	Kind   string `json:"kind" enum:"packet,sources,findings,looked,export,batch,deleted"`
 	Packet string `json:"packet"`
 	// Revision is the packet's revision, for packet events.
 	Revision int     `json:"revision,omitempty"`
 	Export   *Export `json:"export,omitempty"`
+	// Pages were looked at as they now stand, or not, for looked events.
+	Pages  []packet.PageID `json:"pages,omitempty"`
+	Looked bool            `json:"looked,omitempty"`
 }
 
 // hub passes events on to whoever listens. A listener that does not keep up

@@ -53,11 +53,17 @@ type exportRequest struct {
 // ErrEmptyPacket is returned for the export of a packet without pages.
 var ErrEmptyPacket = errors.New("there are no pages to export")
 
-// StartExport asks for the packet as one PDF of the given name.
-func (a *App) StartExport(ctx context.Context, packetID, name string) (Export, error) {
+// StartExport asks for the packet, or for these pages of it, as one PDF of the
+// given name.
+func (a *App) StartExport(ctx context.Context, packetID, name string, pages ...packet.PageID) (Export, error) {
 	p, err := a.store.Packet(ctx, packetID)
 	if err != nil {
 		return Export{}, err
+	}
+	if len(pages) > 0 {
+		if p.State, err = p.State.Only(pages); err != nil {
+			return Export{}, err
+		}
 	}
 	if p.State.PageCount() == 0 {
 		return Export{}, ErrEmptyPacket
@@ -168,6 +174,7 @@ func (a *App) runExport(ctx context.Context, id string) {
 	if err != nil || (e.State != store.ExportWaiting && e.State != store.ExportRunning) {
 		return // deleted or cancelled meanwhile
 	}
+	defer a.urgent.begin()()
 	work, done := a.running.start(ctx, id)
 	defer done()
 	e.State, e.Done = store.ExportRunning, 0

@@ -4,8 +4,8 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"time"
 
-	"dorbin/core/geometry"
 	"dorbin/core/packet"
 	"dorbin/internal/store"
 )
@@ -28,7 +28,7 @@ var (
 // CreatePacket makes an empty packet.
 func (a *App) CreatePacket(ctx context.Context, name string) (Packet, error) {
 	// Naming a packet follows the same rules as renaming one.
-	state, _, err := packet.Apply(packet.New(""), []packet.Command{{Do: "rename", Title: name}}, nil)
+	state, _, err := packet.Apply(packet.New(""), []packet.Command{{Do: "rename", Title: name}}, packet.Known{})
 	if err != nil {
 		return Packet{}, err
 	}
@@ -46,7 +46,16 @@ func (a *App) Packet(ctx context.Context, id string) (Packet, error) {
 	if err != nil {
 		return Packet{}, err
 	}
-	return viewPacket(p, sources), nil
+	v, err := a.viewer(ctx, id, sources)
+	if err != nil {
+		return Packet{}, err
+	}
+	return v.packet(p), nil
+}
+
+func (a *App) viewer(ctx context.Context, packetID string, sources []store.Source) (viewer, error) {
+	looked, err := a.store.Looked(ctx, packetID)
+	return newViewer(sources, looked), err
 }
 
 // Packets lists all packets, the last changed first.
@@ -77,6 +86,7 @@ func (a *App) DeletePacket(ctx context.Context, id string) error {
 	for _, e := range exports {
 		a.running.stop(e.ID)
 	}
+	a.scans.stop(id)
 	if err := a.store.DeletePacket(ctx, id); err != nil {
 		return err
 	}
@@ -88,95 +98,168 @@ func (a *App) DeletePacket(ctx context.Context, id string) error {
 // Apply carries out a list of commands made for a revision, as one step of
 // undo. A wrong revision is a *ConflictError; a command that cannot be carried
 // out wraps packet.ErrInvalid, and nothing is changed.
-func (a *App) Apply(ctx context.Context, id string, revision int, commands []packet.Command) (Packet, error) {
+func (a *App) Apply(ctx context.Context, id string, revision int, commands []packet.Command) (Change, error) {
+	defer a.urgent.begin()()
 	a.commands.Lock()
 	defer a.commands.Unlock()
-	p, sources, err := a.load(ctx, id)
+	before, sources, err := a.load(ctx, id)
 	if err != nil {
-		return Packet{}, err
+		return Change{}, err
 	}
-	if p.Revision != revision {
-		return Packet{}, &ConflictError{viewPacket(p, sources)}
+	v, err := a.viewer(ctx, id, sources)
+	if err != nil {
+		return Change{}, err
 	}
-	return a.apply(ctx, p, sources, commands)
+	if before.Revision != revision {
+		return Change{}, &ConflictError{v.packet(before)}
+	}
+	facts, err := a.facts(ctx, before, sources, commands)
+	if err != nil {
+		return Change{}, err
+	}
+	rules := known(sources)
+	rules.Facts = facts
+	after, delta, err := a.carryOut(ctx, before, rules, commands)
+	if err != nil {
+		return Change{}, err
+	}
+	return v.change(before, after, delta), nil
 }
 
-// applyNow carries out commands on whatever revision the packet has.
-func (a *App) applyNow(ctx context.Context, id string, commands []packet.Command) (Packet, error) {
-	a.commands.Lock()
-	defer a.commands.Unlock()
-	p, sources, err := a.load(ctx, id)
-	if err != nil {
-		return Packet{}, err
-	}
-	return a.apply(ctx, p, sources, commands)
+// apply carries out commands as one step. It is called with a.commands held.
+func (a *App) apply(ctx context.Context, p store.Packet, sources []store.Source, commands []packet.Command) (store.Packet, error) {
+	p, _, err := a.carryOut(ctx, p, known(sources), commands)
+	return p, err
 }
 
-// apply is called with a.commands held.
-func (a *App) apply(ctx context.Context, p store.Packet, sources []store.Source, commands []packet.Command) (Packet, error) {
-	next, words, err := packet.Apply(p.State, commands, sizesOf(sources))
+// carryOut carries out commands as one step, which it records and tells the
+// listeners of, unless they change nothing.
+func (a *App) carryOut(ctx context.Context, p store.Packet, rules packet.Known, commands []packet.Command) (store.Packet, packet.Delta, error) {
+	next, words, err := packet.Apply(p.State, commands, rules)
 	if err != nil {
-		return Packet{}, err
+		return p, packet.Delta{}, err
 	}
 	delta := packet.Diff(p.State, next)
 	if delta.Empty() {
-		return viewPacket(p, sources), nil
+		return p, delta, nil
 	}
-	step := store.Step{Words: words, Commands: commands, Delta: delta}
-	p, err = a.store.Append(ctx, p, next, step)
+	p, err = a.store.Append(ctx, p, next, store.Step{Words: words, Commands: commands, Delta: delta})
 	if err != nil {
-		return Packet{}, err
+		return p, delta, err
 	}
-	return a.changed(p, sources), nil
+	a.announce(p)
+	return p, delta, nil
 }
 
 // Undo takes the last step back.
-func (a *App) Undo(ctx context.Context, id string) (Packet, error) {
-	return a.travel(ctx, id, ErrNothingToUndo, a.store.UndoStep, packet.Delta.Back, a.store.MarkUndone)
+func (a *App) Undo(ctx context.Context, id string) (Change, error) {
+	return a.travel(ctx, id, func(p store.Packet) (int, error) {
+		if p.Cursor == 0 {
+			return 0, ErrNothingToUndo
+		}
+		return p.Cursor - 1, nil
+	})
 }
 
 // Redo does the step again that was undone last.
-func (a *App) Redo(ctx context.Context, id string) (Packet, error) {
-	return a.travel(ctx, id, ErrNothingToRedo, a.store.RedoStep, packet.Delta.Forward, a.store.MarkRedone)
+func (a *App) Redo(ctx context.Context, id string) (Change, error) {
+	return a.travel(ctx, id, func(p store.Packet) (int, error) {
+		if p.Redo == "" {
+			return 0, ErrNothingToRedo
+		}
+		return p.Cursor + 1, nil
+	})
 }
 
-func (a *App) travel(
-	ctx context.Context, id string, atTheEnd error,
-	step func(context.Context, store.Packet) (store.Step, error),
-	apply func(packet.Delta, packet.Packet) (packet.Packet, error),
-	mark func(context.Context, store.Packet, packet.Packet) error,
-) (Packet, error) {
+// TravelTo takes steps back, or does them again, until the given number of steps
+// are done.
+func (a *App) TravelTo(ctx context.Context, id string, step int) (Change, error) {
+	return a.travel(ctx, id, func(store.Packet) (int, error) { return step, nil })
+}
+
+// Step is an act in a packet's history.
+type Step struct {
+	Number int       `json:"number" doc:"From 1, in the order of time."`
+	Words  string    `json:"words" doc:"What was done."`
+	At     time.Time `json:"at"`
+	Done   bool      `json:"done" doc:"Whether it is in effect, or was taken back."`
+}
+
+// History lists a packet's steps, the first first.
+func (a *App) History(ctx context.Context, id string) ([]Step, error) {
+	p, err := a.store.Packet(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	kept, err := a.store.Steps(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	steps := make([]Step, len(kept))
+	for i, step := range kept {
+		steps[i] = Step{Number: step.Number, Words: step.Words, At: step.At, Done: step.Number <= p.Cursor}
+	}
+	return steps, nil
+}
+
+// travel goes to where the given number of steps are done.
+func (a *App) travel(ctx context.Context, id string, goal func(store.Packet) (int, error)) (Change, error) {
 	a.commands.Lock()
 	defer a.commands.Unlock()
-	p, sources, err := a.load(ctx, id)
+	before, sources, err := a.load(ctx, id)
 	if err != nil {
-		return Packet{}, err
+		return Change{}, err
 	}
-	taken, err := step(ctx, p)
-	if errors.Is(err, store.ErrNotFound) {
-		return Packet{}, atTheEnd
-	}
+	v, err := a.viewer(ctx, id, sources)
 	if err != nil {
-		return Packet{}, err
+		return Change{}, err
 	}
-	next, err := apply(taken.Delta, p.State)
+	step, err := goal(before)
 	if err != nil {
-		return Packet{}, err
+		return Change{}, err
 	}
-	if err := mark(ctx, p, next); err != nil {
-		return Packet{}, err
-	}
-	p, err = a.store.Packet(ctx, id)
+	next, err := a.stateAt(ctx, before, step)
 	if err != nil {
-		return Packet{}, err
+		return Change{}, err
 	}
-	return a.changed(p, sources), nil
+	if err := a.store.MarkAt(ctx, before, next, step); err != nil {
+		return Change{}, err
+	}
+	after, err := a.store.Packet(ctx, id)
+	if err != nil {
+		return Change{}, err
+	}
+	a.announce(after)
+	return v.change(before, after, packet.Diff(before.State, next)), nil
 }
 
-// changed tells the listeners and shows the packet.
-func (a *App) changed(p store.Packet, sources []store.Source) Packet {
+// stateAt is a packet's state where this many of its steps are done.
+func (a *App) stateAt(ctx context.Context, p store.Packet, step int) (packet.Packet, error) {
+	state := p.State
+	for at := p.Cursor; at > step; at-- {
+		taken, err := a.store.Step(ctx, p.ID, at)
+		if err != nil {
+			return state, err
+		}
+		if state, err = taken.Delta.Back(state); err != nil {
+			return state, err
+		}
+	}
+	for at := p.Cursor; at < step; at++ {
+		taken, err := a.store.Step(ctx, p.ID, at+1)
+		if err != nil {
+			return state, err
+		}
+		if state, err = taken.Delta.Forward(state); err != nil {
+			return state, err
+		}
+	}
+	return state, nil
+}
+
+// announce tells the listeners that a packet changed.
+func (a *App) announce(p store.Packet) {
 	a.events.send(Event{Kind: "packet", Packet: p.ID, Revision: p.Revision})
-	return viewPacket(p, sources)
 }
 
 func (a *App) load(ctx context.Context, id string) (store.Packet, []store.Source, error) {
@@ -188,17 +271,28 @@ func (a *App) load(ctx context.Context, id string) (store.Packet, []store.Source
 	return p, sources, err
 }
 
-func sizesOf(sources []store.Source) packet.SourcePages {
-	return func(id packet.SourceID) ([]geometry.Size, bool) {
+// known is what the rules of the packet need to know of its sources.
+// A source is looked up for every page, so it is made ready once.
+func known(sources []store.Source) packet.Known {
+	ready := make(map[packet.SourceID]packet.Source, len(sources))
+	return packet.Known{Source: func(id packet.SourceID) (packet.Source, bool) {
+		if source, ok := ready[id]; ok {
+			return source, true
+		}
 		for _, source := range sources {
 			if source.ID == string(id) && source.State == store.SourceReady {
-				sizes := make([]geometry.Size, len(source.Pages))
-				for i, page := range source.Pages {
-					sizes[i] = page.Size
-				}
-				return sizes, true
+				ready[id] = knownSource(source)
+				return ready[id], true
 			}
 		}
-		return nil, false
+		return packet.Source{}, false
+	}}
+}
+
+func knownSource(source store.Source) packet.Source {
+	pages := make([]packet.SourcePage, len(source.Pages))
+	for i, page := range source.Pages {
+		pages[i] = packet.SourcePage{Size: page.Size, Scanned: page.Scanned}
 	}
+	return packet.Source{Name: source.Name, Title: partTitle(source.Name), Pages: pages}
 }

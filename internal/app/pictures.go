@@ -5,9 +5,6 @@ import (
 	"fmt"
 
 	"dorbin/core/packet"
-	"dorbin/internal/intake"
-	"dorbin/internal/render"
-	"dorbin/internal/store"
 )
 
 // PagePicture returns the path of a JPEG of a page as it now stands, at least
@@ -21,26 +18,37 @@ func (a *App) PagePicture(ctx context.Context, packetID string, id packet.PageID
 	if !ok {
 		return "", fmt.Errorf("%w: page %s", ErrNotFound, id)
 	}
-	return a.picture(ctx, string(page.Source), page.SourcePage, page.Turn, width)
+	if page.IsBlank() {
+		return a.pictures.Blank(ctx, page.Size(), width)
+	}
+	return a.picture(ctx, string(page.Source), page.SourcePage, page.Look, page.Turn, width)
 }
 
 // SourcePicture returns the path of a JPEG of a source's page, counted from 1,
-// as it came in.
-func (a *App) SourcePicture(ctx context.Context, sourceID string, number, width int) (string, error) {
-	return a.picture(ctx, sourceID, number, 0, width)
-}
-
-func (a *App) picture(ctx context.Context, sourceID string, number, turn, width int) (string, error) {
-	source, err := a.store.Source(ctx, sourceID)
+// with a look that some page has or may get. Of the look's size only the outline
+// counts.
+func (a *App) SourcePicture(ctx context.Context, sourceID string, number int, look packet.Look, width int) (string, error) {
+	source, err := a.readySource(ctx, sourceID, number)
 	if err != nil {
 		return "", err
 	}
-	if number < 1 || number > len(source.Pages) || source.State != store.SourceReady {
-		return "", fmt.Errorf("%w: page %d of source %s", ErrNotFound, number, sourceID)
+	if !look.Outline.IsZero() {
+		if err := look.Outline.Check(); err != nil {
+			return "", fmt.Errorf("%w: %w", packet.ErrInvalid, err)
+		}
+		page := source.Pages[number-1]
+		look.Flat = look.Outline.FlatSize(page.Size, page.Scanned)
 	}
-	return a.pictures.Picture(ctx, render.Page{
-		File: source.Working, Path: a.store.Files.Path(source.Working),
-		IsPDF:  source.Kind == string(intake.PDF),
-		Number: number, Size: source.Pages[number-1].Size, Turn: turn,
-	}, width)
+	if err := look.Tone.Check(); err != nil {
+		return "", fmt.Errorf("%w: %w", packet.ErrInvalid, err)
+	}
+	return a.picture(ctx, sourceID, number, look, 0, width)
+}
+
+func (a *App) picture(ctx context.Context, sourceID string, number int, look packet.Look, turn, width int) (string, error) {
+	source, err := a.readySource(ctx, sourceID, number)
+	if err != nil {
+		return "", err
+	}
+	return a.pictures.Picture(ctx, a.renderPage(source, number, look, turn), width)
 }

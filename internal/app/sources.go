@@ -2,6 +2,7 @@ package app
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
@@ -22,13 +23,19 @@ type Outcome struct {
 	Reason   intake.Reason    `json:"reason,omitempty"`
 	Sentence string           `json:"sentence" doc:"What happened, for the user."`
 	Source   *packet.SourceID `json:"source,omitempty"`
+	Pages    []packet.PageID  `json:"pages,omitempty" doc:"The pages that were placed, in order."`
 }
 
-// AddFile takes a file in: it is kept byte for byte and its pages become a part
-// at the end of the packet. What is wrong with the file is told in the outcome;
-// an error is a fault of the application.
-func (a *App) AddFile(ctx context.Context, packetID, name string, r io.Reader) (Outcome, error) {
+// AddFile takes a file in: it is kept byte for byte and its pages are placed
+// where the wish says. What is wrong with the file is told in the outcome; an
+// error is a fault of the application, or wraps packet.ErrInvalid for a wish
+// that cannot be meant.
+func (a *App) AddFile(ctx context.Context, packetID, name string, wish Wish, r io.Reader) (Outcome, error) {
+	defer a.urgent.begin()()
 	name = cleanName(name)
+	if err := wish.check(); err != nil {
+		return Outcome{}, err
+	}
 	if _, err := a.store.Packet(ctx, packetID); err != nil {
 		return Outcome{}, err
 	}
@@ -43,81 +50,182 @@ func (a *App) AddFile(ctx context.Context, packetID, name string, r io.Reader) (
 	case err != nil:
 		return Outcome{}, fmt.Errorf("keep %s: %w", name, err)
 	}
-	if twin, found, err := a.twin(ctx, packetID, blob.SHA256); err != nil || found {
+	return a.addBlob(ctx, packetID, name, wish, blob, 0)
+}
+
+// addBlob makes a source of a file that is kept already, and that should have a
+// number of pages; 0 is unknown. The file is released again when it is refused.
+func (a *App) addBlob(ctx context.Context, packetID, name string, wish Wish, blob store.Blob, expected int) (Outcome, error) {
+	if twin, found, err := a.twin(ctx, packetID, wish, blob.SHA256); err != nil || found {
 		return twin, err
 	}
-	outcome, err := a.addBlob(ctx, packetID, name, blob)
+	source := store.Source{
+		ID: newID("f"), Packet: packetID, Name: name, State: store.SourceReady,
+		Blob: blob.SHA256, Working: blob.SHA256, Bytes: blob.Bytes,
+		Expected: expected,
+	}
+	outcome, err := a.takeIn(ctx, source, wish)
 	if err != nil || outcome.Result == "refused" {
 		err = errors.Join(err, a.store.ReleaseFile(ctx, blob.SHA256))
 	}
 	return outcome, err
 }
 
-func (a *App) twin(ctx context.Context, packetID, sum string) (Outcome, bool, error) {
-	sources, err := a.store.Sources(ctx, packetID)
+// twin deals with a file that is in the packet already: it is not stored again.
+// Its pages are placed again when a place was asked for, or when it had been
+// taken out.
+func (a *App) twin(ctx context.Context, packetID string, wish Wish, sum string) (Outcome, bool, error) {
+	p, sources, err := a.load(ctx, packetID)
 	if err != nil {
 		return Outcome{}, false, err
 	}
 	for _, source := range sources {
-		if source.Blob == sum {
-			id := packet.SourceID(source.ID)
-			return Outcome{
-				Name: source.Name, Result: "duplicate", Source: &id,
-				Sentence: fmt.Sprintf("%s is in this packet already. It was not stored twice.", source.Name),
-			}, true, nil
+		if source.Blob != sum {
+			continue
 		}
+		removed := slices.Contains(p.State.Removed, packet.SourceID(source.ID))
+		if source.State == store.SourceReady && (removed || wish.names()) {
+			outcome, err := a.place(ctx, source, wish)
+			return outcome, true, err
+		}
+		return outcomeOf(source, "duplicate", "", fmt.Sprintf("%s is in this packet already. It was not stored twice.", source.Name)), true, nil
 	}
 	return Outcome{}, false, nil
 }
 
-func (a *App) addBlob(ctx context.Context, packetID, name string, blob store.Blob) (Outcome, error) {
-	source := store.Source{
-		ID: newID("f"), Packet: packetID, Name: name, State: store.SourceReady,
-		Blob: blob.SHA256, Working: blob.SHA256, Bytes: blob.Bytes,
-	}
-	kind, pages, err := a.inspect.Inspect(ctx, a.store.Files.Path(blob.SHA256), name, "")
-	source.Kind = string(kind)
+// takeIn looks into a new source, keeps what is learned of it, and places its
+// pages.
+func (a *App) takeIn(ctx context.Context, source store.Source, wish Wish) (Outcome, error) {
 	var trouble *intake.Problem
+	err := a.readSource(ctx, &source, wish.Password)
 	switch {
-	case errors.As(err, &trouble) && trouble.Reason == intake.NeedsPassword:
-		source.State, source.Weighed = store.SourceLocked, true
-		if source, err = a.store.AddSource(ctx, source); err != nil {
-			return Outcome{}, err
-		}
-		a.announceSources(packetID)
-		return outcomeOf(source, "locked", trouble.Reason, trouble.Sentence), nil
+	case errors.As(err, &trouble) && (trouble.Reason == intake.NeedsPassword || trouble.Reason == intake.WrongPassword):
+		return a.addLocked(ctx, source, wish, trouble)
 	case errors.As(err, &trouble):
-		return a.refused(packetID, name, trouble), nil
+		return a.refused(source.Packet, source.Name, trouble), nil
 	case err != nil:
 		return Outcome{}, err
 	}
-	setPages(&source, pages)
+	if _, err := wish.take(len(source.Pages)); err != nil {
+		return a.refused(source.Packet, source.Name, badRange(source.Name, err)), nil
+	}
 	if source, err = a.store.AddSource(ctx, source); err != nil {
 		return Outcome{}, err
 	}
-	return a.placeNew(ctx, source)
+	return a.placeNew(ctx, source, wish)
+}
+
+func badRange(name string, err error) *intake.Problem {
+	return &intake.Problem{Reason: intake.BadRange, Sentence: fmt.Sprintf("%s was not added. %s", name, err), Cause: err}
+}
+
+// addLocked keeps a protected source, with the wish for when it is opened.
+func (a *App) addLocked(ctx context.Context, source store.Source, wish Wish, trouble *intake.Problem) (Outcome, error) {
+	wish.Password = ""
+	text, err := json.Marshal(wish)
+	if err != nil {
+		return Outcome{}, fmt.Errorf("encode wish: %w", err)
+	}
+	source.State, source.Weighed, source.Wish = store.SourceLocked, true, string(text)
+	if source, err = a.store.AddSource(ctx, source); err != nil {
+		return Outcome{}, err
+	}
+	a.announceSources(source.Packet)
+	return outcomeOf(source, "locked", trouble.Reason, trouble.Sentence), nil
+}
+
+// readSource finds out what a source is and what pages it has. Pages of kinds
+// that are converted, and of files that are torn, are read from a copy.
+func (a *App) readSource(ctx context.Context, source *store.Source, password string) error {
+	path := a.store.Files.Path(source.Blob)
+	kind, err := a.inspect.Kind(path, source.Name)
+	if err != nil {
+		return err
+	}
+	source.Kind = string(kind)
+	if err := a.makeWorkingCopy(ctx, source, kind, path, password); err != nil {
+		return err
+	}
+	pages, err := a.inspect.Pages(ctx, a.store.Files.Path(source.Working), source.Name, "")
+	if err != nil {
+		return errors.Join(err, a.releaseWorking(ctx, *source))
+	}
+	setPages(source, pages)
+	return a.lookForPapers(ctx, source)
+}
+
+func (a *App) releaseWorking(ctx context.Context, source store.Source) error {
+	if source.Working == source.Blob {
+		return nil
+	}
+	return a.store.ReleaseFile(ctx, source.Working)
+}
+
+// makeWorkingCopy makes the file that pages are read from, where it is not the
+// source itself.
+func (a *App) makeWorkingCopy(ctx context.Context, source *store.Source, kind intake.Kind, path, password string) error {
+	var write func(w io.Writer) error
+	torn := false
+	switch {
+	case kind.IsConverted():
+		write = func(w io.Writer) error { return a.inspect.Convert(ctx, kind, path, source.Name, w) }
+	case kind == intake.PDF && password != "":
+		if _, err := a.inspect.Pages(ctx, path, source.Name, password); err != nil {
+			return err
+		}
+		write = func(w io.Writer) error { return a.engine.Rewrite(ctx, path, password, w) }
+	case kind == intake.JPEG:
+		var err error
+		if torn, err = intake.IsTorn(path); err != nil {
+			return err
+		}
+		write = func(w io.Writer) error {
+			share, err := intake.MendJPEG(path, source.Name, w)
+			source.Damage = fmt.Sprintf("%s breaks off: %s of the picture is there. Ask for it again.", source.Name, shareWords(share))
+			return err
+		}
+	}
+	if write == nil || (kind == intake.JPEG && !torn) {
+		return nil
+	}
+	blob, err := a.store.Files.Write(write)
+	source.Working = blob.SHA256
+	return err
+}
+
+func shareWords(share float64) string {
+	if share >= 1 {
+		return "a coarse version"
+	}
+	return fmt.Sprintf("only the upper %d %%", int(100*share))
 }
 
 func setPages(source *store.Source, pages []intake.Page) {
 	source.Pages = make([]store.SourcePage, len(pages))
 	for i, page := range pages {
-		source.Pages[i] = store.SourcePage(page)
+		source.Pages[i] = store.SourcePage{Size: page.Size, Pixels: page.Pixels, Weight: page.Weight, Scanned: page.Scanned}
 	}
-	source.Weighed = source.Kind != string(intake.PDF)
+	source.Weighed = !readsAsPDF(*source)
 }
 
-// placeNew makes a part of a source that has just become ready.
-func (a *App) placeNew(ctx context.Context, source store.Source) (Outcome, error) {
-	command := packet.Command{Do: "place", Source: packet.SourceID(source.ID), Title: partTitle(source.Name)}
-	if _, err := a.applyNow(ctx, source.Packet, []packet.Command{command}); err != nil {
+// readsAsPDF tells whether a source's pages are read from a PDF.
+func readsAsPDF(source store.Source) bool {
+	return source.Kind == string(intake.PDF) || source.Kind == string(intake.Office)
+}
+
+// placeNew places a source that has just become ready.
+func (a *App) placeNew(ctx context.Context, source store.Source, wish Wish) (Outcome, error) {
+	outcome, err := a.place(ctx, source, wish)
+	if err != nil {
 		return Outcome{}, err
 	}
 	if !source.Weighed {
 		a.weigh <- source.ID
 	}
+	a.look <- source.ID
 	a.log.Info("source added", "packet", source.Packet, "source", source.ID, "kind", source.Kind,
 		"bytes", source.Bytes, "pages", len(source.Pages))
-	return outcomeOf(source, "added", "", fmt.Sprintf("Added %s.", source.Name)), nil
+	return outcome, nil
 }
 
 func outcomeOf(source store.Source, result string, reason intake.Reason, sentence string) Outcome {
@@ -138,23 +246,23 @@ func (a *App) Unlock(ctx context.Context, packetID, sourceID, password string) (
 	if err != nil {
 		return Outcome{}, err
 	}
-	if _, _, err := a.inspect.Inspect(ctx, a.store.Files.Path(source.Blob), source.Name, password); err != nil {
-		return Outcome{}, err
-	}
-	copied, err := a.rewrite(ctx, source.Blob, password)
-	if err != nil {
+	if err := a.readSource(ctx, &source, password); err != nil {
 		return Outcome{}, fmt.Errorf("unlock source %s: %w", sourceID, err)
 	}
-	_, pages, err := a.inspect.Inspect(ctx, a.store.Files.Path(copied.SHA256), source.Name, "")
-	if err != nil {
-		return Outcome{}, err
+	var wish Wish
+	if source.Wish != "" {
+		if err := json.Unmarshal([]byte(source.Wish), &wish); err != nil {
+			return Outcome{}, fmt.Errorf("decode wish: %w", err)
+		}
 	}
-	source.Working, source.State = copied.SHA256, store.SourceReady
-	setPages(&source, pages)
+	if _, err := wish.take(len(source.Pages)); err != nil {
+		wish.Pages = "" // all of them are better than none
+	}
+	source.State = store.SourceReady
 	if err := a.store.UpdateSource(ctx, source); err != nil {
 		return Outcome{}, err
 	}
-	return a.placeNew(ctx, source)
+	return a.placeNew(ctx, source, wish)
 }
 
 // RemoveLocked takes a protected source out of the packet again.

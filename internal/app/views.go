@@ -2,10 +2,12 @@ package app
 
 import (
 	"math"
+	"slices"
 	"time"
 
 	"dorbin/core/geometry"
 	"dorbin/core/packet"
+	"dorbin/core/raster"
 	"dorbin/internal/store"
 )
 
@@ -14,10 +16,9 @@ type Packet struct {
 	ID       string   `json:"id"`
 	Name     string   `json:"name"`
 	Revision int      `json:"revision" doc:"Grows with every change. Commands name the revision they were made for."`
-	CanUndo  bool     `json:"canUndo"`
-	CanRedo  bool     `json:"canRedo"`
-	Undo     string   `json:"undo" doc:"What undoing would take back, in words."`
-	Redo     string   `json:"redo" doc:"What redoing would do again, in words."`
+	Undo     string   `json:"undo" doc:"What undoing would take back, in words; empty when there is nothing."`
+	Redo     string   `json:"redo" doc:"What redoing would do again, in words; empty when there is nothing."`
+	Expected int      `json:"expected,omitempty" doc:"How many pages there should be; 0 is unknown."`
 	Parts    []Part   `json:"parts" nullable:"false"`
 	SetAside []Page   `json:"setAside" nullable:"false"`
 	Sources  []Source `json:"sources" nullable:"false"`
@@ -43,6 +44,19 @@ type Page struct {
 	Bytes      int64           `json:"bytes" doc:"What the page weighs; 0 while it is not known."`
 	DPI        int             `json:"dpi,omitempty" doc:"Of an image page: dots per inch across."`
 	From       string          `json:"from,omitempty" doc:"Of a page set aside: the title of the part it was in."`
+	IsPicture  bool            `json:"isPicture" doc:"A scan or a photograph: outline and tone cost no text."`
+	Note       string          `json:"note,omitempty"`
+	Looked     string          `json:"looked" enum:"no,yes,changed" doc:"Whether it was looked at as it now stands, or before it was changed."`
+	Look
+}
+
+// Look is how a page's content is shown, apart from its turn. It is carried out
+// in this order: outline, mirror, turn; the tone is independent.
+type Look struct {
+	Outline *geometry.Outline `json:"outline,omitempty" doc:"Of the paper in the source page, which is laid flat."`
+	Mirror  bool              `json:"mirror" doc:"Left is right, before the turn."`
+	Tone    raster.Tone       `json:"tone"`
+	Bare    bool              `json:"bare" doc:"Comments and form fields are left out."`
 }
 
 // Source is something that came in.
@@ -50,13 +64,15 @@ type Source struct {
 	ID        packet.SourceID `json:"id"`
 	Ordinal   int             `json:"ordinal" doc:"Its place in the order of arrival, from 1."`
 	Name      string          `json:"name"`
-	Kind      string          `json:"kind" enum:"pdf,jpeg,png,tiff"`
+	Kind      string          `json:"kind" enum:"pdf,jpeg,png,tiff,heic,webp,bmp,gif,office"`
 	State     string          `json:"state" enum:"ready,locked"`
 	Bytes     int64           `json:"bytes"`
 	PageCount int             `json:"pageCount"`
 	Placed    int             `json:"placed" doc:"How many of its pages are in parts."`
 	Weighed   bool            `json:"weighed"`
 	Paper     []float64       `json:"paper,omitempty" doc:"Width and height in points of its first page."`
+	Damage    string          `json:"damage,omitempty" doc:"What is missing of it, in a sentence."`
+	Folds     []int           `json:"folds,omitempty" doc:"Its pages, from 1, that seem to be two facing pages."`
 }
 
 // PacketCard is a packet in the list of packets.
@@ -72,46 +88,89 @@ type PacketCard struct {
 	Changed   time.Time `json:"changed"`
 }
 
-func viewPacket(p store.Packet, sources []store.Source) Packet {
+// viewer shows packets with what is known besides their state.
+type viewer struct {
+	sources []store.Source
+	weights weights
+	looked  map[packet.PageID]string // the look that a page had when it was looked at
+}
+
+func newViewer(sources []store.Source, looked map[packet.PageID]string) viewer {
+	return viewer{sources, weightsOf(sources), looked}
+}
+
+func (v viewer) packet(p store.Packet) Packet {
 	view := Packet{
 		ID: p.ID, Name: p.State.Name, Revision: p.Revision,
-		CanUndo: p.Undo != "", CanRedo: p.Redo != "", Undo: p.Undo, Redo: p.Redo,
+		Undo: p.Undo, Redo: p.Redo, Expected: p.State.Expected,
 		Parts: make([]Part, len(p.State.Parts)), SetAside: make([]Page, len(p.State.SetAside)),
-		Sources:  make([]Source, len(sources)),
+		Sources:  make([]Source, 0, len(v.sources)),
 		FileName: packet.ProposeFileName(p.State.Name, ".pdf"),
 	}
-	weights := weightsOf(sources)
 	number := 0
 	for i, part := range p.State.Parts {
 		view.Parts[i] = Part{ID: part.ID, Title: part.Title, Pages: make([]Page, len(part.Pages))}
 		for j, page := range part.Pages {
 			number++
-			view.Parts[i].Pages[j] = viewPage(page, number, weights)
+			view.Parts[i].Pages[j] = v.page(page, number)
 		}
 	}
 	for i, aside := range p.State.SetAside {
-		view.SetAside[i] = viewPage(aside.Page, 0, weights)
-		view.SetAside[i].From = aside.Origin.Title
+		view.SetAside[i] = v.aside(aside)
 	}
 	placed := p.State.Placed()
-	for i, source := range sources {
-		view.Sources[i] = viewSource(source, placed[packet.SourceID(source.ID)])
+	for _, source := range v.sources {
+		if id := packet.SourceID(source.ID); !slices.Contains(p.State.Removed, id) {
+			view.Sources = append(view.Sources, viewSource(source, placed[id]))
+		}
 	}
 	return view
 }
 
-func viewPage(p packet.Page, number int, weights weights) Page {
+func (v viewer) page(p packet.Page, number int) Page {
 	size := p.Size()
 	return Page{
 		ID: p.ID, Number: number, Source: p.Source, SourcePage: p.SourcePage,
-		Width: size.Width, Height: size.Height, Turn: p.Turn, Bytes: weights.of(p), DPI: weights.dpi(p),
+		Width: size.Width, Height: size.Height, Turn: p.Turn, Bytes: v.weights.of(p), DPI: v.weights.dpi(p),
+		IsPicture: v.weights.page(p).Pixels[0] > 0, Look: viewLook(p.Look), Note: p.Note,
+		Looked: v.lookedAt(p),
 	}
+}
+
+func (v viewer) aside(aside packet.Aside) Page {
+	page := v.page(aside.Page, 0)
+	page.From = aside.Origin.Title
+	return page
+}
+
+// lookedAt tells whether a page was looked at as it now stands.
+func (v viewer) lookedAt(p packet.Page) string {
+	switch v.looked[p.ID] {
+	case "":
+		return "no"
+	case p.Fingerprint():
+		return "yes"
+	}
+	return "changed"
+}
+
+func viewLook(look packet.Look) Look {
+	view := Look{Mirror: look.Mirror, Tone: look.Tone, Bare: look.Bare}
+	if !look.Outline.IsZero() {
+		view.Outline = &look.Outline
+	}
+	return view
 }
 
 func viewSource(s store.Source, placed int) Source {
 	view := Source{
 		ID: packet.SourceID(s.ID), Ordinal: s.Ordinal, Name: s.Name, Kind: s.Kind, State: s.State,
-		Bytes: s.Bytes, PageCount: len(s.Pages), Placed: placed, Weighed: s.Weighed,
+		Bytes: s.Bytes, PageCount: len(s.Pages), Placed: placed, Weighed: s.Weighed, Damage: s.Damage,
+	}
+	for i, page := range s.Pages {
+		if !page.Fold.IsZero() {
+			view.Folds = append(view.Folds, i+1)
+		}
 	}
 	if len(s.Pages) > 0 {
 		first := s.Pages[0]
@@ -131,14 +190,27 @@ func weightsOf(sources []store.Source) weights {
 	return w
 }
 
-func (w weights) of(p packet.Page) int64 { return w.page(p).Weight }
+// of is what a page weighs, as far as that can be told before it is written: of
+// a paper in a photograph, its share.
+func (w weights) of(p packet.Page) int64 {
+	weight := w.page(p).Weight
+	if !p.Outline.IsZero() {
+		weight = int64(float64(weight) * math.Min(1, p.Outline.Area()))
+	}
+	return weight
+}
 
 func (w weights) dpi(p packet.Page) int {
 	page := w.page(p)
-	if page.Size.Width == 0 {
+	pixels := page.Pixels[0]
+	size := p.FlatSize()
+	if pixels == 0 || size.Width == 0 {
 		return 0
 	}
-	return int(math.Round(float64(page.Pixels[0]) / page.Size.Width * geometry.PointsPerInch))
+	if !p.Outline.IsZero() {
+		pixels, _ = raster.FlatPixels(p.Outline, page.Pixels[0], page.Pixels[1], size.Width/size.Height)
+	}
+	return int(math.Round(float64(pixels) / size.Width * geometry.PointsPerInch))
 }
 
 func (w weights) page(p packet.Page) store.SourcePage {
@@ -154,13 +226,13 @@ func viewCard(p store.Packet, sources []store.Source) PacketCard {
 		ID: p.ID, Name: p.State.Name, Revision: p.Revision, PageCount: p.State.PageCount(),
 		PartCount: len(p.State.Parts), SetAside: len(p.State.SetAside), Changed: p.Changed,
 	}
-	weights := weightsOf(sources)
+	v := newViewer(sources, nil)
 	for i, page := range p.State.Pages() {
 		if i == 0 {
-			first := viewPage(page, 1, weights)
+			first := v.page(page, 1)
 			card.FirstPage = &first
 		}
-		card.Bytes += weights.of(page)
+		card.Bytes += v.weights.of(page)
 	}
 	return card
 }

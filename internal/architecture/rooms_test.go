@@ -21,12 +21,15 @@ const root = "../.."
 var rooms = [][]string{
 	{"cmd/dorbin"},
 	{"internal/demo", "internal/server"},
+	{"internal/scanner/sim"},
 	{"internal/app"},
 	{"internal/intake"},
 	{"internal/intake/tiff"},
-	{"internal/render"},
+	{"internal/ocr", "internal/render", "internal/scanner"},
 	{"internal/store"},
-	{"core/pdf", "core/packet", "core/bilevel", "core/raster"},
+	{"core/check"},
+	{"core/pdf", "core/packet"},
+	{"core/bilevel", "core/raster"},
 	{"core/geometry"},
 }
 

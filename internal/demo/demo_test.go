@@ -29,13 +29,3 @@ func TestTheCertificateIsAbout12Megapixels(t *testing.T) {
 	assert.InDelta(t, 12, float64(config.Width*config.Height)/1e6, 0.5)
 	assert.Greater(t, config.Width, config.Height, "the sensor saw it lying")
 }
-
-func TestHomographyMapsCornersToCorners(t *testing.T) {
-	corners := [4]point{{420, 560}, {2640, 700}, {2770, 3560}, {250, 3640}}
-	m := homography(corners, 1000, 1400)
-	for i, want := range [4]point{{0, 0}, {1000, 0}, {1000, 1400}, {0, 1400}} {
-		u, v := m.apply(corners[i].x, corners[i].y)
-		assert.InDelta(t, want.x, u, 1e-6)
-		assert.InDelta(t, want.y, v, 1e-6)
-	}
-}

@@ -5,7 +5,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"image"
+	"image/jpeg"
 	"runtime"
 
 	"golang.org/x/sync/errgroup"
@@ -13,6 +13,7 @@ import (
 	"dorbin/core/packet"
 	"dorbin/core/raster"
 	"dorbin/internal/app"
+	"dorbin/internal/intake/tiff"
 )
 
 // PacketName is the name of the demo packet.
@@ -24,7 +25,10 @@ type Paper struct {
 	Data []byte
 }
 
-const scanDPI = 200
+const (
+	scanDPI     = 200
+	scanQuality = 82
+)
 
 // Papers draws all papers.
 func Papers() ([]Paper, error) {
@@ -70,12 +74,19 @@ func quotesScan() ([]byte, error) {
 		{slateAndLead, 1, 0, 0.4}, {fellsideRoofing, 2, 90, -0.3}, {slateAndLead, 2, 0, 0.6},
 		{fellsideRoofing, 1, 0, 2.4}, {slateAndLead, 3, 180, -0.5}, {fellsideRoofing, 3, 0, 0.2},
 	}
-	pages := make([]*image.Gray, len(scans))
-	for i, scan := range scans {
+	var out bytes.Buffer
+	err := tiff.WriteJPEGs(&out, len(scans), func(i int) (tiff.JPEGPage, error) {
+		scan := scans[i]
 		gray := scanned(scan.quote.page(scan.page, 3, scanDPI), scan.tiltDegrees, uint64(i))
-		pages[i] = raster.Turn(gray, scan.turn).(*image.Gray)
-	}
-	return grayTIFF(pages, scanDPI)
+		page := raster.Turn(gray, scan.turn)
+		var data bytes.Buffer
+		if err := jpeg.Encode(&data, page, &jpeg.Options{Quality: scanQuality}); err != nil {
+			return tiff.JPEGPage{}, fmt.Errorf("encode scan: %w", err)
+		}
+		size := page.Bounds().Size()
+		return tiff.JPEGPage{Data: data.Bytes(), Width: size.X, Height: size.Y, Components: 1, DPI: scanDPI}, nil
+	})
+	return out.Bytes(), err
 }
 
 // Load makes the demo packet, unless there are packets already. The papers are
@@ -94,7 +105,7 @@ func Load(ctx context.Context, a *app.App) error {
 		return err
 	}
 	for _, paper := range papers {
-		outcome, err := a.AddFile(ctx, p.ID, paper.Name, bytes.NewReader(paper.Data))
+		outcome, err := a.AddFile(ctx, p.ID, paper.Name, app.Wish{}, bytes.NewReader(paper.Data))
 		if err != nil {
 			return err
 		}

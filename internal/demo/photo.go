@@ -11,6 +11,9 @@ import (
 	"math/rand/v2"
 
 	"github.com/fogleman/gg"
+
+	"dorbin/core/geometry"
+	"dorbin/internal/scanner/sim"
 )
 
 const photoQuality = 86
@@ -23,12 +26,16 @@ type point struct{ x, y float64 }
 // shows around it.
 func photograph(flat *image.RGBA, width, height int, corners [4]point, table color.RGBA, seed uint64) *image.RGBA {
 	random := rand.New(rand.NewPCG(seed, 3))
-	noise := noiseTable(random)
-	toFlat := homography(corners, float64(flat.Rect.Dx()-1), float64(flat.Rect.Dy()-1))
+	noise := sim.NewNoise(random)
+	var outline geometry.Outline
+	for i, c := range corners {
+		outline[i] = geometry.Point{X: c.x / float64(width), Y: c.y / float64(height)}
+	}
+	toFlat := outline.Projection(float64(flat.Rect.Dx()-1), float64(flat.Rect.Dy()-1), float64(width), float64(height)).Inverse()
 	out := image.NewRGBA(image.Rect(0, 0, width, height))
 	for y := range height {
 		for x := range width {
-			u, v := toFlat.apply(float64(x), float64(y))
+			u, v := toFlat.Apply(float64(x), float64(y))
 			r, g, b := float64(table.R), float64(table.G), float64(table.B)
 			grain := 6 * math.Sin(float64(y)/9+3*math.Sin(float64(x)/310))
 			r, g, b = r+grain, g+grain*0.8, b+grain*0.6
@@ -39,10 +46,34 @@ func photograph(flat *image.RGBA, width, height int, corners [4]point, table col
 				r, g, b = r*shade, g*shade, b*shade
 			}
 			light := 0.62 + 0.38*(1-float64(x)/float64(width))*(0.7+0.3*float64(y)/float64(height))
-			n := float64(noise[random.Uint32()&noiseMask])
+			n := noise.Next()
 			o := out.PixOffset(x, y)
 			out.Pix[o], out.Pix[o+1], out.Pix[o+2], out.Pix[o+3] = clamp(r*light+n), clamp(g*light+n), clamp(b*light+n), 255
 		}
+	}
+	return out
+}
+
+// camera is where a photograph is taken from: tilted against the paper about its
+// two middles, rolled, in degrees, with the paper filling a share of the
+// picture's height.
+type camera struct{ tiltX, tiltY, roll, share float64 }
+
+// focalLength is that of a telephone, as a multiple of the picture's longer edge.
+const focalLength = 0.8
+
+// corners are where the camera sees those of a paper whose middle it points at.
+func (c camera) corners(paperWidth, paperHeight float64, width, height int) [4]point {
+	const degree = math.Pi / 180
+	w, h := float64(width), float64(height)
+	focal := focalLength * math.Max(w, h)
+	distance := focal / (c.share * h) // in heights of the paper
+	var out [4]point
+	for i, corner := range [4]point{{-1, -1}, {1, -1}, {1, 1}, {-1, 1}} {
+		x, y := corner.x*paperWidth/paperHeight/2, corner.y/2
+		x, y = x*math.Cos(c.roll*degree)-y*math.Sin(c.roll*degree), x*math.Sin(c.roll*degree)+y*math.Cos(c.roll*degree)
+		z := distance - y*math.Sin(c.tiltX*degree) - x*math.Sin(c.tiltY*degree)
+		out[i] = point{w/2 + focal*x*math.Cos(c.tiltY*degree)/z, h/2 + focal*y*math.Cos(c.tiltX*degree)/z}
 	}
 	return out
 }
@@ -57,40 +88,9 @@ func shadow(u, v, w, h float64) float64 {
 	return 0.55 + 0.45*d/reach
 }
 
-// matrix is a projective map of the plane.
-type matrix [9]float64
-
-func (m matrix) apply(x, y float64) (u, v float64) {
-	w := m[6]*x + m[7]*y + m[8]
-	return (m[0]*x + m[1]*y + m[2]) / w, (m[3]*x + m[4]*y + m[5]) / w
-}
-
-// homography maps the four corners to the corners of a w by h rectangle. It is
-// the inverse of the map from the unit square given by P. S. Heckbert,
-// "Fundamentals of Texture Mapping and Image Warping" (1989), 2.2.3.
-func homography(c [4]point, w, h float64) matrix {
-	dx1, dx2 := c[1].x-c[2].x, c[3].x-c[2].x
-	dy1, dy2 := c[1].y-c[2].y, c[3].y-c[2].y
-	sx, sy := c[0].x-c[1].x+c[2].x-c[3].x, c[0].y-c[1].y+c[2].y-c[3].y
-	det := dx1*dy2 - dx2*dy1
-	g, i := (sx*dy2-dx2*sy)/det, (dx1*sy-sx*dy1)/det
-	a, b, cc := c[1].x-c[0].x+g*c[1].x, c[3].x-c[0].x+i*c[3].x, c[0].x
-	d, e, f := c[1].y-c[0].y+g*c[1].y, c[3].y-c[0].y+i*c[3].y, c[0].y
-	m := matrix{
-		e - f*i, cc*i - b, b*f - cc*e,
-		f*g - d, a - cc*g, cc*d - a*f,
-		d*i - e*g, b*g - a*i, a*e - b*d,
-	}
-	for k := range 3 {
-		m[k] *= w
-		m[3+k] *= h
-	}
-	return m
-}
-
-// camera encodes a photograph as a camera does: with EXIF that says how it was
-// held (CIPA DC-008).
-func camera(img image.Image, orientation uint16) ([]byte, error) {
+// encodePhoto encodes a photograph as a camera does: with EXIF that says how it
+// was held (CIPA DC-008).
+func encodePhoto(img image.Image, orientation uint16) ([]byte, error) {
 	var plain bytes.Buffer
 	if err := jpeg.Encode(&plain, img, &jpeg.Options{Quality: photoQuality}); err != nil {
 		return nil, fmt.Errorf("write photograph: %w", err)
@@ -114,6 +114,12 @@ func camera(img image.Image, orientation uint16) ([]byte, error) {
 	out.Write(plain.Bytes()[2:])
 	return out.Bytes(), nil
 }
+
+// The cameras that took the photographs.
+var (
+	insuranceCamera  = camera{tiltX: 17, tiltY: -9, roll: -3, share: 0.76}
+	minuteBookCamera = camera{tiltX: 12, tiltY: 4, roll: 1.2, share: 0.8}
+)
 
 // insurance is a certificate photographed at an angle on a dark table, with the
 // camera held upright: its sensor saw it lying.
@@ -146,8 +152,8 @@ func insurance() ([]byte, error) {
 	s.DrawCircle(150*s.perMM, (y+30)*s.perMM, 17*s.perMM)
 	s.Stroke()
 	upright := photograph(s.Image().(*image.RGBA), 3024, 4032,
-		[4]point{{420, 560}, {2640, 700}, {2770, 3560}, {250, 3640}}, color.RGBA{58, 46, 38, 255}, 21)
-	return camera(turnLeft(upright), 6)
+		insuranceCamera.corners(210, 297, 3024, 4032), color.RGBA{58, 46, 38, 255}, 21)
+	return encodePhoto(turnLeft(upright), 6)
 }
 
 // turnLeft gives what the sensor of a camera saw that was held turned right.
@@ -192,8 +198,8 @@ func minuteBook() ([]byte, error) {
 	s.signature(210, 190, 40, 31)
 	foldBook(s.Context)
 	img := photograph(s.Image().(*image.RGBA), 3600, 2700,
-		[4]point{{180, 230}, {3420, 170}, {3480, 2500}, {120, 2440}}, color.RGBA{96, 74, 52, 255}, 22)
-	return camera(img, 1)
+		minuteBookCamera.corners(340, 240, 3600, 2700), color.RGBA{96, 74, 52, 255}, 22)
+	return encodePhoto(img, 1)
 }
 
 // foldBook darkens the middle, where the pages bend into the binding.
@@ -242,14 +248,14 @@ func roof(n int) ([]byte, error) {
 	c.DrawRectangle(0, horizon-26, width, 34)
 	c.Fill()
 	img := c.Image().(*image.RGBA)
-	noise := noiseTable(random)
+	noise := sim.NewNoise(random)
 	for i := 0; i < len(img.Pix); i += 4 {
-		d := float64(noise[random.Uint32()&noiseMask]) * 2
+		d := noise.Next() * 2
 		for k := range 3 {
 			img.Pix[i+k] = clamp(float64(img.Pix[i+k]) + d)
 		}
 	}
-	return camera(img, 1)
+	return encodePhoto(img, 1)
 }
 
 func drawSlate(c *gg.Context, random *rand.Rand, x, y, size float64) {

@@ -13,6 +13,9 @@ import (
 	"golang.org/x/image/font/gofont/goitalic"
 	"golang.org/x/image/font/gofont/goregular"
 	"golang.org/x/image/font/opentype"
+
+	"dorbin/core/raster"
+	"dorbin/internal/scanner/sim"
 )
 
 // sheet is a paper drawn in pixels. Positions are in millimetres.
@@ -103,67 +106,10 @@ func (s sheet) signature(x, y, width float64, seed uint64) {
 	s.SetColor(color.Black)
 }
 
-// scanned makes a picture of the sheet as a flatbed scanner gives it: turned by
-// a few tenths of a degree, on paper that is not quite white, with dark edges
-// where the lid did not close, and noise.
+// scanned makes a grey picture of the sheet as a flatbed scanner gives it.
 func scanned(s sheet, tilt float64, seed uint64) *image.Gray {
-	random := rand.New(rand.NewPCG(seed, 5))
-	bounds := s.Image().Bounds()
-	w, h := bounds.Dx(), bounds.Dy()
-	source := luminance(s.Image())
-	out := image.NewGray(bounds)
-	sin, cos := math.Sincos(tilt * math.Pi / 180)
-	edge := 2.2 * s.perMM
-	noise := noiseTable(random)
-	for y := range h {
-		for x := range w {
-			dx, dy := float64(x-w/2), float64(y-h/2)
-			sx, sy := cos*dx+sin*dy+float64(w/2), -sin*dx+cos*dy+float64(h/2)
-			v := 62.0 // the lid
-			if sx >= 0 && sy >= 0 && sx < float64(w-1) && sy < float64(h-1) {
-				v = 14 + bilinear(source, w, sx, sy)*(232.0-14)/255
-			}
-			near := math.Min(float64(x), float64(w-1-x))
-			if near < edge {
-				v *= 0.55 + 0.45*near/edge
-			}
-			v += float64(noise[random.Uint32()&noiseMask])
-			out.Pix[y*out.Stride+x] = clamp(v)
-		}
-	}
-	return out
-}
-
-const (
-	noiseSize = 1 << 12
-	noiseMask = noiseSize - 1
-)
-
-func noiseTable(random *rand.Rand) []int8 {
-	table := make([]int8, noiseSize)
-	for i := range table {
-		table[i] = int8(random.NormFloat64() * 2.6)
-	}
-	return table
-}
-
-func luminance(img image.Image) []uint8 {
-	rgba := img.(*image.RGBA)
-	out := make([]uint8, rgba.Rect.Dx()*rgba.Rect.Dy())
-	for i := range out {
-		r, g, b := int(rgba.Pix[4*i]), int(rgba.Pix[4*i+1]), int(rgba.Pix[4*i+2])
-		out[i] = uint8((299*r + 587*g + 114*b) / 1000)
-	}
-	return out
-}
-
-func bilinear(pix []uint8, w int, x, y float64) float64 {
-	x0, y0 := int(x), int(y)
-	fx, fy := x-float64(x0), y-float64(y0)
-	i := y0*w + x0
-	top := float64(pix[i])*(1-fx) + float64(pix[i+1])*fx
-	bottom := float64(pix[i+w])*(1-fx) + float64(pix[i+w+1])*fx
-	return top*(1-fy) + bottom*fy
+	scan := sim.Scan(s.Image().(*image.RGBA), s.perMM*25.4, sim.Grain{Tilt: tilt, Seed: seed})
+	return raster.Tone{Mode: raster.GrayTone}.Apply(scan).(*image.Gray)
 }
 
 func clamp(v float64) uint8 { return uint8(math.Max(0, math.Min(255, v))) }

@@ -1,11 +1,14 @@
 package intake
 
 import (
+	"bytes"
 	"context"
 	"errors"
 	"fmt"
 	"io"
 	"os"
+	"path/filepath"
+	"strings"
 
 	"dorbin/core/geometry"
 	"dorbin/internal/intake/tiff"
@@ -17,21 +20,24 @@ type Page struct {
 	Size   geometry.Size // points, upright
 	Pixels [2]int        // width and height, upright, of an image page
 	Weight int64         // bytes; 0 for pages that have yet to be weighed
+	// Scanned tells that the size is the paper's own: the file says it.
+	Scanned bool
 }
 
 // Inspector looks into files.
 type Inspector struct {
 	Limits Limits
 	Engine *render.Engine
+	Office OfficeConverter
 }
 
-// Inspect finds out what the file at path is and what pages it has. Name is
-// what its user calls it. Every error that is the file's own fault is a
-// *Problem whose sentence names the file.
-func (in *Inspector) Inspect(ctx context.Context, path, name, password string) (Kind, []Page, error) {
-	kind, err := in.kind(path, name)
+// Pages finds out what pages the file at path has, which is of a kind that pages
+// are read from. Name is what its user calls it. Every error that is the file's
+// own fault is a *Problem whose sentence names the file.
+func (in *Inspector) Pages(ctx context.Context, path, name, password string) ([]Page, error) {
+	kind, err := KindOf(path)
 	if err != nil {
-		return "", nil, err
+		return nil, err
 	}
 	var pages []Page
 	if kind == PDF {
@@ -43,10 +49,12 @@ func (in *Inspector) Inspect(ctx context.Context, path, name, password string) (
 		err = problem(TooManyPages, nil, "%s has %d pages; a file may have at most %d. Split it and add the pieces.",
 			name, len(pages), in.Limits.Pages)
 	}
-	return kind, pages, err
+	return pages, err
 }
 
-func (in *Inspector) kind(path, name string) (Kind, error) {
+// Kind finds out what the file at path is. A kind that is not taken is a
+// *Problem.
+func (in *Inspector) Kind(path, name string) (Kind, error) {
 	head, err := readHead(path)
 	if err != nil {
 		return "", err
@@ -55,10 +63,19 @@ func (in *Inspector) kind(path, name string) (Kind, error) {
 		return "", problem(Empty, err, "%s is empty: it has no bytes.", name)
 	}
 	kind, otherwise := Sniff(head)
+	if kind == "" && isPlainText(name, head) {
+		return Office, nil
+	}
 	if kind == "" {
-		return "", problem(UnknownKind, nil, "%s looks like %s. Add PDF, JPEG, PNG or TIFF files.", name, otherwise)
+		return "", problem(UnknownKind, nil, "%s looks like %s. Add PDFs, pictures, text documents or spreadsheets.", name, otherwise)
 	}
 	return kind, nil
+}
+
+// isPlainText tells of files that say by their name that they are text, and are.
+func isPlainText(name string, head []byte) bool {
+	extension := strings.ToLower(filepath.Ext(name))
+	return (extension == ".txt" || extension == ".csv") && !bytes.ContainsRune(head, 0)
 }
 
 // KindOf finds the kind of a file that was taken in before.
@@ -103,7 +120,7 @@ func (in *Inspector) pdfPages(ctx context.Context, path, name, password string) 
 	}
 	pages := make([]Page, len(sizes))
 	for i, size := range sizes {
-		pages[i].Size = size
+		pages[i] = Page{Size: size, Scanned: true}
 	}
 	return pages, nil
 }
@@ -121,13 +138,14 @@ func (in *Inspector) imagePages(path, name string, kind Kind) ([]Page, error) {
 	for i, p := range pictures.Pages {
 		width, height := p.Upright()
 		if int64(width)*int64(height) > in.Limits.Pixels {
-			return nil, problem(TooManyPixels, nil, "%s is too large: page %d has %d × %d pixels, and %d million is the most. Scan it with fewer dpi.",
-				name, i+1, width, height, in.Limits.Pixels/1_000_000)
+			return nil, tooManyPixels(name, i+1, width, height, in.Limits.Pixels)
 		}
+		resolution := p.uprightResolution()
 		pages[i] = Page{
-			Size:   geometry.ImageSize(width, height, p.uprightResolution()),
-			Pixels: [2]int{width, height},
-			Weight: p.Bytes,
+			Size:    geometry.ImageSize(width, height, resolution),
+			Pixels:  [2]int{width, height},
+			Weight:  p.Bytes,
+			Scanned: resolution.Believable(width, height),
 		}
 	}
 	return pages, nil

@@ -22,14 +22,20 @@ import (
 
 func TestSniff(t *testing.T) {
 	for head, want := range map[string]Kind{
-		"%PDF-1.7\n":                            PDF,
-		strings.Repeat("x", 1000) + "%PDF-1.4":  PDF,
-		"\xFF\xD8\xFF\xE1....":                  JPEG,
-		"\x89PNG\r\n\x1a\n....":                 PNG,
-		"II*\x00....":                           TIFF,
-		"MM\x00*....":                           TIFF,
-		"PK\x03\x04 mentions nothing":           "",
-		"....ftypheic":                          "",
+		"%PDF-1.7\n":                           PDF,
+		strings.Repeat("x", 1000) + "%PDF-1.4": PDF,
+		"\xFF\xD8\xFF\xE1....":                 JPEG,
+		"\x89PNG\r\n\x1a\n....":                PNG,
+		"II*\x00....":                          TIFF,
+		"MM\x00*....":                          TIFF,
+		"PK\x03\x04 mentions nothing":          "",
+		"....ftypheic":                         HEIC,
+		"RIFF....WEBPVP8 ":                     WebP,
+		"GIF89a..":                             GIF,
+		"BM......":                             BMP,
+		"{\\rtf1\\ansi":                        Office,
+		"PK\x03\x04" + strings.Repeat(".", 26) + "[Content_Types].xml": Office,
+		"PK\x03\x04" + strings.Repeat(".", 26) + "photos/":             "",
 		"plain text":                            "",
 		"":                                      "",
 		strings.Repeat("x", 3000) + "%PDF-1.4 ": "",
@@ -38,8 +44,8 @@ func TestSniff(t *testing.T) {
 		assert.Equal(t, want, kind, "%.20q", head)
 		assert.Equal(t, want == "", otherwise != "", "%.20q", head)
 	}
-	_, otherwise := Sniff([]byte("....ftypheic"))
-	assert.Contains(t, otherwise, "HEIC")
+	_, otherwise := Sniff([]byte("....ftypisom"))
+	assert.Contains(t, otherwise, "film")
 }
 
 // withSegments puts segments behind a JPEG's first marker.
@@ -212,7 +218,7 @@ func TestLargePicturesAreRefusedBeforeTheyAreDecoded(t *testing.T) {
 	binary.BigEndian.PutUint32(huge[16:], 65_000)
 	binary.BigEndian.PutUint32(huge[20:], 65_000)
 	in := Inspector{Limits: DefaultLimits}
-	_, _, err := in.Inspect(t.Context(), save(t, "huge.png", huge), "huge.png", "")
+	_, err := in.Pages(t.Context(), save(t, "huge.png", huge), "huge.png", "")
 	var trouble *Problem
 	require.ErrorAs(t, err, &trouble)
 	assert.Equal(t, TooManyPixels, trouble.Reason)

@@ -16,6 +16,8 @@ const (
 	TooManyPages  Reason = "too-many-pages"
 	TooManyPixels Reason = "too-many-pixels"
 	DiskFull      Reason = "disk-full"
+	NeedsOffice   Reason = "needs-office"
+	BadRange      Reason = "bad-range"
 )
 
 // Problem is the reason why a file was not taken, in a sentence for its user.

@@ -5,12 +5,18 @@ import "bytes"
 // Kind is what a source is.
 type Kind string
 
-// The kinds that are taken.
+// The kinds that are taken. Pages are read from the first four; the others are
+// converted to one of those.
 const (
-	PDF  Kind = "pdf"
-	JPEG Kind = "jpeg"
-	PNG  Kind = "png"
-	TIFF Kind = "tiff"
+	PDF    Kind = "pdf"
+	JPEG   Kind = "jpeg"
+	PNG    Kind = "png"
+	TIFF   Kind = "tiff"
+	HEIC   Kind = "heic"
+	WebP   Kind = "webp"
+	BMP    Kind = "bmp"
+	GIF    Kind = "gif"
+	Office Kind = "office" // a text document or a spreadsheet
 )
 
 // SniffBytes is how many bytes Sniff wants to see: a PDF's header may come
@@ -30,38 +36,59 @@ var signatures = []signature{
 	{TIFF, "MM\x00*", 0},
 	{TIFF, "II+\x00", 0},
 	{TIFF, "MM\x00+", 0},
+	{HEIC, "ftypheic", 4},
+	{HEIC, "ftypheix", 4},
+	{HEIC, "ftypmif1", 4},
+	{WebP, "WEBP", 8},
+	{GIF, "GIF87a", 0},
+	{GIF, "GIF89a", 0},
+	{BMP, "BM", 0},
+	{Office, "{\\rtf", 0},
+	{Office, "\xD0\xCF\x11\xE0\xA1\xB1\x1A\xE1", 0}, // MS-CFB, 2.2
 }
+
+// officeMembers are what a ZIP file of a text document or a spreadsheet begins
+// with (ISO/IEC 29500-2 and OASIS OpenDocument 1.3 part 2, 3.3).
+var officeMembers = []string{"[Content_Types].xml", "_rels/.rels", "mimetypeapplication/vnd.oasis.opendocument", "docProps/", "word/", "xl/"}
 
 // Sniff finds the kind of a file from its first bytes. For a file that is not
 // taken it says what the file seems to be, for a message.
 func Sniff(head []byte) (kind Kind, otherwise string) {
 	for _, s := range signatures {
-		if bytes.HasPrefix(head, []byte(s.bytes)) {
+		if s.matches(head) {
 			return s.kind, ""
 		}
 	}
 	if bytes.Contains(head[:min(len(head), SniffBytes)], []byte("%PDF-")) {
 		return PDF, ""
 	}
+	if bytes.HasPrefix(head, []byte("PK\x03\x04")) {
+		for _, member := range officeMembers {
+			if bytes.HasPrefix(head[min(len(head), zipNameAt):], []byte(member)) {
+				return Office, ""
+			}
+		}
+	}
 	for _, s := range others {
-		if len(head) >= s.at && bytes.HasPrefix(head[s.at:], []byte(s.bytes)) {
+		if s.matches(head) {
 			return "", string(s.kind)
 		}
 	}
 	return "", "a file of an unknown kind"
 }
 
+// zipNameAt is where a ZIP file's first member has its name (APPNOTE.TXT, 4.3.7).
+const zipNameAt = 30
+
+func (s signature) matches(head []byte) bool {
+	return len(head) >= s.at && bytes.HasPrefix(head[s.at:], []byte(s.bytes))
+}
+
 // others are kinds that people try, named so that the message helps.
 var others = []signature{
-	{"an Office or ZIP file", "PK\x03\x04", 0},
-	{"an old Office document", "\xD0\xCF\x11\xE0", 0},
-	{"a HEIC photograph", "ftyphei", 4},
-	{"a HEIC photograph", "ftypmif1", 4},
-	{"a GIF picture", "GIF8", 0},
-	{"a WebP picture", "WEBP", 8},
-	{"a bitmap picture", "BM", 0},
-	{"an RTF document", "{\\rtf", 0},
+	{"a ZIP archive; unpack it and add what is in it", "PK\x03\x04", 0},
 	{"a web page", "<!DOCTYPE", 0},
 	{"a web page", "<html", 0},
 	{"a PostScript file", "%!PS", 0},
+	{"a film", "ftyp", 4},
 }

@@ -244,8 +244,13 @@ func (e *Engine) Rewrite(ctx context.Context, path, password string, out io.Writ
 	})
 }
 
-// drawPDF draws a page, counted from 1, fitted into width by height pixels.
-func (e *Engine) drawPDF(ctx context.Context, path string, page, width, height int) (image.Image, error) {
+// drawPDF draws a page, counted from 1, fitted into width by height pixels, with
+// or without its comments and form fields.
+func (e *Engine) drawPDF(ctx context.Context, path string, page, width, height int, markup bool) (image.Image, error) {
+	var flags enums.FPDF_RENDER_FLAG
+	if markup {
+		flags = enums.FPDF_RENDER_FLAG_ANNOT
+	}
 	var picture image.Image
 	err := e.use(ctx, func(w *worker) error {
 		doc, err := w.document(path)
@@ -256,8 +261,8 @@ func (e *Engine) drawPDF(ctx context.Context, path string, page, width, height i
 			Page:        requests.Page{ByIndex: &requests.PageByIndex{Document: doc, Index: page - 1}},
 			Width:       width,
 			Height:      height,
-			RenderFlags: enums.FPDF_RENDER_FLAG_ANNOT,
-			RenderForm:  true,
+			RenderFlags: flags,
+			RenderForm:  markup,
 			Document:    &doc,
 		})
 		if err != nil {

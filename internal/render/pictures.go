@@ -3,21 +3,25 @@ package render
 import (
 	"bufio"
 	"context"
+	"crypto/sha256"
 	"errors"
 	"fmt"
 	"image"
+	"image/draw"
 	"image/jpeg"
 	"io/fs"
 	"math"
 	"os"
 	"path/filepath"
 	"slices"
+	"sync/atomic"
 	"time"
 
 	"golang.org/x/sync/semaphore"
 	"golang.org/x/sync/singleflight"
 
 	"dorbin/core/geometry"
+	"dorbin/core/packet"
 	"dorbin/core/raster"
 )
 
@@ -28,7 +32,23 @@ type Page struct {
 	IsPDF  bool
 	Number int // counted from 1
 	Size   geometry.Size
+	Look   packet.Look
 	Turn   int // degrees clockwise
+}
+
+// flatSize is the page's size in points before its turn.
+func (p Page) flatSize() geometry.Size {
+	return packet.Page{Upright: p.Size, Look: p.Look}.FlatSize()
+}
+
+// name tells the page's pictures of one width from all others.
+func (p Page) name(width int) string {
+	name := fmt.Sprintf("%s-%d-%d-%d", p.File, p.Number, geometry.NormalTurn(p.Turn), width)
+	if p.Look != (packet.Look{}) {
+		sum := sha256.Sum256(fmt.Appendf(nil, "%+v", p.Look))
+		name += fmt.Sprintf("-%x", sum[:10])
+	}
+	return name + ".jpg"
 }
 
 // DecodeImage gives the upright pixels of a page of an image file, at most
@@ -42,6 +62,7 @@ type Pictures struct {
 	decode  DecodeImage
 	pixels  *semaphore.Weighted // megapixels being decoded
 	flights singleflight.Group
+	asked   atomic.Int32 // pictures that somebody waits for
 }
 
 // Widths are the widths, in pixels, that pictures come in. Asking for another
@@ -50,10 +71,12 @@ var Widths = []int{120, 240, 480, 960, 1600, 2400}
 
 const (
 	megapixelsInFlight = 260
-	proxyEdge          = 1600 // of the copy that smaller pictures of an image are made from
-	longestEdge        = 6000 // of any picture
-	pictureQuality     = 88
-	cacheBytes         = 2 << 30
+	// ProxyEdge is the longer edge, in pixels, of the copy that smaller pictures of
+	// an image are made from; it is large enough to find things in it.
+	ProxyEdge      = 1600
+	longestEdge    = 6000 // of any picture
+	pictureQuality = 88
+	cacheBytes     = 2 << 30
 )
 
 // NewPictures keeps its pictures in folder.
@@ -69,43 +92,100 @@ func NewPictures(engine *Engine, folder string, decode DecodeImage) (*Pictures, 
 // pixels wide where Widths allows it.
 func (p *Pictures) Picture(ctx context.Context, page Page, width int) (string, error) {
 	width = nextWidth(width)
-	name := fmt.Sprintf("%s-%d-%d-%d.jpg", page.File, page.Number, geometry.NormalTurn(page.Turn), width)
-	return p.cached(ctx, name, func(ctx context.Context) (image.Image, error) {
-		stands := page.Size.Turned(page.Turn)
+	p.asked.Add(1)
+	defer p.asked.Add(-1)
+	return p.cached(ctx, page.name(width), func(ctx context.Context) (image.Image, error) {
+		stands := page.flatSize().Turned(page.Turn)
 		height := float64(width) * stands.Height / stands.Width
 		scale := math.Min(1, longestEdge/math.Max(height, float64(width)))
 		target := geometry.Size{Width: float64(width) * scale, Height: height * scale}.Turned(-page.Turn)
 		w, h := max(1, int(math.Round(target.Width))), max(1, int(math.Round(target.Height)))
-		upright, err := p.upright(ctx, page, w, h)
+		flat, err := p.flat(ctx, page, w, h)
 		if err != nil {
 			return nil, err
 		}
-		return raster.Turn(upright, geometry.NormalTurn(page.Turn)), nil
+		if page.Look.Mirror {
+			flat = raster.Orient(flat, raster.Mirrored)
+		}
+		return raster.Turn(page.Look.Tone.Apply(flat), geometry.NormalTurn(page.Turn)), nil
 	})
 }
 
-func (p *Pictures) upright(ctx context.Context, page Page, width, height int) (image.Image, error) {
+// Pixels gives all the pixels of a page as it stands before its mirror and turn:
+// of an image page those that are in the file, of a PDF page those at this
+// resolution.
+func (p *Pictures) Pixels(ctx context.Context, page Page, dpi float64) (image.Image, error) {
+	share := dpi / geometry.PointsPerInch
+	width, height := int(page.Size.Width*share+0.5), int(page.Size.Height*share+0.5)
+	edge := math.MaxInt
 	if page.IsPDF {
-		return p.engine.drawPDF(ctx, page.Path, page.Number, width, height)
+		edge = min(longestEdge, max(width, height))
 	}
-	if max(width, height) > proxyEdge {
-		img, err := p.pixelsOf(ctx, page, max(width, height))
+	img, err := p.Upright(ctx, page, edge)
+	if err != nil {
+		return nil, err
+	}
+	if o := page.Look.Outline; !o.IsZero() {
+		flat := page.flatSize()
+		w, h := raster.FlatPixels(o, img.Bounds().Dx(), img.Bounds().Dy(), flat.Width/flat.Height)
+		img = raster.Flatten(img, o, w, h)
+	}
+	return page.Look.Tone.Apply(img), nil
+}
+
+// Asked tells whether somebody waits for a picture.
+func (p *Pictures) Asked() bool { return p.asked.Load() > 0 }
+
+// Blank returns the path of a picture of an empty page of this size in points.
+func (p *Pictures) Blank(ctx context.Context, size geometry.Size, width int) (string, error) {
+	width = nextWidth(width)
+	height := max(1, min(longestEdge, int(math.Round(float64(width)*size.Height/size.Width))))
+	return p.cached(ctx, fmt.Sprintf("blank-%d-%d.jpg", width, height), func(context.Context) (image.Image, error) {
+		sheet := image.NewGray(image.Rect(0, 0, width, height))
+		draw.Draw(sheet, sheet.Rect, image.White, image.Point{}, draw.Src)
+		return sheet, nil
+	})
+}
+
+// flat gives the page laid flat in width by height pixels.
+func (p *Pictures) flat(ctx context.Context, page Page, width, height int) (image.Image, error) {
+	o := page.Look.Outline
+	if o.IsZero() {
+		img, err := p.Upright(ctx, page, max(width, height))
 		if err != nil {
 			return nil, err
 		}
-		return img, nil
+		return raster.Resize(img, width, height), nil
+	}
+	// As many pixels of the whole page as give the paper its own.
+	edge := int(page.edge() * math.Max(float64(width), float64(height)) / o.LongestSide(page.Size.Width, page.Size.Height))
+	img, err := p.Upright(ctx, page, min(longestEdge, max(1, edge)))
+	if err != nil {
+		return nil, err
+	}
+	return raster.Flatten(img, o, width, height), nil
+}
+
+// edge is the longer edge in points.
+func (p Page) edge() float64 { return math.Max(p.Size.Width, p.Size.Height) }
+
+// Upright gives the source's page with its longer edge of about maxEdge pixels.
+func (p *Pictures) Upright(ctx context.Context, page Page, maxEdge int) (image.Image, error) {
+	if page.IsPDF {
+		share := float64(maxEdge) / page.edge()
+		w, h := max(1, int(page.Size.Width*share+0.5)), max(1, int(page.Size.Height*share+0.5))
+		return p.engine.drawPDF(ctx, page.Path, page.Number, w, h, !page.Look.Bare)
+	}
+	if maxEdge > ProxyEdge {
+		return p.pixelsOf(ctx, page, maxEdge)
 	}
 	path, err := p.cached(ctx, fmt.Sprintf("%s-%d-proxy.jpg", page.File, page.Number), func(ctx context.Context) (image.Image, error) {
-		return p.pixelsOf(ctx, page, proxyEdge)
+		return p.pixelsOf(ctx, page, ProxyEdge)
 	})
 	if err != nil {
 		return nil, err
 	}
-	proxy, err := readPicture(path)
-	if err != nil {
-		return nil, err
-	}
-	return raster.Resize(proxy, width, height), nil
+	return readPicture(path)
 }
 
 // pixelsOf decodes an image page, holding back while too many pixels are being

@@ -5,6 +5,7 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
+	"fmt"
 	"image"
 	"image/jpeg"
 	"image/png"
@@ -15,6 +16,7 @@ import (
 	"net/http/httptest"
 	"os"
 	"path/filepath"
+	"slices"
 	"strconv"
 	"strings"
 	"sync"
@@ -165,8 +167,14 @@ func TestCommandsUndoAndConflict(t *testing.T) {
 	p := c.packet(id)
 	page := p.Parts[0].Pages[0].ID
 	turn := commands{p.Revision, []packet.Command{{Do: "turn", Pages: []packet.PageID{page}, By: 90}}}
-	var turned app.Packet
-	require.Equal(t, http.StatusOK, c.do("POST", "/api/packets/"+id+"/commands", turn, &turned))
+	var change app.Change
+	require.Equal(t, http.StatusOK, c.do("POST", "/api/packets/"+id+"/commands", turn, &change))
+	assert.Equal(t, p.Revision, change.From)
+	require.Len(t, change.Hunks, 1, "only what changed is sent")
+	require.Len(t, change.Hunks[0].Rows, 1)
+	assert.Equal(t, 90, change.Hunks[0].Rows[0].Page.Turn)
+	turned := c.packet(id)
+	assert.Equal(t, change.Revision, turned.Revision)
 	assert.Equal(t, 90, turned.Parts[0].Pages[0].Turn)
 	assert.Equal(t, "Turned 1 page right", turned.Undo)
 	assert.Greater(t, turned.Parts[0].Pages[0].Width, turned.Parts[0].Pages[0].Height)
@@ -182,12 +190,11 @@ func TestCommandsUndoAndConflict(t *testing.T) {
 	assert.Contains(t, refused.Detail, "p99")
 	assert.Equal(t, turned.Revision, c.packet(id).Revision, "nothing was applied")
 
-	var undone, redone app.Packet
-	require.Equal(t, http.StatusOK, c.do("POST", "/api/packets/"+id+"/undo", nil, &undone))
-	assert.Equal(t, 0, undone.Parts[0].Pages[0].Turn)
-	assert.True(t, undone.CanRedo)
-	require.Equal(t, http.StatusOK, c.do("POST", "/api/packets/"+id+"/redo", nil, &redone))
-	assert.Equal(t, turned.Parts, redone.Parts)
+	require.Equal(t, http.StatusOK, c.do("POST", "/api/packets/"+id+"/undo", nil, &change))
+	assert.Equal(t, "Turned 1 page right", change.Redo)
+	assert.Equal(t, 0, c.packet(id).Parts[0].Pages[0].Turn)
+	require.Equal(t, http.StatusOK, c.do("POST", "/api/packets/"+id+"/redo", nil, &change))
+	assert.Equal(t, turned.Parts, c.packet(id).Parts)
 	assert.Equal(t, http.StatusUnprocessableEntity, c.do("POST", "/api/packets/"+id+"/redo", nil, nil))
 }
 
@@ -337,26 +344,52 @@ func TestNothingIsLoadedFromElsewhere(t *testing.T) {
 	}
 }
 
-// BenchmarkCommand measures the server's whole answer to a command, over HTTP.
+// BenchmarkCommand measures the server's whole answer to a command, over HTTP,
+// and how many bytes it is: turning two pages that lie apart, and moving one page
+// across half of the packet and back.
 func BenchmarkCommand(b *testing.B) {
-	for _, pages := range []int{20, 200, 2000} {
-		b.Run(map[int]string{20: "20 pages", 200: "200 pages", 2000: "2000 pages"}[pages], func(b *testing.B) {
-			c := start(b)
-			id := c.newPacket().ID
-			require.Equal(b, "added", c.upload(id, namedFile{"many.pdf", blankPDF(pages)})[0].Result)
-			p := c.packet(id)
-			ids := []packet.PageID{p.Parts[0].Pages[0].ID, p.Parts[0].Pages[pages/2].ID}
-			revision := p.Revision
-			for b.Loop() {
-				status := c.do("POST", "/api/packets/"+id+"/commands",
-					commands{revision, []packet.Command{{Do: "turn", Pages: ids, By: 90}}}, nil)
-				if status != http.StatusOK {
-					b.Fatal(status)
-				}
-				revision++
-			}
+	for _, pages := range []int{20, 200, 2000, 5000} {
+		c := start(b)
+		id := c.newPacket().ID
+		require.Equal(b, "added", c.upload(id, namedFile{"many.pdf", blankPDF(pages)})[0].Result)
+		ids := c.packet(id).Parts[0].Pages
+		first, middle, last := ids[0].ID, ids[pages/2].ID, ids[pages-1].ID
+		turns := []packet.Command{{Do: "turn", Pages: []packet.PageID{first, middle}, By: 90}}
+		moves := [][]packet.Command{
+			{{Do: "move", Pages: []packet.PageID{first}, After: middle}}, {{Do: "move", Pages: []packet.PageID{first}, After: last}},
+		}
+		b.Run(fmt.Sprintf("turn of %d", pages), func(b *testing.B) {
+			benchmarkCommands(b, c, id, func(int) []packet.Command { return turns })
+		})
+		b.Run(fmt.Sprintf("move of %d", pages), func(b *testing.B) {
+			benchmarkCommands(b, c, id, func(i int) []packet.Command { return moves[i%2] })
 		})
 	}
+}
+
+func benchmarkCommands(b *testing.B, c client, id string, next func(int) []packet.Command) {
+	revision := c.packet(id).Revision
+	var sent int64
+	var times []time.Duration
+	for i := 0; b.Loop(); i++ {
+		begun := time.Now()
+		body, err := json.Marshal(commands{revision, next(i)})
+		require.NoError(b, err)
+		response, err := http.Post(c.url+"/api/packets/"+id+"/commands", "application/json", bytes.NewReader(body))
+		require.NoError(b, err)
+		n, err := io.Copy(io.Discard, response.Body)
+		require.NoError(b, err)
+		require.NoError(b, response.Body.Close())
+		if response.StatusCode != http.StatusOK {
+			b.Fatal(response.StatusCode)
+		}
+		times = append(times, time.Since(begun))
+		sent += n
+		revision++
+	}
+	slices.Sort(times)
+	b.ReportMetric(float64(times[len(times)/2].Microseconds())/1000, "ms-median")
+	b.ReportMetric(float64(sent)/float64(len(times)), "B/answer")
 }
 
 func blankPDF(pages int) []byte {

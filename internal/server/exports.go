@@ -9,13 +9,15 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"dorbin/core/packet"
 	"dorbin/internal/app"
 )
 
 type exportRequest struct {
 	PacketPath
 	Body struct {
-		Name string `json:"name,omitempty" doc:"The file's name; without it one is made of the packet's name."`
+		Name  string          `json:"name,omitempty" doc:"The file's name; without it one is made of the packet's name."`
+		Pages []packet.PageID `json:"pages,omitempty" doc:"These pages alone; all when it is missing."`
 	}
 }
 
@@ -35,7 +37,7 @@ func (h handlers) registerExports(api huma.API) {
 		OperationID: "start-export", Method: http.MethodPost, Path: "/api/packets/{id}/exports",
 		Summary: "Make one PDF of the packet as it now stands", DefaultStatus: http.StatusAccepted,
 	}, func(ctx context.Context, in *exportRequest) (*exportAnswer, error) {
-		e, err := h.app.StartExport(ctx, in.ID, in.Body.Name)
+		e, err := h.app.StartExport(ctx, in.ID, in.Body.Name, in.Body.Pages...)
 		return &exportAnswer{e}, problem(err)
 	})
 	huma.Register(api, huma.Operation{

@@ -63,18 +63,18 @@ func (h handlers) registerPackets(api huma.API) {
 		OperationID: "command-packet", Method: http.MethodPost, Path: "/api/packets/{id}/commands", Summary: "Carry out commands",
 		Responses: conflictResponse(api),
 		Errors:    []int{http.StatusNotFound, http.StatusUnprocessableEntity},
-	}, func(ctx context.Context, in *commandsRequest) (*packetAnswer, error) {
-		return answer(h.app.Apply(ctx, in.ID, in.Body.Revision, in.Body.Commands))
+	}, func(ctx context.Context, in *commandsRequest) (*changeAnswer, error) {
+		return changed(h.app.Apply(ctx, in.ID, in.Body.Revision, in.Body.Commands))
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "undo", Method: http.MethodPost, Path: "/api/packets/{id}/undo", Summary: "Take the last step back",
-	}, func(ctx context.Context, in *PacketPath) (*packetAnswer, error) {
-		return answer(h.app.Undo(ctx, in.ID))
+	}, func(ctx context.Context, in *PacketPath) (*changeAnswer, error) {
+		return changed(h.app.Undo(ctx, in.ID))
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "redo", Method: http.MethodPost, Path: "/api/packets/{id}/redo", Summary: "Do the step again that was undone last",
-	}, func(ctx context.Context, in *PacketPath) (*packetAnswer, error) {
-		return answer(h.app.Redo(ctx, in.ID))
+	}, func(ctx context.Context, in *PacketPath) (*changeAnswer, error) {
+		return changed(h.app.Redo(ctx, in.ID))
 	})
 }
 
@@ -83,6 +83,15 @@ func answer(p app.Packet, err error) (*packetAnswer, error) {
 		return nil, problem(err)
 	}
 	return &packetAnswer{p}, nil
+}
+
+type changeAnswer struct{ Body app.Change }
+
+func changed(c app.Change, err error) (*changeAnswer, error) {
+	if err != nil {
+		return nil, problem(err)
+	}
+	return &changeAnswer{c}, nil
 }
 
 func conflictResponse(api huma.API) map[string]*huma.Response {

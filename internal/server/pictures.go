@@ -8,7 +8,10 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"dorbin/core/geometry"
 	"dorbin/core/packet"
+	"dorbin/core/raster"
+	"dorbin/internal/app"
 )
 
 type pagePictureRequest struct {
@@ -17,11 +20,52 @@ type pagePictureRequest struct {
 	Width int    `query:"width" default:"240" minimum:"1" maximum:"2400" doc:"Pixels; the picture may be wider."`
 }
 
-type sourcePictureRequest struct {
+// SourcePagePath is the path of an operation on a page of a source.
+type SourcePagePath struct {
 	Source string `path:"source" doc:"The source's id."`
 	Number int    `path:"number" minimum:"1" doc:"The page's number in the source, from 1."`
-	Width  int    `query:"width" default:"240" minimum:"1" maximum:"2400" doc:"Pixels; the picture may be wider."`
 }
+
+// OutlineQuery is an outline in a query.
+type OutlineQuery struct {
+	Outline []float64 `query:"outline" minItems:"8" maxItems:"8" doc:"x and y of the corners, clockwise from the paper's top left, as fractions."`
+}
+
+func (q OutlineQuery) outline() (o geometry.Outline) {
+	for i := range q.Outline {
+		corner := &o[i/2]
+		if i%2 == 0 {
+			corner.X = q.Outline[i]
+		} else {
+			corner.Y = q.Outline[i]
+		}
+	}
+	return o
+}
+
+type sourcePictureRequest struct {
+	SourcePagePath
+	OutlineQuery
+	Width      int             `query:"width" default:"240" minimum:"1" maximum:"2400" doc:"Pixels; the picture may be wider."`
+	Tone       raster.ToneMode `query:"tone" enum:"white,gray,blackWhite"`
+	Brightness int             `query:"brightness" minimum:"-100" maximum:"100"`
+	Contrast   int             `query:"contrast" minimum:"-100" maximum:"100"`
+	Bare       bool            `query:"bare" doc:"Without comments and form fields."`
+}
+
+func (r sourcePictureRequest) look() packet.Look {
+	return packet.Look{
+		Outline: r.outline(), Bare: r.Bare,
+		Tone: raster.Tone{Mode: r.Tone, Brightness: r.Brightness, Contrast: r.Contrast},
+	}
+}
+
+type findPapersRequest struct {
+	SourcePagePath
+	OutlineQuery
+}
+
+type papersAnswer struct{ Body app.Papers }
 
 // Caching of pictures: a page may be turned, a source's page never changes.
 const (
@@ -29,26 +73,34 @@ const (
 	neverChanges = "private, max-age=31536000, immutable"
 )
 
+func pictureResponse() map[string]*huma.Response {
+	return map[string]*huma.Response{"200": {
+		Description: "A JPEG",
+		Content:     map[string]*huma.MediaType{"image/jpeg": {Schema: &huma.Schema{Type: huma.TypeString, Format: "binary"}}},
+	}}
+}
+
 func (h handlers) registerPictures(api huma.API) {
-	responses := func() map[string]*huma.Response {
-		return map[string]*huma.Response{"200": {
-			Description: "A JPEG",
-			Content:     map[string]*huma.MediaType{"image/jpeg": {Schema: &huma.Schema{Type: huma.TypeString, Format: "binary"}}},
-		}}
-	}
 	huma.Register(api, huma.Operation{
 		OperationID: "page-picture", Method: http.MethodGet, Path: "/api/packets/{id}/pages/{page}/image",
-		Summary: "A page as it now stands", Responses: responses(),
+		Summary: "A page as it now stands", Responses: pictureResponse(),
 	}, func(ctx context.Context, in *pagePictureRequest) (*huma.StreamResponse, error) {
 		path, err := h.app.PagePicture(ctx, in.ID, packet.PageID(in.Page), in.Width)
 		return sendFile(path, "image/jpeg", mayChange, "", err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "source-picture", Method: http.MethodGet, Path: "/api/sources/{source}/pages/{number}/image",
-		Summary: "A source's page as it came in", Responses: responses(),
+		Summary: "A source's page as it came in, or with a look that it may get", Responses: pictureResponse(),
 	}, func(ctx context.Context, in *sourcePictureRequest) (*huma.StreamResponse, error) {
-		path, err := h.app.SourcePicture(ctx, in.Source, in.Number, in.Width)
+		path, err := h.app.SourcePicture(ctx, in.Source, in.Number, in.look(), in.Width)
 		return sendFile(path, "image/jpeg", neverChanges, "", err)
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "find-papers", Method: http.MethodGet, Path: "/api/sources/{source}/pages/{number}/papers",
+		Summary: "Where a paper, and the fold of two facing pages, seem to lie in a picture",
+	}, func(ctx context.Context, in *findPapersRequest) (*papersAnswer, error) {
+		papers, err := h.app.FindPapers(ctx, in.Source, in.Number, in.outline())
+		return &papersAnswer{papers}, problem(err)
 	})
 }
 

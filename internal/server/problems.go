@@ -10,6 +10,7 @@ import (
 	"dorbin/core/packet"
 	"dorbin/internal/app"
 	"dorbin/internal/intake"
+	"dorbin/internal/scanner"
 )
 
 // Conflict is the answer to a command made for an old revision: a problem (RFC
@@ -23,6 +24,7 @@ type Conflict struct {
 func problem(err error) error {
 	var conflict *app.ConflictError
 	var trouble *intake.Problem
+	var fault *scanner.Fault
 	switch {
 	case err == nil:
 		return nil
@@ -36,8 +38,11 @@ func problem(err error) error {
 		}
 	case errors.As(err, &trouble):
 		return huma.Error422UnprocessableEntity(trouble.Sentence)
+	case errors.As(err, &fault):
+		return huma.Error422UnprocessableEntity(fault.Sentence)
 	case errors.Is(err, packet.ErrInvalid), errors.Is(err, app.ErrEmptyPacket),
-		errors.Is(err, app.ErrNothingToUndo), errors.Is(err, app.ErrNothingToRedo):
+		errors.Is(err, app.ErrNothingToUndo), errors.Is(err, app.ErrNothingToRedo),
+		errors.Is(err, app.ErrScanning), errors.Is(err, app.ErrNothingScanned):
 		return huma.Error422UnprocessableEntity(err.Error())
 	case errors.Is(err, app.ErrNotFound):
 		return huma.Error404NotFound("There is no such thing here. It may have been deleted.")

@@ -35,8 +35,11 @@ func describe(router chi.Router, a *app.App, version string) *huma.OpenAPI {
 	api := humachi.New(router, config)
 	h := handlers{app: a}
 	h.registerPackets(api)
+	h.registerArranging(api)
 	h.registerSources(api)
 	h.registerPictures(api)
+	h.registerScanners(api)
+	h.registerBatches(api)
 	h.registerExports(api)
 	h.registerEvents(api)
 	return api.OpenAPI()

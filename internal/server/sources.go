@@ -51,12 +51,30 @@ type unlockRequest struct {
 	}
 }
 
+type placeSourceRequest struct {
+	SourcePath
+	Body struct {
+		Place string `json:"place,omitempty" doc:"As for files."`
+		Pages string `json:"pages,omitempty" doc:"Such as 1, 4-6, last; all when it is missing."`
+		Bare  bool   `json:"bare,omitempty" doc:"Without comments and form fields."`
+	}
+}
+
 type outcomeAnswer struct{ Body app.Outcome }
+
+type sourcePagesRequest struct {
+	Source string `path:"source" doc:"The source's id."`
+}
+
+type sourcePagesAnswer struct {
+	Body []app.SourcePage `nullable:"false"`
+}
 
 func (h handlers) registerSources(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "add-sources", Method: http.MethodPost, Path: "/api/packets/{id}/sources",
-		Summary: "Add files, in the order they are sent; each becomes a part at the end",
+		Summary: "Add files, in the order they are sent; fields before a file say where its pages go",
+		Errors:  []int{http.StatusNotFound, http.StatusUnprocessableEntity},
 	}, func(ctx context.Context, in *filesRequest) (*outcomesAnswer, error) {
 		outcomes, err := h.addFiles(ctx, in)
 		return &outcomesAnswer{outcomes}, err
@@ -71,6 +89,21 @@ func (h handlers) registerSources(api huma.API) {
 		return &outcomeAnswer{outcome}, problem(err)
 	})
 	huma.Register(api, huma.Operation{
+		OperationID: "source-pages", Method: http.MethodGet, Path: "/api/sources/{source}/pages",
+		Summary: "A source's own pages",
+	}, func(ctx context.Context, in *sourcePagesRequest) (*sourcePagesAnswer, error) {
+		pages, err := h.app.SourcePages(ctx, in.Source)
+		return &sourcePagesAnswer{pages}, problem(err)
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "place-source", Method: http.MethodPost, Path: "/api/packets/{id}/sources/{source}/place",
+		Summary: "Place pages of a source that is in the packet already",
+	}, func(ctx context.Context, in *placeSourceRequest) (*outcomeAnswer, error) {
+		wish := app.Wish{Place: in.Body.Place, Pages: in.Body.Pages, Bare: in.Body.Bare}
+		outcome, err := h.app.PlaceSource(ctx, in.ID, in.Source, wish)
+		return &outcomeAnswer{outcome}, problem(err)
+	})
+	huma.Register(api, huma.Operation{
 		OperationID: "remove-locked-source", Method: http.MethodDelete, Path: "/api/packets/{id}/sources/{source}",
 		Summary: "Take a protected source out again",
 	}, func(ctx context.Context, in *SourcePath) (*packetAnswer, error) {
@@ -79,15 +112,32 @@ func (h handlers) registerSources(api huma.API) {
 }
 
 func filesBody() *huma.RequestBody {
+	text := func(doc string) *huma.Schema { return &huma.Schema{Type: huma.TypeString, Description: doc} }
 	return &huma.RequestBody{Required: true, Content: map[string]*huma.MediaType{
 		"multipart/form-data": {Schema: &huma.Schema{Type: huma.TypeObject, Properties: map[string]*huma.Schema{
-			"files": {Type: huma.TypeArray, Items: &huma.Schema{Type: huma.TypeString, Format: "binary"}},
+			"place":    text("end (the default: a part of its own), start, intake, after:<page>, before:<page>, part:<part>, or replace:<page>,<page>"),
+			"pages":    text("Which of the file's pages, such as 1, 4-6, last; all when it is missing"),
+			"bare":     text("true leaves out comments and form fields"),
+			"password": text("Of a protected PDF"),
+			"files":    {Type: huma.TypeArray, Items: &huma.Schema{Type: huma.TypeString, Format: "binary"}},
 		}}},
 	}}
 }
 
+// longestField is enough for a list of pages to replace.
+const longestField = 1 << 20
+
+// addFiles takes files in as they come. Fields count for the files after them;
+// the second file for one place follows the first.
 func (h handlers) addFiles(ctx context.Context, in *filesRequest) ([]app.Outcome, error) {
 	outcomes := []app.Outcome{}
+	var wish app.Wish
+	fields := map[string]func(string){
+		"place":    func(v string) { wish.Place = v },
+		"pages":    func(v string) { wish.Pages = v },
+		"bare":     func(v string) { wish.Bare = v == "true" },
+		"password": func(v string) { wish.Password = v },
+	}
 	for {
 		part, err := in.parts.NextPart()
 		if errors.Is(err, io.EOF) {
@@ -97,12 +147,20 @@ func (h handlers) addFiles(ctx context.Context, in *filesRequest) ([]app.Outcome
 			return nil, huma.Error400BadRequest(fmt.Sprintf("the upload broke off: %v", err))
 		}
 		if part.FileName() == "" {
+			value, err := io.ReadAll(io.LimitReader(part, longestField))
+			if err != nil {
+				return nil, huma.Error400BadRequest(fmt.Sprintf("the upload broke off: %v", err))
+			}
+			if set := fields[part.FormName()]; set != nil {
+				set(string(value))
+			}
 			continue
 		}
-		outcome, err := h.app.AddFile(ctx, in.ID, part.FileName(), part)
+		outcome, err := h.app.AddFile(ctx, in.ID, part.FileName(), wish, part)
 		if err != nil {
 			return nil, problem(err)
 		}
 		outcomes = append(outcomes, outcome)
+		wish = wish.Next(outcome)
 	}
 }

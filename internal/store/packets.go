@@ -19,7 +19,7 @@ type Packet struct {
 	Redo     string
 	Created  time.Time
 	Changed  time.Time
-	cursor   int
+	Cursor   int // how many of its steps are done
 }
 
 // Step is an entry of a packet's command log.
@@ -27,6 +27,8 @@ type Step struct {
 	Words    string
 	Commands []packet.Command
 	Delta    packet.Delta
+	Number   int // from 1
+	At       time.Time
 }
 
 // CreatePacket keeps a new packet.
@@ -64,7 +66,7 @@ type scanner interface{ Scan(...any) error }
 func (s *Store) scanPacket(row scanner) (Packet, error) {
 	var p Packet
 	var state, created, changed string
-	if err := row.Scan(&p.ID, &p.Revision, &p.cursor, &state, &created, &changed, &p.Undo, &p.Redo); err != nil {
+	if err := row.Scan(&p.ID, &p.Revision, &p.Cursor, &state, &created, &changed, &p.Undo, &p.Redo); err != nil {
 		return p, fmt.Errorf("read packet: %w", notFound(err))
 	}
 	var err error
@@ -83,7 +85,8 @@ func (s *Store) DeletePacket(ctx context.Context, id string) error {
 		var err error
 		sums, err = queryAll(ctx, tx, scanString,
 			`SELECT blob FROM sources WHERE packet = ?1 UNION SELECT working FROM sources WHERE packet = ?1
-			 UNION SELECT blob FROM exports WHERE packet = ?1 AND blob <> ''`, id)
+			 UNION SELECT blob FROM exports WHERE packet = ?1 AND blob <> ''
+			 UNION SELECT blob FROM batch_files WHERE batch IN (SELECT id FROM batches WHERE packet = ?1)`, id)
 		if err != nil {
 			return fmt.Errorf("list the packet's files: %w", err)
 		}
@@ -111,7 +114,8 @@ func (s *Store) DeletePacket(ctx context.Context, id string) error {
 func (s *Store) ReleaseFile(ctx context.Context, sum string) error {
 	var uses int
 	err := s.db.QueryRowContext(ctx,
-		`SELECT (SELECT count(*) FROM sources WHERE blob = ?1 OR working = ?1) + (SELECT count(*) FROM exports WHERE blob = ?1)`,
+		`SELECT (SELECT count(*) FROM sources WHERE blob = ?1 OR working = ?1) + (SELECT count(*) FROM exports WHERE blob = ?1)
+		 + (SELECT count(*) FROM batch_files WHERE blob = ?1)`,
 		sum).Scan(&uses)
 	if err != nil {
 		return fmt.Errorf("count a file's uses: %w", err)
@@ -135,15 +139,15 @@ func (s *Store) Append(ctx context.Context, p Packet, next packet.Packet, step S
 		return p, fmt.Errorf("encode delta: %w", err)
 	}
 	err = s.inTransaction(ctx, func(tx *sql.Tx) error {
-		if err := s.update(ctx, tx, p, next, p.cursor+1); err != nil {
+		if err := s.update(ctx, tx, p, next, p.Cursor+1); err != nil {
 			return err
 		}
-		if _, err := tx.ExecContext(ctx, `DELETE FROM steps WHERE packet = ? AND seq > ?`, p.ID, p.cursor); err != nil {
+		if _, err := tx.ExecContext(ctx, `DELETE FROM steps WHERE packet = ? AND seq > ?`, p.ID, p.Cursor); err != nil {
 			return fmt.Errorf("forget undone steps: %w", err)
 		}
 		if _, err := tx.ExecContext(ctx,
 			`INSERT INTO steps (packet, seq, words, commands, delta, at) VALUES (?, ?, ?, ?, ?, ?)`,
-			p.ID, p.cursor+1, step.Words, string(commands), string(delta), now()); err != nil {
+			p.ID, p.Cursor+1, step.Words, string(commands), string(delta), now()); err != nil {
 			return fmt.Errorf("append step: %w", err)
 		}
 		return nil
@@ -153,26 +157,15 @@ func (s *Store) Append(ctx context.Context, p Packet, next packet.Packet, step S
 	}
 	p.State, p.Undo, p.Redo = next, step.Words, ""
 	p.Revision++
-	p.cursor++
+	p.Cursor++
 	return p, nil
 }
 
-// UndoStep reads the step that undoing would take back; ErrNotFound when there
-// is none.
-func (s *Store) UndoStep(ctx context.Context, p Packet) (Step, error) {
-	return s.step(ctx, p.ID, p.cursor)
-}
-
-// RedoStep reads the step that redoing would do again; ErrNotFound when there
-// is none.
-func (s *Store) RedoStep(ctx context.Context, p Packet) (Step, error) {
-	return s.step(ctx, p.ID, p.cursor+1)
-}
-
-func (s *Store) step(ctx context.Context, id string, seq int) (Step, error) {
-	var step Step
+// Step reads a step of a packet's log; ErrNotFound when there is none.
+func (s *Store) Step(ctx context.Context, id string, number int) (Step, error) {
+	step := Step{Number: number}
 	var commands, delta string
-	err := s.db.QueryRowContext(ctx, `SELECT words, commands, delta FROM steps WHERE packet = ? AND seq = ?`, id, seq).
+	err := s.db.QueryRowContext(ctx, `SELECT words, commands, delta FROM steps WHERE packet = ? AND seq = ?`, id, number).
 		Scan(&step.Words, &commands, &delta)
 	if err != nil {
 		return step, fmt.Errorf("read step: %w", notFound(err))
@@ -186,15 +179,21 @@ func (s *Store) step(ctx context.Context, id string, seq int) (Step, error) {
 	return step, nil
 }
 
-// MarkUndone records the state before the last step; MarkRedone the state after
-// the one that follows. Both return ErrStale like Append.
-func (s *Store) MarkUndone(ctx context.Context, p Packet, next packet.Packet) error {
-	return s.inTransaction(ctx, func(tx *sql.Tx) error { return s.update(ctx, tx, p, next, p.cursor-1) })
+// Steps lists a packet's log, the first step first, with words and times alone.
+func (s *Store) Steps(ctx context.Context, id string) ([]Step, error) {
+	return queryAll(ctx, s.db, func(row scanner) (Step, error) {
+		var step Step
+		var at string
+		err := row.Scan(&step.Number, &step.Words, &at)
+		step.At = parseTime(at)
+		return step, err
+	}, `SELECT seq, words, at FROM steps WHERE packet = ? ORDER BY seq`, id)
 }
 
-// MarkRedone records the state after the step that follows the last one.
-func (s *Store) MarkRedone(ctx context.Context, p Packet, next packet.Packet) error {
-	return s.inTransaction(ctx, func(tx *sql.Tx) error { return s.update(ctx, tx, p, next, p.cursor+1) })
+// MarkAt records the state where this many steps are done. It returns ErrStale
+// like Append.
+func (s *Store) MarkAt(ctx context.Context, p Packet, next packet.Packet, steps int) error {
+	return s.inTransaction(ctx, func(tx *sql.Tx) error { return s.update(ctx, tx, p, next, steps) })
 }
 
 func (s *Store) update(ctx context.Context, tx *sql.Tx, p Packet, next packet.Packet, cursor int) error {

@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"dorbin/core/geometry"
+	"dorbin/core/raster"
 )
 
 // States of a source.
@@ -27,8 +28,13 @@ type Source struct {
 	Working string // SHA-256 of the bytes that pages are read from
 	Bytes   int64
 	Pages   []SourcePage
-	Weighed bool // the weights are measured
-	Added   time.Time
+	Damage  string // what is missing of it, in a sentence; empty when it is whole
+	Wish    string // where it is to be placed once it can be opened, as JSON
+	Weighed bool   // the weights are measured
+	// Expected is how many pages the sheets put into the scanner should have made;
+	// 0 is unknown.
+	Expected int
+	Added    time.Time
 }
 
 // SourcePage is what is known of a page of a source.
@@ -36,6 +42,12 @@ type SourcePage struct {
 	Size   geometry.Size `json:"size"`   // points, upright
 	Pixels [2]int        `json:"pixels"` // of an image page
 	Weight int64         `json:"weight"` // bytes
+	// Scanned tells that the size is the paper's own, not that of a photograph.
+	Scanned bool `json:"scanned,omitempty"`
+	// Paper is where a paper was found in a photograph, Fold where two facing
+	// pages meet; zero when there is none.
+	Paper geometry.Outline `json:"paper,omitzero"`
+	Fold  raster.Fold      `json:"fold,omitzero"`
 }
 
 // AddSource keeps a new source and gives it its ordinal.
@@ -46,11 +58,11 @@ func (s *Store) AddSource(ctx context.Context, source Source) (Source, error) {
 	}
 	source.Added = time.Now().UTC()
 	row := s.db.QueryRowContext(ctx,
-		`INSERT INTO sources (id, packet, ordinal, name, kind, state, blob, working, bytes, pages, weighed, added)
-		 VALUES (?1, ?2, (SELECT coalesce(max(ordinal), 0) + 1 FROM sources WHERE packet = ?2), ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11)
+		`INSERT INTO sources (id, packet, ordinal, name, kind, state, blob, working, bytes, pages, weighed, added, damage, wish, expected)
+		 VALUES (?1, ?2, (SELECT coalesce(max(ordinal), 0) + 1 FROM sources WHERE packet = ?2), ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14)
 		 RETURNING ordinal`,
 		source.ID, source.Packet, source.Name, source.Kind, source.State, source.Blob, source.Working,
-		source.Bytes, string(pages), source.Weighed, source.Added.Format(time.RFC3339Nano))
+		source.Bytes, string(pages), source.Weighed, source.Added.Format(time.RFC3339Nano), source.Damage, source.Wish, source.Expected)
 	if err := row.Scan(&source.Ordinal); err != nil {
 		return source, fmt.Errorf("add source: %w", err)
 	}
@@ -79,7 +91,7 @@ func (s *Store) DeleteSource(ctx context.Context, id string) error {
 	return nil
 }
 
-const sourceColumns = `id, packet, ordinal, name, kind, state, blob, working, bytes, pages, weighed, added`
+const sourceColumns = `id, packet, ordinal, name, kind, state, blob, working, bytes, pages, weighed, added, damage, wish, expected`
 
 // Source reads one source.
 func (s *Store) Source(ctx context.Context, id string) (Source, error) {
@@ -101,7 +113,7 @@ func (s *Store) scanSource(row scanner) (Source, error) {
 	var source Source
 	var pages, added string
 	err := row.Scan(&source.ID, &source.Packet, &source.Ordinal, &source.Name, &source.Kind, &source.State,
-		&source.Blob, &source.Working, &source.Bytes, &pages, &source.Weighed, &added)
+		&source.Blob, &source.Working, &source.Bytes, &pages, &source.Weighed, &added, &source.Damage, &source.Wish, &source.Expected)
 	if err != nil {
 		return source, fmt.Errorf("read source: %w", notFound(err))
 	}

@@ -1,0 +1,235 @@
+package check
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"dorbin/core/geometry"
+	"dorbin/core/packet"
+	"dorbin/core/raster"
+)
+
+// Kinds of findings.
+const (
+	Sideways = "sideways" // lies on its side or upside down
+	Blank    = "blank"
+	Copy     = "copy"   // looks like an earlier page
+	Twice    = "twice"  // the same page of a source as an earlier page
+	Size     = "size"   // of another size than most pages
+	Number   = "number" // printed numbers are out of order or leave a gap
+	Count    = "count"  // more or fewer pages than there should be
+)
+
+// Finding is something about a packet that is worth a look.
+type Finding struct {
+	Kind     string           `json:"kind" enum:"sideways,blank,copy,twice,size,number,count"`
+	Key      string           `json:"key" doc:"Names the finding as long as its pages stay as they are."`
+	Page     packet.PageID    `json:"page,omitempty" doc:"The page that it is about."`
+	Other    packet.PageID    `json:"other,omitempty" doc:"The page that it is compared with."`
+	Sentence string           `json:"sentence" doc:"What was found, for the user."`
+	Settle   []packet.Command `json:"settle,omitempty" doc:"What would settle it."`
+}
+
+// Known is what is known of a packet's pages.
+type Known struct {
+	// Signs of a page of a source; false while they are not known.
+	Signs func(packet.SourceID, int) (Signs, bool)
+	// Sheets are the pages that the sheets put into a scanner should have made, by
+	// source.
+	Sheets map[packet.SourceID]int
+	// Names of the sources.
+	Names map[packet.SourceID]string
+	// PageCounts of the sources.
+	PageCounts map[packet.SourceID]int
+	// Remember gives what was made for a key, or makes it; nil remembers nothing.
+	Remember func(key string, make func() []raster.Twin) []raster.Twin
+}
+
+const (
+	blankInk       = 0.0004
+	nearlyBlankInk = 0.0012
+	alike          = 0.95 // likeness of two scans of a sheet
+	plainlyTurned  = 0.75 // how sure an estimate must be to be told as a fact
+	surelyTurned   = 0.6  // share of a page's text that must run the same way
+	mostOdd        = 0.3  // pages of other sizes, of all, that are worth a remark
+)
+
+// Check looks through a packet. The findings come in the order of the kinds, then
+// of the pages.
+func Check(p packet.Packet, known Known) []Finding {
+	s := survey{pages: p.Pages(), known: known}
+	findings := []Finding{}
+	for _, look := range []func(packet.Packet) []Finding{
+		s.standing, s.blank, s.twice, s.copies, s.numbers, s.sizes, s.counts,
+	} {
+		findings = append(findings, look(p)...)
+	}
+	return findings
+}
+
+type survey struct {
+	pages []packet.Page
+	known Known
+}
+
+// signs of a page; false for one that is laid flat or mirrored, of which those
+// of its source say little.
+func (s survey) signs(page packet.Page) (Signs, bool) {
+	if page.IsBlank() || page.Mirror || !page.Outline.IsZero() {
+		return Signs{}, false
+	}
+	return s.known.Signs(page.Source, page.SourcePage)
+}
+
+func key(kind string, pages ...packet.Page) string {
+	words := []string{kind}
+	for _, page := range pages {
+		words = append(words, string(page.ID), page.Fingerprint())
+	}
+	return strings.Join(words, " ")
+}
+
+func (s survey) standing(packet.Packet) []Finding {
+	var findings []Finding
+	for i, page := range s.pages {
+		signs, ok := s.signs(page)
+		if !ok || signs.Standing.Sure < surelyTurned && signs.Text != "" || signs.Standing.Sure == 0 {
+			continue
+		}
+		turn := geometry.NormalTurn(signs.Standing.Turn - page.Turn)
+		if turn == 0 {
+			continue
+		}
+		sure := signs.Text != "" || signs.Standing.Sure >= plainlyTurned
+		findings = append(findings, Finding{
+			Kind: Sideways, Key: key(Sideways, page), Page: page.ID,
+			Sentence: fmt.Sprintf("Page %d %s", i+1, turnedWords(turn, sure)),
+			Settle:   []packet.Command{{Do: "turn", Pages: []packet.PageID{page.ID}, By: turn}},
+		})
+	}
+	return findings
+}
+
+func turnedWords(turn int, sure bool) string {
+	switch {
+	case turn == 180 && sure:
+		return "is upside down"
+	case turn == 180:
+		return "seems to be upside down"
+	case sure:
+		return "lies on its side"
+	}
+	return "seems to lie on its side"
+}
+
+func (s survey) blank(packet.Packet) []Finding {
+	var findings []Finding
+	for i, page := range s.pages {
+		signs, ok := s.signs(page)
+		if !ok || signs.Ink >= nearlyBlankInk {
+			continue
+		}
+		how := "nearly blank"
+		if signs.Ink < blankInk {
+			how = "blank"
+		}
+		findings = append(findings, Finding{
+			Kind: Blank, Key: key(Blank, page), Page: page.ID,
+			Sentence: fmt.Sprintf("Page %d is %s", i+1, how),
+			Settle:   []packet.Command{{Do: "setAside", Pages: []packet.PageID{page.ID}}},
+		})
+	}
+	return findings
+}
+
+func (s survey) twice(packet.Packet) []Finding {
+	type origin struct {
+		source  packet.SourceID
+		page    int
+		outline geometry.Outline
+	}
+	first := map[origin]int{}
+	var findings []Finding
+	for i, page := range s.pages {
+		from := origin{page.Source, page.SourcePage, page.Outline}
+		at, seen := first[from]
+		switch {
+		case page.IsBlank():
+		case !seen:
+			first[from] = i
+		default:
+			findings = append(findings, s.double(Twice, at, i, "is the same page as"))
+		}
+	}
+	return findings
+}
+
+func (s survey) double(kind string, first, second int, how string) Finding {
+	one, other := s.pages[first], s.pages[second]
+	return Finding{
+		Kind: kind, Key: key(kind, other, one), Page: other.ID, Other: one.ID,
+		Sentence: fmt.Sprintf("Page %d %s page %d", second+1, how, first+1),
+		Settle:   []packet.Command{{Do: "setAside", Pages: []packet.PageID{other.ID}}},
+	}
+}
+
+func (s survey) sizes(packet.Packet) []Finding {
+	most, count := packet.CommonestSize(s.pages)
+	others := len(s.pages) - count
+	if float64(others) > mostOdd*float64(len(s.pages)) {
+		return nil // a mixture, which is nothing to remark on
+	}
+	var findings []Finding
+	for i, page := range s.pages {
+		if name := packet.SizeName(page); name != most {
+			findings = append(findings, Finding{
+				Kind: Size, Key: key(Size, page), Page: page.ID,
+				Sentence: fmt.Sprintf("Page %d is %s, most are %s", i+1, name, most),
+			})
+		}
+	}
+	return findings
+}
+
+func (s survey) counts(p packet.Packet) []Finding {
+	var findings []Finding
+	if n := len(s.pages); p.Expected > 0 && n != p.Expected {
+		findings = append(findings, Finding{
+			Kind: Count, Key: fmt.Sprintf("%s %d %d", Count, n, p.Expected),
+			Sentence: fmt.Sprintf("There are %d pages, and there should be %d: %s", n, p.Expected, missing(p.Expected-n)),
+		})
+	}
+	var sources []packet.SourceID
+	for source := range s.known.Sheets {
+		sources = append(sources, source)
+	}
+	slices.Sort(sources)
+	for _, source := range sources {
+		should, is := s.known.Sheets[source], s.known.PageCounts[source]
+		if should > 0 && should != is && !slices.Contains(p.Removed, source) {
+			findings = append(findings, Finding{
+				Kind: Count, Key: fmt.Sprintf("%s %s", Count, source), Page: s.firstOf(source),
+				Sentence: fmt.Sprintf("The sheets scanned as %s should have made %d pages, and there are %d: %s",
+					s.known.Names[source], should, is, missing(should-is)),
+			})
+		}
+	}
+	return findings
+}
+
+func (s survey) firstOf(source packet.SourceID) packet.PageID {
+	for _, page := range s.pages {
+		if page.Source == source {
+			return page.ID
+		}
+	}
+	return ""
+}
+
+func missing(n int) string {
+	if n > 0 {
+		return fmt.Sprintf("%d missing", n)
+	}
+	return fmt.Sprintf("%d too many", -n)
+}

@@ -1,0 +1,211 @@
+package check
+
+import (
+	"fmt"
+	"image"
+	"image/color"
+	"math/rand/v2"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"dorbin/core/geometry"
+	"dorbin/core/packet"
+	"dorbin/core/raster"
+)
+
+// paper is a packet of one part per row of signs, each of a source of its own.
+func paper(t testing.TB, signs ...[]Signs) (packet.Packet, Known) {
+	t.Helper()
+	known := Known{
+		Signs: func(source packet.SourceID, page int) (Signs, bool) {
+			var n int
+			_, err := fmt.Sscanf(string(source), "f%d", &n)
+			if err != nil {
+				return Signs{}, false
+			}
+			return signs[n][page-1], true
+		},
+		Names: map[packet.SourceID]string{"f0": "survey.tif"}, PageCounts: map[packet.SourceID]int{"f0": len(signs[0])},
+	}
+	rules := packet.Known{Source: func(source packet.SourceID) (packet.Source, bool) {
+		var n int
+		_, err := fmt.Sscanf(string(source), "f%d", &n)
+		pages := make([]packet.SourcePage, len(signs[n]))
+		for i := range pages {
+			pages[i].Size = geometry.A4
+		}
+		return packet.Source{Pages: pages}, err == nil
+	}}
+	var commands []packet.Command
+	for n := range signs {
+		commands = append(commands, packet.Command{Do: "place", Source: packet.SourceID(fmt.Sprint("f", n)), Title: "Part"})
+	}
+	p, _, err := packet.Apply(packet.New("x"), commands, rules)
+	require.NoError(t, err)
+	return p, known
+}
+
+func change(t *testing.T, p packet.Packet, commands ...packet.Command) packet.Packet {
+	t.Helper()
+	p, _, err := packet.Apply(p, commands, packet.Known{})
+	require.NoError(t, err)
+	return p
+}
+
+// written are the signs of an ordinary page that bears these numbers.
+func written(number, of int) Signs {
+	return Signs{Ink: 0.05, Text: fmt.Sprint("text ", number, of), Standing: raster.Standing{Sure: 1}, Printed: Printed{number, of}}
+}
+
+func sentences(findings []Finding) []string {
+	out := []string{}
+	for _, f := range findings {
+		out = append(out, f.Sentence)
+	}
+	return out
+}
+
+func TestStandingIsJudgedAsThePageIsTurned(t *testing.T) {
+	lying, scanned, unsure, plain := written(0, 0), Signs{Ink: 0.05}, Signs{Ink: 0.05}, written(0, 0)
+	lying.Standing.Turn = 90
+	scanned.Standing = raster.Standing{Turn: 180, Sure: 0.7}
+	p, known := paper(t, []Signs{lying, scanned, unsure, plain})
+	assert.Equal(t, []string{"Page 1 lies on its side", "Page 2 seems to be upside down"}, sentences(Check(p, known)))
+	p = change(t, p, packet.Command{Do: "turn", Range: "all", By: 90})
+	found := Check(p, known)
+	assert.Equal(t, []string{"Page 2 seems to lie on its side", "Page 4 lies on its side"}, sentences(found))
+	for _, f := range found {
+		p = change(t, p, f.Settle...)
+	}
+	assert.Empty(t, Check(p, known))
+}
+
+func TestBlankPages(t *testing.T) {
+	p, known := paper(t, []Signs{{Ink: 0}, {Ink: 0.0009}, written(0, 0)})
+	found := Check(p, known)
+	assert.Equal(t, []string{"Page 1 is blank", "Page 2 is nearly blank"}, sentences(found))
+	p = change(t, p, found[0].Settle...)
+	assert.Equal(t, []string{"Page 1 is nearly blank"}, sentences(Check(p, known)))
+}
+
+func TestPrintedNumbers(t *testing.T) {
+	n := written
+	for name, c := range map[string]struct {
+		pages []Signs
+		want  []string
+	}{
+		"in order":      {[]Signs{n(1, 4), n(2, 4), n(3, 4), n(4, 4)}, []string{}},
+		"from anywhere": {[]Signs{n(7, 0), n(8, 0), n(0, 0), n(10, 0)}, []string{}},
+		"gap": {[]Signs{n(1, 0), n(2, 0), n(5, 0)},
+			[]string{"Before page 3, which bears the number 5, 2 pages seem to be missing: the one before bears 2"}},
+		"end": {[]Signs{n(1, 3), n(2, 3)}, []string{"After page 2, which bears the number 2 of 3, a page seems to be missing"}},
+		"swapped": {[]Signs{n(1, 0), n(2, 0), n(4, 0), n(3, 0), n(5, 0)},
+			[]string{"Page 4 bears the number 3 but comes after number 4"}},
+		"two papers":         {[]Signs{n(1, 2), n(2, 2), n(1, 2), n(2, 2)}, []string{}},
+		"two papers unlike":  {[]Signs{n(1, 2), n(2, 2), n(3, 4), n(4, 4)}, []string{}},
+		"one number is none": {[]Signs{n(0, 0), n(12, 0), n(0, 0)}, []string{}},
+	} {
+		t.Run(name, func(t *testing.T) {
+			p, known := paper(t, c.pages)
+			found := Check(p, known)
+			assert.Equal(t, c.want, sentences(found))
+			if name == "swapped" {
+				assert.Empty(t, Check(change(t, p, found[0].Settle...), known))
+			}
+		})
+	}
+}
+
+func TestCopiesAndPagesPlacedTwice(t *testing.T) {
+	random := rand.New(rand.NewPCG(1, 2))
+	picture := func() raster.Miniature {
+		img := image.NewGray(image.Rect(0, 0, 320, 320))
+		for i := range img.Pix {
+			img.Pix[i] = uint8(random.IntN(2) * 255)
+		}
+		for y := range 320 {
+			for x := range 320 {
+				img.SetGray(x, y, color.Gray{Y: img.GrayAt(x/40*40, y/40*40).Y})
+			}
+		}
+		return raster.NewMiniature(img)
+	}
+	one, other := picture(), picture()
+	scan := func(m raster.Miniature) Signs { return Signs{Ink: 0.1, Miniature: m} }
+	read := func(m raster.Miniature, text string) Signs {
+		return Signs{Ink: 0.1, Miniature: m, Text: text, Standing: raster.Standing{Sure: 1}}
+	}
+	p, known := paper(t, []Signs{scan(one), scan(other), scan(one.Turned(180)), read(other, "a"), read(other, "b"), read(other, "a")})
+	p = change(t, p, packet.Command{Do: "duplicate", Range: "1"})
+	assert.Equal(t, []string{
+		"Page 2 is the same page as page 1",
+		"Page 4 looks like page 1",
+		"Page 7 looks like page 5",
+	}, sentences(Check(p, known)), "page 6 reads otherwise than page 5; page 3 is a scan")
+	asked := 0
+	known.Remember = func(_ string, make func() []raster.Twin) []raster.Twin { asked++; return make() }
+	moved := change(t, p, packet.Command{Do: "reverse", Range: "all"})
+	assert.Contains(t, sentences(Check(moved, known)), "Page 6 looks like page 4")
+	assert.Equal(t, 1, asked)
+}
+
+// BenchmarkCheck checks a packet of 2,000 scans whose twins are known, as after
+// every command.
+func BenchmarkCheck(b *testing.B) {
+	for name, remembered := range map[string]bool{"the first time": false, "again": true} {
+		b.Run(name, func(b *testing.B) {
+			random := rand.New(rand.NewPCG(5, 5))
+			signs := make([]Signs, 2000)
+			for i := range signs {
+				signs[i] = Signs{Ink: 0.1, Miniature: make(raster.Miniature, 1024)}
+				for cell := range signs[i].Miniature {
+					signs[i].Miniature[cell] = int8(random.IntN(40) - 20 + cell/64) // alike in the large
+				}
+			}
+			p, known := paper(b, signs)
+			if remembered {
+				var twins []raster.Twin
+				known.Remember = func(_ string, find func() []raster.Twin) []raster.Twin {
+					if twins == nil {
+						twins = append([]raster.Twin{}, find()...)
+					}
+					return twins
+				}
+				Check(p, known)
+			}
+			for b.Loop() {
+				Check(p, known)
+			}
+		})
+	}
+}
+
+func TestCounts(t *testing.T) {
+	p, known := paper(t, []Signs{written(0, 0), written(0, 0)})
+	known.Sheets = map[packet.SourceID]int{"f0": 3}
+	p = change(t, p, packet.Command{Do: "expect", Count: 1})
+	assert.Equal(t, []string{
+		"There are 2 pages, and there should be 1: 1 too many",
+		"The sheets scanned as survey.tif should have made 3 pages, and there are 2: 1 missing",
+	}, sentences(Check(p, known)))
+}
+
+func TestSizesUnlikeTheOthers(t *testing.T) {
+	p, known := paper(t, []Signs{written(0, 0), written(0, 0), written(0, 0), written(0, 0)})
+	p = change(t, p, packet.Command{Do: "insertBlank", Size: &geometry.A3, Part: p.Parts[0].ID})
+	assert.Equal(t, []string{"Page 5 is A3, most are A4"}, sentences(Check(p, known)))
+	p = change(t, p, packet.Command{Do: "insertBlank", Size: &geometry.A5, Part: p.Parts[0].ID})
+	assert.Empty(t, Check(p, known), "a third of the pages being of other sizes is a mixture")
+}
+
+func TestLookTellsTextFromScans(t *testing.T) {
+	page := image.NewGray(image.Rect(0, 0, 400, 600))
+	lines := "Report of the surveyor\nThe foundation of the north wall was found to be dry and sound.\nPage 3 of 9"
+	signs := Look(page, Text{Lines: lines, Turn: 90, Share: 0.9})
+	assert.Equal(t, Printed{3, 9}, signs.Printed)
+	assert.Equal(t, 90, signs.Standing.Turn)
+	assert.NotEmpty(t, signs.Text)
+	assert.Empty(t, Look(page, Text{Lines: "Page 3"}).Text, "a stamp is not a page's text")
+}

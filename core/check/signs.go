@@ -1,0 +1,75 @@
+package check
+
+import (
+	"crypto/sha256"
+	"encoding/hex"
+	"image"
+	"strings"
+	"unicode"
+
+	"dorbin/core/raster"
+)
+
+// Signs are what looking at a page of a source tells, before any adjustment.
+type Signs struct {
+	Ink       float64          `json:"ink"` // share of the page that is written or drawn on
+	Miniature raster.Miniature `json:"miniature,omitempty"`
+	Text      string           `json:"text,omitempty"` // tells texts apart; empty for a page without
+	Standing  raster.Standing  `json:"standing,omitzero"`
+	Printed   Printed          `json:"printed,omitzero"`
+}
+
+// Text is the text of a page as far as it can be read without recognising it.
+type Text struct {
+	Lines string  // all lines
+	Turn  int     // by which most of it is to be turned, in degrees clockwise, to be read
+	Share float64 // of the text, from 0 to 1, that runs so
+}
+
+// fewestLetters is how many letters and digits tell that a page has its text.
+const fewestLetters = 40
+
+// IsEnough tells whether the text is that of a page, and not a stamp on a scan.
+func (t Text) IsEnough() bool { return len(t.letters()) >= fewestLetters }
+
+func (t Text) letters() string {
+	return strings.Map(func(r rune) rune {
+		if unicode.IsLetter(r) || unicode.IsDigit(r) {
+			return r
+		}
+		return -1
+	}, t.Lines)
+}
+
+// Look makes the signs of a page from its picture and its text.
+func Look(picture image.Image, text Text) Signs {
+	writing := raster.FindWriting(picture)
+	signs := Signs{Ink: writing.Ink(), Miniature: raster.NewMiniature(picture)}
+	if !text.IsEnough() {
+		signs.Standing = writing.Standing()
+		if signs.Standing.Sure < raster.SureStanding {
+			signs.Standing = raster.Standing{}
+		}
+		return signs
+	}
+	sum := sha256.Sum256([]byte(text.letters()))
+	signs.Text = hex.EncodeToString(sum[:8])
+	signs.Standing = raster.Standing{Turn: text.Turn, Sure: text.Share}
+	signs.Printed, _ = PrintedNumber(outerLines(text.Lines))
+	return signs
+}
+
+// outerLines are the first and the last lines of a page, where its number is.
+func outerLines(text string) string {
+	var lines []string
+	for line := range strings.Lines(text) {
+		if line = strings.TrimSpace(line); line != "" {
+			lines = append(lines, line)
+		}
+	}
+	const outer = 3
+	if len(lines) > 2*outer {
+		lines = append(lines[:outer], lines[len(lines)-outer:]...)
+	}
+	return strings.Join(lines, "\n")
+}

@@ -1,0 +1,162 @@
+package packet
+
+import (
+	"errors"
+	"fmt"
+	"slices"
+
+	"dorbin/core/geometry"
+	"dorbin/core/raster"
+)
+
+// adjust changes each of the named pages, which must be in parts, and counts
+// them.
+func (p *Packet) adjust(ids []PageID, change func(*Page) error) (int, error) {
+	wanted, err := p.placedSet(ids)
+	if err != nil {
+		return 0, err
+	}
+	for i := range p.Parts {
+		for j := range p.Parts[i].Pages {
+			if page := &p.Parts[i].Pages[j]; wanted[page.ID] {
+				if err := change(page); err != nil {
+					return 0, err
+				}
+			}
+		}
+	}
+	return len(wanted), nil
+}
+
+// flip mirrors pages as they stand. A page is mirrored before it is turned, so
+// the turn goes the other way round afterwards.
+func flip(p *Packet, c Command, _ Known) (string, error) {
+	axis, ok := map[string]struct {
+		turn  int
+		words string
+	}{"leftRight": {0, "left to right"}, "topBottom": {180, "top to bottom"}}[c.Axis]
+	if !ok {
+		return "", fmt.Errorf("a page is flipped leftRight or topBottom, not %q", c.Axis)
+	}
+	n, err := p.adjust(c.Pages, func(page *Page) error {
+		page.Mirror = !page.Mirror
+		page.Turn = geometry.NormalTurn(axis.turn - page.Turn)
+		return nil
+	})
+	return fmt.Sprintf("Flipped %s %s", countPages(n), axis.words), err
+}
+
+func outline(p *Packet, c Command, known Known) (string, error) {
+	if c.Outline == nil {
+		n, err := p.adjust(c.Pages, func(page *Page) error {
+			page.Outline, page.Flat = geometry.Outline{}, geometry.Size{}
+			return nil
+		})
+		return "Showed the whole picture of " + countPages(n), err
+	}
+	if err := c.Outline.Check(); err != nil {
+		return "", err
+	}
+	n, err := p.adjust(c.Pages, func(page *Page) error { return page.layFlat(*c.Outline, known) })
+	return "Set the outline of " + countPages(n), err
+}
+
+func (p *Page) layFlat(o geometry.Outline, known Known) error {
+	source, ok := known.source(p.Source)
+	if !ok || p.SourcePage > len(source.Pages) {
+		return fmt.Errorf("the source of page %s is not there", p.ID)
+	}
+	p.Outline, p.Flat = o, o.FlatSize(p.Upright, source.Pages[p.SourcePage-1].Scanned)
+	return nil
+}
+
+// cut makes two pages of each: the left one keeps its id, the right one follows
+// it. Left and right are those of the picture before mirror and turn, except
+// that a page that is mirrored has its right half first.
+func cut(p *Packet, c Command, known Known) (string, error) {
+	if c.Fold == nil || !(c.Fold.Top > 0.02 && c.Fold.Top < 0.98 && c.Fold.Bottom > 0.02 && c.Fold.Bottom < 0.98) {
+		return "", errors.New("the fold must lie inside the page")
+	}
+	wanted, err := p.placedSet(c.Pages)
+	if err != nil {
+		return "", err
+	}
+	for i := range p.Parts {
+		var pages []Page
+		for _, page := range p.Parts[i].Pages {
+			if !wanted[page.ID] {
+				pages = append(pages, page)
+				continue
+			}
+			first, second, err := p.halves(page, c, known)
+			if err != nil {
+				return "", err
+			}
+			pages = append(pages, first, second)
+		}
+		p.Parts[i].Pages = pages
+	}
+	return fmt.Sprintf("Cut %s into %s at the fold", countPages(len(wanted)), countPages(2*len(wanted))), nil
+}
+
+func (p *Packet) halves(page Page, c Command, known Known) (first, second Page, err error) {
+	whole := page.Outline
+	if whole.IsZero() {
+		whole = geometry.WholePicture
+	}
+	left, right := whole.Cut(c.Fold.Top, c.Fold.Bottom)
+	first, second = page, page
+	second.ID = p.newPageID()
+	if page.Mirror != c.RightFirst {
+		left, right = right, left
+	}
+	return first, second, errors.Join(first.layFlat(left, known), second.layFlat(right, known))
+}
+
+func tone(p *Packet, c Command, _ Known) (string, error) {
+	if c.Tone == nil {
+		return "", errors.New("no tone is given")
+	}
+	if err := c.Tone.Check(); err != nil {
+		return "", err
+	}
+	n, err := p.adjust(c.Pages, func(page *Page) error {
+		page.Tone = *c.Tone
+		return nil
+	})
+	if c.Tone.IsZero() {
+		return fmt.Sprintf("Left %s in %s own tone", countPages(n), its(n)), err
+	}
+	return fmt.Sprintf("Made %s %s", countPages(n), toneWords[c.Tone.Mode]), err
+}
+
+var toneWords = map[raster.ToneMode]string{
+	raster.AsItIs: "lighter or darker", raster.PaperWhite: "paper white",
+	raster.GrayTone: "grey", raster.BlackWhite: "black-and-white",
+}
+
+func bare(p *Packet, c Command, _ Known) (string, error) {
+	n, err := p.adjust(c.Pages, func(page *Page) error {
+		page.Bare = c.Bare
+		return nil
+	})
+	if c.Bare {
+		return "Left out comments and form fields of " + countPages(n), err
+	}
+	return "Kept comments and form fields of " + countPages(n), err
+}
+
+// removeSource takes a source and all its pages out.
+func removeSource(p *Packet, c Command, known Known) (string, error) {
+	source, ok := known.source(c.Source)
+	if !ok || slices.Contains(p.Removed, c.Source) {
+		return "", fmt.Errorf("there is no source %s", c.Source)
+	}
+	for i := range p.Parts {
+		p.Parts[i].Pages = slices.DeleteFunc(p.Parts[i].Pages, func(page Page) bool { return page.Source == c.Source })
+	}
+	p.SetAside = slices.DeleteFunc(p.SetAside, func(aside Aside) bool { return aside.Source == c.Source })
+	p.Removed = append(p.Removed, c.Source)
+	p.dropEmptyParts()
+	return fmt.Sprintf("Took “%s” out", source.Name), nil
+}

@@ -1,0 +1,33 @@
+package packet
+
+import "dorbin/core/geometry"
+
+// Known is what the rules need to know of the world outside a packet.
+type Known struct {
+	// Source gives what is known of a source; false when the packet has no such
+	// source or it cannot be placed yet.
+	Source func(SourceID) (Source, bool)
+	// Facts are what pages can be selected by besides their numbers, by name, such
+	// as "blank".
+	Facts map[string]func(Page) bool
+}
+
+// Source is what the rules need to know of a source.
+type Source struct {
+	Name  string // the file's
+	Title string // of a part made of it
+	Pages []SourcePage
+}
+
+// SourcePage is what the rules need to know of a page of a source.
+type SourcePage struct {
+	Size    geometry.Size // points, upright
+	Scanned bool          // the size is the paper's own, not that of a photograph
+}
+
+func (k Known) source(id SourceID) (Source, bool) {
+	if k.Source == nil {
+		return Source{}, false
+	}
+	return k.Source(id)
+}

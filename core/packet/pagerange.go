@@ -1,0 +1,108 @@
+package packet
+
+import (
+	"fmt"
+	"strconv"
+	"strings"
+)
+
+// RangeError says what is wrong with a typed range of pages, and where.
+type RangeError struct {
+	Problem string
+	At      int // index in bytes
+}
+
+func (e *RangeError) Error() string { return e.Problem }
+
+// ParsePages reads a typed range of pages out of count, such as "1, 4-6, last":
+// numbers, runs, in either direction, "last" and "last 3", "odd", "even" and
+// "all", with commas between. It gives page numbers from 1 in the order typed; a
+// page may come more than once. The error is a *RangeError.
+func ParsePages(text string, count int) ([]int, error) {
+	var pages []int
+	at := 0
+	for _, item := range strings.Split(text, ",") {
+		word := strings.ToLower(strings.TrimSpace(item))
+		start := at + len(item) - len(strings.TrimLeft(item, " \t"))
+		at += len(item) + 1
+		found, problem := parseItem(word, count)
+		if problem != "" {
+			return nil, &RangeError{problem, start}
+		}
+		pages = append(pages, found...)
+		if len(pages) > MaxTake {
+			return nil, &RangeError{fmt.Sprintf("At most %d pages can be taken at once.", MaxTake), start}
+		}
+	}
+	return pages, nil
+}
+
+// parseItem gives the pages of one item, or what is wrong with it.
+func parseItem(word string, count int) (pages []int, problem string) {
+	switch word {
+	case "":
+		return nil, "A page number is missing."
+	case "all":
+		return run(1, count), ""
+	case "odd":
+		return every(1, count), ""
+	case "even":
+		return every(2, count), ""
+	}
+	if n, ok := strings.CutPrefix(word, "last "); ok {
+		many, err := strconv.Atoi(strings.TrimSpace(n))
+		if err != nil || many < 1 {
+			return nil, fmt.Sprintf("“last %s” is not a number of pages.", n)
+		}
+		return run(max(1, count-many+1), count), ""
+	}
+	// Word processors make an en dash of a hyphen.
+	from, to, isRun := strings.Cut(strings.ReplaceAll(word, "–", "-"), "-")
+	first, problem := parseNumber(from, count)
+	if problem != "" {
+		return nil, problem
+	}
+	if !isRun {
+		return []int{first}, ""
+	}
+	last, problem := parseNumber(to, count)
+	if problem != "" {
+		return nil, problem
+	}
+	return run(first, last), ""
+}
+
+func parseNumber(word string, count int) (n int, problem string) {
+	word = strings.TrimSpace(word)
+	if word == "last" && count > 0 {
+		return count, ""
+	}
+	n, err := strconv.Atoi(word)
+	switch {
+	case err != nil:
+		return 0, fmt.Sprintf("“%s” is not a page. Write numbers and runs, such as 1, 4-6, last.", word)
+	case n < 1 || n > count:
+		return 0, fmt.Sprintf("There is no page %d: there are %d.", n, count)
+	}
+	return n, ""
+}
+
+func run(first, last int) []int {
+	var pages []int
+	step := 1
+	if last < first {
+		step = -1
+	}
+	for n := first; n != last+step; n += step {
+		pages = append(pages, n)
+	}
+	return pages
+}
+
+func every(first, count int) []int {
+	var pages []int
+	for n := first; n <= count; n += 2 {
+		pages = append(pages, n)
+	}
+	return pages
+}

@@ -1,0 +1,94 @@
+package packet
+
+import (
+	"errors"
+	"fmt"
+	"strings"
+	"unicode/utf8"
+
+	"dorbin/core/geometry"
+)
+
+// MaxNote is the longest note on a page, in characters.
+const MaxNote = 1000
+
+// keepOnly sets aside all pages but these.
+func keepOnly(p *Packet, c Command, known Known) (string, error) {
+	kept, err := p.placedSet(c.Pages)
+	if err != nil {
+		return "", err
+	}
+	var others []PageID
+	for _, page := range p.Pages() {
+		if !kept[page.ID] {
+			others = append(others, page.ID)
+		}
+	}
+	if len(others) > 0 {
+		_, err = setAside(p, Command{Pages: others}, known)
+	}
+	return fmt.Sprintf("Kept %s and set %d aside", countPages(len(kept)), len(others)), err
+}
+
+// duplicate puts a double after each page. Notes are not doubled.
+func duplicate(p *Packet, c Command, _ Known) (string, error) {
+	wanted, err := p.placedSet(c.Pages)
+	if err != nil {
+		return "", err
+	}
+	for i := range p.Parts {
+		var pages []Page
+		for _, page := range p.Parts[i].Pages {
+			pages = append(pages, page)
+			if wanted[page.ID] {
+				page.ID, page.Note = p.newPageID(), ""
+				pages = append(pages, page)
+			}
+		}
+		p.Parts[i].Pages = pages
+	}
+	return "Duplicated " + countPages(len(wanted)), nil
+}
+
+// The edges of a blank page, in points: from a stamp to A0.
+const (
+	smallestBlank = 28
+	largestBlank  = 3400
+)
+
+func insertBlank(p *Packet, c Command, _ Known) (string, error) {
+	if c.Size == nil || !blankEdge(c.Size.Width) || !blankEdge(c.Size.Height) {
+		return "", errors.New("a blank page is between 10 mm and 1200 mm wide and high")
+	}
+	blank := Page{ID: p.newPageID(), Upright: geometry.Size{Width: c.Size.Width, Height: c.Size.Height}}
+	return "Inserted a blank page", p.insert([]Page{blank}, c)
+}
+
+func blankEdge(points float64) bool { return points >= smallestBlank && points <= largestBlank }
+
+func note(p *Packet, c Command, _ Known) (string, error) {
+	text := strings.TrimSpace(c.Title)
+	if n := utf8.RuneCountInString(text); n > MaxNote {
+		return "", fmt.Errorf("a note has at most %d characters, this one has %d", MaxNote, n)
+	}
+	n, err := p.adjust(c.Pages, func(page *Page) error {
+		page.Note = text
+		return nil
+	})
+	if text == "" {
+		return "Removed the note on " + countPages(n), err
+	}
+	return "Left a note on " + countPages(n), err
+}
+
+// expect notes how many pages the packet should have.
+func expect(p *Packet, c Command, _ Known) (string, error) {
+	if c.Count < 0 || c.Count > MaxTake {
+		return "", fmt.Errorf("a packet has between 0 and %d pages", MaxTake)
+	}
+	p.Expected = c.Count
+	if c.Count == 0 {
+		return "Took the page count back", nil
+	}
+	return fmt.Sprintf("Noted that there should be %s", countPages(c.Count)), nil
+}

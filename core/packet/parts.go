@@ -1,0 +1,175 @@
+package packet
+
+import (
+	"errors"
+	"fmt"
+	"slices"
+	"unicode/utf8"
+)
+
+func split(p *Packet, c Command, _ Known) (string, error) {
+	title, err := cleanTitle(c.Title)
+	if err != nil {
+		return "", err
+	}
+	first, _, found := p.firstPosition(c.Pages)
+	if !found {
+		return "", errors.New("none of these pages is in a part")
+	}
+	pages, err := p.takePlaced(c.Pages)
+	if err != nil {
+		return "", err
+	}
+	part := Part{ID: p.newPartID(), Title: title, Pages: pages}
+	p.Parts = slices.Insert(p.Parts, first+1, part)
+	p.dropEmptyParts()
+	return fmt.Sprintf("Made %s a part of %s own", countPages(len(pages)), its(len(pages))), nil
+}
+
+func renamePart(p *Packet, c Command, _ Known) (string, error) {
+	title, err := cleanTitle(c.Title)
+	if err != nil {
+		return "", err
+	}
+	i := p.partIndex(c.Part)
+	if i < 0 {
+		return "", fmt.Errorf("there is no part %s", c.Part)
+	}
+	p.Parts[i].Title = title
+	return fmt.Sprintf("Renamed a part to “%s”", title), nil
+}
+
+// divide begins a part at each of the pages. One that begins a part already
+// keeps it, and gives it a new title if there is one.
+func divide(p *Packet, c Command, _ Known) (string, error) {
+	wanted, err := p.placedSet(c.Pages)
+	if err != nil {
+		return "", err
+	}
+	if len(c.Titles) > 0 && len(c.Titles) != len(c.Pages) {
+		return "", fmt.Errorf("there are %d titles for %d parts", len(c.Titles), len(c.Pages))
+	}
+	titles := map[PageID]string{}
+	for i, title := range c.Titles {
+		if titles[c.Pages[i]], err = cleanTitle(title); err != nil {
+			return "", err
+		}
+	}
+	before := len(p.Parts)
+	var parts []Part
+	for _, part := range p.Parts {
+		parts = append(parts, p.divided(part, wanted, titles)...)
+	}
+	p.Parts = parts
+	if len(parts) == before {
+		return "Named " + countParts(len(wanted)), nil
+	}
+	return fmt.Sprintf("Split into %s more", countParts(len(parts)-before)), nil
+}
+
+func (p *Packet) divided(part Part, at map[PageID]bool, titles map[PageID]string) []Part {
+	pieces := []Part{{ID: part.ID, Title: part.Title}}
+	for i, page := range part.Pages {
+		if at[page.ID] && i > 0 {
+			title := numbered(part.Title, len(pieces)+1)
+			pieces = append(pieces, Part{ID: p.newPartID(), Title: title})
+		}
+		piece := &pieces[len(pieces)-1]
+		if title := titles[page.ID]; title != "" {
+			piece.Title = title
+		}
+		piece.Pages = append(piece.Pages, page)
+	}
+	return pieces
+}
+
+// numbered is a title with a number behind it, short enough to be one.
+func numbered(title string, n int) string {
+	number := fmt.Sprintf(", %d", n)
+	runes := []rune(title)
+	return string(runes[:min(len(runes), MaxTitle-utf8.RuneCountInString(number))]) + number
+}
+
+func join(p *Packet, c Command, _ Known) (string, error) {
+	wanted := map[PartID]bool{}
+	for _, id := range c.Parts {
+		if p.partIndex(id) < 0 {
+			return "", fmt.Errorf("there is no part %q", id)
+		}
+		wanted[id] = true
+	}
+	if len(wanted) < 2 {
+		return "", errors.New("it takes two parts to join")
+	}
+	var parts []Part
+	first := -1
+	for _, part := range p.Parts {
+		switch {
+		case !wanted[part.ID]:
+			parts = append(parts, part)
+		case first < 0:
+			first = len(parts)
+			parts = append(parts, part)
+		default:
+			parts[first].Pages = append(parts[first].Pages, part.Pages...)
+		}
+	}
+	p.Parts = parts
+	return fmt.Sprintf("Joined %s into “%s”", countParts(len(wanted)), parts[first].Title), nil
+}
+
+func movePart(p *Packet, c Command, _ Known) (string, error) {
+	i := p.partIndex(c.Part)
+	if i < 0 {
+		return "", fmt.Errorf("there is no part %q", c.Part)
+	}
+	if c.At == nil || *c.At < 0 || *c.At >= len(p.Parts) {
+		return "", errors.New("there is no such place among the parts")
+	}
+	part := p.Parts[i]
+	p.Parts = slices.Insert(slices.Delete(p.Parts, i, i+1), *c.At, part)
+	return fmt.Sprintf("Moved “%s”", part.Title), nil
+}
+
+// partPerSource gathers all pages by source, in the order in which the sources
+// first appear. A blank page stays with the page before it.
+func partPerSource(p *Packet, _ Command, known Known) (string, error) {
+	var parts []Part
+	index := map[SourceID]int{}
+	var last SourceID
+	for _, page := range p.Pages() {
+		source := page.Source
+		if page.IsBlank() {
+			source = last
+		}
+		last = source
+		i, ok := index[source]
+		if !ok {
+			i = len(parts)
+			index[source] = i
+			parts = append(parts, Part{ID: p.newPartID(), Title: sourceTitle(source, known)})
+		}
+		parts[i].Pages = append(parts[i].Pages, page)
+	}
+	if len(parts) == 0 {
+		return "", errors.New("there are no pages")
+	}
+	p.Parts = parts
+	return fmt.Sprintf("Made %s, one for each source", countParts(len(parts))), nil
+}
+
+func sourceTitle(id SourceID, known Known) string {
+	source, _ := known.source(id)
+	title, err := cleanTitle(source.Title)
+	if err != nil {
+		return "Blank pages"
+	}
+	return title
+}
+
+func countParts(n int) string {
+	if n == 1 {
+		return "1 part"
+	}
+	return fmt.Sprintf("%d parts", n)
+}

@@ -1,0 +1,96 @@
+package packet
+
+import (
+	"errors"
+	"fmt"
+	"slices"
+)
+
+// place puts pages of a source into the packet. A source that was taken out
+// comes back by it.
+func place(p *Packet, c Command, known Known) (string, error) {
+	if len(c.Replace) == 0 && !c.hasDestination() {
+		return p.placeAsPart(c, known)
+	}
+	pages, err := p.newPages(c, known)
+	if err != nil {
+		return "", err
+	}
+	if len(c.Replace) > 0 {
+		return p.placeInstead(pages, c)
+	}
+	if err := p.insert(pages, c); err != nil {
+		return "", err
+	}
+	return "Added " + countPages(len(pages)), nil
+}
+
+// newPages makes pages of a source, which is no longer taken out then.
+func (p *Packet) newPages(c Command, known Known) ([]Page, error) {
+	source, ok := known.source(c.Source)
+	all := source.Pages
+	if !ok || len(all) == 0 {
+		return nil, fmt.Errorf("source %s has no pages to place", c.Source)
+	}
+	take := c.Take
+	if len(take) == 0 {
+		take = make([]int, len(all))
+		for i := range take {
+			take[i] = i + 1
+		}
+	}
+	if len(take) > MaxTake {
+		return nil, fmt.Errorf("at most %d pages are taken at once", MaxTake)
+	}
+	p.Removed = slices.DeleteFunc(p.Removed, func(id SourceID) bool { return id == c.Source })
+	pages := make([]Page, len(take))
+	for i, number := range take {
+		if number < 1 || number > len(all) {
+			return nil, fmt.Errorf("the source has %s, there is no page %d", countPages(len(all)), number)
+		}
+		pages[i] = Page{
+			ID: p.newPageID(), Source: c.Source, SourcePage: number,
+			Upright: all[number-1].Size, Look: Look{Bare: c.Bare},
+		}
+	}
+	return pages, nil
+}
+
+// MaxTake is how many pages of a source are placed at once at most.
+const MaxTake = 20_000
+
+func (p *Packet) placeAsPart(c Command, known Known) (string, error) {
+	title, err := cleanTitle(c.Title)
+	if err != nil {
+		return "", err
+	}
+	at := len(p.Parts)
+	if c.At != nil {
+		at = *c.At
+	}
+	if at < 0 || at > len(p.Parts) {
+		return "", fmt.Errorf("there is no place %d among the parts", at)
+	}
+	part := Part{ID: p.newPartID(), Title: title}
+	if part.Pages, err = p.newPages(c, known); err != nil {
+		return "", err
+	}
+	p.Parts = slices.Insert(p.Parts, at, part)
+	return fmt.Sprintf("Added %s as “%s”", countPages(len(part.Pages)), title), nil
+}
+
+// placeInstead sets pages aside and puts the new ones where the first was.
+func (p *Packet) placeInstead(pages []Page, c Command) (string, error) {
+	if c.hasDestination() {
+		return "", errors.New("give either pages to replace or a destination")
+	}
+	part, at, found := p.firstPosition(c.Replace)
+	if !found {
+		return "", errors.New("none of the pages to replace is in a part")
+	}
+	p.Parts[part].Pages = slices.Insert(p.Parts[part].Pages, at, pages...)
+	if _, err := setAside(p, Command{Pages: c.Replace}, Known{}); err != nil {
+		return "", err
+	}
+	return fmt.Sprintf("Replaced %s by %s", countPages(len(c.Replace)), countPages(len(pages))), nil
+}

@@ -1,0 +1,24 @@
+package packet
+
+// CanPlace tells whether the pages and the part that a command to place pages
+// names are there.
+func (p Packet) CanPlace(c Command) bool {
+	for _, id := range append([]PageID{c.After, c.Before}, c.Replace...) {
+		if _, _, found := p.position(id); id != "" && !found {
+			return false
+		}
+	}
+	return c.Part == "" || p.partIndex(c.Part) >= 0
+}
+
+// AddedSince lists the pages in parts that an earlier state did not have, in
+// order.
+func (p Packet) AddedSince(before Packet) []PageID {
+	var added []PageID
+	for _, page := range p.Pages() {
+		if _, found := before.Find(page.ID); !found {
+			added = append(added, page.ID)
+		}
+	}
+	return added
+}

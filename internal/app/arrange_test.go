@@ -1,0 +1,278 @@
+package app_test
+
+import (
+	"image"
+	"math/rand/v2"
+	"os"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"dorbin/core/check"
+	"dorbin/core/geometry"
+	"dorbin/core/packet"
+	"dorbin/internal/app"
+	"dorbin/internal/intake"
+)
+
+// seen waits until all pages of a packet have been looked at.
+func seen(t testing.TB, a *app.App, id string) app.Findings {
+	t.Helper()
+	var found app.Findings
+	require.Eventually(t, func() bool {
+		var err error
+		found, err = a.Findings(t.Context(), id)
+		require.NoError(t, err)
+		return found.Waiting == 0
+	}, time.Minute, 20*time.Millisecond)
+	return found
+}
+
+func kinds(found app.Findings) []string {
+	out := []string{}
+	for _, f := range found.Findings {
+		out = append(out, f.Kind+": "+f.Sentence)
+	}
+	return out
+}
+
+func weighed(t testing.TB, a *app.App, id string) {
+	t.Helper()
+	require.Eventually(t, func() bool {
+		for _, source := range get(t, a, id).Sources {
+			if !source.Weighed {
+				return false
+			}
+		}
+		return true
+	}, 20*time.Second, 5*time.Millisecond)
+}
+
+func TestEveryCommandSaysWhatItChanged(t *testing.T) {
+	a := newApp(t)
+	id := newPacket(t, a)
+	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
+	add(t, a, id, "accounts 10.pdf", paper(t, "accounts.pdf"))
+	weighed(t, a, id)
+	p := get(t, a, id)
+	at := 0
+	for _, c := range []packet.Command{
+		{Do: "turn", Range: "odd", By: 90},
+		{Do: "reverse", Range: "2-6"},
+		{Do: "interleave", Range: "all", Backwards: true},
+		{Do: "deal", Range: "all"},
+		{Do: "sort", Range: "part 1"},
+		{Do: "swap", Range: "1, last"},
+		{Do: "insertBlank", Size: &geometry.A5, Before: p.Parts[0].Pages[0].ID},
+		{Do: "duplicate", Range: "2, 3"},
+		{Do: "note", Range: "2", Title: "Is this the right one?"},
+		{Do: "divide", Range: "3, 5"},
+		{Do: "movePart", Part: p.Parts[1].ID, At: &at},
+		{Do: "keepOnly", Range: "not 4"},
+		{Do: "partPerSource"},
+		{Do: "expect", Count: 12},
+		{Do: "removeSource", Source: p.Sources[1].ID},
+	} {
+		apply(t, a, id, c)
+	}
+	steps, err := a.History(t.Context(), id)
+	require.NoError(t, err)
+	require.Len(t, steps, 17)
+	assert.Equal(t, "Turned 4 pages right", steps[2].Words)
+	assert.Equal(t, "Took “accounts 10.pdf” out", steps[16].Words)
+	now := get(t, a, id)
+
+	change, err := a.TravelTo(t.Context(), id, 2)
+	require.NoError(t, err)
+	back := get(t, a, id)
+	requireChange(t, now, change, back)
+	assert.Equal(t, p.Parts, back.Parts)
+	change, err = a.TravelTo(t.Context(), id, 17)
+	require.NoError(t, err)
+	requireChange(t, back, change, get(t, a, id))
+	assert.Equal(t, now.Parts, get(t, a, id).Parts)
+	_, err = a.TravelTo(t.Context(), id, 18)
+	require.ErrorIs(t, err, app.ErrNotFound)
+	for range 17 {
+		undo(t, a, id)
+	}
+}
+
+func TestBlankPagesAndDoublesAreExported(t *testing.T) {
+	a := newApp(t)
+	id := newPacket(t, a)
+	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
+	first := get(t, a, id).Parts[0].Pages[0].ID
+	a5 := geometry.A5.Landscape()
+	apply(t, a, id, packet.Command{Do: "insertBlank", Size: &a5, After: first}, packet.Command{Do: "duplicate", Pages: []packet.PageID{first}})
+	path, e := export(t, a, id)
+	require.Equal(t, "done", e.State, e.Problem)
+	assert.Empty(t, e.Receipt.Differences)
+	info := run(t, "pdfinfo", "-f", "1", "-l", "6", path)
+	assert.Contains(t, info, "Pages:           6")
+	assert.Contains(t, strings.Join(strings.Fields(info), " "), "Page 3 size: 595.276 x 419.528 pts")
+	assert.Empty(t, strings.TrimSpace(run(t, "pdftotext", "-f", "3", "-l", "3", path, "-")))
+	assert.Equal(t, run(t, "pdftotext", "-f", "1", "-l", "1", path, "-"), run(t, "pdftotext", "-f", "2", "-l", "2", path, "-"))
+	picture, err := a.PagePicture(t.Context(), id, get(t, a, id).Parts[0].Pages[2].ID, 100)
+	require.NoError(t, err)
+	assert.NotEmpty(t, picture)
+}
+
+func TestPagesTakenOut(t *testing.T) {
+	a := newApp(t)
+	id := newPacket(t, a)
+	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
+	p := get(t, a, id)
+	started, err := a.StartExport(t.Context(), id, "two of them", p.Parts[0].Pages[3].ID, p.Parts[0].Pages[1].ID)
+	require.NoError(t, err)
+	e := waitFor(t, a, started.ID)
+	require.Equal(t, "done", e.State, e.Problem)
+	path, name, err := a.ExportFile(t.Context(), e.ID)
+	require.NoError(t, err)
+	assert.Equal(t, "two of them.pdf", name)
+	assert.Contains(t, run(t, "pdfinfo", path), "Pages:           2")
+	whole, _ := export(t, a, id)
+	assert.Equal(t, run(t, "pdftotext", "-f", "2", "-l", "2", whole, "-"), run(t, "pdftotext", "-f", "1", "-l", "1", path, "-"))
+	assert.Equal(t, p.Revision, get(t, a, id).Revision, "the packet stays as it is")
+	_, err = a.StartExport(t.Context(), id, "", "p99")
+	require.ErrorIs(t, err, packet.ErrInvalid)
+}
+
+func TestWhatWasLookedAtIsForgottenWhenThePageChanges(t *testing.T) {
+	folder := t.TempDir()
+	a := openApp(t, folder, intake.DefaultLimits)
+	id := newPacket(t, a)
+	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
+	pages := get(t, a, id).Parts[0].Pages
+	require.NoError(t, a.MarkLooked(t.Context(), id, []packet.PageID{pages[0].ID, pages[1].ID}, true))
+	apply(t, a, id, packet.Command{Do: "turn", Pages: []packet.PageID{pages[1].ID}, By: 90},
+		packet.Command{Do: "move", Pages: []packet.PageID{pages[0].ID}, After: pages[3].ID},
+		packet.Command{Do: "note", Pages: []packet.PageID{pages[0].ID}, Title: "Fine"})
+	require.NoError(t, a.Close())
+	a = openApp(t, folder, intake.DefaultLimits)
+	t.Cleanup(func() { require.NoError(t, a.Close()) })
+	looked := func() (all []string) {
+		for _, page := range get(t, a, id).Parts[0].Pages {
+			all = append(all, page.Looked)
+		}
+		return all
+	}
+	assert.Equal(t, []string{"changed", "no", "no", "yes"}, looked(), "neither its place nor a note changes a page")
+	chosen, err := a.Select(t.Context(), id, "not looked at")
+	require.NoError(t, err)
+	assert.Len(t, chosen, 3)
+	undo(t, a, id)
+	assert.Equal(t, []string{"yes", "yes", "no", "no"}, looked(), "as it was looked at")
+	require.NoError(t, a.MarkLooked(t.Context(), id, []packet.PageID{pages[0].ID, "p99"}, false))
+	assert.Equal(t, []string{"no", "yes", "no", "no"}, looked())
+}
+
+func TestFindingsOfTextPages(t *testing.T) {
+	folder := t.TempDir()
+	a := openApp(t, folder, intake.DefaultLimits)
+	id := newPacket(t, a)
+	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
+	assert.Empty(t, kinds(seen(t, a, id)))
+	apply(t, a, id, packet.Command{Do: "turn", Range: "2", By: 180}, packet.Command{Do: "turn", Range: "3", By: 270},
+		packet.Command{Do: "duplicate", Range: "1"})
+	found := seen(t, a, id)
+	require.Equal(t, []string{
+		"sideways: Page 3 is upside down", "sideways: Page 4 lies on its side", "twice: Page 2 is the same page as page 1",
+	}, kinds(found))
+	chosen, err := a.Select(t.Context(), id, "sideways, twice")
+	require.NoError(t, err)
+	assert.Len(t, chosen, 3)
+
+	left, err := a.AcceptFindings(t.Context(), id, []string{found.Findings[0].Key}, true)
+	require.NoError(t, err)
+	assert.Len(t, left.Findings, 2)
+	assert.Equal(t, 1, left.Accepted)
+	apply(t, a, id, found.Findings[1].Settle...)
+	require.NoError(t, a.Close())
+	a = openApp(t, folder, intake.DefaultLimits)
+	t.Cleanup(func() { require.NoError(t, a.Close()) })
+	assert.Equal(t, []string{"twice: Page 2 is the same page as page 1"}, kinds(seen(t, a, id)), "what is accepted stays so")
+	apply(t, a, id, packet.Command{Do: "turn", Range: "3", By: 90})
+	assert.Equal(t, []string{"sideways: Page 3 lies on its side", "twice: Page 2 is the same page as page 1"}, kinds(seen(t, a, id)),
+		"what was accepted is another finding once the page has changed")
+}
+
+func TestFindingsOfScans(t *testing.T) {
+	a := newApp(t)
+	id := newPacket(t, a)
+	add(t, a, id, "quotes.tif", paper(t, "quotes-scan.tif"))
+	apply(t, a, id, packet.Command{Do: "turn", Range: "1", By: 90})
+	assert.Equal(t, []string{
+		"sideways: Page 1 lies on its side", "sideways: Page 2 seems to lie on its side", "sideways: Page 5 is upside down",
+	}, kinds(seen(t, a, id)))
+}
+
+func TestSplitsAreProposed(t *testing.T) {
+	a := newApp(t)
+	id := newPacket(t, a)
+	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
+	part := get(t, a, id).Parts[0]
+	blank := packet.Command{Do: "insertBlank", Size: &geometry.A4, After: part.Pages[1].ID}
+	apply(t, a, id, blank, blank)
+	weighed(t, a, id)
+	seen(t, a, id)
+	split := func(by string, n int64) app.Split {
+		s, err := a.FindSplit(t.Context(), id, part.ID, by, n)
+		require.NoError(t, err)
+		return s
+	}
+	assert.Equal(t, []int{4, 2}, split(app.ByCount, 4).Counts)
+	blanks := split(app.ByBlank, 0)
+	assert.Equal(t, []packet.PageID{part.Pages[0].ID, part.Pages[2].ID}, blanks.Pages)
+	assert.Len(t, blanks.Blanks, 2)
+	light := split(app.ByBytes, 2*get(t, a, id).Parts[0].Pages[0].Bytes+500)
+	assert.Equal(t, []int{4, 2}, light.Counts, "blank pages weigh nothing")
+	assert.Len(t, light.Bytes, 2)
+	assert.Equal(t, []string{"Form"}, split(app.BySource, 0).Titles)
+	_, err := a.FindSplit(t.Context(), id, part.ID, "magic", 1)
+	require.ErrorIs(t, err, packet.ErrInvalid)
+	_, err = a.FindSplit(t.Context(), id, "s99", app.ByCount, 1)
+	require.ErrorIs(t, err, app.ErrNotFound)
+	p := apply(t, a, id, packet.Command{Do: "divide", Pages: blanks.Pages}, packet.Command{Do: "setAside", Pages: blanks.Blanks})
+	assert.Equal(t, []string{"Form", "Form, 2"}, []string{p.Parts[0].Title, p.Parts[1].Title})
+	assert.Len(t, p.SetAside, 2)
+}
+
+func fileAt(t *testing.T, path string) []byte {
+	t.Helper()
+	data, err := os.ReadFile(path)
+	require.NoError(t, err)
+	return data
+}
+
+func TestBookmarksSplitAndNameParts(t *testing.T) {
+	a := newApp(t)
+	id := newPacket(t, a)
+	add(t, a, id, "one.pdf", paper(t, "application-form.pdf"))
+	add(t, a, id, "two.pdf", paper(t, "accounts.pdf"))
+	path, _ := export(t, a, id) // its parts are bookmarks
+	other := newPacket(t, a)
+	add(t, a, other, "both.pdf", fileAt(t, path))
+	part := get(t, a, other).Parts[0]
+	split, err := a.FindSplit(t.Context(), other, part.ID, app.ByBookmarks, 0)
+	require.NoError(t, err)
+	assert.Equal(t, []string{"One", "Two"}, split.Titles)
+	assert.Equal(t, []packet.PageID{part.Pages[0].ID, part.Pages[4].ID}, split.Pages)
+}
+
+// TestBlankAndDoubleScans scans blank paper, and a sheet twice.
+func TestBlankAndDoubleScans(t *testing.T) {
+	a := newApp(t)
+	id := newPacket(t, a)
+	random := rand.New(rand.NewPCG(4, 4))
+	sheet := image.NewGray(image.Rect(0, 0, 620, 877))
+	for i := range sheet.Pix {
+		sheet.Pix[i] = uint8(228 + random.IntN(12))
+	}
+	add(t, a, id, "blank.png", pngFile(t, sheet))
+	assert.Equal(t, []string{"blank: Page 1 is blank"}, kinds(seen(t, a, id)))
+	assert.Equal(t, check.Blank, seen(t, a, id).Findings[0].Kind)
+}

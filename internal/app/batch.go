@@ -1,0 +1,260 @@
+package app
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"os"
+	"slices"
+
+	"dorbin/core/check"
+	"dorbin/core/geometry"
+	"dorbin/core/packet"
+	"dorbin/internal/intake"
+	"dorbin/internal/intake/tiff"
+	"dorbin/internal/store"
+)
+
+// Batch is sheets that were scanned and are looked through before they are
+// placed.
+type Batch struct {
+	ID       string      `json:"id"`
+	Pages    []BatchPage `json:"pages" nullable:"false"`
+	Scanning bool        `json:"scanning"`
+	Problem  string      `json:"problem,omitempty" doc:"Why the last scan did not end well, and what to do."`
+	Sheets   int         `json:"sheets" doc:"How many sheets the user put in, all scans together; 0 when it is not said."`
+	Expected int         `json:"expected" doc:"How many pages these sheets make; 0 when it is not said."`
+	Gaps     []check.Gap `json:"gaps" nullable:"false" doc:"Where the printed page numbers leave pages out."`
+}
+
+// BatchPage is a page that has arrived.
+type BatchPage struct {
+	ID      string        `json:"id"`
+	Width   float64       `json:"width" doc:"Points, before the turn."`
+	Height  float64       `json:"height" doc:"Points, before the turn."`
+	Turn    int           `json:"turn" enum:"0,90,180,270"`
+	Printed check.Printed `json:"printed" doc:"The page number it bears."`
+}
+
+// batchState is a batch as it is kept.
+type batchState struct {
+	Pages      []batchPage `json:"pages"`
+	Problem    string      `json:"problem"`
+	Sheets     int         `json:"sheets"`
+	SheetPages int         `json:"sheetPages"` // pages that the sheets make
+	LastID     int         `json:"lastId"`
+}
+
+type batchPage struct {
+	ID         string        `json:"id"`
+	Blob       string        `json:"blob"`
+	Width      int           `json:"width"` // pixels
+	Height     int           `json:"height"`
+	Components int           `json:"components"`
+	DPI        int           `json:"dpi"`
+	Turn       int           `json:"turn"`
+	Printed    check.Printed `json:"printed"`
+}
+
+func (p batchPage) size() geometry.Size {
+	return geometry.ImageSize(p.Width, p.Height, geometry.Resolution{X: float64(p.DPI), Y: float64(p.DPI)})
+}
+
+// Batch shows a packet's batch; it is empty when there is none.
+func (a *App) Batch(ctx context.Context, packetID string) (Batch, error) {
+	if _, err := a.store.Packet(ctx, packetID); err != nil {
+		return Batch{}, err
+	}
+	b, state, err := a.loadBatch(ctx, packetID)
+	if err != nil {
+		return Batch{}, err
+	}
+	return a.viewBatch(b, state), nil
+}
+
+func (a *App) viewBatch(b store.Batch, state batchState) Batch {
+	view := Batch{
+		ID: b.ID, Pages: make([]BatchPage, len(state.Pages)), Scanning: a.scans.running(b.Packet),
+		Problem: state.Problem, Sheets: state.Sheets, Expected: state.SheetPages,
+	}
+	printed := make([]check.Printed, len(state.Pages))
+	for i, page := range state.Pages {
+		size := page.size()
+		view.Pages[i] = BatchPage{ID: page.ID, Width: size.Width, Height: size.Height, Turn: page.Turn, Printed: page.Printed}
+		printed[i] = page.Printed
+	}
+	view.Gaps = check.Gaps(printed)
+	return view
+}
+
+// loadBatch reads a packet's batch, or begins one that is not kept yet.
+func (a *App) loadBatch(ctx context.Context, packetID string) (store.Batch, batchState, error) {
+	var state batchState
+	b, err := a.store.Batch(ctx, packetID)
+	if errors.Is(err, store.ErrNotFound) {
+		return store.Batch{ID: newID("b"), Packet: packetID}, state, nil
+	}
+	if err != nil {
+		return b, state, err
+	}
+	if err := json.Unmarshal([]byte(b.State), &state); err != nil {
+		return b, state, fmt.Errorf("decode batch: %w", err)
+	}
+	return b, state, nil
+}
+
+// changeBatch changes a packet's batch and tells the listeners. New files that
+// it refers to are named.
+func (a *App) changeBatch(ctx context.Context, packetID string, change func(*batchState) error, files ...string) (Batch, error) {
+	a.batches.Lock()
+	defer a.batches.Unlock()
+	b, state, err := a.loadBatch(ctx, packetID)
+	if err != nil {
+		return Batch{}, err
+	}
+	if err := change(&state); err != nil {
+		return Batch{}, err
+	}
+	text, err := json.Marshal(state)
+	if err != nil {
+		return Batch{}, fmt.Errorf("encode batch: %w", err)
+	}
+	b.State = string(text)
+	if err := a.store.SaveBatch(ctx, b, files...); err != nil {
+		return Batch{}, err
+	}
+	a.events.send(Event{Kind: "batch", Packet: packetID})
+	return a.viewBatch(b, state), nil
+}
+
+// BatchOrder is how a batch's pages are to stand.
+type BatchOrder struct {
+	ID   string `json:"id"`
+	Turn int    `json:"turn" enum:"0,90,180,270"`
+}
+
+// ArrangeBatch puts a batch's pages in an order, turns them, and drops those that
+// are not named.
+func (a *App) ArrangeBatch(ctx context.Context, packetID string, order []BatchOrder) (Batch, error) {
+	return a.changeBatch(ctx, packetID, func(state *batchState) error {
+		arranged := make([]batchPage, 0, len(order))
+		for _, wanted := range order {
+			i := slices.IndexFunc(state.Pages, func(p batchPage) bool { return p.ID == wanted.ID })
+			if i < 0 || slices.ContainsFunc(arranged, func(p batchPage) bool { return p.ID == wanted.ID }) {
+				return fmt.Errorf("%w: there is no page %s in the batch, or it is named twice", packet.ErrInvalid, wanted.ID)
+			}
+			page := state.Pages[i]
+			page.Turn = geometry.NormalTurn(wanted.Turn)
+			arranged = append(arranged, page)
+		}
+		state.Pages = arranged
+		return nil
+	})
+}
+
+// DiscardBatch throws a packet's batch away.
+func (a *App) DiscardBatch(ctx context.Context, packetID string) error {
+	a.scans.stop(packetID)
+	a.batches.Lock()
+	defer a.batches.Unlock()
+	b, err := a.store.Batch(ctx, packetID)
+	if err != nil {
+		return err
+	}
+	if err := a.store.DeleteBatch(ctx, b.ID); err != nil {
+		return err
+	}
+	a.events.send(Event{Kind: "batch", Packet: packetID})
+	return nil
+}
+
+// ErrNothingScanned is returned for placing a batch without pages.
+var ErrNothingScanned = errors.New("there are no scanned pages to place")
+
+// PlaceBatch makes a source of a batch, a TIFF that holds the pages byte for
+// byte, and places it. The batch is over then.
+func (a *App) PlaceBatch(ctx context.Context, packetID, name string, wish Wish) (Outcome, error) {
+	if err := wish.check(); err != nil {
+		return Outcome{}, err
+	}
+	a.batches.Lock()
+	defer a.batches.Unlock()
+	b, state, err := a.loadBatch(ctx, packetID)
+	if err != nil {
+		return Outcome{}, err
+	}
+	if len(state.Pages) == 0 || a.scans.running(packetID) {
+		return Outcome{}, ErrNothingScanned
+	}
+	blob, err := a.store.Files.Write(func(w io.Writer) error {
+		return tiff.WriteJPEGs(w, len(state.Pages), func(i int) (tiff.JPEGPage, error) { return a.batchData(state.Pages[i]) })
+	})
+	if err != nil {
+		return Outcome{}, fmt.Errorf("put the scan together: %w", err)
+	}
+	name = cleanName(name)
+	outcome, err := a.addBlob(ctx, packetID, name, wish, blob, state.SheetPages)
+	if err != nil || outcome.Result != "added" {
+		return outcome, err
+	}
+	if err := a.turnPlaced(ctx, packetID, outcome.Pages, state.Pages); err != nil {
+		return outcome, err
+	}
+	if err := a.store.DeleteBatch(ctx, b.ID); err != nil {
+		return outcome, err
+	}
+	a.events.send(Event{Kind: "batch", Packet: packetID})
+	return outcome, nil
+}
+
+func (a *App) batchData(page batchPage) (tiff.JPEGPage, error) {
+	data, err := os.ReadFile(a.store.Files.Path(page.Blob))
+	if err != nil {
+		return tiff.JPEGPage{}, fmt.Errorf("read scanned page: %w", err)
+	}
+	return tiff.JPEGPage{Data: data, Width: page.Width, Height: page.Height, Components: page.Components, DPI: page.DPI}, nil
+}
+
+// turnPlaced turns pages that were turned in the batch.
+func (a *App) turnPlaced(ctx context.Context, packetID string, placed []packet.PageID, pages []batchPage) error {
+	var commands []packet.Command
+	for i, id := range placed {
+		if i < len(pages) && pages[i].Turn != 0 {
+			commands = append(commands, packet.Command{Do: "turn", Pages: []packet.PageID{id}, By: pages[i].Turn})
+		}
+	}
+	if len(commands) == 0 {
+		return nil
+	}
+	a.commands.Lock()
+	defer a.commands.Unlock()
+	p, sources, err := a.load(ctx, packetID)
+	if err != nil {
+		return err
+	}
+	_, err = a.apply(ctx, p, sources, commands)
+	return err
+}
+
+// BatchPicture returns the path of a JPEG of a batch's page, not turned, at least
+// width pixels wide.
+func (a *App) BatchPicture(ctx context.Context, batchID, pageID string, width int) (string, error) {
+	b, err := a.store.BatchByID(ctx, batchID)
+	if err != nil {
+		return "", err
+	}
+	_, state, err := a.loadBatch(ctx, b.Packet)
+	if err != nil {
+		return "", err
+	}
+	i := slices.IndexFunc(state.Pages, func(p batchPage) bool { return p.ID == pageID })
+	if i < 0 {
+		return "", fmt.Errorf("%w: page %s of a batch", ErrNotFound, pageID)
+	}
+	source := store.Source{
+		Working: state.Pages[i].Blob, Kind: string(intake.JPEG), Pages: []store.SourcePage{{Size: state.Pages[i].size()}},
+	}
+	return a.pictures.Picture(ctx, a.renderPage(source, 1, packet.Look{}, 0), width)
+}

@@ -1,0 +1,51 @@
+package app
+
+import (
+	"bytes"
+	"image"
+	"image/jpeg"
+
+	"dorbin/core/bilevel"
+	"dorbin/core/pdf"
+	"dorbin/core/raster"
+)
+
+// madeQuality keeps print sharp without the weight of the original.
+const madeQuality = 85
+
+// encodeMade encodes pixels that were made for the export: black-and-white as
+// T.6, which keeps every pixel in few bytes, the rest as JPEG.
+func encodeMade(img image.Image, mode raster.ToneMode) (pdf.Image, error) {
+	width, height := img.Bounds().Dx(), img.Bounds().Dy()
+	out := pdf.Image{Width: width, Height: height, BitsPerComponent: 8, Colour: pdf.RGB, Filter: pdf.DCT}
+	var data []byte
+	gray, isGray := img.(*image.Gray)
+	if isGray && mode == raster.BlackWhite {
+		data = bilevel.EncodeG4(inkOf(gray))
+		out.BitsPerComponent, out.Colour, out.Filter, out.Group = 1, pdf.Gray, pdf.CCITT, -1
+	} else {
+		if isGray {
+			out.Colour = pdf.Gray
+		}
+		var encoded bytes.Buffer
+		if err := jpeg.Encode(&encoded, img, &jpeg.Options{Quality: madeQuality}); err != nil {
+			return out, err
+		}
+		data = encoded.Bytes()
+	}
+	out.Data, out.Length = bytes.NewReader(data), int64(len(data))
+	return out, nil
+}
+
+func inkOf(img *image.Gray) *bilevel.Bitmap {
+	width, height := img.Rect.Dx(), img.Rect.Dy()
+	bitmap := bilevel.New(width, height)
+	for y := range height {
+		for x, v := range img.Pix[y*img.Stride:][:width] {
+			if v < 128 {
+				bitmap.Set(x, y)
+			}
+		}
+	}
+	return bitmap
+}

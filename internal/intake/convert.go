@@ -1,0 +1,132 @@
+package intake
+
+import (
+	"bufio"
+	"context"
+	"errors"
+	"fmt"
+	"image"
+	"image/gif"
+	"image/jpeg"
+	"image/png"
+	"io"
+	"os"
+	"time"
+
+	"github.com/gen2brain/heic"
+	"golang.org/x/image/bmp"
+	"golang.org/x/image/webp"
+)
+
+// convertedQuality is for pictures that lost something to compression already.
+const convertedQuality = 94
+
+// decodeTime is how long a picture may take to be decoded.
+const decodeTime = 60 * time.Second
+
+// codec reads a kind of picture that pages are not read from.
+type codec struct {
+	config func(io.Reader) (image.Config, error)
+	decode func(io.Reader) (image.Image, error)
+	encode func(io.Writer, image.Image) error
+	words  string
+}
+
+func asJPEG(w io.Writer, img image.Image) error {
+	return jpeg.Encode(w, img, &jpeg.Options{Quality: convertedQuality})
+}
+
+var codecs = map[Kind]codec{
+	HEIC: {heic.DecodeConfig, heic.Decode, asJPEG, "a HEIC photograph"},
+	WebP: {webp.DecodeConfig, webp.Decode, asJPEG, "a WebP picture"},
+	BMP:  {bmp.DecodeConfig, bmp.Decode, png.Encode, "a bitmap picture"},
+	GIF:  {gif.DecodeConfig, gif.Decode, png.Encode, "a GIF picture"},
+}
+
+// IsConverted tells whether pages are read from a converted copy of this kind.
+func (k Kind) IsConverted() bool {
+	_, ok := codecs[k]
+	return ok || k == Office
+}
+
+// Convert writes a copy of the file at path, of a kind that is converted, from
+// which its pages can be read: a JPEG, a PNG or a PDF. Errors that are the
+// file's own fault are a *Problem.
+func (in *Inspector) Convert(ctx context.Context, kind Kind, path, name string, w io.Writer) error {
+	if kind == Office {
+		return in.Office.convert(ctx, path, name, w)
+	}
+	c, ok := codecs[kind]
+	if !ok {
+		return fmt.Errorf("%s is not converted", kind)
+	}
+	if err := in.checkPixels(c, path, name); err != nil {
+		return err
+	}
+	img, err := c.read(ctx, path)
+	if err != nil {
+		return problem(Damaged, err, "%s is damaged: it begins like %s but cannot be read (%s).", name, c.words, err)
+	}
+	if err := c.encode(w, img); err != nil {
+		return fmt.Errorf("convert %s: %w", name, err)
+	}
+	return nil
+}
+
+// checkPixels looks at the size that a picture claims, before any memory is
+// taken for it.
+func (in *Inspector) checkPixels(c codec, path, name string) error {
+	file, err := os.Open(path)
+	if err != nil {
+		return fmt.Errorf("open picture: %w", err)
+	}
+	defer file.Close() //nolint:errcheck // only read from
+	config, err := guarded(func() (image.Config, error) { return c.config(bufio.NewReaderSize(file, 1<<16)) })
+	switch {
+	case err != nil || config.Width <= 0 || config.Height <= 0:
+		return problem(Damaged, err, "%s is damaged: it begins like %s but cannot be read.", name, c.words)
+	case int64(config.Width)*int64(config.Height) > in.Limits.Pixels:
+		return tooManyPixels(name, 1, config.Width, config.Height, in.Limits.Pixels)
+	}
+	return nil
+}
+
+func tooManyPixels(name string, page, width, height int, limit int64) *Problem {
+	return problem(TooManyPixels, nil, "%s is too large: page %d has %d × %d pixels, and %d million is the most. Scan it with fewer dpi.",
+		name, page, width, height, limit/1_000_000)
+}
+
+func (c codec) read(ctx context.Context, path string) (image.Image, error) {
+	file, err := os.Open(path)
+	if err != nil {
+		return nil, fmt.Errorf("open picture: %w", err)
+	}
+	defer file.Close() //nolint:errcheck // only read from
+	ctx, cancel := context.WithTimeout(ctx, decodeTime)
+	defer cancel()
+	type decoded struct {
+		img image.Image
+		err error
+	}
+	done := make(chan decoded, 1)
+	go func() {
+		img, err := guarded(func() (image.Image, error) { return c.decode(bufio.NewReader(file)) })
+		done <- decoded{img, err}
+	}()
+	select {
+	case d := <-done:
+		return d.img, d.err
+	case <-ctx.Done():
+		return nil, errors.New("it takes too long")
+	}
+}
+
+// guarded turns a decoder's panic into an error.
+func guarded[T any](decode func() (T, error)) (value T, err error) {
+	defer func() {
+		if r := recover(); r != nil {
+			err = fmt.Errorf("the decoder gave up: %v", r)
+		}
+	}()
+	return decode()
+}

@@ -1,0 +1,112 @@
+package server
+
+import (
+	"context"
+	"errors"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"dorbin/core/packet"
+	"dorbin/internal/app"
+)
+
+type historyAnswer struct {
+	Body []app.Step `nullable:"false"`
+}
+
+type travelRequest struct {
+	PacketPath
+	Body struct {
+		Step int `json:"step" minimum:"0" doc:"How many steps are to be done: 0 is how the packet began."`
+	}
+}
+
+type selectionRequest struct {
+	PacketPath
+	Text string `query:"text" doc:"Which pages, in words, such as 2-9, 12, odd of part 2, not blank."`
+}
+
+// Selection is what words come to.
+type Selection struct {
+	Pages   []packet.PageID `json:"pages" nullable:"false" doc:"In the packet's order."`
+	Problem string          `json:"problem,omitempty" doc:"What is wrong with the words, for the user."`
+	At      int             `json:"at" doc:"Where it is wrong, in bytes."`
+}
+
+type selectionAnswer struct{ Body Selection }
+
+type splitRequest struct {
+	PacketPath
+	Part packet.PartID `path:"part" doc:"The part's id."`
+	By   string        `query:"by" enum:"count,blank,bookmarks,source,bytes"`
+	N    int64         `query:"n" minimum:"1" doc:"Pages or bytes."`
+}
+
+type splitAnswer struct{ Body app.Split }
+
+type lookedRequest struct {
+	PacketPath
+	Body struct {
+		Pages  []packet.PageID `json:"pages" nullable:"false"`
+		Looked bool            `json:"looked"`
+	}
+}
+
+type findingsAnswer struct{ Body app.Findings }
+
+type acceptRequest struct {
+	PacketPath
+	Body struct {
+		Keys     []string `json:"keys" nullable:"false" doc:"The findings' keys."`
+		Accepted bool     `json:"accepted" doc:"Whether they are as they should be."`
+	}
+}
+
+func (h handlers) registerArranging(api huma.API) {
+	huma.Register(api, huma.Operation{
+		OperationID: "history", Method: http.MethodGet, Path: "/api/packets/{id}/history", Summary: "A packet's steps, the first first",
+	}, func(ctx context.Context, in *PacketPath) (*historyAnswer, error) {
+		steps, err := h.app.History(ctx, in.ID)
+		return &historyAnswer{steps}, problem(err)
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "travel", Method: http.MethodPost, Path: "/api/packets/{id}/history", Summary: "Go to a step, back or forth",
+	}, func(ctx context.Context, in *travelRequest) (*changeAnswer, error) {
+		return changed(h.app.TravelTo(ctx, in.ID, in.Body.Step))
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "select", Method: http.MethodGet, Path: "/api/packets/{id}/selection", Summary: "Which pages words mean",
+	}, func(ctx context.Context, in *selectionRequest) (*selectionAnswer, error) {
+		pages, err := h.app.Select(ctx, in.ID, in.Text)
+		var wrong *packet.RangeError
+		if errors.As(err, &wrong) {
+			return &selectionAnswer{Selection{Pages: []packet.PageID{}, Problem: wrong.Problem, At: wrong.At}}, nil
+		}
+		return &selectionAnswer{Selection{Pages: pages}}, problem(err)
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "find-split", Method: http.MethodGet, Path: "/api/packets/{id}/parts/{part}/split", Summary: "Where a part would be split",
+	}, func(ctx context.Context, in *splitRequest) (*splitAnswer, error) {
+		split, err := h.app.FindSplit(ctx, in.ID, in.Part, in.By, in.N)
+		return &splitAnswer{split}, problem(err)
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "mark-looked", Method: http.MethodPost, Path: "/api/packets/{id}/looked", Summary: "Mark pages as looked at, or not",
+	}, func(ctx context.Context, in *lookedRequest) (*struct{}, error) {
+		return nil, problem(h.app.MarkLooked(ctx, in.ID, in.Body.Pages, in.Body.Looked))
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "findings", Method: http.MethodGet, Path: "/api/packets/{id}/findings", Summary: "What is to be looked at",
+	}, func(ctx context.Context, in *PacketPath) (*findingsAnswer, error) {
+		findings, err := h.app.Findings(ctx, in.ID)
+		return &findingsAnswer{findings}, problem(err)
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "accept-findings", Method: http.MethodPost, Path: "/api/packets/{id}/findings/accept",
+		Summary: "Say that findings are as they should be",
+	}, func(ctx context.Context, in *acceptRequest) (*findingsAnswer, error) {
+		findings, err := h.app.AcceptFindings(ctx, in.ID, in.Body.Keys, in.Body.Accepted)
+		return &findingsAnswer{findings}, problem(err)
+	})
+}

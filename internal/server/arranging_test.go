@@ -1,0 +1,101 @@
+package server_test
+
+import (
+	"net/http"
+	"net/url"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"dorbin/core/packet"
+	"dorbin/internal/app"
+	"dorbin/internal/server"
+)
+
+func TestSelectionInWords(t *testing.T) {
+	c := start(t)
+	id := c.newPacket().ID
+	c.upload(id, namedFile{"many.pdf", blankPDF(6)})
+	path := "/api/packets/" + id + "/selection?text="
+	var chosen server.Selection
+	require.Equal(t, http.StatusOK, c.do("GET", path+url.QueryEscape("2-3, last"), nil, &chosen))
+	assert.Len(t, chosen.Pages, 3)
+	require.Equal(t, http.StatusOK, c.do("GET", path+url.QueryEscape("1, 9"), nil, &chosen))
+	assert.Equal(t, server.Selection{Pages: []packet.PageID{}, Problem: "There is no page 9: there are 6.", At: 3}, chosen)
+	assert.Equal(t, http.StatusNotFound, c.do("GET", "/api/packets/none/selection?text=1", nil, nil))
+}
+
+func TestHistoryOverHTTP(t *testing.T) {
+	c := start(t)
+	id := c.newPacket().ID
+	c.upload(id, namedFile{"many.pdf", blankPDF(4)})
+	p := c.packet(id)
+	reverse := commands{p.Revision, []packet.Command{{Do: "reverse", Range: "all"}}}
+	require.Equal(t, http.StatusOK, c.do("POST", "/api/packets/"+id+"/commands", reverse, nil))
+	var steps []app.Step
+	require.Equal(t, http.StatusOK, c.do("GET", "/api/packets/"+id+"/history", nil, &steps))
+	require.Len(t, steps, 2)
+	assert.Equal(t, "Reversed the order of 4 pages", steps[1].Words)
+	var change app.Change
+	require.Equal(t, http.StatusOK, c.do("POST", "/api/packets/"+id+"/history", map[string]int{"step": 0}, &change))
+	assert.Empty(t, pageIDs(c.packet(id)))
+	require.Equal(t, http.StatusOK, c.do("POST", "/api/packets/"+id+"/history", map[string]int{"step": 1}, &change))
+	assert.Equal(t, pageIDs(p), pageIDs(c.packet(id)))
+	assert.Equal(t, http.StatusNotFound, c.do("POST", "/api/packets/"+id+"/history", map[string]int{"step": 7}, nil))
+	assert.Equal(t, http.StatusUnprocessableEntity, c.do("POST", "/api/packets/"+id+"/history", map[string]int{"step": -1}, nil))
+}
+
+// pageIDs is the order of a packet's pages.
+func pageIDs(p app.Packet) []packet.PageID {
+	var ids []packet.PageID
+	for _, part := range p.Parts {
+		for _, page := range part.Pages {
+			ids = append(ids, page.ID)
+		}
+	}
+	return ids
+}
+
+func TestLookedAndFindingsOverHTTP(t *testing.T) {
+	c := start(t)
+	id := c.newPacket().ID
+	c.upload(id, namedFile{"many.pdf", blankPDF(2)})
+	first := c.packet(id).Parts[0].Pages[0].ID
+	marked := map[string]any{"pages": []packet.PageID{first}, "looked": true}
+	require.Equal(t, http.StatusNoContent, c.do("POST", "/api/packets/"+id+"/looked", marked, nil))
+	assert.Equal(t, "yes", c.packet(id).Parts[0].Pages[0].Looked)
+
+	var found app.Findings
+	require.Eventually(t, func() bool {
+		return c.do("GET", "/api/packets/"+id+"/findings", nil, &found) == http.StatusOK && found.Waiting == 0
+	}, time.Minute, 20*time.Millisecond)
+	require.Len(t, found.Findings, 2)
+	assert.Equal(t, "Page 1 is blank", found.Findings[0].Sentence)
+	accepted := map[string]any{"keys": []string{found.Findings[0].Key}, "accepted": true}
+	require.Equal(t, http.StatusOK, c.do("POST", "/api/packets/"+id+"/findings/accept", accepted, &found))
+	assert.Len(t, found.Findings, 1)
+	assert.Equal(t, 1, found.Accepted)
+}
+
+func TestSplitsAndTakingOutOverHTTP(t *testing.T) {
+	c := start(t)
+	id := c.newPacket().ID
+	c.upload(id, namedFile{"many.pdf", blankPDF(5)})
+	part := c.packet(id).Parts[0]
+	path := "/api/packets/" + id + "/parts/" + string(part.ID) + "/split"
+	var split app.Split
+	require.Equal(t, http.StatusOK, c.do("GET", path+"?by=count&n=2", nil, &split))
+	assert.Equal(t, []int{2, 2, 1}, split.Counts)
+	assert.Equal(t, http.StatusUnprocessableEntity, c.do("GET", path+"?by=magic", nil, nil))
+
+	var e app.Export
+	pages := map[string]any{"pages": []packet.PageID{part.Pages[1].ID, part.Pages[4].ID}}
+	require.Equal(t, http.StatusAccepted, c.do("POST", "/api/packets/"+id+"/exports", pages, &e))
+	assert.Equal(t, 2, e.Total)
+	require.Eventually(t, func() bool {
+		return c.do("GET", "/api/exports/"+e.ID, nil, &e) == http.StatusOK && e.State == "done"
+	}, time.Minute, 20*time.Millisecond)
+	assert.Equal(t, 2, e.Receipt.Pages)
+}
