@@ -3,7 +3,9 @@ import { BenchView } from './bench/BenchView';
 import { ExportView } from './export/ExportView';
 import { useOutcomeMessages } from './intake/useOutcomes';
 import { PacketsView } from './packets/PacketsView';
+import { PhotosView } from './photos/PhotosView';
 import { ReadThroughView } from './readthrough/ReadThroughView';
+import { ScanView } from './scan/ScanView';
 import { Header } from './shared/Header';
 
 export function App() {
@@ -17,6 +19,8 @@ export function App() {
       <Route path="/packets/:id/read/:page?">
         {({ id, page }) => <ReadThroughView id={id} page={page} />}
       </Route>
+      <Route path="/packets/:id/photos/:page?">{({ id, page }) => <PhotosView id={id} page={page} />}</Route>
+      <Route path="/packets/:id/scan">{({ id }) => <ScanView id={id} />}</Route>
       <Route path="/packets/:id/export">{({ id }) => <ExportView id={id} />}</Route>
       <Route>
         <Header />

@@ -1,7 +1,7 @@
 import '@fontsource-variable/atkinson-hyperlegible-next/index.css';
 import '@mantine/core/styles.css';
-import '@mantine/dropzone/styles.css';
 import '@mantine/notifications/styles.css';
+import '@mantine/spotlight/styles.css';
 import './tokens.css';
 import { MantineProvider } from '@mantine/core';
 import { ModalsProvider } from '@mantine/modals';

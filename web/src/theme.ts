@@ -49,6 +49,19 @@ export const theme = createTheme({
         description: { color: 'var(--ink)' },
       },
     },
+    Input: {
+      styles: {
+        input: { background: 'var(--field)', borderColor: 'var(--rule)', minHeight: 34, height: 34 },
+      },
+    },
+    SegmentedControl: {
+      styles: {
+        root: { background: 'var(--paper)', border: '1px solid var(--rule)' },
+        indicator: { background: 'var(--sheet)', border: '1px solid var(--rule)', boxShadow: 'none' },
+        label: { fontSize: 13, fontWeight: 500, color: 'var(--ink)' },
+      },
+    },
+    Slider: { styles: { track: { '--track-bg': 'var(--rule)' } } },
     Tooltip: { defaultProps: { openDelay: 500, withArrow: true, fz: 12 } },
   },
 });

@@ -8,9 +8,23 @@ export type Part = Schemas['Part'];
 export type Page = Schemas['Page'];
 export type Source = Schemas['Source'];
 export type Command = Schemas['Command'];
+export type Change = Schemas['Change'];
+export type Finding = Schemas['Finding'];
+export type Split = Schemas['Split'];
 export type Outcome = Schemas['Outcome'];
 export type Export = Schemas['Export'];
 export type ChangeEvent = Schemas['Event'];
+export type Point = Schemas['Point'];
+export type Tone = Schemas['Tone'];
+export type Fold = Schemas['Fold'];
+export type Papers = Schemas['Papers'];
+export type SourcePage = Schemas['SourcePage'];
+export type Scanner = Schemas['Scanner'];
+export type ScannerState = Schemas['ScannerState'];
+export type ScanRequest = Schemas['ScanRequest'];
+export type Batch = Schemas['Batch'];
+export type BatchPage = Schemas['BatchPage'];
+export type BatchOrder = Schemas['BatchOrder'];
 type Problem = Schemas['ErrorModel'];
 
 export const api = createClient<paths>({ baseUrl: '/' });
@@ -47,14 +61,36 @@ function sentence(error: unknown): string {
   return problem?.detail || problem?.title || 'Something went wrong.';
 }
 
-/** Where to find the picture of a source's page, at least width pixels wide. */
-export function sourcePictureUrl(page: Page, width: number): string {
-  return `/api/sources/${page.source}/pages/${page.sourcePage}/image?width=${width}`;
+/** What of a page's look a picture is made with; mirror and turn are the browser's. */
+export type Look = Pick<Page, 'source' | 'sourcePage' | 'outline' | 'tone' | 'bare'>;
+
+/** Where to find the picture of a page, at least width pixels wide, before its mirror and turn; none of a blank page. */
+export function pictureUrl(page: Look, width: number): string | undefined {
+  if (page.source === '') return undefined;
+  return `/api/sources/${page.source}/pages/${page.sourcePage}/image?width=${Math.ceil(width)}${lookQuery(page)}`;
 }
 
-/** Where to find the picture of a page as it stands. */
-export function pagePictureUrl(packet: string, page: Page, width: number): string {
-  return `/api/packets/${packet}/pages/${page.id}/image?width=${width}&turn=${page.turn}`;
+/** Where to find the picture of a source's page as it came in. */
+export function sourcePictureUrl(source: string, number: number, width: number): string {
+  return `/api/sources/${source}/pages/${number}/image?width=${Math.ceil(width)}`;
+}
+
+/** Where to find the picture of a page of a batch, before its turn. */
+export function batchPictureUrl(batch: string, page: string, width: number): string {
+  return `/api/batches/${batch}/pages/${page}/image?width=${Math.ceil(width)}`;
+}
+
+function lookQuery({ outline, tone, bare }: Look): string {
+  let query = outline ? `&outline=${flatten(outline).join(',')}` : '';
+  if (tone.mode) query += `&tone=${tone.mode}`;
+  if (tone.brightness) query += `&brightness=${tone.brightness}`;
+  if (tone.contrast) query += `&contrast=${tone.contrast}`;
+  return bare ? `${query}&bare=true` : query;
+}
+
+/** The corners of an outline as eight numbers, as the server takes them. */
+export function flatten(outline: readonly Point[]): number[] {
+  return outline.flatMap(({ x, y }) => [x, y]);
 }
 
 export function exportFileUrl(exportId: string): string {

@@ -1,11 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { api, data } from './client';
-
-export const keys = {
-  packets: ['packets'] as const,
-  packet: (id: string) => ['packet', id] as const,
-  exports: (packet: string) => ['exports', packet] as const,
-};
+import { api, data, type Page, type SourcePage } from './client';
+import { keys } from './keys';
+import { confirm } from './revisions';
 
 export function usePackets() {
   return useQuery({ queryKey: keys.packets, queryFn: () => data(api.GET('/api/packets')) });
@@ -14,7 +10,8 @@ export function usePackets() {
 export function usePacket(id: string) {
   return useQuery({
     queryKey: keys.packet(id),
-    queryFn: ({ signal }) => data(api.GET('/api/packets/{id}', { params: { path: { id } }, signal })),
+    queryFn: async ({ signal }) =>
+      confirm(await data(api.GET('/api/packets/{id}', { params: { path: { id } }, signal }))),
   });
 }
 
@@ -23,7 +20,7 @@ export function useCreatePacket() {
   return useMutation({
     mutationFn: (name: string) => data(api.POST('/api/packets', { body: { name } })),
     onSuccess: (packet) => {
-      cache.setQueryData(keys.packet(packet.id), packet);
+      cache.setQueryData(keys.packet(packet.id), confirm(packet));
       void cache.invalidateQueries({ queryKey: keys.packets });
     },
   });
@@ -37,10 +34,56 @@ export function useDeletePacket() {
   });
 }
 
+export function useFindings(packet: string) {
+  return useQuery({
+    queryKey: keys.findings(packet),
+    placeholderData: (old) => old,
+    queryFn: () => data(api.GET('/api/packets/{id}/findings', { params: { path: { id: packet } } })),
+  });
+}
+
+export function useAcceptFindings(packet: string) {
+  const cache = useQueryClient();
+  return useMutation({
+    mutationFn: (body: { keys: string[]; accepted: boolean }) =>
+      data(api.POST('/api/packets/{id}/findings/accept', { params: { path: { id: packet } }, body })),
+    onSuccess: (fresh) => cache.setQueryData(keys.findings(packet), fresh),
+  });
+}
+
 export function useExports(packet: string) {
   return useQuery({
     queryKey: keys.exports(packet),
     queryFn: () => data(api.GET('/api/packets/{id}/exports', { params: { path: { id: packet } } })),
+  });
+}
+
+export function useSourcePages(source: string) {
+  return useQuery({
+    queryKey: ['source', source],
+    queryFn: () => data(api.GET('/api/sources/{source}/pages', { params: { path: { source } } })),
+  });
+}
+
+/** The size of a page's source page in points; undefined until it is known. */
+export function useSourcePageSize(page: Page): SourcePage | undefined {
+  const { data: pages } = useQuery({
+    queryKey: ['source', page.source],
+    queryFn: () =>
+      data(api.GET('/api/sources/{source}/pages', { params: { path: { source: page.source } } })),
+  });
+  return pages?.[page.sourcePage - 1];
+}
+
+export function usePlaceSource(packet: string) {
+  return useMutation({
+    mutationFn: ({ source, ...body }: { source: string; pages: string; place?: string }) =>
+      data(
+        api.POST('/api/packets/{id}/sources/{source}/place', {
+          params: { path: { id: packet, source } },
+          body,
+        }),
+      ),
   });
 }
 
@@ -79,6 +122,6 @@ export function useRemoveLocked(packet: string) {
   return useMutation({
     mutationFn: (source: string) =>
       data(api.DELETE('/api/packets/{id}/sources/{source}', { params: { path: { id: packet, source } } })),
-    onSuccess: (fresh) => cache.setQueryData(keys.packet(packet), fresh),
+    onSuccess: (fresh) => cache.setQueryData(keys.packet(packet), confirm(fresh)),
   });
 }

@@ -1,9 +1,21 @@
 import type { QueryClient } from '@tanstack/react-query';
 import type { Packet } from './client';
-import { keys } from './queries';
+import { keys } from './keys';
 
 /** The key of the mutations that act on a packet. */
 export const commandKey = (packet: string) => ['command', packet] as const;
+
+/** Each packet as the server last gave it; what the cache holds may be ahead of that. */
+const confirmed = new Map<string, Packet>();
+
+/** Takes note of a packet as the server gave it. */
+export function confirm(packet: Packet): Packet {
+  confirmed.set(packet.id, packet);
+  return packet;
+}
+
+/** The packet as the server last gave it. */
+export const confirmedPacket = (id: string) => confirmed.get(id);
 
 const heard = new Map<string, number>();
 

@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/batches/{batch}/pages/{page}/image": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A page of a batch, not turned */
+        get: operations["batch-picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/events": {
         parameters: {
             query?: never;
@@ -108,6 +125,92 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/packets/{id}/batch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The pages that were scanned and are not placed yet */
+        get: operations["get-batch"];
+        put?: never;
+        post?: never;
+        /** Throw the batch away */
+        delete: operations["discard-batch"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packets/{id}/batch/pages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Put the batch's pages in order and turn them; those not named are dropped */
+        put: operations["arrange-batch"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packets/{id}/batch/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a source of the batch and place it */
+        post: operations["place-batch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packets/{id}/batch/scans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Scan into the batch */
+        post: operations["start-scan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packets/{id}/batch/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Stop the scan; what has arrived stays */
+        post: operations["stop-scan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/packets/{id}/commands": {
         parameters: {
             query?: never;
@@ -143,6 +246,75 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/packets/{id}/findings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is to be looked at */
+        get: operations["findings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packets/{id}/findings/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say that findings are as they should be */
+        post: operations["accept-findings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packets/{id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A packet's steps, the first first */
+        get: operations["history"];
+        put?: never;
+        /** Go to a step, back or forth */
+        post: operations["travel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packets/{id}/looked": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Mark pages as looked at, or not */
+        post: operations["mark-looked"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/packets/{id}/pages/{page}/image": {
         parameters: {
             query?: never;
@@ -152,6 +324,23 @@ export interface paths {
         };
         /** A page as it now stands */
         get: operations["page-picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packets/{id}/parts/{part}/split": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where a part would be split */
+        get: operations["find-split"];
         put?: never;
         post?: never;
         delete?: never;
@@ -177,6 +366,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/packets/{id}/selection": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Which pages words mean */
+        get: operations["select"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/packets/{id}/sources": {
         parameters: {
             query?: never;
@@ -186,7 +392,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Add files, in the order they are sent; each becomes a part at the end */
+        /** Add files, in the order they are sent; fields before a file say where its pages go */
         post: operations["add-sources"];
         delete?: never;
         options?: never;
@@ -206,6 +412,23 @@ export interface paths {
         post?: never;
         /** Take a protected source out again */
         delete: operations["remove-locked-source"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packets/{id}/sources/{source}/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Place pages of a source that is in the packet already */
+        post: operations["place-source"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -245,6 +468,76 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scanners": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The scanners that were added or found */
+        get: operations["list-scanners"];
+        put?: never;
+        /** Add the scanner at an address */
+        post: operations["add-scanner"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scanners/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Look for scanners on the local network and add them */
+        post: operations["search-scanners"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scanners/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a scanner can do, and how it is */
+        get: operations["scanner-state"];
+        put?: never;
+        post?: never;
+        /** Forget a scanner */
+        delete: operations["remove-scanner"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sources/{source}/pages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A source's own pages */
+        get: operations["source-pages"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sources/{source}/pages/{number}/image": {
         parameters: {
             query?: never;
@@ -252,8 +545,25 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A source's page as it came in */
+        /** A source's page as it came in, or with a look that it may get */
         get: operations["source-picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sources/{source}/pages/{number}/papers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where a paper, and the fold of two facing pages, seem to lie in a picture */
+        get: operations["find-papers"];
         put?: never;
         post?: never;
         delete?: never;
@@ -266,19 +576,134 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        AcceptRequestBody: {
+            /** @description Whether they are as they should be. */
+            accepted: boolean;
+            /** @description The findings' keys. */
+            keys: string[];
+        };
+        AddScannerRequestBody: {
+            /** @description A name or number, with a port if it has one, or a URL. */
+            address: string;
+        };
         Alive: Record<string, never>;
+        ArrangeRequestBody: {
+            pages: components["schemas"]["BatchOrder"][];
+        };
+        Batch: {
+            /**
+             * Format: int64
+             * @description How many pages these sheets make; 0 when it is not said.
+             */
+            expected: number;
+            /** @description Where the printed page numbers leave pages out. */
+            gaps: components["schemas"]["Gap"][];
+            id: string;
+            pages: components["schemas"]["BatchPage"][];
+            /** @description Why the last scan did not end well, and what to do. */
+            problem?: string;
+            scanning: boolean;
+            /**
+             * Format: int64
+             * @description How many sheets the user put in, all scans together; 0 when it is not said.
+             */
+            sheets: number;
+        };
+        BatchOrder: {
+            id: string;
+            /**
+             * Format: int64
+             * @enum {integer}
+             */
+            turn: 0 | 90 | 180 | 270;
+        };
+        BatchPage: {
+            /**
+             * Format: double
+             * @description Points, before the turn.
+             */
+            height: number;
+            id: string;
+            /** @description The page number it bears. */
+            printed: components["schemas"]["Printed"];
+            /**
+             * Format: int64
+             * @enum {integer}
+             */
+            turn: 0 | 90 | 180 | 270;
+            /**
+             * Format: double
+             * @description Points, before the turn.
+             */
+            width: number;
+        };
+        Capabilities: {
+            detectsPaper: boolean;
+            duplex?: components["schemas"]["Input"];
+            feeder?: components["schemas"]["Input"];
+            glass?: components["schemas"]["Input"];
+            name: string;
+        };
+        Change: {
+            /** Format: int64 */
+            expected?: number;
+            fileName: string;
+            /**
+             * Format: int64
+             * @description The revision that it changes.
+             */
+            from: number;
+            /** @description Sources that were taken out. */
+            gone?: string[] | null;
+            /** @description To be carried out in order. */
+            hunks: components["schemas"]["Hunk"][];
+            /** @description The packet's id. */
+            id: string;
+            name: string;
+            /** @description What redoing would do again, in words; empty when there is nothing. */
+            redo: string;
+            /**
+             * Format: int64
+             * @description The revision that it leads to.
+             */
+            revision: number;
+            /** @description Those that are new or have changed. */
+            sources?: components["schemas"]["Source"][] | null;
+            /** @description What undoing would take back, in words; empty when there is nothing. */
+            undo: string;
+        };
         Command: {
             after?: string;
             /** Format: int64 */
             at?: number;
+            /** @enum {string} */
+            axis?: "leftRight" | "topBottom";
+            backwards?: boolean;
+            bare?: boolean;
             before?: string;
             /** Format: int64 */
             by?: number;
+            /** Format: int64 */
+            count?: number;
             do: string;
+            fold?: components["schemas"]["Fold"];
+            /** @description Corners clockwise from the paper's top left, as fractions of the source page. */
+            outline?: components["schemas"]["Point"][];
             pages?: string[] | null;
             part?: string;
+            parts?: string[] | null;
+            /** @description In place of pages: a selection in words, such as 2-9, odd. */
+            range?: string;
+            replace?: string[] | null;
+            rightFirst?: boolean;
+            /** @description Points. */
+            size?: components["schemas"]["Size"];
             source?: string;
+            /** @description Numbers of the source's pages, from 1, in the order wanted. */
+            take?: number[] | null;
             title?: string;
+            titles?: string[] | null;
+            tone?: components["schemas"]["Tone"];
         };
         CommandsRequestBody: {
             /** @description One step of undo. */
@@ -336,8 +761,10 @@ export interface components {
         Event: {
             export?: components["schemas"]["Export"];
             /** @enum {string} */
-            kind: "packet" | "sources" | "export" | "deleted";
+            kind: "packet" | "sources" | "findings" | "looked" | "export" | "batch" | "deleted";
+            looked?: boolean;
             packet: string;
+            pages?: string[] | null;
             /** Format: int64 */
             revision?: number;
         };
@@ -366,9 +793,89 @@ export interface components {
         ExportRequestBody: {
             /** @description The file's name; without it one is made of the packet's name. */
             name?: string;
+            /** @description These pages alone; all when it is missing. */
+            pages?: string[] | null;
+        };
+        Finding: {
+            /** @description Names the finding as long as its pages stay as they are. */
+            key: string;
+            /** @enum {string} */
+            kind: "sideways" | "blank" | "copy" | "twice" | "size" | "number" | "count";
+            /** @description The page that it is compared with. */
+            other?: string;
+            /** @description The page that it is about. */
+            page?: string;
+            /** @description What was found, for the user. */
+            sentence: string;
+            /** @description What would settle it. */
+            settle?: components["schemas"]["Command"][] | null;
+        };
+        Findings: {
+            /**
+             * Format: int64
+             * @description Findings that were said to be as they should be, and are left out.
+             */
+            accepted: number;
+            findings: components["schemas"]["Finding"][];
+            /** Format: int64 */
+            revision: number;
+            /**
+             * Format: int64
+             * @description Pages that have not been looked at yet.
+             */
+            waiting: number;
+        };
+        Fold: {
+            /** Format: double */
+            bottom: number;
+            /** Format: double */
+            top: number;
+        };
+        Gap: {
+            /** Format: int64 */
+            after: number;
+            /** Format: int64 */
+            missing: number;
+        };
+        Hunk: {
+            /**
+             * Format: int64
+             * @description The first row that is replaced, after all earlier hunks.
+             */
+            at: number;
+            /**
+             * Format: int64
+             * @description How many rows are taken out.
+             */
+            remove: number;
+            /** @description What comes in their place. */
+            rows?: components["schemas"]["Row"][] | null;
+        };
+        Input: {
+            colours: string[];
+            /** @description What it is: Text, TextAndPhoto, Photo. */
+            contents: string[];
+            /**
+             * Format: int64
+             * @description In 1/300 inch.
+             */
+            maxHeight: number;
+            /**
+             * Format: int64
+             * @description In 1/300 inch.
+             */
+            maxWidth: number;
+            /** @description In dpi. */
+            resolutions: number[];
+        };
+        LookedRequestBody: {
+            looked: boolean;
+            pages: string[];
         };
         Outcome: {
             name: string;
+            /** @description The pages that were placed, in order. */
+            pages?: string[] | null;
             reason?: string;
             /** @enum {string} */
             result: "added" | "duplicate" | "locked" | "refused";
@@ -377,14 +884,17 @@ export interface components {
             source?: string;
         };
         Packet: {
-            canRedo: boolean;
-            canUndo: boolean;
+            /**
+             * Format: int64
+             * @description How many pages there should be; 0 is unknown.
+             */
+            expected?: number;
             /** @description The name proposed for the exported file. */
             fileName: string;
             id: string;
             name: string;
             parts: components["schemas"]["Part"][];
-            /** @description What redoing would do again, in words. */
+            /** @description What redoing would do again, in words; empty when there is nothing. */
             redo: string;
             /**
              * Format: int64
@@ -393,7 +903,7 @@ export interface components {
             revision: number;
             setAside: components["schemas"]["Page"][];
             sources: components["schemas"]["Source"][];
-            /** @description What undoing would take back, in words. */
+            /** @description What undoing would take back, in words; empty when there is nothing. */
             undo: string;
         };
         PacketCard: {
@@ -414,6 +924,8 @@ export interface components {
             setAside: number;
         };
         Page: {
+            /** @description Comments and form fields are left out. */
+            bare: boolean;
             /**
              * Format: int64
              * @description What the page weighs; 0 while it is not known.
@@ -432,14 +944,27 @@ export interface components {
              */
             height: number;
             id: string;
+            /** @description A scan or a photograph: outline and tone cost no text. */
+            isPicture: boolean;
+            /**
+             * @description Whether it was looked at as it now stands, or before it was changed.
+             * @enum {string}
+             */
+            looked: "no" | "yes" | "changed";
+            /** @description Left is right, before the turn. */
+            mirror: boolean;
+            note?: string;
             /**
              * Format: int64
              * @description Its place in the packet, from 1; 0 for a page set aside.
              */
             number: number;
+            /** @description Of the paper in the source page, which is laid flat. */
+            outline?: components["schemas"]["Point"][];
             source: string;
             /** Format: int64 */
             sourcePage: number;
+            tone: components["schemas"]["Tone"];
             /**
              * Format: int64
              * @description Degrees clockwise.
@@ -457,10 +982,48 @@ export interface components {
             pages: number;
             size: string;
         };
+        Papers: {
+            /** @description Where two facing pages seem to meet, within the outline. */
+            fold?: components["schemas"]["Fold"];
+            /** @description Where a paper seems to lie. */
+            outline?: components["schemas"]["Point"][];
+            /** @description Whether the outline is more than a guess. */
+            sure: boolean;
+        };
         Part: {
             id: string;
             pages: components["schemas"]["Page"][];
             title: string;
+        };
+        PartHead: {
+            id: string;
+            title: string;
+        };
+        PlaceBatchRequestBody: {
+            /** @description Of the source that is made. */
+            name: string;
+            /** @description As for files. */
+            place?: string;
+        };
+        PlaceSourceRequestBody: {
+            /** @description Without comments and form fields. */
+            bare?: boolean;
+            /** @description Such as 1, 4-6, last; all when it is missing. */
+            pages?: string;
+            /** @description As for files. */
+            place?: string;
+        };
+        Point: {
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+        };
+        Printed: {
+            /** Format: int64 */
+            number?: number;
+            /** Format: int64 */
+            of?: number;
         };
         Receipt: {
             /** Format: int64 */
@@ -471,12 +1034,70 @@ export interface components {
             sha256: string;
             sizes: components["schemas"]["PageSizes"][];
         };
+        Row: {
+            aside?: components["schemas"]["Page"];
+            page?: components["schemas"]["Page"];
+            part?: components["schemas"]["PartHead"];
+        };
+        ScanRequest: {
+            /** @enum {string} */
+            colour: "BlackAndWhite1" | "Grayscale8" | "RGB24";
+            /** @enum {string} */
+            content?: "Text" | "TextAndPhoto" | "Photo";
+            device: string;
+            duplex?: boolean;
+            /** @enum {string} */
+            from: "auto" | "feeder" | "glass";
+            into?: string;
+            /** @enum {string} */
+            paper: "A4" | "A5" | "Letter";
+            /** Format: int64 */
+            resolution: number;
+            /**
+             * Format: int64
+             * @description How many sheets were put in; 0 when it is not said.
+             */
+            sheets?: number;
+        };
+        Scanner: {
+            address: string;
+            id: string;
+            name: string;
+        };
+        ScannerState: {
+            capabilities?: components["schemas"]["Capabilities"];
+            /** @description There is paper in the feeder. */
+            loaded: boolean;
+            /** @description Why it cannot be used now, in a sentence. */
+            problem?: string;
+        };
+        Selection: {
+            /**
+             * Format: int64
+             * @description Where it is wrong, in bytes.
+             */
+            at: number;
+            /** @description In the packet's order. */
+            pages: string[];
+            /** @description What is wrong with the words, for the user. */
+            problem?: string;
+        };
+        Size: {
+            /** Format: double */
+            height: number;
+            /** Format: double */
+            width: number;
+        };
         Source: {
             /** Format: int64 */
             bytes: number;
+            /** @description What is missing of it, in a sentence. */
+            damage?: string;
+            /** @description Its pages, from 1, that seem to be two facing pages. */
+            folds?: number[] | null;
             id: string;
             /** @enum {string} */
-            kind: "pdf" | "jpeg" | "png" | "tiff";
+            kind: "pdf" | "jpeg" | "png" | "tiff" | "heic" | "webp" | "bmp" | "gif" | "office";
             name: string;
             /**
              * Format: int64
@@ -496,6 +1117,62 @@ export interface components {
             state: "ready" | "locked";
             weighed: boolean;
         };
+        SourcePage: {
+            /**
+             * Format: double
+             * @description Points.
+             */
+            height: number;
+            /**
+             * Format: int64
+             * @description From 1.
+             */
+            number: number;
+            /**
+             * Format: double
+             * @description Points.
+             */
+            width: number;
+        };
+        Split: {
+            /** @description The blank pages that the part is split at. */
+            blanks?: string[] | null;
+            /** @description What each piece weighs. */
+            bytes: number[];
+            /** @description The pages of each piece. */
+            counts: number[];
+            pages: string[];
+            /** @description Of the pieces, where there are better ones than the part's with a number. */
+            titles?: string[] | null;
+        };
+        Step: {
+            /** Format: date-time */
+            at: string;
+            /** @description Whether it is in effect, or was taken back. */
+            done: boolean;
+            /**
+             * Format: int64
+             * @description From 1, in the order of time.
+             */
+            number: number;
+            /** @description What was done. */
+            words: string;
+        };
+        Tone: {
+            /** Format: int64 */
+            brightness?: number;
+            /** Format: int64 */
+            contrast?: number;
+            /** @enum {string} */
+            mode?: "" | "white" | "gray" | "blackWhite";
+        };
+        TravelRequestBody: {
+            /**
+             * Format: int64
+             * @description How many steps are to be done: 0 is how the packet began.
+             */
+            step: number;
+        };
         UnlockRequestBody: {
             password: string;
         };
@@ -508,6 +1185,41 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    "batch-picture": {
+        parameters: {
+            query?: {
+                /** @description Pixels; the picture may be wider. */
+                width?: number;
+            };
+            header?: never;
+            path: {
+                batch: string;
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A JPEG */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     events: {
         parameters: {
             query?: {
@@ -782,6 +1494,208 @@ export interface operations {
             };
         };
     };
+    "get-batch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The packet's id. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Batch"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "discard-batch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The packet's id. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "arrange-batch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The packet's id. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ArrangeRequestBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Batch"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "place-batch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The packet's id. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlaceBatchRequestBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Outcome"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "start-scan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The packet's id. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScanRequest"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Batch"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "stop-scan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The packet's id. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Batch"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "command-packet": {
         parameters: {
             query?: never;
@@ -804,7 +1718,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Packet"];
+                    "application/json": components["schemas"]["Change"];
                 };
             };
             /** @description Not Found */
@@ -946,6 +1860,176 @@ export interface operations {
             };
         };
     };
+    findings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The packet's id. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Findings"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "accept-findings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The packet's id. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AcceptRequestBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Findings"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    history: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The packet's id. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Step"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    travel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The packet's id. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TravelRequestBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Change"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "mark-looked": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The packet's id. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookedRequestBody"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "page-picture": {
         parameters: {
             query?: {
@@ -983,6 +2067,44 @@ export interface operations {
             };
         };
     };
+    "find-split": {
+        parameters: {
+            query?: {
+                by?: "count" | "blank" | "bookmarks" | "source" | "bytes";
+                /** @description Pages or bytes. */
+                n?: number;
+            };
+            header?: never;
+            path: {
+                /** @description The packet's id. */
+                id: string;
+                /** @description The part's id. */
+                part: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Split"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     redo: {
         parameters: {
             query?: never;
@@ -1001,7 +2123,42 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Packet"];
+                    "application/json": components["schemas"]["Change"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    select: {
+        parameters: {
+            query?: {
+                /** @description Which pages, in words, such as 2-9, 12, odd of part 2, not blank. */
+                text?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The packet's id. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Selection"];
                 };
             };
             /** @description Error */
@@ -1028,7 +2185,15 @@ export interface operations {
         requestBody: {
             content: {
                 "multipart/form-data": {
+                    /** @description true leaves out comments and form fields */
+                    bare?: string;
                     files?: string[];
+                    /** @description Which of the file's pages, such as 1, 4-6, last; all when it is missing */
+                    pages?: string;
+                    /** @description Of a protected PDF */
+                    password?: string;
+                    /** @description end (the default: a part of its own), start, intake, after:<page>, before:<page>, part:<part>, or replace:<page>,<page> */
+                    place?: string;
                 };
             };
         };
@@ -1042,8 +2207,26 @@ export interface operations {
                     "application/json": components["schemas"]["Outcome"][];
                 };
             };
-            /** @description Error */
-            default: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -1074,6 +2257,44 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Packet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "place-source": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The packet's id. */
+                id: string;
+                /** @description The source's id. */
+                source: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlaceSourceRequestBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Outcome"];
                 };
             };
             /** @description Error */
@@ -1143,7 +2364,192 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Packet"];
+                    "application/json": components["schemas"]["Change"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-scanners": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Scanner"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-scanner": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AddScannerRequestBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Scanner"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "search-scanners": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Scanner"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "scanner-state": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The scanner's id. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScannerState"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "remove-scanner": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The scanner's id. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "source-pages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The source's id. */
+                source: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SourcePage"][];
                 };
             };
             /** @description Error */
@@ -1160,8 +2566,15 @@ export interface operations {
     "source-picture": {
         parameters: {
             query?: {
+                /** @description x and y of the corners, clockwise from the paper's top left, as fractions. */
+                outline?: number[] | null;
                 /** @description Pixels; the picture may be wider. */
                 width?: number;
+                tone?: "white" | "gray" | "blackWhite";
+                brightness?: number;
+                contrast?: number;
+                /** @description Without comments and form fields. */
+                bare?: boolean;
             };
             header?: never;
             path: {
@@ -1181,6 +2594,43 @@ export interface operations {
                 };
                 content: {
                     "image/jpeg": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "find-papers": {
+        parameters: {
+            query?: {
+                /** @description x and y of the corners, clockwise from the paper's top left, as fractions. */
+                outline?: number[] | null;
+            };
+            header?: never;
+            path: {
+                /** @description The source's id. */
+                source: string;
+                /** @description The page's number in the source, from 1. */
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Papers"];
                 };
             };
             /** @description Error */

@@ -1,8 +1,9 @@
 import { useQueryClient, type QueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
-import type { ChangeEvent, Export } from './client';
-import { keys } from './queries';
-import { hearOfRevision } from './revisions';
+import type { ChangeEvent, Export, Packet } from './client';
+import { keys } from './keys';
+import { withLooked } from './looked';
+import { confirm, confirmedPacket, hearOfRevision } from './revisions';
 
 /** Keeps the cache in step with what happens elsewhere: in other tabs and in the server's jobs. */
 export function useEvents(packet?: string) {
@@ -20,9 +21,31 @@ export function useEvents(packet?: string) {
 
 function take(cache: QueryClient, event: ChangeEvent) {
   void cache.invalidateQueries({ queryKey: keys.packets });
-  if (event.kind === 'export') takeExport(cache, event);
+  if (event.kind === 'looked') {
+    takeLooked(cache, event);
+    return;
+  }
+  void cache.invalidateQueries({ queryKey: keys.findings(event.packet) });
+  if (event.kind === 'findings') return;
+  void cache.invalidateQueries({ queryKey: keys.history(event.packet) });
+  if (event.kind === 'batch') void cache.invalidateQueries({ queryKey: keys.batch(event.packet) });
+  else if (event.kind === 'export') takeExport(cache, event);
   else if (event.kind === 'packet') hearOfRevision(cache, event.packet, event.revision ?? 0);
   else void cache.invalidateQueries({ queryKey: keys.packet(event.packet) });
+}
+
+function takeLooked(cache: QueryClient, { packet, pages, looked }: ChangeEvent) {
+  // An answer on its way may be older than this, and would hide it: ask again.
+  if (cache.isFetching({ queryKey: keys.packet(packet) }) > 0) {
+    void cache.invalidateQueries({ queryKey: keys.packet(packet) });
+    return;
+  }
+  cache.setQueryData<Packet>(
+    keys.packet(packet),
+    (old) => old && withLooked(old, pages ?? [], looked ?? false),
+  );
+  const base = confirmedPacket(packet);
+  if (base) confirm(withLooked(base, pages ?? [], looked ?? false));
 }
 
 function takeExport(cache: QueryClient, { packet, export: changed }: ChangeEvent) {

@@ -3,19 +3,25 @@ import { IconRotate2, IconRotateClockwise2 } from '@tabler/icons-react';
 import type { Packet } from '../api/client';
 import { count } from '../shared/format';
 import classes from './ActsBar.module.css';
+import type { Act } from './acts';
+import { MoreMenu } from './MoreMenu';
 import { MoveMenu } from './MoveMenu';
-import type { WallActs } from './useWallKeys';
 
-interface Props extends WallActs {
+interface Props {
   packet: Packet;
+  acts: readonly Act[];
+  onTurn: (by: 90 | 180 | 270) => void;
+  onSetAside: () => void;
   selected: ReadonlySet<string>;
   onMoveTo: (part: string, at?: number) => void;
+  onMoveNextTo: () => void;
   onSplitOff: () => void;
   onClear: () => void;
 }
 
 /** The acts on the selected pages, docked under the wall while there are any. */
-export function ActsBar({ packet, selected, onTurn, onSetAside, onMoveTo, onSplitOff, onClear }: Props) {
+export function ActsBar(props: Props) {
+  const { packet, selected, onTurn, onSetAside, onMoveTo, onMoveNextTo, onSplitOff, onClear } = props;
   return (
     <div className={classes.bar} role="toolbar" aria-label="Acts on the selected pages">
       <b className={classes.count}>{count(selected.size, 'page')}</b>
@@ -30,13 +36,14 @@ export function ActsBar({ packet, selected, onTurn, onSetAside, onMoveTo, onSpli
         Right
       </Button>
       <Button onClick={() => onTurn(180)}>180°</Button>
-      <MoveMenu packet={packet} onMoveTo={onMoveTo} />
+      <MoveMenu packet={packet} onMoveTo={onMoveTo} onMoveNextTo={onMoveNextTo} />
       <Button onClick={onSplitOff} title="Make these pages a part of their own">
         Split off
       </Button>
       <Button onClick={onSetAside} title="Set aside (Delete)">
         Set aside
       </Button>
+      <MoreMenu pages={selected.size} acts={props.acts} />
       <Button
         className={classes.clear}
         variant="subtle"

@@ -12,15 +12,16 @@ interface Props {
   focus?: string;
   act: (commands: Command[]) => Promise<void>;
   travel: (kind: 'undo' | 'redo') => Promise<void>;
+  onHistory: () => void;
 }
 
 /** The bench's header: the packet's name, undo and redo, and the way to the export. */
-export function BenchHeader({ packet, focus, act, travel }: Props) {
+export function BenchHeader({ packet, focus, act, travel, onHistory }: Props) {
   const undo = () => {
-    if (packet.canUndo) void travel('undo');
+    if (packet.undo) void travel('undo');
   };
   const redo = () => {
-    if (packet.canRedo) void travel('redo');
+    if (packet.redo) void travel('redo');
   };
   useHotkeys([
     ['mod+Z', undo],
@@ -39,6 +40,9 @@ export function BenchHeader({ packet, focus, act, travel }: Props) {
     >
       <TravelButton name="Undo" words={packet.undo} onClick={undo} />
       <TravelButton name="Redo" words={packet.redo} onClick={redo} />
+      <button type="button" className={classes.quiet} onClick={onHistory}>
+        History
+      </button>
       {isEmpty ? (
         <Button variant="filled" disabled>
           Export…

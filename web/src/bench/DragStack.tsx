@@ -1,5 +1,5 @@
 import type { CSSProperties } from 'react';
-import { sourcePictureUrl, type Packet } from '../api/client';
+import { pictureUrl, type Packet } from '../api/client';
 import { originColour } from '../shared/format';
 import { Picture } from '../shared/Picture';
 import { allPages } from './apply';
@@ -26,7 +26,14 @@ export function DragStack({ packet, page: id, count }: Props) {
     >
       {count > 1 && <div className={classes.behind} />}
       <div className={classes.sheet}>
-        <Picture url={sourcePictureUrl(page, 240)} alt="" turn={page.turn} width={width} height={height} />
+        <Picture
+          url={pictureUrl(page, 240)}
+          alt=""
+          turn={page.turn}
+          mirror={page.mirror}
+          width={width}
+          height={height}
+        />
       </div>
       {count > 1 && <div className={classes.count}>{count} pages</div>}
     </div>

@@ -1,5 +1,5 @@
 import { Button, FileButton } from '@mantine/core';
-import { ACCEPTED } from '../intake/IntakeRail';
+import { ACCEPTED } from '../intake/accepted';
 import classes from './BenchView.module.css';
 
 interface Props {

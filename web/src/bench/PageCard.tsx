@@ -1,6 +1,7 @@
 import { useDraggable } from '@dnd-kit/core';
+import { IconNote } from '@tabler/icons-react';
 import { memo, type CSSProperties, type MouseEvent } from 'react';
-import { sourcePictureUrl } from '../api/client';
+import { pictureUrl } from '../api/client';
 import { formatBytes, paperName } from '../shared/format';
 import { Picture } from '../shared/Picture';
 import classes from './PageCard.module.css';
@@ -15,20 +16,21 @@ interface Props {
   focused: boolean;
   dragged: boolean;
   onClick: (page: string, event: MouseEvent) => void;
-  onRead: (page: string) => void;
+  onOpen: (page: string) => void;
 }
 
 const ROOM_FOR_WEIGHT = 64;
 const ROOM_FOR_PAPER = 80;
-const DETAIL = 2; // picture pixels for each pixel of the card, for dense screens
+// Picture pixels for each pixel of the card: what the screen can show. More costs memory and time to draw.
+const DETAIL = Math.max(1, window.devicePixelRatio);
 
 /** One page on the wall. */
 export const PageCard = memo(function PageCard(props: Props) {
-  const { card, top, colour, sourceName, selected, focused, dragged, onClick, onRead } = props;
+  const { card, top, colour, sourceName, selected, focused, dragged, onClick, onOpen } = props;
   const { page } = card;
   const { setNodeRef, listeners } = useDraggable({ id: page.id });
   const paper = paperName(page.width, page.height);
-  const weight = page.bytes > 0 ? formatBytes(page.bytes) : '…';
+  const weight = page.source === '' ? 'blank' : page.bytes > 0 ? formatBytes(page.bytes) : '…';
   const upright = page.turn % 180 === 0 ? card.width : card.height;
   const style = { left: card.x, top, width: card.width, '--origin': colour } as CSSProperties;
   return (
@@ -44,23 +46,25 @@ export const PageCard = memo(function PageCard(props: Props) {
       data-dragged={dragged || undefined}
       style={style}
       onClick={(event) => onClick(page.id, event)}
-      onDoubleClick={() => onRead(page.id)}
+      onDoubleClick={() => onOpen(page.id)}
       {...listeners}
     >
       <div className={classes.sheet} style={{ height: card.height }}>
         <Picture
-          url={sourcePictureUrl(page, upright * DETAIL)}
+          url={pictureUrl(page, upright * DETAIL)}
           alt=""
           turn={page.turn}
+          mirror={page.mirror}
           width={card.width}
           height={card.height}
         />
       </div>
       <span className="hidden-text">
-        {`Page ${page.number}, ${sourceName} page ${page.sourcePage}${page.turn ? `, turned ${page.turn}°` : ''}`}
+        {`Page ${page.number}, ${sourceName ? `${sourceName} page ${page.sourcePage}` : 'blank'}${page.turn ? `, turned ${page.turn}°` : ''}${page.note ? ', with a note' : ''}`}
       </span>
       <div className={classes.caption} aria-hidden>
         <b>{page.number}</b>
+        {page.note && <IconNote size={14} className={classes.note} />}
         {card.width >= ROOM_FOR_WEIGHT && (
           <span className={classes.weight}>
             {paper && paper !== 'A4' && card.width > ROOM_FOR_PAPER ? `${paper} · ${weight}` : weight}

@@ -4,7 +4,21 @@ import { allPages, foresee, stillMakesSense } from './apply';
 import { dropCommand, stepCommand } from './moves';
 
 function page(id: string): Page {
-  return { id, number: 0, source: 'f', sourcePage: 1, width: 200, height: 300, turn: 0, bytes: 10 };
+  return {
+    id,
+    number: 0,
+    source: 'f',
+    sourcePage: 1,
+    width: 200,
+    height: 300,
+    turn: 0,
+    isPicture: true,
+    mirror: false,
+    bare: false,
+    tone: {},
+    looked: 'no' as const,
+    bytes: 10,
+  };
 }
 
 /** A packet written as "A: a b | B: c". */
@@ -18,8 +32,6 @@ function packet(text: string): Packet {
       id: 'k',
       name: 'Test',
       revision: 1,
-      canUndo: false,
-      canRedo: false,
       undo: '',
       redo: '',
       fileName: '',
@@ -55,6 +67,14 @@ describe('what is foreseen', () => {
     [{ do: 'setAside', pages: ['a', 'd'] }, 'A: b c | B: e [a] [d]'],
     [{ do: 'renamePart', part: 'A', title: 'Z' }, 'Z: a b c | B: d e'],
     [{ do: 'split', pages: ['a'], title: 'x' }, 'A: a b c | B: d e'],
+    [{ do: 'keepOnly', pages: ['b', 'e'] }, 'A: b | B: e [a] [c] [d]'],
+    [{ do: 'reverse', pages: ['a', 'c', 'd'] }, 'A: d b c | B: a e'],
+    [{ do: 'swap', pages: ['a', 'e'] }, 'A: e b c | B: d a'],
+    [{ do: 'interleave', pages: ['a', 'b', 'c', 'd', 'e'] }, 'A: a d b | B: e c'],
+    [{ do: 'interleave', pages: ['a', 'b', 'c', 'd', 'e'], backwards: true }, 'A: a e b | B: d c'],
+    [{ do: 'deal', pages: ['a', 'b', 'c', 'd', 'e'] }, 'A: a c e | B: b d'],
+    [{ do: 'movePart', part: 'B', at: 0 }, 'B: d e | A: a b c'],
+    [{ do: 'join', parts: ['B', 'A'] }, 'A: a b c d e'],
   ])('%o', (command, want) => expect(after(command)).toBe(want));
   it('numbers the pages anew', () => {
     const moved = foresee(start(), [{ do: 'move', pages: ['e'], before: 'a' }]);

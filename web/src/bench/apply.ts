@@ -14,10 +14,33 @@ function foreseeOne(packet: Packet, command: Command): Packet {
   switch (command.do) {
     case 'turn':
       return mapPages(packet, (page) => (pages.has(page.id) ? turned(page, command.by ?? 0) : page));
+    case 'flip':
+      return mapPages(packet, (page) => (pages.has(page.id) ? flipped(page, command.axis) : page));
+    case 'tone':
+      return mapPages(packet, (page) =>
+        pages.has(page.id) ? { ...page, tone: command.tone ?? page.tone } : page,
+      );
     case 'move':
       return insert(without(packet, pages), placed(packet, pages), command);
     case 'setAside':
       return setAside(packet, pages);
+    case 'keepOnly':
+      return setAside(packet, new Set(others(packet, pages)));
+    case 'note':
+      return mapPages(packet, (page) =>
+        pages.has(page.id) ? { ...page, note: command.title?.trim() } : page,
+      );
+    case 'reverse':
+    case 'swap':
+      return rearrange(packet, pages, (chosen) => chosen.toReversed());
+    case 'interleave':
+      return rearrange(packet, pages, (chosen) => interleaved(chosen, command.backwards ?? false));
+    case 'deal':
+      return rearrange(packet, pages, (chosen) => dealt(chosen, command.backwards ?? false));
+    case 'movePart':
+      return movePart(packet, command.part ?? '', command.at ?? 0);
+    case 'join':
+      return join(packet, command.parts ?? []);
     case 'rename':
       return { ...packet, name: command.title ?? packet.name };
     case 'renamePart':
@@ -36,13 +59,14 @@ function foreseeOne(packet: Packet, command: Command): Packet {
 export function stillMakesSense(packet: Packet, commands: readonly Command[]): boolean {
   const inParts = new Set(allPages(packet).map((page) => page.id));
   const aside = new Set(packet.setAside.map((page) => page.id));
+  const parts = new Set(packet.parts.map((part) => part.id));
   return commands.every((command) => {
     const home = command.do === 'restore' ? aside : inParts;
     const anchor = command.after ?? command.before;
     return (
       (command.pages ?? []).every((id) => home.has(id)) &&
       (!anchor || inParts.has(anchor)) &&
-      (!command.part || packet.parts.some((part) => part.id === command.part))
+      [command.part ?? '', ...(command.parts ?? [])].every((id) => id === '' || parts.has(id))
     );
   });
 }
@@ -57,8 +81,56 @@ function turned(page: Page, by: number): Page {
   return { ...page, turn, width: swap ? page.height : page.width, height: swap ? page.width : page.height };
 }
 
+/** A page is mirrored before it is turned, so the turn goes the other way round afterwards. */
+function flipped(page: Page, axis: Command['axis']): Page {
+  const turn = (((axis === 'topBottom' ? 180 : 0) - page.turn + 360) % 360) as Page['turn'];
+  return { ...page, mirror: !page.mirror, turn };
+}
+
+/** Changes pages; parts in which none changes stay the same objects. */
 function mapPages(packet: Packet, change: (page: Page) => Page): Packet {
-  return { ...packet, parts: packet.parts.map((part) => ({ ...part, pages: part.pages.map(change) })) };
+  const parts = packet.parts.map((part) => {
+    const pages = part.pages.map(change);
+    return pages.every((page, i) => page === part.pages[i]) ? part : { ...part, pages };
+  });
+  return { ...packet, parts };
+}
+
+function others(packet: Packet, pages: ReadonlySet<string>): string[] {
+  return allPages(packet).flatMap((page) => (pages.has(page.id) ? [] : [page.id]));
+}
+
+/** Puts pages into another order among the places that they have. */
+function rearrange(packet: Packet, ids: ReadonlySet<string>, order: (pages: Page[]) => Page[]): Packet {
+  const queue = order(placed(packet, ids));
+  return mapPages(packet, (page) => (ids.has(page.id) ? (queue.shift() ?? page) : page));
+}
+
+function interleaved(pages: Page[], backwards: boolean): Page[] {
+  const half = Math.ceil(pages.length / 2);
+  const backs = backwards ? pages.slice(half).reverse() : pages.slice(half);
+  return pages.slice(0, half).flatMap((front, i) => [front, ...backs.slice(i, i + 1)]);
+}
+
+function dealt(pages: Page[], backwards: boolean): Page[] {
+  const even = pages.filter((_, i) => i % 2 === 1);
+  return [...pages.filter((_, i) => i % 2 === 0), ...(backwards ? even.reverse() : even)];
+}
+
+function movePart(packet: Packet, id: string, at: number): Packet {
+  const part = packet.parts.find((p) => p.id === id);
+  if (!part) return packet;
+  return { ...packet, parts: packet.parts.filter((p) => p !== part).toSpliced(at, 0, part) };
+}
+
+function join(packet: Packet, ids: readonly string[]): Packet {
+  const joined = packet.parts.filter((part) => ids.includes(part.id));
+  const first = joined[0];
+  const parts = packet.parts.flatMap((part) => {
+    if (part === first) return [{ ...part, pages: joined.flatMap((p) => p.pages) }];
+    return joined.includes(part) ? [] : [part];
+  });
+  return { ...packet, parts };
 }
 
 function placed(packet: Packet, ids: ReadonlySet<string>): Page[] {
@@ -66,10 +138,11 @@ function placed(packet: Packet, ids: ReadonlySet<string>): Page[] {
 }
 
 function without(packet: Packet, ids: ReadonlySet<string>): Packet {
-  const parts = packet.parts.map((part) => ({
-    ...part,
-    pages: part.pages.filter((page) => !ids.has(page.id)),
-  }));
+  const parts = packet.parts.map((part) =>
+    part.pages.some((page) => ids.has(page.id))
+      ? { ...part, pages: part.pages.filter((page) => !ids.has(page.id)) }
+      : part,
+  );
   return { ...packet, parts };
 }
 
@@ -92,16 +165,19 @@ function insert(packet: Packet, pages: Page[], command: Command): Packet {
 }
 
 /** Numbers the pages anew and drops parts without pages. */
-function renumber(packet: Packet): Packet {
+export function renumber(packet: Packet): Packet {
   let number = 0;
   const parts = packet.parts
     .filter((part) => part.pages.length > 0)
-    .map((part) => ({
-      ...part,
-      pages: part.pages.map((page) => {
-        number++;
-        return page.number === number ? page : { ...page, number };
-      }),
-    }));
+    .map((part) => {
+      const first = number;
+      number += part.pages.length;
+      if (part.pages.every((page, i) => page.number === first + i + 1)) return part;
+      const pages = part.pages.map((page, i) => {
+        const own = first + i + 1;
+        return page.number === own ? page : { ...page, number: own };
+      });
+      return { ...part, pages };
+    });
   return { ...packet, parts };
 }

@@ -1,15 +1,18 @@
 import { Anchor } from '@mantine/core';
 import { useMutation, useQueryClient, type QueryClient } from '@tanstack/react-query';
 import { useCallback } from 'react';
-import { api, ApiError, data, type Command, type Packet } from '../api/client';
-import { keys } from '../api/queries';
-import { catchUp, commandKey } from '../api/revisions';
+import { api, ApiError, data, type Change, type Command, type Packet } from '../api/client';
+import { keys } from '../api/keys';
+import { catchUp, commandKey, confirm, confirmedPacket } from '../api/revisions';
 import { tell, tellProblem } from '../shared/notify';
 import { foresee, stillMakesSense } from './apply';
+import { patched } from './patch';
 
 interface Act {
-  kind: 'commands' | 'undo' | 'redo';
+  kind: 'commands' | 'undo' | 'redo' | 'travel';
   commands: Command[];
+  /** Of a travel: how many steps are to be done. */
+  step?: number;
 }
 
 const MAX_TRIES = 4;
@@ -42,6 +45,17 @@ export function useCommands(id: string) {
   });
   const { mutateAsync } = mutation;
 
+  const travelTo = useCallback(
+    async (step: number) => {
+      try {
+        await mutateAsync({ kind: 'travel', commands: [], step });
+      } catch {
+        // onError has told it
+      }
+    },
+    [mutateAsync],
+  );
+
   const travel = useCallback(
     async (kind: 'undo' | 'redo') => {
       const before = cache.getQueryData<Packet>(keys.packet(id));
@@ -68,7 +82,7 @@ export function useCommands(id: string) {
     [mutateAsync, travel],
   );
 
-  return { act, travel };
+  return { act, travel, travelTo };
 }
 
 function Done({ words, onUndo }: { words: string; onUndo: () => void }) {
@@ -84,8 +98,12 @@ function Done({ words, onUndo }: { words: string; onUndo: () => void }) {
 
 async function send(cache: QueryClient, id: string, act: Act): Promise<Packet> {
   const params = { path: { id } };
-  if (act.kind === 'undo') return data(api.POST('/api/packets/{id}/undo', { params }));
-  if (act.kind === 'redo') return data(api.POST('/api/packets/{id}/redo', { params }));
+  if (act.kind === 'undo') return take(id, await data(api.POST('/api/packets/{id}/undo', { params })));
+  if (act.kind === 'redo') return take(id, await data(api.POST('/api/packets/{id}/redo', { params })));
+  if (act.kind === 'travel') {
+    const body = { step: act.step ?? 0 };
+    return take(id, await data(api.POST('/api/packets/{id}/history', { params, body })));
+  }
   let revision = cache.getQueryData<Packet>(keys.packet(id))?.revision ?? 0;
   for (let tries = 0; tries < MAX_TRIES; tries++) {
     const answer = await api.POST('/api/packets/{id}/commands', {
@@ -93,8 +111,9 @@ async function send(cache: QueryClient, id: string, act: Act): Promise<Packet> {
       body: { revision, commands: act.commands },
     });
     const current = conflict(answer);
-    if (!current) return data(Promise.resolve(answer));
+    if (!current) return take(id, await data(Promise.resolve(answer)));
     // Somebody else was faster. Do it again on what they made of it, if that still makes sense.
+    confirm(current);
     if (!stillMakesSense(current, act.commands)) break;
     revision = current.revision;
   }
@@ -102,6 +121,13 @@ async function send(cache: QueryClient, id: string, act: Act): Promise<Packet> {
     409,
     'These pages were changed in another window meanwhile. Nothing was done; look again.',
   );
+}
+
+/** The packet after a change; asked for whole where the change does not follow what is known. */
+async function take(id: string, change: Change): Promise<Packet> {
+  const base = confirmedPacket(id);
+  if (base?.revision === change.from) return confirm(patched(base, change));
+  return confirm(await data(api.GET('/api/packets/{id}', { params: { path: { id } } })));
 }
 
 function conflict(answer: { error?: unknown; response: Response }): Packet | undefined {

@@ -1,36 +1,54 @@
 import { useCallback, useEffect, useRef, useState, type RefObject } from 'react';
-import { landingAt, type Landing, type Row } from './wallLayout';
+import type { WindowPoint } from '../intake/useOutsideDrag';
 
 const EDGE = 56;
 const FASTEST = 22;
 
-interface Options {
+interface Options<L> {
   wall: RefObject<HTMLDivElement | null>;
   content: RefObject<HTMLDivElement | null>;
-  rows: readonly Row[];
-  onDrop: (landing: Landing) => void;
+  /** Where something would land that is let go at a point of the wall's content. */
+  locate: (x: number, y: number) => L | undefined;
+  /** The same for a point of the window that is outside the wall. */
+  locateOutside?: (x: number, y: number) => L | undefined;
+  onDrop: (landing: L) => void;
+  /** Where something from outside the wall is dragged. */
+  outside?: WindowPoint;
+  /** Told where that would land while it is dragged. */
+  onOutside?: (landing: L | undefined) => void;
 }
 
-/** While pages are dragged: where they would land, and scrolling when the pointer is near an edge. */
-export function useWallDrag({ wall, content, rows, onDrop }: Options) {
+/** While something is dragged: where it would land, and scrolling when the pointer is near an edge. */
+export function useWallDrag<L>(options: Options<L>) {
+  const { wall, content, locate, locateOutside, onDrop, outside, onOutside } = options;
   const [dragging, setDragging] = useState(false);
-  const [landing, setLanding] = useState<Landing>();
+  const [landing, setLanding] = useState<L>();
   const pointer = useRef({ x: 0, y: 0 });
-  const latest = useRef<Landing>(undefined);
+  const latest = useRef<L>(undefined);
 
   const look = useCallback(() => {
     const box = wall.current?.getBoundingClientRect();
     const origin = content.current?.getBoundingClientRect();
     const { x, y } = pointer.current;
     const inside = box && origin && x >= box.left && x <= box.right && y >= box.top && y <= box.bottom;
-    latest.current = inside ? landingAt(rows, x - origin.left, y - origin.top) : undefined;
+    latest.current = inside ? locate(x - origin.left, y - origin.top) : locateOutside?.(x, y);
     setLanding(latest.current);
-  }, [wall, content, rows]);
+  }, [wall, content, locate, locateOutside]);
 
   useEffect(() => {
-    if (!dragging) return;
-    const onMove = (event: PointerEvent) => {
-      pointer.current = { x: event.clientX, y: event.clientY };
+    if (!outside) return;
+    pointer.current = outside;
+    look();
+    onOutside?.(latest.current);
+    return () => setLanding(undefined);
+  }, [outside, look, onOutside]);
+
+  const moving = dragging || outside !== undefined;
+  useEffect(() => {
+    if (!moving) return;
+    const onMove = (event: PointerEvent | TouchEvent) => {
+      const at = 'touches' in event ? event.touches[0] : event;
+      if (at) pointer.current = { x: at.clientX, y: at.clientY };
       look();
     };
     let frame = requestAnimationFrame(function scroll() {
@@ -43,11 +61,13 @@ export function useWallDrag({ wall, content, rows, onDrop }: Options) {
       frame = requestAnimationFrame(scroll);
     });
     window.addEventListener('pointermove', onMove);
+    window.addEventListener('touchmove', onMove);
     return () => {
       window.removeEventListener('pointermove', onMove);
+      window.removeEventListener('touchmove', onMove);
       cancelAnimationFrame(frame);
     };
-  }, [dragging, wall, look]);
+  }, [moving, wall, look]);
 
   const start = useCallback((x: number, y: number) => {
     pointer.current = { x, y };

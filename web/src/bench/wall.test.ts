@@ -1,7 +1,18 @@
 import { describe, expect, it } from 'vitest';
 import type { Page, Part } from '../api/client';
 import { keepPresent, nothingSelected, select, type SelectionChange } from './selection';
-import { cardTop, landingAt, layOut, neighbour, pagesWithin, type PagesRow } from './wallLayout';
+import {
+  cardTop,
+  gapAt,
+  landingAt,
+  landingBefore,
+  layOut,
+  neighbour,
+  pagesWithin,
+  partLandingAt,
+  SCALE,
+  type PagesRow,
+} from './wallLayout';
 import { weightBars } from './weightBars';
 
 function pages(n: number, width = 595, height = 842, prefix = 'p'): Page[] {
@@ -13,6 +24,11 @@ function pages(n: number, width = 595, height = 842, prefix = 'p'): Page[] {
     width,
     height,
     turn: 0 as const,
+    isPicture: true,
+    mirror: false,
+    bare: false,
+    tone: {},
+    looked: 'no' as const,
     bytes: 100 * (i + 1),
   }));
 }
@@ -49,8 +65,42 @@ describe('the layout of the wall', () => {
       }
     }
   });
+  it('shows of a collapsed part its head alone', () => {
+    const rows = layOut(
+      [part('A', pages(5)), part('B', pages(2, 595, 842, 'q'))],
+      320,
+      SCALE,
+      new Set(['A']),
+    );
+    expect(ids(rows)).toEqual([['q1', 'q2']]);
+    expect(landingAt(rows, 10, 10)).toEqual({ part: 'A', index: 5 });
+  });
+  it('finds the line before a page, and after the last', () => {
+    const rows = layOut([part('A', pages(4))], 320);
+    const [first, second] = [rows[1] as PagesRow, rows[2] as PagesRow];
+    expect(landingBefore(rows, 'A', 1).line?.x).toBe((first.cards[1]?.x ?? 0) - 8);
+    expect(landingBefore(rows, 'A', 4)).toMatchObject({ index: 4, line: { height: second.sheet } });
+    expect(landingBefore(rows, 'gone', 0)).toEqual({ part: 'gone', index: 0 });
+  });
+  it('lets a part land before the nearest head, or at the end', () => {
+    const rows = layOut([part('A', pages(2)), part('B', pages(2, 595, 842, 'q'))], 320);
+    const second = rows[2]?.top ?? 0;
+    expect(partLandingAt(rows, 5)).toEqual({ index: 0, top: 0 });
+    expect(partLandingAt(rows, second - 20)).toEqual({ index: 1, top: second });
+    expect(partLandingAt(rows, 9999)?.index).toBe(2);
+    expect(partLandingAt([], 0)).toBeUndefined();
+  });
   it('lays 2,000 pages out in order', () => {
     expect(ids(layOut([part('A', pages(2000))], 720)).flat()).toEqual(pages(2000).map((p) => p.id));
+  });
+});
+
+describe('the gap between two pages', () => {
+  const rows = layOut([part('A', pages(3))], 720);
+  it('is where no page is', () => {
+    expect(gapAt(rows, 94, 100)).toMatchObject({ part: 'A', index: 1 });
+    expect(gapAt(rows, 60, 100)).toBeUndefined();
+    expect(gapAt(rows, 94, 10)).toBeUndefined();
   });
 });
 

@@ -14,6 +14,7 @@ export interface HeaderRow {
   kind: 'header';
   part: Part;
   number: number;
+  collapsed: boolean;
   top: number;
   height: number;
 }
@@ -42,8 +43,17 @@ const TALLEST = 360;
 /** Pixels per point: an A4 page is 86 pixels wide. */
 export const SCALE = 86 / 595.276;
 
-/** Lays the pages out in rows of at most width pixels, in their true relative sizes. */
-export function layOut(parts: readonly Part[], width: number, scale = SCALE): Row[] {
+/** The sizes that pages can be shown in, as parts of SCALE: from many small ones to two large ones. */
+export const SMALLEST_ZOOM = 0.4;
+export const LARGEST_ZOOM = 4.5;
+
+const NONE: ReadonlySet<string> = new Set();
+
+/**
+ * Lays the pages out in rows of at most width pixels, in their true relative sizes. Of collapsed parts only
+ * the head is there.
+ */
+export function layOut(parts: readonly Part[], width: number, scale = SCALE, collapsed = NONE): Row[] {
   const rows: Row[] = [];
   let top = 0;
   const push = (row: Row) => {
@@ -51,7 +61,9 @@ export function layOut(parts: readonly Part[], width: number, scale = SCALE): Ro
     top += row.height;
   };
   parts.forEach((part, i) => {
-    push({ kind: 'header', part, number: i + 1, top, height: HEADER_HEIGHT });
+    const isCollapsed = collapsed.has(part.id);
+    push({ kind: 'header', part, number: i + 1, top, height: HEADER_HEIGHT, collapsed: isCollapsed });
+    if (isCollapsed) return;
     let cards: Card[] = [];
     let x = 0;
     const endRow = (extra = 0) => {
@@ -80,7 +92,11 @@ export function layOut(parts: readonly Part[], width: number, scale = SCALE): Ro
 }
 
 function cardSize(page: Page, width: number, scale: number) {
-  const shrink = Math.min(1, width / (page.width * scale), TALLEST / (page.height * scale));
+  const shrink = Math.min(
+    1,
+    width / (page.width * scale),
+    (TALLEST * Math.max(1, scale / SCALE)) / (page.height * scale),
+  );
   return {
     width: Math.max(SMALLEST, Math.round(page.width * scale * shrink)),
     height: Math.max(SMALLEST, Math.round(page.height * scale * shrink)),
@@ -110,6 +126,43 @@ export function landingAt(rows: readonly Row[], x: number, y: number): Landing |
   const index = next ? next.index : (end?.index ?? 0) + 1;
   const lineX = next ? next.x - GAP / 2 : (end?.x ?? 0) + (end?.width ?? 0) + GAP / 2;
   return { part: row.part.id, index, line: { x: lineX, top: row.top + ROW_TOP, height: row.sheet } };
+}
+
+/** The landing place before a page of a part by its index, or at its end, with the line that shows it. */
+export function landingBefore(rows: readonly Row[], part: string, index: number): Landing {
+  const own = rows.filter((row) => row.kind === 'pages' && row.part.id === part) as PagesRow[];
+  const row = own.find((r) => r.cards.some((card) => card.index === index)) ?? own.at(-1);
+  if (!row) return { part, index };
+  const card = row.cards.find((c) => c.index === index);
+  const end = row.cards.at(-1);
+  const x = card ? card.x - GAP / 2 : (end?.x ?? 0) + (end?.width ?? 0) + GAP / 2;
+  return { part, index, line: { x, top: row.top + ROW_TOP, height: row.sheet } };
+}
+
+/** Where a dragged part would land: its index among all parts as they stand, and the line that shows it. */
+export interface PartLanding {
+  index: number;
+  top: number;
+}
+
+export function partLandingAt(rows: readonly Row[], y: number): PartLanding | undefined {
+  const heads = rows.filter((row) => row.kind === 'header');
+  const last = rows.at(-1);
+  if (!last) return undefined;
+  const tops = [...heads.map((row) => row.top), last.top + last.height];
+  const index = tops.reduce(
+    (best, top, i) => (Math.abs(top - y) < Math.abs((tops[best] ?? 0) - y) ? i : best),
+    0,
+  );
+  return { index, top: tops[index] ?? 0 };
+}
+
+/** The gap between two pages that a point of the wall is in. */
+export function gapAt(rows: readonly Row[], x: number, y: number): Landing | undefined {
+  const landing = landingAt(rows, x, y);
+  const line = landing?.line;
+  if (!line || y < line.top || y > line.top + line.height) return undefined;
+  return Math.abs(x - line.x) <= GAP / 2 ? landing : undefined;
 }
 
 export interface Rect {

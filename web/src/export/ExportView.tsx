@@ -6,7 +6,9 @@ import { useExports, useStartExport } from '../api/queries';
 import { allPages } from '../bench/apply';
 import { count, formatBytes } from '../shared/format';
 import { upload } from '../intake/uploads';
-import { WindowDrop } from '../intake/WindowDrop';
+import { DropHint } from '../intake/DropHint';
+import { ordered } from '../intake/place';
+import { useOutsideDrag } from '../intake/useOutsideDrag';
 import { Facts } from '../shared/Facts';
 import { Header } from '../shared/Header';
 import headerClasses from '../shared/Header.module.css';
@@ -29,6 +31,8 @@ function Export({ packet }: { packet: Packet }) {
   const bytes = pages.reduce((sum, page) => sum + page.bytes, 0);
   const locked = packet.sources.filter((source) => source.state === 'locked').length;
   const run = () => start.mutate(name ?? packet.fileName, { onError: (error) => tellProblem(error.message) });
+  const drag = useOutsideDrag({ onFiles: (files) => upload(packet.id, ordered(files, 'name')) });
+
   return (
     <div className={classes.view}>
       <Header title={<span className={headerClasses.name}>{packet.name}</span>}>
@@ -74,10 +78,7 @@ function Export({ packet }: { packet: Packet }) {
         <ExportList packet={packet} exports={exports.data ?? []} />
         <PartsTable packet={packet} />
       </main>
-      <WindowDrop
-        hint="Drop to add each file as a part at the end"
-        onFiles={(files) => upload(packet.id, files)}
-      />
+      {drag && <DropHint words="Drop to add each file as a part at the end" />}
     </div>
   );
 }

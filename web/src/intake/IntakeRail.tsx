@@ -1,8 +1,11 @@
 import { Button, FileButton } from '@mantine/core';
-import { useRef } from 'react';
+import { useRef, useState } from 'react';
+import { Link } from 'wouter';
 import type { Packet, Source } from '../api/client';
 import { count } from '../shared/format';
 import classes from './IntakeRail.module.css';
+import { ACCEPTED } from './accepted';
+import { OpenedSource } from './OpenedSource';
 import { SourceRow } from './SourceRow';
 import { UploadRow } from './UploadRow';
 import { cancelUpload, useUploads } from './uploads';
@@ -12,16 +15,33 @@ interface Props {
   onFiles: (files: File[]) => void;
   onUnlock: (source: Source) => void;
   onRemove: (source: Source) => void;
-  onPlace: (source: Source) => void;
+  onPlace: (source: Source, pages?: number[]) => void;
+  onTakeOut: (source: Source) => void;
+  onCamera: () => void;
   onOpenSetAside: () => void;
 }
 
-export const ACCEPTED = 'application/pdf,image/jpeg,image/png,image/tiff,.pdf,.jpg,.jpeg,.png,.tif,.tiff';
-
 /** Where things come in: the sources, what is on its way, and what was set aside. */
-export function IntakeRail({ packet, onFiles, onUnlock, onRemove, onPlace, onOpenSetAside }: Props) {
+export function IntakeRail(props: Props) {
+  const { packet, onFiles, onUnlock, onRemove, onPlace, onTakeOut, onCamera, onOpenSetAside } = props;
+  const [openedId, setOpened] = useState<string>();
+  const opened = packet.sources.find((source) => source.id === openedId && source.state === 'ready');
   const uploads = useUploads(packet.id);
   const reset = useRef<() => void>(null);
+  if (opened) {
+    return (
+      <aside className={classes.rail} aria-label="Intake">
+        <OpenedSource
+          key={opened.id}
+          packet={packet}
+          source={opened}
+          onClose={() => setOpened(undefined)}
+          onPlace={onPlace}
+          onRemove={onTakeOut}
+        />
+      </aside>
+    );
+  }
   return (
     <aside className={classes.rail} aria-label="Intake">
       <FileButton
@@ -39,6 +59,12 @@ export function IntakeRail({ packet, onFiles, onUnlock, onRemove, onPlace, onOpe
           </Button>
         )}
       </FileButton>
+      <div className={classes.ways}>
+        <Button component={Link} href={`/packets/${packet.id}/scan`}>
+          Scan…
+        </Button>
+        <Button onClick={onCamera}>Camera…</Button>
+      </div>
       <h2 className={classes.title}>Intake</h2>
       <div className={classes.list}>
         {uploads.map((upload) => (
@@ -51,6 +77,7 @@ export function IntakeRail({ packet, onFiles, onUnlock, onRemove, onPlace, onOpe
             onUnlock={onUnlock}
             onRemove={onRemove}
             onPlace={onPlace}
+            onOpen={() => setOpened(source.id)}
           />
         ))}
         {packet.sources.length === 0 && uploads.length === 0 && (

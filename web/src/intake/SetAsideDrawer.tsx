@@ -8,13 +8,15 @@ interface Props {
   packet: Packet;
   opened: boolean;
   onClose: () => void;
-  onBringBack: (pages: string[]) => void;
+  /** The page in focus on the wall, next to which pages can be brought back. */
+  focus?: Page;
+  onBringBack: (pages: string[], after?: string) => void;
 }
 
 const WIDTH = 96;
 
-/** The pages that were set aside, each of which can come back to where it was. */
-export function SetAsideDrawer({ packet, opened, onClose, onBringBack }: Props) {
+/** The pages that were set aside, each of which can come back to where it was, or after the page in focus. */
+export function SetAsideDrawer({ packet, opened, onClose, focus, onBringBack }: Props) {
   const pages = packet.setAside;
   return (
     <Drawer opened={opened} onClose={onClose} position="left" size={400} title="Set aside">
@@ -25,7 +27,13 @@ export function SetAsideDrawer({ packet, opened, onClose, onBringBack }: Props) 
       </p>
       <div className={classes.pages}>
         {pages.map((page) => (
-          <AsidePage key={page.id} packet={packet} page={page} onBringBack={() => onBringBack([page.id])} />
+          <AsidePage
+            key={page.id}
+            packet={packet}
+            page={page}
+            focus={focus}
+            onBringBack={(after) => onBringBack([page.id], after)}
+          />
         ))}
       </div>
       {pages.length > 1 && (
@@ -33,21 +41,53 @@ export function SetAsideDrawer({ packet, opened, onClose, onBringBack }: Props) 
           Bring back all {count(pages.length, 'page')}
         </Button>
       )}
+      {pages.length > 1 && focus && (
+        <Button
+          mt="xs"
+          fullWidth
+          onClick={() =>
+            onBringBack(
+              pages.map((page) => page.id),
+              focus.id,
+            )
+          }
+        >
+          Bring them all after page {focus.number}
+        </Button>
+      )}
     </Drawer>
   );
 }
 
-function AsidePage({ packet, page, onBringBack }: { packet: Packet; page: Page; onBringBack: () => void }) {
+interface AsideProps {
+  packet: Packet;
+  page: Page;
+  focus?: Page;
+  onBringBack: (after?: string) => void;
+}
+
+function AsidePage({ packet, page, focus, onBringBack }: AsideProps) {
   const source = packet.sources.find((s) => s.id === page.source);
+  const name = source ? `${source.name}, page ${page.sourcePage}` : 'a blank page';
   return (
     <div className={classes.page}>
       <Thumbnail packet={packet} page={page} width={WIDTH} height={WIDTH * 1.45} />
-      <div className={classes.from} title={`${source?.name}, page ${page.sourcePage}`}>
-        {source?.name}, page {page.sourcePage}
+      <div className={classes.from} title={name}>
+        {name}
       </div>
-      <Button onClick={onBringBack} aria-label={`Bring back ${source?.name}, page ${page.sourcePage}`}>
+      <Button onClick={() => onBringBack()} aria-label={`Bring back ${name}`}>
         Bring back
       </Button>
+      {focus && (
+        <Button
+          variant="subtle"
+          color="spruce"
+          onClick={() => onBringBack(focus.id)}
+          aria-label={`Bring ${name} after page ${focus.number}`}
+        >
+          After page {focus.number}
+        </Button>
+      )}
     </div>
   );
 }

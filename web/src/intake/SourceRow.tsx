@@ -9,12 +9,23 @@ interface Props {
   onUnlock: (source: Source) => void;
   onRemove: (source: Source) => void;
   onPlace: (source: Source) => void;
+  onOpen: () => void;
 }
 
-const kinds: Record<Source['kind'], string> = { pdf: 'PDF', tiff: 'TIFF', jpeg: 'JPEG', png: 'PNG' };
+const kinds: Record<Source['kind'], string> = {
+  pdf: 'PDF',
+  tiff: 'TIFF',
+  jpeg: 'JPEG',
+  png: 'PNG',
+  heic: 'HEIC',
+  webp: 'WebP',
+  bmp: 'BMP',
+  gif: 'GIF',
+  office: 'Document',
+};
 
 /** A source in the intake, with how many of its pages are placed. */
-export function SourceRow({ source, onUnlock, onRemove, onPlace }: Props) {
+export function SourceRow({ source, onUnlock, onRemove, onPlace, onOpen }: Props) {
   const [width, height] = source.paper ?? [];
   const paper = width && height ? paperName(width, height) : undefined;
   const facts = [
@@ -27,9 +38,21 @@ export function SourceRow({ source, onUnlock, onRemove, onPlace }: Props) {
     <div className={classes.row} style={{ '--origin': originColour(source.ordinal) } as CSSProperties}>
       <i className={classes.origin} />
       <div className={classes.body}>
-        <b className={classes.name} title={source.name}>
-          {source.name}
-        </b>
+        {source.state === 'ready' ? (
+          <button
+            type="button"
+            className={classes.open}
+            onClick={onOpen}
+            title={`${source.name} — show its pages`}
+            aria-label={`${source.name}. Show its pages`}
+          >
+            {source.name}
+          </button>
+        ) : (
+          <b className={classes.name} title={source.name}>
+            {source.name}
+          </b>
+        )}
         <div className="soft small">{facts.join(' · ')}</div>
         {source.state === 'locked' ? (
           <>

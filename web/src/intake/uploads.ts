@@ -1,5 +1,15 @@
 import { useSyncExternalStore } from 'react';
 import type { Outcome } from '../api/client';
+import { nextPlace, type Place } from './place';
+
+/** Where and how files are to be placed. */
+export interface Wish {
+  place: Place;
+  /** Which pages of each file; all when empty. */
+  pages?: string;
+  /** Without comments and form fields. */
+  bare?: boolean;
+}
 
 /** A file on its way to the server. */
 export interface Upload {
@@ -9,8 +19,15 @@ export interface Upload {
   bytes: number;
   sent: number;
   state: 'waiting' | 'sending' | 'reading';
+  wish: Wish;
+  /** Files that were given together share one number. */
+  together: number;
 }
 
+/** Whether files are on their way to a packet. */
+export const isUploading = (packet: string) => uploads.some((upload) => upload.packet === packet);
+
+/** Told what became of a file. */
 type Finished = (outcome: Outcome, upload: Upload) => void;
 
 // Uploads outlive the views: they are kept here and not in a component. One file
@@ -32,14 +49,29 @@ function update(id: number, fields: Partial<Upload>) {
 }
 
 /** Sends files to a packet, after those that are on their way already. */
-export function upload(packet: string, added: readonly File[]) {
+export function upload(packet: string, added: readonly File[], wish: Wish = { place: 'end' }) {
+  const together = nextId++;
   const fresh = added.map((file): Upload => {
     const id = nextId++;
     files.set(id, file);
-    return { id, packet, name: file.name, bytes: file.size, sent: 0, state: 'waiting' };
+    return { id, packet, name: file.name, bytes: file.size, sent: 0, state: 'waiting', wish, together };
   });
   change([...uploads, ...fresh]);
   sendNext();
+}
+
+const offers = new Map<string, File[]>();
+
+/** Keeps files for a packet until its bench asks how they are to be placed. */
+export function offer(packet: string, files: File[]) {
+  offers.set(packet, files);
+}
+
+/** The files that were kept for a packet, once. */
+export function takeOffer(packet: string): File[] | undefined {
+  const files = offers.get(packet);
+  offers.delete(packet);
+  return files;
 }
 
 /** Gives an upload up. */
@@ -72,13 +104,29 @@ function sendNext() {
     current = undefined;
     remove(next.id);
     const outcome = outcomeOf(request, next);
-    if (outcome) finished.forEach((listener) => listener(outcome, next));
+    if (outcome) {
+      lineUp(next, outcome);
+      finished.forEach((listener) => listener(outcome, next));
+    }
     sendNext();
   };
   const body = new FormData();
+  body.append('place', next.wish.place);
+  if (next.wish.pages) body.append('pages', next.wish.pages);
+  if (next.wish.bare) body.append('bare', 'true');
   body.append('files', file, file.name);
   request.open('POST', `/api/packets/${next.packet}/sources`);
   request.send(body);
+}
+
+/** Lets the files that were given with one follow it. */
+function lineUp(upload: Upload, outcome: Outcome) {
+  const place = nextPlace(upload.wish.place, outcome.pages);
+  change(
+    uploads.map((other) =>
+      other.together === upload.together ? { ...other, wish: { ...other.wish, place } } : other,
+    ),
+  );
 }
 
 function outcomeOf(request: XMLHttpRequest, upload: Upload): Outcome | undefined {

@@ -1,6 +1,6 @@
-import { useEffect } from 'react';
+import { useEffect, useRef } from 'react';
 import { tell, tellProblem } from '../shared/notify';
-import { onUploadFinished } from './uploads';
+import { isUploading, onUploadFinished } from './uploads';
 
 /** Tells the user what became of the files they added, in whichever view they are by then. */
 export function useOutcomeMessages() {
@@ -12,6 +12,27 @@ export function useOutcomeMessages() {
       }),
     [],
   );
+}
+
+const PHOTOGRAPH = /\.(jpe?g|heic|webp)$/i;
+
+/** When the last of new photographs has come in, and no more are being taken, offers to go through them. */
+export function useNewPhotographs(packet: string, takingMore: boolean, onNew: (pages: string[]) => void) {
+  const fresh = useRef<string[]>([]);
+  useEffect(() => {
+    const offer = () => {
+      if (takingMore || isUploading(packet) || fresh.current.length === 0) return;
+      onNew(fresh.current);
+      fresh.current = [];
+    };
+    offer();
+    return onUploadFinished((outcome, upload) => {
+      if (upload.packet !== packet) return;
+      if (outcome.result === 'added' && PHOTOGRAPH.test(outcome.name))
+        fresh.current.push(...(outcome.pages ?? []));
+      offer();
+    });
+  }, [packet, takingMore, onNew]);
 }
 
 /** Calls back for every file added to a packet that turns out to be protected with a password. */

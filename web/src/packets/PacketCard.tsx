@@ -2,7 +2,7 @@ import { ActionIcon, Menu } from '@mantine/core';
 import { modals } from '@mantine/modals';
 import { IconDots } from '@tabler/icons-react';
 import { Link } from 'wouter';
-import { pagePictureUrl, type PacketCard as Card } from '../api/client';
+import { pictureUrl, type PacketCard as Card } from '../api/client';
 import { useDeletePacket } from '../api/queries';
 import { ago, count, formatBytes } from '../shared/format';
 import { tellProblem } from '../shared/notify';
@@ -68,8 +68,10 @@ function FirstPage({ card }: { card: Card }) {
     <div className={classes.desk}>
       <div className={classes.sheet}>
         <Picture
-          url={pagePictureUrl(card.id, page, 240)}
+          url={pictureUrl(page, 240)}
           alt=""
+          turn={page.turn}
+          mirror={page.mirror}
           width={Math.round(page.width * scale)}
           height={Math.round(page.height * scale)}
         />

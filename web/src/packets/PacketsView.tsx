@@ -4,9 +4,11 @@ import { useCallback } from 'react';
 import { useLocation } from 'wouter';
 import { useCreatePacket, usePackets } from '../api/queries';
 import { useEvents } from '../api/useEvents';
-import { ACCEPTED } from '../intake/IntakeRail';
-import { WindowDrop } from '../intake/WindowDrop';
-import { upload } from '../intake/uploads';
+import { ACCEPTED } from '../intake/accepted';
+import { DropHint } from '../intake/DropHint';
+import { useOutsideDrag } from '../intake/useOutsideDrag';
+import { usePaste } from '../intake/usePaste';
+import { offer, upload } from '../intake/uploads';
 import { titleOf } from '../shared/format';
 import { Header } from '../shared/Header';
 import { tellProblem } from '../shared/notify';
@@ -25,13 +27,17 @@ export function PacketsView() {
     (files: File[]) =>
       create.mutate(files[0] ? titleOf(files[0].name) : 'New packet', {
         onSuccess: (packet) => {
-          upload(packet.id, files);
+          if (files.length > 1) offer(packet.id, files);
+          else upload(packet.id, files);
           go(`/packets/${packet.id}`);
         },
         onError: (error) => tellProblem(error.message),
       }),
     [create, go],
   );
+
+  const drag = useOutsideDrag({ onFiles: begin });
+  usePaste(begin);
 
   return (
     <div className={classes.view}>
@@ -60,7 +66,7 @@ export function PacketsView() {
           ))}
         </div>
       </main>
-      <WindowDrop hint="Drop to begin a new packet" onFiles={begin} />
+      {drag && <DropHint words="Drop to begin a new packet" />}
     </div>
   );
 }

@@ -1,15 +1,23 @@
 import { Button } from '@mantine/core';
-import { useEffect } from 'react';
+import { useLocalStorage } from '@mantine/hooks';
+import { useEffect, useState } from 'react';
 import { Link, useLocation } from 'wouter';
 import type { Packet, Page } from '../api/client';
+import { useAcceptFindings, useFindings } from '../api/queries';
 import { allPages } from '../bench/apply';
 import { useCommands } from '../bench/useCommands';
 import { Header } from '../shared/Header';
 import headerClasses from '../shared/Header.module.css';
 import { WithPacket } from '../shared/WithPacket';
+import { Desk } from './Desk';
 import { Following } from './Following';
-import { LargePage } from './LargePage';
+import { LookedMark } from './LookedMark';
+import { NoteButton } from './NoteButton';
+import { PageFindings } from './PageFindings';
 import classes from './ReadThroughView.module.css';
+import { Summary } from './Summary';
+import { useLooked } from './useLooked';
+import { usePrefetch } from './usePrefetch';
 import { useReadingKeys } from './useReadingKeys';
 
 interface Props {
@@ -17,9 +25,69 @@ interface Props {
   page?: string;
 }
 
+/** Where the summary is, in place of a page. */
+const SUMMARY = 'summary';
+
 /** One page at a time, large, with the next ones waiting at the side. */
 export function ReadThroughView({ id, page }: Props) {
-  return <WithPacket id={id}>{(packet) => <Reading packet={packet} page={page} />}</WithPacket>;
+  return (
+    <WithPacket id={id}>
+      {(packet) =>
+        page === SUMMARY ? <SummaryView packet={packet} /> : <Reading packet={packet} page={page} />
+      }
+    </WithPacket>
+  );
+}
+
+function useShow(packet: string) {
+  const [, navigate] = useLocation();
+  return (target: string) => navigate(`/packets/${packet}/read/${target}`, { replace: true });
+}
+
+function SummaryView({ packet }: { packet: Packet }) {
+  const show = useShow(packet.id);
+  const mark = useLooked(packet.id);
+  const { data: found } = useFindings(packet.id);
+  const pages = allPages(packet);
+  return (
+    <div className={classes.view}>
+      <ReadingHeader packet={packet} status="Summary" />
+      <Summary
+        packet={packet}
+        findings={found?.findings ?? []}
+        onShow={(page) => show(page.id)}
+        onForget={() => {
+          mark(pages, false);
+          if (pages[0]) show(pages[0].id);
+        }}
+      />
+    </div>
+  );
+}
+
+function ReadingHeader({ packet, status, page }: { packet: Packet; status: string; page?: Page }) {
+  const pages = allPages(packet);
+  const looked = pages.filter((p) => p.looked === 'yes').length;
+  return (
+    <Header title={<span className={headerClasses.name}>{packet.name}</span>}>
+      <span className="soft" role="status">
+        {status}
+      </span>
+      {page && <LookedMark page={page} />}
+      {page && (
+        <Button
+          component={Link}
+          href={`/packets/${packet.id}/read/${SUMMARY}`}
+          title="What was looked at, and what is left"
+        >
+          {looked} of {pages.length} looked at
+        </Button>
+      )}
+      <Button component={Link} href={`/packets/${packet.id}${page ? `?page=${page.id}` : ''}`}>
+        Back to the bench
+      </Button>
+    </Header>
+  );
 }
 
 function Reading({ packet, page: id }: { packet: Packet; page?: string }) {
@@ -27,62 +95,115 @@ function Reading({ packet, page: id }: { packet: Packet; page?: string }) {
   const found = pages.findIndex((p) => p.id === id);
   const at = Math.max(0, found);
   const page = pages[at];
+  const [twoUp, setTwoUp] = useLocalStorage({ key: 'dorbin.read.two', defaultValue: false });
+  const [noting, setNoting] = useState(false);
+  const step = twoUp ? 2 : 1;
+  const shown = pages.slice(at, at + step);
+  const following = pages.slice(at + step, at + step + 5);
   const [, navigate] = useLocation();
+  const show = useShow(packet.id);
+  const mark = useLooked(packet.id);
+  const { data: findings } = useFindings(packet.id);
+  const accept = useAcceptFindings(packet.id);
   const { act, travel } = useCommands(packet.id);
-  const bench = `/packets/${packet.id}${page ? `?page=${page.id}` : ''}`;
+  usePrefetch(following);
 
-  const show = (target?: Page) => {
-    if (target) navigate(`/packets/${packet.id}/read/${target.id}`, { replace: true });
+  const next = () => {
+    mark(shown, true);
+    show(pages[at + step]?.id ?? SUMMARY);
+  };
+  const back = () => {
+    const before = pages[Math.max(0, at - step)];
+    if (before && at > 0) show(before.id);
+  };
+  const jump = (holds: (page: Page) => boolean) => {
+    const after = [...pages.slice(at + 1), ...pages.slice(0, at)].find(holds);
+    show(after?.id ?? SUMMARY);
+  };
+  const toFinding = () => {
+    const withFinding = new Set(findings?.findings.map((finding) => finding.page));
+    jump((p) => withFinding.has(p.id));
   };
   const turn = (by: number) => page && void act([{ do: 'turn', pages: [page.id], by }]);
   const setAside = () => {
     if (!page) return;
-    show(pages[at + 1] ?? pages[at - 1]);
+    show(pages[at + 1]?.id ?? pages[at - 1]?.id ?? '');
     void act([{ do: 'setAside', pages: [page.id] }]);
   };
   useReadingKeys({
-    onStep: (step) => show(pages[at + step]),
+    onLookedAndNext: next,
+    onBack: back,
     onTurn: turn,
     onSetAside: setAside,
-    onUndo: () => packet.canUndo && void travel('undo'),
-    onRedo: () => packet.canRedo && void travel('redo'),
-    onLeave: () => navigate(bench),
+    onNote: () => setNoting(true),
+    onNextUnseen: () => jump((p) => p.looked !== 'yes'),
+    onNextFinding: toFinding,
+    onTwoUp: () => setTwoUp(!twoUp),
+    onUndo: () => packet.undo && void travel('undo'),
+    onRedo: () => packet.redo && void travel('redo'),
+    onLeave: () => navigate(`/packets/${packet.id}${page ? `?page=${page.id}` : ''}`),
   });
   useEffect(() => {
     // The address always names the page that is shown.
     if (found < 0 && page) navigate(`/packets/${packet.id}/read/${page.id}`, { replace: true });
   }, [found, page, packet.id, navigate]);
 
+  if (!page) {
+    return (
+      <div className={classes.view}>
+        <ReadingHeader packet={packet} status="No pages" />
+        <p className={classes.notice}>There are no pages in the packet.</p>
+      </div>
+    );
+  }
+  const own = findings?.findings.filter((finding) => finding.page === page.id) ?? [];
   return (
     <div className={classes.view}>
-      <Header title={<span className={headerClasses.name}>{packet.name}</span>}>
-        <span className="soft" role="status">
-          {page ? `Page ${page.number} of ${pages.length}` : 'No pages'}
-        </span>
-        <Button component={Link} href={bench}>
-          Back to the bench
+      <ReadingHeader packet={packet} page={page} status={`Page ${page.number} of ${pages.length}`} />
+      <div className={classes.middle}>
+        <Desk packet={packet} pages={shown} />
+        <PageFindings
+          page={page}
+          findings={own}
+          onSettle={(commands) => void act(commands)}
+          onAccept={(finding) => accept.mutate({ keys: [finding.key], accepted: true })}
+        />
+      </div>
+      <Following packet={packet} pages={following} onShow={(p) => show(p.id)} />
+      <div className={classes.acts} role="toolbar" aria-label="Acts on this page">
+        <Button onClick={back} disabled={at === 0} title="Back (←)">
+          Back
         </Button>
-      </Header>
-      {page ? (
-        <>
-          <LargePage packet={packet} page={page} />
-          <Following packet={packet} pages={pages.slice(at + 1, at + 6)} onShow={show} />
-          <div className={classes.acts} role="toolbar" aria-label="Acts on this page">
-            <Button onClick={() => show(pages[at - 1])} disabled={at === 0}>
-              Back
-            </Button>
-            <Button variant="filled" onClick={() => show(pages[at + 1])} disabled={at === pages.length - 1}>
-              Next
-            </Button>
-            <span className={classes.gap} />
-            <Button onClick={() => turn(270)}>Turn left</Button>
-            <Button onClick={() => turn(90)}>Turn right</Button>
-            <Button onClick={setAside}>Set aside</Button>
-          </div>
-        </>
-      ) : (
-        <p className={classes.notice}>There are no pages in the packet.</p>
-      )}
+        <Button variant="filled" onClick={next} title="Looked at, and on to the next (→)">
+          {at + step < pages.length ? 'Looked at, next' : 'Looked at, done'}
+        </Button>
+        <span className={classes.gap} />
+        <Button onClick={() => turn(270)} title="Turn left ( [ )">
+          Turn left
+        </Button>
+        <Button onClick={() => turn(90)} title="Turn right ( ] )">
+          Turn right
+        </Button>
+        <Button onClick={setAside} title="Set aside (Delete)">
+          Set aside
+        </Button>
+        <NoteButton
+          page={page}
+          opened={noting}
+          onOpened={setNoting}
+          onNote={(text) => void act([{ do: 'note', pages: [page.id], title: text || undefined }])}
+        />
+        <span className={classes.gap} />
+        <Button onClick={() => jump((p) => p.looked !== 'yes')} title="Next not looked at (U)">
+          Next unseen
+        </Button>
+        <Button onClick={toFinding} title="Next with something to look at (F)">
+          Next finding
+        </Button>
+        <Button aria-pressed={twoUp} onClick={() => setTwoUp(!twoUp)} title="One page or two (2)">
+          {twoUp ? 'One page' : 'Two pages'}
+        </Button>
+      </div>
     </div>
   );
 }

@@ -1,28 +1,38 @@
 import { useHotkeys } from '@mantine/hooks';
 
-interface Acts {
-  onStep: (step: -1 | 1) => void;
+export interface ReadingActs {
+  onLookedAndNext: () => void;
+  onBack: () => void;
   onTurn: (by: number) => void;
   onSetAside: () => void;
+  onNote: () => void;
+  onNextUnseen: () => void;
+  onNextFinding: () => void;
+  onTwoUp: () => void;
   onUndo: () => void;
   onRedo: () => void;
   onLeave: () => void;
 }
 
 /** The keys of the read-through. */
-export function useReadingKeys({ onStep, onTurn, onSetAside, onUndo, onRedo, onLeave }: Acts) {
+export function useReadingKeys(acts: ReadingActs) {
   useHotkeys([
-    ['ArrowRight', () => onStep(1)],
-    ['ArrowDown', () => onStep(1)],
-    ['PageDown', () => onStep(1)],
-    ['ArrowLeft', () => onStep(-1)],
-    ['ArrowUp', () => onStep(-1)],
-    ['PageUp', () => onStep(-1)],
-    ['[', () => onTurn(270)],
-    [']', () => onTurn(90)],
-    ['Delete', onSetAside],
-    ['mod+Z', onUndo],
-    ['mod+shift+Z', onRedo],
-    ['Escape', onLeave],
+    ...['ArrowRight', 'ArrowDown', 'PageDown'].map((key): [string, () => void] => [
+      key,
+      acts.onLookedAndNext,
+    ]),
+    ['ArrowLeft', acts.onBack],
+    ['ArrowUp', acts.onBack],
+    ['PageUp', acts.onBack],
+    ['[', () => acts.onTurn(270)],
+    [']', () => acts.onTurn(90)],
+    ['Delete', acts.onSetAside],
+    ['N', acts.onNote],
+    ['U', acts.onNextUnseen],
+    ['F', acts.onNextFinding],
+    ['2', acts.onTwoUp],
+    ['mod+Z', acts.onUndo],
+    ['mod+shift+Z', acts.onRedo],
+    ['Escape', acts.onLeave],
   ]);
 }

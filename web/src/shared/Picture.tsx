@@ -2,17 +2,22 @@ import { useEffect, useRef, useState } from 'react';
 import classes from './Picture.module.css';
 
 interface Props {
-  url: string;
+  /** Without one, the page is blank. */
+  url: string | undefined;
   alt: string;
+  /** A smaller picture that shows until this one is there. */
+  rough?: string;
   /** Degrees clockwise by which the picture is shown turned. */
   turn?: number;
+  /** Whether it is shown with left and right swapped, before the turn. */
+  mirror?: boolean;
   /** Size in pixels of the box, as the turned picture fills it. */
   width: number;
   height: number;
 }
 
 /** A page's picture in a box of known size. Loading is given up when it leaves the screen. */
-export function Picture({ url, alt, turn = 0, width, height }: Props) {
+export function Picture({ url, alt, rough, turn = 0, mirror = false, width, height }: Props) {
   const [broken, setBroken] = useState<string>();
   const image = useRef<HTMLImageElement>(null);
   useEffect(() => {
@@ -22,7 +27,9 @@ export function Picture({ url, alt, turn = 0, width, height }: Props) {
   const lying = turn % 180 !== 0;
   return (
     <div className={classes.box} style={{ width, height }}>
-      {broken === url ? (
+      {url === undefined ? (
+        alt && <span role="img" aria-label={alt} />
+      ) : broken === url ? (
         <span className={classes.broken}>This page cannot be shown</span>
       ) : (
         <img
@@ -34,9 +41,10 @@ export function Picture({ url, alt, turn = 0, width, height }: Props) {
           decoding="async"
           onError={() => setBroken(url)}
           style={{
+            backgroundImage: rough && `url(${rough})`,
             width: lying ? height : width,
             height: lying ? width : height,
-            transform: `translate(-50%, -50%) rotate(${turn}deg)`,
+            transform: `translate(-50%, -50%) rotate(${turn}deg)${mirror ? ' scaleX(-1)' : ''}`,
           }}
         />
       )}

@@ -1,4 +1,4 @@
-import { sourcePictureUrl, type Packet, type Page } from '../api/client';
+import { pictureUrl, type Packet, type Page } from '../api/client';
 import { originColour } from './format';
 import { Picture } from './Picture';
 import classes from './Thumbnail.module.css';
@@ -18,9 +18,10 @@ export function Thumbnail({ packet, page, width, height }: Props) {
   return (
     <span className={classes.sheet} style={{ borderLeftColor: originColour(ordinal) }}>
       <Picture
-        url={sourcePictureUrl(page, 240)}
+        url={pictureUrl(page, 240)}
         alt=""
         turn={page.turn}
+        mirror={page.mirror}
         width={Math.round(page.width * scale)}
         height={Math.round(page.height * scale)}
       />

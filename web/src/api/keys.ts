@@ -1,0 +1,11 @@
+/** The keys of what is asked of the server. */
+export const keys = {
+  packets: ['packets'] as const,
+  packet: (id: string) => ['packet', id] as const,
+  findings: (packet: string) => ['findings', packet] as const,
+  history: (packet: string) => ['history', packet] as const,
+  exports: (packet: string) => ['exports', packet] as const,
+  batch: (packet: string) => ['batch', packet] as const,
+  scanners: ['scanners'] as const,
+  scanner: (id: string) => ['scanner', id] as const,
+};

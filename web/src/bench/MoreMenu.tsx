@@ -1,0 +1,22 @@
+import { Button, Menu } from '@mantine/core';
+import type { Act } from './acts';
+import { PageActItems } from './ActsMenu';
+
+interface Props {
+  acts: readonly Act[];
+  pages: number;
+}
+
+/** All acts on the selected pages. */
+export function MoreMenu(props: Props) {
+  return (
+    <Menu position="top-end" shadow="md" withinPortal>
+      <Menu.Target>
+        <Button>More…</Button>
+      </Menu.Target>
+      <Menu.Dropdown>
+        <PageActItems {...props} />
+      </Menu.Dropdown>
+    </Menu>
+  );
+}

@@ -1,0 +1,106 @@
+import { Button, Menu, Slider } from '@mantine/core';
+import type { Finding, Packet, Page } from '../api/client';
+import { allPages } from './apply';
+import { usePositionWords, type Position } from './position';
+import { SelectField } from './SelectField';
+import classes from './WallBar.module.css';
+import { LARGEST_ZOOM, SMALLEST_ZOOM } from './wallLayout';
+
+interface Props {
+  packet: Packet;
+  findings: readonly Finding[];
+  /** Where the wall stands, in words. */
+  position: Position;
+  zoom: number;
+  onZoom: (zoom: number) => void;
+  onSelect: (pages: string[]) => void;
+}
+
+/** Above the wall: selecting by words or by a fact, where one is, and the size of the pages. */
+export function WallBar({ packet, findings, position, zoom, onZoom, onSelect }: Props) {
+  return (
+    <div className={classes.bar}>
+      <SelectField packet={packet.id} onSelect={onSelect} />
+      <FactMenu packet={packet} findings={findings} onSelect={onSelect} />
+      <PositionWords position={position} />
+      <Slider
+        className={classes.size}
+        size="sm"
+        label={null}
+        thumbLabel="Size of the pages"
+        min={Math.log(SMALLEST_ZOOM)}
+        max={Math.log(LARGEST_ZOOM)}
+        step={0.02}
+        value={Math.log(zoom)}
+        onChange={(value) => onZoom(Math.exp(value))}
+      />
+    </div>
+  );
+}
+
+function PositionWords({ position }: { position: Position }) {
+  return (
+    <span className={classes.position} data-testid="position">
+      {usePositionWords(position)}
+    </span>
+  );
+}
+
+type Fact = [name: string, holds: (page: Page) => boolean];
+
+function FactMenu({ packet, findings, onSelect }: Pick<Props, 'packet' | 'findings' | 'onSelect'>) {
+  const found = new Set(findings.map((finding) => finding.page));
+  const sizes = commonestSize(packet);
+  const facts: Fact[] = [
+    ['Landscape', (page) => page.width > page.height],
+    ['Portrait', (page) => page.width <= page.height],
+    ['Of another size than most', (page) => sizeKey(page) !== sizes],
+    ['Not looked at', (page) => page.looked !== 'yes'],
+    ['With something to look at', (page) => found.has(page.id)],
+    ['With a note', (page) => Boolean(page.note)],
+  ];
+  const pick = (holds: Fact[1]) =>
+    onSelect(allPages(packet).flatMap((page) => (holds(page) ? [page.id] : [])));
+  const counted = (holds: Fact[1]) => allPages(packet).filter(holds).length;
+  return (
+    <Menu position="bottom-start" shadow="md" withinPortal>
+      <Menu.Target>
+        <Button className={classes.facts} size="compact-sm" variant="subtle" color="spruce">
+          All that are…
+        </Button>
+      </Menu.Target>
+      <Menu.Dropdown mah={420} style={{ overflowY: 'auto' }}>
+        {facts.map(([name, holds]) => (
+          <Menu.Item
+            key={name}
+            disabled={counted(holds) === 0}
+            onClick={() => pick(holds)}
+            rightSection={counted(holds)}
+          >
+            {name}
+          </Menu.Item>
+        ))}
+        <Menu.Label>From</Menu.Label>
+        {packet.sources
+          .filter((source) => source.placed > 0)
+          .map((source) => (
+            <Menu.Item key={source.id} onClick={() => pick((page) => page.source === source.id)}>
+              {source.name}
+            </Menu.Item>
+          ))}
+      </Menu.Dropdown>
+    </Menu>
+  );
+}
+
+/** A page's size whichever way it lies, to the nearest 6 points (2 mm). */
+function sizeKey({ width, height }: Page): string {
+  const round = (edge: number) => Math.round(edge / 6);
+  return `${round(Math.min(width, height))} ${round(Math.max(width, height))}`;
+}
+
+function commonestSize(packet: Packet): string | undefined {
+  const counts = new Map<string, number>();
+  for (const page of allPages(packet)) counts.set(sizeKey(page), (counts.get(sizeKey(page)) ?? 0) + 1);
+  return [...counts].sort((a, b) => b[1] - a[1])[0]?.[0];
+}

@@ -1,0 +1,53 @@
+import { Modal } from '@mantine/core';
+import type { Command, Packet } from '../../api/client';
+import { BlankForm } from './BlankForm';
+import { ExpectForm } from './ExpectForm';
+import { MoveForm } from './MoveForm';
+import { SplitForm } from './SplitForm';
+import { TurnForm } from './TurnForm';
+
+/** A question that an act asks first. */
+export type BenchDialog =
+  | { kind: 'move'; pages: string[] }
+  | { kind: 'turn'; pages: string[] }
+  | { kind: 'blank'; after: string }
+  | { kind: 'split'; part: string }
+  | { kind: 'expect' };
+
+export interface FormProps {
+  packet: Packet;
+  /** Carries commands out and closes the dialog. */
+  onDo: (commands: Command[]) => void;
+}
+
+interface Props {
+  packet: Packet;
+  dialog?: BenchDialog;
+  act: (commands: Command[]) => Promise<void>;
+  onClose: () => void;
+}
+
+const titles: Record<BenchDialog['kind'], string> = {
+  move: 'Move to',
+  turn: 'Turn only some pages',
+  blank: 'Insert a blank page',
+  split: 'Split the part',
+  expect: 'How many pages there should be',
+};
+
+/** The questions of the bench, one at a time. */
+export function BenchDialogs({ packet, dialog, act, onClose }: Props) {
+  const onDo = (commands: Command[]) => {
+    onClose();
+    void act(commands);
+  };
+  return (
+    <Modal opened={dialog !== undefined} onClose={onClose} title={dialog && titles[dialog.kind]} size={440}>
+      {dialog?.kind === 'move' && <MoveForm packet={packet} pages={dialog.pages} onDo={onDo} />}
+      {dialog?.kind === 'turn' && <TurnForm packet={packet} pages={dialog.pages} onDo={onDo} />}
+      {dialog?.kind === 'blank' && <BlankForm packet={packet} after={dialog.after} onDo={onDo} />}
+      {dialog?.kind === 'split' && <SplitForm packet={packet} part={dialog.part} onDo={onDo} />}
+      {dialog?.kind === 'expect' && <ExpectForm packet={packet} onDo={onDo} />}
+    </Modal>
+  );
+}

@@ -1,0 +1,75 @@
+import { NumberInput, Radio, Select, Stack } from '@mantine/core';
+import { useState } from 'react';
+import type { Command, Packet } from '../../api/client';
+import { count } from '../../shared/format';
+import { allPages } from '../apply';
+import type { FormProps } from './BenchDialogs';
+import { DialogForm } from './DialogForm';
+
+type Where = 'start' | 'end' | 'before' | 'after' | 'part';
+
+/** Where pages are moved to: the start, the end, next to a page by its number, or into a part. */
+export function MoveForm({ packet, pages, onDo }: FormProps & { pages: string[] }) {
+  const [where, setWhere] = useState<Where>('after');
+  const [number, setNumber] = useState<number | string>('');
+  const [part, setPart] = useState(packet.parts[0]?.id ?? null);
+  const staying = allPages(packet).filter((page) => !pages.includes(page.id));
+  const anchor = staying.find((page) => page.number === number);
+  const needsNumber = where === 'before' || where === 'after';
+  const wrong = number !== '' && !anchor ? 'This page is moved itself, or is not there.' : undefined;
+  return (
+    <DialogForm
+      verb={`Move ${count(pages.length, 'page')}`}
+      disabled={needsNumber && !anchor}
+      onSubmit={() => onDo([{ do: 'move', pages, ...destination(packet, where, anchor?.id, part) }])}
+    >
+      <Radio.Group value={where} onChange={(value) => setWhere(value)} aria-label="Where to">
+        <Stack gap={8}>
+          <Radio value="after" label="After page…" />
+          <Radio value="before" label="Before page…" />
+          <Radio value="start" label="The start of the packet" />
+          <Radio value="end" label="The end of the packet" />
+          <Radio value="part" label="The end of a part…" />
+        </Stack>
+      </Radio.Group>
+      {needsNumber && (
+        <NumberInput
+          label="Page"
+          data-autofocus
+          value={number}
+          onChange={setNumber}
+          min={1}
+          max={allPages(packet).length}
+          error={wrong}
+        />
+      )}
+      {where === 'part' && (
+        <Select
+          label="Part"
+          value={part}
+          onChange={setPart}
+          allowDeselect={false}
+          data={packet.parts.map((p, i) => ({ value: p.id, label: `${i + 1} · ${p.title}` }))}
+        />
+      )}
+    </DialogForm>
+  );
+}
+
+function destination(
+  packet: Packet,
+  where: Where,
+  anchor: string | undefined,
+  part: string | null,
+): Partial<Command> {
+  switch (where) {
+    case 'start':
+      return { part: packet.parts[0]?.id, at: 0 };
+    case 'end':
+      return { part: packet.parts.at(-1)?.id };
+    case 'part':
+      return { part: part ?? undefined };
+    default:
+      return { [where]: anchor };
+  }
+}

@@ -1,0 +1,53 @@
+import type { Command, Finding } from '../api/client';
+import { count } from '../shared/format';
+
+/** Findings of one kind. */
+export interface FindingGroupData {
+  kind: Finding['kind'];
+  findings: Finding[];
+}
+
+interface KindWords {
+  /** So many pages of the kind. */
+  many: (n: number) => string;
+  /** The act that settles one. */
+  settle?: string;
+  /** That it is as it should be. */
+  accept: string;
+}
+
+export const kindWords: Record<Finding['kind'], KindWords> = {
+  sideways: { many: (n) => `${count(n, 'page')} not upright`, settle: 'Turn', accept: 'Leave as it is' },
+  blank: { many: (n) => count(n, 'blank page'), settle: 'Set aside', accept: 'Keep it' },
+  twice: { many: (n) => `${count(n, 'page')} placed twice`, settle: 'Set aside', accept: 'Keep both' },
+  copy: { many: (n) => `${count(n, 'page')} like another`, settle: 'Set aside', accept: 'Keep both' },
+  number: {
+    many: (n) => `${count(n, 'break')} in page numbers`,
+    settle: 'Put in order',
+    accept: 'Leave as it is',
+  },
+  size: { many: (n) => `${count(n, 'page')} of another size`, accept: 'Leave as it is' },
+  count: { many: (n) => `${count(n, 'count')} not met`, accept: 'Leave as it is' },
+};
+
+/** Findings by kind, in the order in which they come. */
+export function groupsOf(findings: readonly Finding[]): FindingGroupData[] {
+  const groups = new Map<string, FindingGroupData>();
+  for (const finding of findings) {
+    const group = groups.get(finding.kind) ?? { kind: finding.kind, findings: [] };
+    group.findings.push(finding);
+    groups.set(finding.kind, group);
+  }
+  return [...groups.values()];
+}
+
+/** The commands that settle all of these, as few as possible. */
+export function settleAll(findings: readonly Finding[]): Command[] {
+  const merged: Command[] = [];
+  for (const command of findings.flatMap((finding) => finding.settle ?? [])) {
+    const same = merged.find((c) => c.do === command.do && c.by === command.by && command.do !== 'arrange');
+    if (same) same.pages = [...new Set([...(same.pages ?? []), ...(command.pages ?? [])])];
+    else merged.push({ ...command });
+  }
+  return merged;
+}

@@ -1,0 +1,39 @@
+import { useCallback } from 'react';
+import { api, data, exportFileUrl, type Export } from '../api/client';
+import { count } from '../shared/format';
+import { tell, tellProblem } from '../shared/notify';
+
+const LOOK_AGAIN_MS = 150;
+
+/** Makes a PDF of pages and hands it to the browser, without leaving the bench. */
+export function useTakeOutFile(packet: string) {
+  return useCallback(
+    (pages: string[]) => {
+      if (pages.length === 0) return;
+      void takeOut(packet, pages).catch((error: Error) => tellProblem(error.message));
+    },
+    [packet],
+  );
+}
+
+async function takeOut(packet: string, pages: string[]) {
+  tell(`Making a PDF of ${count(pages.length, 'page')}…`, 'take-out');
+  const started = await data(
+    api.POST('/api/packets/{id}/exports', { params: { path: { id: packet } }, body: { pages } }),
+  );
+  const made = await finished(started);
+  if (made.state !== 'done') throw new Error(made.problem || 'The PDF was not made.');
+  const link = document.createElement('a');
+  link.href = exportFileUrl(made.id);
+  link.download = made.name;
+  link.click();
+  tell(`Took ${count(pages.length, 'page')} out as ${made.name}.`, 'take-out');
+}
+
+async function finished(made: Export): Promise<Export> {
+  while (made.state === 'waiting' || made.state === 'running') {
+    await new Promise((resolve) => setTimeout(resolve, LOOK_AGAIN_MS));
+    made = await data(api.GET('/api/exports/{export}', { params: { path: { export: made.id } } }));
+  }
+  return made;
+}

@@ -1,0 +1,133 @@
+import {
+  Button,
+  Checkbox,
+  FileButton,
+  Group,
+  Modal,
+  SegmentedControl,
+  Select,
+  Stack,
+  TextInput,
+} from '@mantine/core';
+import { useState } from 'react';
+import { useLocation } from 'wouter';
+import type { Packet } from '../api/client';
+import { count, formatBytes } from '../shared/format';
+import { ACCEPTED } from './accepted';
+import { ordered, places, type FileOrder, type Place } from './place';
+import classes from './PlaceDialog.module.css';
+import type { Wish } from './uploads';
+
+/** Files that are to be placed, or a place that files are wanted for. */
+export interface Placing {
+  files: File[];
+  place: Place;
+}
+
+interface Props {
+  packet: Packet;
+  placing?: Placing;
+  onAdd: (files: File[], wish: Wish) => void;
+  onClose: () => void;
+}
+
+/** Asks how files are to be placed: where, in which order, which of their pages. */
+export function PlaceDialog({ packet, placing, onAdd, onClose }: Props) {
+  return (
+    <Modal opened={placing !== undefined} onClose={onClose} size={520} title="Add files">
+      {placing && (
+        <PlaceForm key={placing.place} packet={packet} placing={placing} onAdd={onAdd} onClose={onClose} />
+      )}
+    </Modal>
+  );
+}
+
+function PlaceForm({ packet, placing, onAdd, onClose }: Props & { placing: Placing }) {
+  const [files, setFiles] = useState(placing.files);
+  const [place, setPlace] = useState(placing.place);
+  const [order, setOrder] = useState<FileOrder>('name');
+  const [pages, setPages] = useState('');
+  const [bare, setBare] = useState(false);
+  const [, navigate] = useLocation();
+  const shown = ordered(files, order);
+  const mayHavePages = files.some((file) => !/\.(jpe?g|png|heic|webp|bmp|gif)$/i.test(file.name));
+  const add = () => onAdd(shown, { place, pages: pages.trim(), bare });
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        add();
+      }}
+    >
+      <Stack gap="sm">
+        <Select
+          label="Where"
+          data={places(packet, placing.place)}
+          value={place}
+          allowDeselect={false}
+          onChange={(value) => value && setPlace(value)}
+        />
+        {files.length > 1 && (
+          <SegmentedControl
+            aria-label="Order of the files"
+            value={order}
+            onChange={(value) => setOrder(value)}
+            data={[
+              { value: 'name', label: 'By name, 2 before 10' },
+              { value: 'given', label: 'As given' },
+              { value: 'date', label: 'By date' },
+            ]}
+          />
+        )}
+        {shown.length > 0 && (
+          <ol className={classes.files} aria-label="Files in order">
+            {shown.map((file, i) => (
+              <li key={`${file.name} ${i}`}>
+                <span className={classes.name} title={file.name}>
+                  {file.name}
+                </span>
+                <span className="soft small">{formatBytes(file.size)}</span>
+              </li>
+            ))}
+          </ol>
+        )}
+        <FileButton multiple accept={ACCEPTED} onChange={(more) => setFiles([...files, ...more])}>
+          {(props) => (
+            <Group gap="xs">
+              <Button {...props}>{files.length === 0 ? 'Choose files…' : 'More files…'}</Button>
+              {files.length === 0 && (
+                <Button
+                  onClick={() => navigate(`/packets/${packet.id}/scan?place=${encodeURIComponent(place)}`)}
+                >
+                  Scan instead…
+                </Button>
+              )}
+            </Group>
+          )}
+        </FileButton>
+        {files.length > 0 && mayHavePages && (
+          <>
+            <TextInput
+              label="Which pages"
+              placeholder="All, or such as 1, 4-6, last"
+              description={files.length > 1 ? 'Of each file' : undefined}
+              value={pages}
+              onChange={(event) => setPages(event.currentTarget.value)}
+            />
+            <Checkbox
+              label="Leave out comments and form fields"
+              checked={bare}
+              onChange={(event) => setBare(event.currentTarget.checked)}
+            />
+          </>
+        )}
+        <Group justify="flex-end">
+          <Button onClick={onClose}>Cancel</Button>
+          <Button type="submit" variant="filled" disabled={files.length === 0} data-autofocus>
+            Add {files.length > 0 ? count(files.length, 'file') : ''}
+          </Button>
+        </Group>
+      </Stack>
+    </form>
+  );
+}

@@ -1,0 +1,69 @@
+import type { Packet } from '../api/client';
+import { allPages } from '../bench/apply';
+import type { Landing } from '../bench/wallLayout';
+import { count } from '../shared/format';
+
+/** Where files or scans go, in the words of the API: "end", "after:p3", "replace:p3,p4", "part:s1", "intake". */
+export type Place = string;
+
+export const pagePlace = (kind: 'after' | 'before', page: string): Place => `${kind}:${page}`;
+
+export const replacePlace = (pages: readonly string[]): Place => `replace:${pages.join(',')}`;
+
+/** The place of a spot on the wall. */
+export function landingPlace(packet: Packet, { part, index }: Landing): Place {
+  const page = packet.parts.find((p) => p.id === part)?.pages[index];
+  return page ? pagePlace('before', page.id) : `part:${part}`;
+}
+
+/** A place in words, for the end of "Add …" or "Scan …". */
+export function placeWords(packet: Packet, place: Place): string {
+  const [kind = '', what = ''] = place.split(':');
+  const number = (id: string) => allPages(packet).find((page) => page.id === id)?.number;
+  switch (kind) {
+    case 'start':
+      return 'as a part of their own, at the start';
+    case 'intake':
+      return 'only to the intake';
+    case 'after':
+    case 'before':
+      return `${kind} page ${number(what) ?? '?'}`;
+    case 'part':
+      return `at the end of “${packet.parts.find((part) => part.id === what)?.title ?? '?'}”`;
+    case 'replace': {
+      const pages = what.split(',');
+      return pages.length === 1
+        ? `in place of page ${number(pages[0] ?? '') ?? '?'}`
+        : `in place of ${count(pages.length, 'page')}`;
+    }
+    default:
+      return 'as a part of their own, at the end';
+  }
+}
+
+/** The place for what comes next to the pages that were just placed there. */
+export function nextPlace(place: Place, placed: readonly string[] | null | undefined): Place {
+  const last = placed?.at(-1);
+  return last && /^(after|replace):/.test(place) ? pagePlace('after', last) : place;
+}
+
+/** Orders in which files that came together can be placed. */
+export type FileOrder = 'name' | 'given' | 'date';
+
+const natural = new Intl.Collator('en', { numeric: true, sensitivity: 'base' });
+
+/** Files in an order: by name, with 2 before 10; as they were given; or the oldest first. */
+export function ordered(files: readonly File[], order: FileOrder): File[] {
+  if (order === 'name') return files.toSorted((a, b) => natural.compare(a.name, b.name));
+  if (order === 'date') return files.toSorted((a, b) => a.lastModified - b.lastModified);
+  return [...files];
+}
+
+/** The places that are offered, the one that was asked for first. */
+export function places(packet: Packet, wanted: Place) {
+  const all = [wanted, 'end', 'start', ...packet.parts.map((part) => `part:${part.id}`), 'intake'];
+  return [...new Set(all)].map((value) => {
+    const words = placeWords(packet, value);
+    return { value, label: words.charAt(0).toUpperCase() + words.slice(1) };
+  });
+}

@@ -1,0 +1,106 @@
+import { Button } from '@mantine/core';
+import { Link } from 'wouter';
+import type { Finding, Packet, Page } from '../api/client';
+import { allPages } from '../bench/apply';
+import { count } from '../shared/format';
+import { Thumbnail } from '../shared/Thumbnail';
+import classes from './Summary.module.css';
+
+interface Props {
+  packet: Packet;
+  findings: readonly Finding[];
+  onShow: (page: Page) => void;
+  onForget: () => void;
+}
+
+/** What a read-through came to: what was looked at, what was noted, what changed since, what is left. */
+export function Summary({ packet, findings, onShow, onForget }: Props) {
+  const pages = allPages(packet);
+  const unseen = pages.filter((page) => page.looked === 'no');
+  const changed = pages.filter((page) => page.looked === 'changed');
+  const noted = pages.filter((page) => page.note);
+  const looked = pages.length - unseen.length - changed.length;
+  const next = pages.find((page) => page.looked !== 'yes');
+  const done = looked === pages.length;
+  return (
+    <main className={classes.summary}>
+      <h1>{done ? 'Everything was looked at' : `${looked} of ${count(pages.length, 'page')} looked at`}</h1>
+      <div className={classes.track} role="img" aria-label={`${looked} of ${pages.length} looked at`}>
+        <i style={{ width: `${(100 * looked) / Math.max(1, pages.length)}%` }} />
+      </div>
+      <Group title="Not looked at" packet={packet} pages={unseen} onShow={onShow} />
+      <Group title="Changed since they were looked at" packet={packet} pages={changed} onShow={onShow} />
+      {noted.length > 0 && (
+        <section>
+          <h2>{count(noted.length, 'note')}</h2>
+          {noted.map((page) => (
+            <button key={page.id} type="button" className={classes.note} onClick={() => onShow(page)}>
+              <b>Page {page.number}</b> {page.note}
+            </button>
+          ))}
+        </section>
+      )}
+      {findings.length > 0 && (
+        <section>
+          <h2>{count(findings.length, 'finding')} open</h2>
+          {findings.map((finding) => {
+            const page = pages.find((p) => p.id === finding.page);
+            return page ? (
+              <button key={finding.key} type="button" className={classes.note} onClick={() => onShow(page)}>
+                {finding.sentence}
+              </button>
+            ) : (
+              <p key={finding.key} className={classes.note}>
+                {finding.sentence}
+              </p>
+            );
+          })}
+        </section>
+      )}
+      <div className={classes.acts}>
+        {next ? (
+          <Button variant="filled" onClick={() => onShow(next)}>
+            Go on with page {next.number}
+          </Button>
+        ) : (
+          <Button variant="filled" component={Link} href={`/packets/${packet.id}/export`}>
+            Export…
+          </Button>
+        )}
+        {looked > 0 && <Button onClick={onForget}>Begin anew</Button>}
+      </div>
+    </main>
+  );
+}
+
+interface GroupProps {
+  title: string;
+  packet: Packet;
+  pages: Page[];
+  onShow: (page: Page) => void;
+}
+
+const MOST = 12;
+
+function Group({ title, packet, pages, onShow }: GroupProps) {
+  if (pages.length === 0) return null;
+  return (
+    <section>
+      <h2>
+        {title} · {pages.length}
+      </h2>
+      <div className={classes.pages}>
+        {pages.slice(0, MOST).map((page) => (
+          <button key={page.id} type="button" className={classes.page} onClick={() => onShow(page)}>
+            <Thumbnail packet={packet} page={page} width={72} height={84} />
+            <span>
+              <span className="hidden-text">Go to page </span>
+              {page.number}
+            </span>
+          </button>
+        ))}
+        {pages.length > MOST && <span className="soft">and {pages.length - MOST} more</span>}
+      </div>
+    </section>
+  );
+}

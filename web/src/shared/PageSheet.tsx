@@ -1,0 +1,49 @@
+import { pictureUrl, type Packet, type Page } from '../api/client';
+import { originColour } from './format';
+import classes from './PageSheet.module.css';
+import { Picture } from './Picture';
+
+interface Props {
+  packet: Packet;
+  page: Page;
+  /** The room there is, in pixels. */
+  width: number;
+  height: number;
+  /** How much larger it is shown than that. */
+  zoom?: number;
+  margin?: number;
+}
+
+const ROUGH = 240;
+/** The width of the fine picture, which may be fetched before it is shown. */
+export const FINE = 1600;
+const FINEST = 2400;
+
+/** A page as large as the room allows: the small picture at once, the fine one as soon as it is there. */
+export function PageSheet({ packet, page, width, height, zoom = 1, margin = 28 }: Props) {
+  const source = packet.sources.find((s) => s.id === page.source);
+  const scale = Math.min((width - 2 * margin) / page.width, (height - 2 * margin) / page.height);
+  if (scale <= 0) return null;
+  const box = {
+    turn: page.turn,
+    mirror: page.mirror,
+    width: Math.round(page.width * scale),
+    height: Math.round(page.height * scale),
+  };
+  const from = source ? `, from ${source.name}, page ${page.sourcePage}` : ', blank';
+  return (
+    <div className={classes.desk}>
+      <div className={classes.sheet} style={{ borderLeftColor: originColour(source?.ordinal ?? 1) }}>
+        <Picture url={pictureUrl(page, ROUGH)} alt="" {...box} />
+        <div className={classes.fine}>
+          <Picture key={page.id} url={pictureUrl(page, FINE)} alt={`Page ${page.number}${from}`} {...box} />
+        </div>
+        {zoom > 1.5 && (
+          <div className={classes.fine}>
+            <Picture key={page.id} url={pictureUrl(page, FINEST)} alt="" {...box} />
+          </div>
+        )}
+      </div>
+    </div>
+  );
+}
