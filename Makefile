@@ -8,6 +8,8 @@ DEMO_LISTEN ?= 127.0.0.1:8181
 DEMO_DATA ?= .data/demo
 
 export CGO_ENABLED ?= 0
+# HEIC is read in a sandbox, never by a library of the machine.
+export GOFLAGS ?= -tags=nodynamic
 
 .PHONY: build demo test unit race lint e2e fuzz bench api screenshots tools clean
 

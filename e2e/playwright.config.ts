@@ -7,12 +7,15 @@ const flags = [
   '--disable-component-update',
   '--disable-sync',
   '--no-first-run',
+  // A camera that shows a test picture, and may be used.
+  '--use-fake-device-for-media-stream',
+  '--use-fake-ui-for-media-stream',
 ];
 
 export default defineConfig({
   testDir: '.',
-  timeout: 60_000,
-  expect: { timeout: 10_000 },
+  timeout: 90_000,
+  expect: { timeout: 15_000 },
   workers: 2,
   retries: 0,
   reporter: [['list']],

@@ -1,5 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import { rm } from 'node:fs/promises';
+import { pdf } from '../tests/papers';
 import { Program, temporaryFolder } from '../tests/program';
 
 const folder = '../docs/screenshots';
@@ -7,15 +8,20 @@ const folder = '../docs/screenshots';
 /** Waits until every picture on the screen is there. */
 async function picturesLoaded(page: Page) {
   await expect
-    .poll(() => page.locator('img').evaluateAll((all) => all.every((img) => (img as HTMLImageElement).naturalWidth > 0)))
+    .poll(() =>
+      page
+        .locator('img')
+        .evaluateAll((all) => all.every((img) => (img as HTMLImageElement).naturalWidth > 0)),
+    )
     .toBe(true);
 }
 
 test('the main views, with the demo', async ({ page }) => {
-  test.setTimeout(120_000);
+  test.setTimeout(240_000);
   const data = await temporaryFolder();
   const program = new Program(data);
   await program.start('demo');
+  await program.looked();
   try {
     await page.goto(program.url);
     await expect(page.getByText('Boathouse roof application')).toBeVisible();
@@ -28,17 +34,97 @@ test('the main views, with the demo', async ({ page }) => {
     await picturesLoaded(page);
     await page.screenshot({ path: `${folder}/bench.png` });
 
+    // A drag under way: three pages between two others.
+    const from = await page.getByRole('option', { name: 'quotes-scan.tif page 3' }).boundingBox();
+    const to = await page.getByRole('option', { name: 'application-form.pdf page 2' }).boundingBox();
+    await page.mouse.move((from?.x ?? 0) + 30, (from?.y ?? 0) + 40);
+    await page.mouse.down();
+    await page.mouse.move((from?.x ?? 0) + 60, (from?.y ?? 0) + 20, { steps: 3 });
+    await page.mouse.move((to?.x ?? 0) + 84, (to?.y ?? 0) + 50, { steps: 6 });
+    await page.waitForTimeout(300);
+    await page.screenshot({ path: `${folder}/drag.png` });
+    await page.keyboard.press('Escape');
+    await page.mouse.up();
+
+    await page.getByRole('option', { name: 'quotes-scan.tif page 1' }).click();
     await page.getByRole('link', { name: 'Read through' }).click();
-    await expect(page.getByText('Page 8 of 19')).toBeVisible();
+    await expect(page.getByText('Page 5 of 19')).toBeVisible();
+    await page.keyboard.press('n');
+    await page.getByRole('textbox', { name: 'Note on page 5' }).fill('Does the price include the scaffold?');
+    await page.getByRole('button', { name: 'Keep the note' }).click();
+    await page.keyboard.press('ArrowRight');
+    await expect(page.getByText('Page 6 of 19')).toBeVisible();
     await picturesLoaded(page);
     await page.screenshot({ path: `${folder}/readthrough.png` });
+    for (let i = 0; i < 5; i++) await page.keyboard.press('ArrowRight');
+    await expect(page.getByText('Page 11 of 19')).toBeVisible();
+    await page.getByRole('link', { name: '6 of 19 looked at' }).click();
+    await picturesLoaded(page);
+    await page.screenshot({ path: `${folder}/summary.png` });
     await page.getByRole('link', { name: 'Back to the bench' }).click();
+
+    const bench = page.url().split('?')[0];
+    await page.getByRole('button', { name: 'quotes-scan.tif. Show its pages' }).click();
+    await page.getByRole('option', { name: 'application-form.pdf page 3' }).click();
+    await page.getByRole('button', { name: 'Insert…' }).click();
+    await page
+      .getByRole('dialog')
+      .locator('input[type=file]')
+      .setInputFiles([
+        pdf('letter 10.pdf', ['Ten']),
+        pdf('letter 2.pdf', ['Two']),
+        pdf('cover.pdf', ['Cover']),
+      ]);
+    await picturesLoaded(page);
+    await page.waitForTimeout(400);
+    await page.screenshot({ path: `${folder}/placing.png` });
+
+    await page.request.put(`${program.scannerUrl}/state`, { data: { seconds: 0 } });
+    await page.goto(`${bench}/scan`);
+    await page.getByLabel('Sheets put in').fill('9');
+    await page.getByRole('button', { name: 'Scan', exact: true }).click();
+    await expect(page.getByText('leave 1 page out between pages 4 and 5')).toBeVisible({ timeout: 60_000 });
+    await page.getByRole('listbox', { name: 'Scanned pages' }).getByRole('option').nth(3).click();
+    await picturesLoaded(page);
+    await page.screenshot({ path: `${folder}/scan.png` });
+
+    await page.goto(`${bench}/photos`);
+    await page.getByText('White', { exact: true }).click();
+    const corner = await page.getByRole('button', { name: /Top left corner/ }).boundingBox();
+    await page.waitForTimeout(3000);
+    await page.mouse.move((corner?.x ?? 0) + 15, (corner?.y ?? 0) + 15);
+    await page.mouse.down();
+    await page.mouse.move((corner?.x ?? 0) + 18, (corner?.y ?? 0) + 17, { steps: 3 });
+    await page.waitForTimeout(2500);
+    await page.screenshot({ path: `${folder}/photos.png` });
+    await page.mouse.up();
+    await page.goto(bench ?? '');
 
     await page.getByRole('link', { name: 'Export…' }).click();
     await page.getByRole('button', { name: 'Export PDF' }).click();
     await expect(page.getByText('opened again by another reader')).toBeVisible();
     await page.mouse.move(700, 700);
     await page.screenshot({ path: `${folder}/export.png` });
+    await page.goto(bench ?? '');
+
+    // Many pages: the demo's papers many times over, small.
+    await page.getByRole('listbox', { name: 'Pages' }).focus();
+    await page.keyboard.press('Control+a');
+    for (let i = 0; i < 4; i++) {
+      await page.keyboard.press('Control+k');
+      await page.getByPlaceholder('What do you want to do?').fill('Duplicate');
+      await page.keyboard.press('Enter');
+      await page.waitForTimeout(600);
+      await page.keyboard.press('Control+a');
+    }
+    await page.getByRole('slider', { name: 'Size of the pages' }).press('Home');
+    await page.keyboard.press('Escape');
+    await page.getByRole('listbox', { name: 'Pages' }).press('Escape');
+    await page.mouse.move(700, 620);
+    await page.waitForTimeout(7000); // the messages go
+    await picturesLoaded(page);
+    await page.screenshot({ path: `${folder}/many.png` });
+    await page.getByRole('slider', { name: 'Size of the pages' }).press('End');
   } finally {
     await program.stop();
     await rm(data, { recursive: true, force: true });

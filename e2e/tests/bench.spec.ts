@@ -3,8 +3,8 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { pdf, readPdf, save, type Paper } from './papers';
-import { expect, test, wallOrder } from './program';
+import { pdf, readPdf, save } from './papers';
+import { card, chooseFiles, dropFiles, expect, test, wallOrder } from './program';
 
 // Tall enough that all pages of these tests are in the document.
 test.use({ viewport: { width: 1280, height: 1300 } });
@@ -17,24 +17,6 @@ const five = [
   pdf('bill.pdf', ['Bill']),
 ];
 
-/** Drops files from outside onto the window, as the browser reports it. */
-async function dropFiles(page: Page, papers: Paper[]) {
-  const transfer = await page.evaluateHandle((files) => {
-    const data = new DataTransfer();
-    for (const { name, type, base64 } of files) {
-      const bytes = Uint8Array.from(atob(base64), (c) => c.charCodeAt(0));
-      data.items.add(new File([bytes], name, { type }));
-    }
-    return data;
-  }, papers.map((p) => ({ name: p.name, type: p.mimeType, base64: p.buffer.toString('base64') })));
-  await page.dispatchEvent('body', 'dragenter', { dataTransfer: transfer });
-  const zone = page.locator('.mantine-Dropzone-root');
-  await zone.dispatchEvent('dragenter', { dataTransfer: transfer });
-  await zone.dispatchEvent('dragover', { dataTransfer: transfer });
-  await zone.dispatchEvent('drop', { dataTransfer: transfer });
-}
-
-const card = (page: Page, label: string): Locator => page.getByRole('option', { name: label });
 
 /** Drags with a real mouse: from the middle of one page to a place beside another. */
 async function drag(page: Page, from: Locator, to: Locator, side: 'before' | 'after') {
@@ -134,7 +116,7 @@ test('five files dropped, put in order with the mouse, exported', async ({ page,
 
 test('the same by keyboard alone', async ({ page, packet }) => {
   expect(packet).toBeTruthy();
-  await page.locator('input[type=file]').first().setInputFiles(five);
+  await chooseFiles(page, five);
   await expect(page.locator('[data-page]')).toHaveCount(9);
   await expect(page.getByTestId('upload')).toHaveCount(0);
   const wall = page.getByRole('listbox', { name: 'Pages' });
@@ -203,12 +185,12 @@ test('the same by keyboard alone', async ({ page, packet }) => {
 
 test('a rubber band selects, a part’s facts select, Shift selects a run', async ({ page, packet }) => {
   expect(packet).toBeTruthy();
-  await page.locator('input[type=file]').first().setInputFiles(five);
+  await chooseFiles(page, five);
   await expect(page.locator('[data-page]')).toHaveCount(9);
   const first = await card(page, 'Page 1, letter.pdf page 1').boundingBox();
   const last = await card(page, 'form.pdf page 2').boundingBox();
   if (!first || !last) throw new Error('The pages are not on the screen.');
-  await page.mouse.move(last.x + last.width + 8, last.y + last.height + 30);
+  await page.mouse.move(last.x + last.width + 8, last.y + last.height + 24);
   await page.mouse.down();
   await page.mouse.move(first.x + 10, first.y + 20, { steps: 12 });
   await page.mouse.up();
@@ -224,7 +206,7 @@ test('a rubber band selects, a part’s facts select, Shift selects a run', asyn
 
 test('moving without dragging, splitting off, renaming, bringing back', async ({ page, packet }) => {
   expect(packet).toBeTruthy();
-  await page.locator('input[type=file]').first().setInputFiles(five);
+  await chooseFiles(page, five);
   await expect(page.locator('[data-page]')).toHaveCount(9);
 
   await card(page, 'bill.pdf page 1').click();
@@ -262,16 +244,13 @@ test('what cannot be added is named, and the rest goes on', async ({ page, packe
   const open = save(folder, pdf('secret.pdf', ['Secret page']));
   const locked = join(folder, 'locked.pdf');
   execFileSync('qpdf', ['--encrypt', 'oar', 'owner', '256', '--', open, locked]);
-  const text = { name: 'notes.txt', mimeType: 'text/plain', buffer: Buffer.from('no paper') };
-  await page
-    .locator('input[type=file]')
-    .first()
-    .setInputFiles([
+  const text = { name: 'notes.bin', mimeType: 'application/octet-stream', buffer: Buffer.from('no paper') };
+  await chooseFiles(page, [
       text,
       { name: 'locked.pdf', mimeType: 'application/pdf', buffer: readFileSync(locked) },
       pdf('bill.pdf', ['Bill']),
     ]);
-  await expect(page.getByRole('alert').filter({ hasText: 'notes.txt looks like a file of an unknown kind' })).toBeVisible();
+  await expect(page.getByRole('alert').filter({ hasText: 'notes.bin looks like a file of an unknown kind' })).toBeVisible();
   const dialog = page.getByRole('dialog', { name: 'This PDF is protected' });
   await expect(dialog).toBeVisible();
   await expect(page.locator('[data-page]')).toHaveCount(1);
@@ -283,13 +262,13 @@ test('what cannot be added is named, and the rest goes on', async ({ page, packe
   await expect(dialog).toBeHidden();
   await expect(page.locator('[data-page]')).toHaveCount(2);
 
-  await page.locator('input[type=file]').first().setInputFiles([pdf('bill-copy.pdf', ['Bill'])]);
+  await chooseFiles(page, [pdf('bill-copy.pdf', ['Bill'])]);
   await expect(page.getByText('bill.pdf is in this packet already')).toBeVisible();
   await expect(page.locator('[data-page]')).toHaveCount(2);
 });
 
 test('two tabs see each other’s changes at once, and neither is lost', async ({ page, packet, context }) => {
-  await page.locator('input[type=file]').first().setInputFiles([pdf('form.pdf', ['One', 'Two', 'Three'])]);
+  await chooseFiles(page, [pdf('form.pdf', ['One', 'Two', 'Three'])]);
   await expect(page.locator('[data-page]')).toHaveCount(3);
   const other = await context.newPage();
   await other.goto(packet);
@@ -313,7 +292,7 @@ test('two tabs see each other’s changes at once, and neither is lost', async (
 });
 
 test('undo is kept across a restart of the program', async ({ page, packet, program }) => {
-  await page.locator('input[type=file]').first().setInputFiles([pdf('form.pdf', ['One', 'Two'])]);
+  await chooseFiles(page, [pdf('form.pdf', ['One', 'Two'])]);
   await expect(page.locator('[data-page]')).toHaveCount(2);
   await card(page, 'form.pdf page 1').click();
   await page.keyboard.press('Delete');
@@ -345,7 +324,7 @@ test('files dropped on the home view begin a packet; a packet can be deleted', a
 test('a wall of a thousand pages holds only what is near the screen', async ({ page, packet }) => {
   expect(packet).toBeTruthy();
   const lines = Array.from({ length: 1000 }, (_, i) => `Leaf ${i + 1}`);
-  await page.locator('input[type=file]').first().setInputFiles([pdf('book.pdf', lines)]);
+  await chooseFiles(page, [pdf('book.pdf', lines)]);
   await expect(page.getByText('pages 1–1000')).toBeVisible();
   expect(await page.locator('[data-page]').count()).toBeLessThan(120);
   await page.getByRole('listbox', { name: 'Pages' }).focus();
@@ -369,7 +348,7 @@ test('a wall of a thousand pages holds only what is near the screen', async ({ p
 
 test('dropping on a part’s head adds at its end; Escape gives a drag up', async ({ page, packet }) => {
   expect(packet).toBeTruthy();
-  await page.locator('input[type=file]').first().setInputFiles(five.slice(0, 2));
+  await chooseFiles(page, five.slice(0, 2));
   await expect(page.locator('[data-page]')).toHaveCount(5);
   const start = ['letter.pdf page 1', 'letter.pdf page 2', 'form.pdf page 1', 'form.pdf page 2', 'form.pdf page 3'];
   const from = await card(page, 'form.pdf page 2').boundingBox();
@@ -394,7 +373,7 @@ test('dropping on a part’s head adds at its end; Escape gives a drag up', asyn
 
 test('the large page’s own acts are on that page, whatever is selected', async ({ page, packet }) => {
   expect(packet).toBeTruthy();
-  await page.locator('input[type=file]').first().setInputFiles(five.slice(0, 2));
+  await chooseFiles(page, five.slice(0, 2));
   await expect(page.locator('[data-page]')).toHaveCount(5);
   await card(page, 'letter.pdf page 1').click();
   await page.keyboard.press('ArrowRight');
@@ -408,7 +387,7 @@ test('the large page’s own acts are on that page, whatever is selected', async
 });
 
 test('an export goes on through a reload, and can be cancelled', async ({ page, packet, program }) => {
-  await page.locator('input[type=file]').first().setInputFiles(five.slice(0, 2));
+  await chooseFiles(page, five.slice(0, 2));
   await expect(page.locator('[data-page]')).toHaveCount(5);
   await page.goto(`${packet}/export`);
   await page.getByLabel('Name').fill('a/b: “plan”');
@@ -431,10 +410,10 @@ test('an export goes on through a reload, and can be cancelled', async ({ page, 
 });
 
 test('files added on the export view come in; a refusal is told there too', async ({ page, packet }) => {
-  await page.locator('input[type=file]').first().setInputFiles(five.slice(0, 1));
+  await chooseFiles(page, five.slice(0, 1));
   await expect(page.locator('[data-page]')).toHaveCount(2);
   await page.goto(`${packet}/export`);
-  await dropFiles(page, [pdf('late.pdf', ['Late']), { name: 'x.txt', mimeType: 'text/plain', buffer: Buffer.from('x') }]);
-  await expect(page.getByRole('alert').filter({ hasText: 'x.txt looks like' })).toBeVisible();
+  await dropFiles(page, [pdf('late.pdf', ['Late']), { name: 'x.bin', mimeType: 'application/octet-stream', buffer: Buffer.from('x') }], { asked: false });
+  await expect(page.getByRole('alert').filter({ hasText: 'x.bin looks like' })).toBeVisible();
   await expect(page.getByRole('cell', { name: 'late.pdf' })).toBeVisible();
 });

@@ -1,13 +1,16 @@
 import { test as base, type Page } from '@playwright/test';
 import { spawn, type ChildProcess } from 'node:child_process';
-import { mkdtemp, rm } from 'node:fs/promises';
+import { cp, mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createInterface } from 'node:readline';
+import type { Paper } from './papers';
 
 /** The real program, running on a data folder of its own. */
 export class Program {
   url = '';
+  /** The demo's simulated scanner. */
+  scannerUrl = '';
   private process?: ChildProcess;
 
   constructor(
@@ -22,13 +25,29 @@ export class Program {
     });
     this.process = process;
     for await (const line of createInterface({ input: process.stdout })) {
-      const address = /http:\/\/\S+?(?=\/?$)/.exec(line);
-      if (address) {
-        this.url = address[0];
+      const address = /http:\/\/\S+?(?=\/?$)/.exec(line)?.[0];
+      if (address && line.includes('scanner')) this.scannerUrl = address;
+      else if (address) {
+        this.url = address;
         return;
       }
     }
     throw new Error('The program did not start.');
+  }
+
+  /** Waits until all pages have been looked at in the background. */
+  async looked() {
+    const packets = (await (await fetch(`${this.url}/api/packets`)).json()) as {
+      id: string;
+    }[];
+    for (const { id } of packets) {
+      let waiting = 1;
+      while (waiting > 0) {
+        const answer = await fetch(`${this.url}/api/packets/${id}/findings`);
+        ({ waiting } = (await answer.json()) as { waiting: number });
+        if (waiting > 0) await new Promise((resolve) => setTimeout(resolve, 100));
+      }
+    }
   }
 
   async stop() {
@@ -78,14 +97,108 @@ export const test = base.extend<TestFixtures, WorkerFixtures>({
   },
 });
 
+/** Tests of the demo, opened on its bench. Each has its own copy of it. */
+export const demoTest = base.extend<{ demo: Program }, { demoData: string }>({
+  demoData: [
+    async ({}, use) => {
+      const folder = await temporaryFolder();
+      const program = new Program(folder);
+      await program.start('demo');
+      await program.looked();
+      await program.stop();
+      await use(folder);
+      await rm(folder, { recursive: true, force: true });
+    },
+    { scope: 'worker', timeout: 90_000 },
+  ],
+  demo: async ({ page, demoData }, use) => {
+    const folder = await temporaryFolder();
+    await cp(demoData, folder, { recursive: true });
+    const program = new Program(folder);
+    await program.start('demo');
+    await page.goto(program.url);
+    await page.getByRole('link', { name: 'Boathouse roof application' }).click();
+    await page.locator('[data-page]').first().waitFor();
+    await use(program);
+    await program.stop();
+    await rm(folder, { recursive: true, force: true });
+  },
+});
+
 export { expect } from '@playwright/test';
+
+/** A copy of files as a window is given them when they are dropped or pasted. */
+export async function transferOf(page: Page, papers: Paper[]) {
+  return page.evaluateHandle(
+    (files) => {
+      const data = new DataTransfer();
+      for (const { name, type, base64 } of files) {
+        const bytes = Uint8Array.from(atob(base64), (c) => c.charCodeAt(0));
+        data.items.add(new File([bytes], name, { type }));
+      }
+      return data;
+    },
+    papers.map((p) => ({
+      name: p.name,
+      type: p.mimeType,
+      base64: p.buffer.toString('base64'),
+    })),
+  );
+}
+
+/**
+ * Drops files from outside onto the window, as the browser reports it: at a point, over the intake by default.
+ * The bench asks how several are to be placed, other views do not.
+ */
+export async function dropFiles(page: Page, papers: Paper[], { at = { x: 60, y: 420 }, asked = true } = {}) {
+  const dataTransfer = await transferOf(page, papers);
+  const init = {
+    dataTransfer,
+    clientX: at.x,
+    clientY: at.y,
+    cancelable: true,
+    bubbles: true,
+  };
+  for (const type of ['dragenter', 'dragover']) await page.dispatchEvent('body', type, init);
+  // The line shows with the next frame, as it does for a hand.
+  await page.waitForTimeout(120);
+  await page.dispatchEvent('body', 'drop', init);
+  if (papers.length > 1 && asked) await addInGivenOrder(page, papers.length);
+}
+
+/** Chooses files by the button. */
+export async function chooseFiles(page: Page, papers: Paper[]) {
+  await page.locator('input[type=file]').first().setInputFiles(papers);
+  if (papers.length > 1) await addInGivenOrder(page, papers.length);
+}
+
+/** Answers the question how several files are to be placed. */
+async function addInGivenOrder(page: Page, files: number) {
+  await page.getByText('As given').click();
+  await page.getByRole('button', { name: `Add ${files} files` }).click();
+}
+
+/** Drags with a real mouse from a point to another. */
+export async function dragMouse(page: Page, from: { x: number; y: number }, to: { x: number; y: number }) {
+  await page.mouse.move(from.x, from.y);
+  await page.mouse.down();
+  await page.mouse.move(from.x + 8, from.y + 5, { steps: 3 });
+  await page.mouse.move(to.x, to.y, { steps: 10 });
+  await page.waitForTimeout(100);
+  await page.mouse.up();
+}
+
+/** A page on the wall, by words of its name. */
+export const card = (page: Page, label: string) => page.getByRole('option', { name: label });
 
 /** The labels of the pages on the wall, in order: "notes.pdf page 2", with their turn. */
 export async function wallOrder(page: Page): Promise<string[]> {
-  const labels = await page.locator('[data-page]').evaluateAll((cards) =>
-    cards
-      .map((card) => card.querySelector('.hidden-text')?.textContent ?? '')
-      .sort((a, b) => Number(/\d+/.exec(a)?.[0]) - Number(/\d+/.exec(b)?.[0])),
-  );
+  const labels = await page
+    .locator('[data-page]')
+    .evaluateAll((cards) =>
+      cards
+        .map((card) => card.querySelector('.hidden-text')?.textContent ?? '')
+        .sort((a, b) => Number(/\d+/.exec(a)?.[0]) - Number(/\d+/.exec(b)?.[0])),
+    );
   return labels.map((label) => label.replace(/^Page \d+, /, ''));
 }

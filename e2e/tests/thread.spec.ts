@@ -1,12 +1,9 @@
-import { expect, test, wallOrder } from './program';
+import { chooseFiles, expect, test, wallOrder } from './program';
 import { pdf, readPdf } from './papers';
 
 test('one PDF in, one page moved and one turned, one PDF out', async ({ page, packet }) => {
   expect(packet).toContain('/packets/');
-  await page
-    .locator('input[type=file]')
-    .first()
-    .setInputFiles([pdf('notes.pdf', ['Alpha', 'Bravo', 'Charlie'])]);
+  await chooseFiles(page, [pdf('notes.pdf', ['Alpha', 'Bravo', 'Charlie'])]);
   await expect(page.locator('[data-page]')).toHaveCount(3);
 
   // Drag the first page behind the last with a real mouse.
