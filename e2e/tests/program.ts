@@ -109,7 +109,7 @@ export const demoTest = base.extend<{ demo: Program }, { demoData: string }>({
       await use(folder);
       await rm(folder, { recursive: true, force: true });
     },
-    { scope: 'worker', timeout: 90_000 },
+    { scope: 'worker', timeout: 180_000 },
   ],
   demo: async ({ page, demoData }, use) => {
     const folder = await temporaryFolder();
