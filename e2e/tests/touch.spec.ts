@@ -25,3 +25,27 @@ test('a page is dragged by a finger that rests on it first', async ({ page, pack
   await expect(page.getByText('Moved 1 page')).toBeVisible();
   await expect(page.getByRole('option', { name: 'Page 3, form.pdf page 1' })).toBeVisible();
 });
+
+test('two fingers apart make the pages larger', async ({ page, packet }) => {
+  expect(packet).toBeTruthy();
+  await chooseFiles(page, [pdf('form.pdf', ['One', 'Two', 'Three', 'Four'])]);
+  const first = page.getByRole('option', { name: 'form.pdf page 1' });
+  const before = (await first.boundingBox())?.width ?? 0;
+  const session = await page.context().newCDPSession(page);
+  const fingers = (type: 'touchStart' | 'touchMove' | 'touchEnd', apart: number) =>
+    session.send('Input.dispatchTouchEvent', {
+      type,
+      touchPoints:
+        type === 'touchEnd'
+          ? []
+          : [
+              { x: 500 - apart / 2, y: 400, id: 0 },
+              { x: 500 + apart / 2, y: 400, id: 1 },
+            ],
+    });
+  await fingers('touchStart', 100);
+  for (let apart = 110; apart <= 150; apart += 10) await fingers('touchMove', apart);
+  await fingers('touchEnd', 150);
+  await expect.poll(async () => ((await first.boundingBox())?.width ?? 0) / before).toBeCloseTo(1.5, 1);
+  expect(await page.evaluate(() => window.visualViewport?.scale)).toBe(1);
+});

@@ -29,7 +29,7 @@ interface Options {
 
 const WHEEL_SPEED = 0.0022;
 
-/** Ctrl-wheel and pinch change the size of the pages, and the place under the pointer stays. */
+/** Ctrl-wheel and a pinch, on a touch pad or with two fingers, change the size of the pages, and the place under the pointer stays. */
 export function useWallZoom({ wall, content, rows, zoom, onZoom, scrolled, scrollTo }: Options) {
   const pointer = useRef<number>(undefined);
   const shown = useRef({ rows, zoom });
@@ -47,8 +47,26 @@ export function useWallZoom({ wall, content, rows, zoom, onZoom, scrolled, scrol
       pointer.current = event.clientY - element.getBoundingClientRect().top;
       newest.current.onZoom(newest.current.zoom * Math.exp(-event.deltaY * WHEEL_SPEED));
     };
+    let pinch: { apart: number; zoom: number } | undefined;
+    const onTouchStart = (event: TouchEvent) => {
+      const fingers = fingersOf(event);
+      pinch = fingers && { apart: fingers.apart, zoom: newest.current.zoom };
+    };
+    const onTouchMove = (event: TouchEvent) => {
+      const fingers = fingersOf(event);
+      if (!pinch || !fingers) return;
+      event.preventDefault();
+      pointer.current = fingers.middle - element.getBoundingClientRect().top;
+      newest.current.onZoom((pinch.zoom * fingers.apart) / pinch.apart);
+    };
     element.addEventListener('wheel', onWheel, { passive: false });
-    return () => element.removeEventListener('wheel', onWheel);
+    element.addEventListener('touchstart', onTouchStart, { passive: true });
+    element.addEventListener('touchmove', onTouchMove, { passive: false });
+    return () => {
+      element.removeEventListener('wheel', onWheel);
+      element.removeEventListener('touchstart', onTouchStart);
+      element.removeEventListener('touchmove', onTouchMove);
+    };
   }, [wall]);
 
   useLayoutEffect(() => {
@@ -66,6 +84,16 @@ export function useWallZoom({ wall, content, rows, zoom, onZoom, scrolled, scrol
     const top = cardTop(found.row, found.card) + anchor.share * found.card.height + inset - offset;
     scrollTo(Math.max(0, top));
   }, [zoom, rows, wall, content, scrolled, scrollTo]);
+}
+
+/** How far two fingers are apart and the height between them, in pixels of the window. */
+function fingersOf({ touches }: TouchEvent): { apart: number; middle: number } | undefined {
+  const [one, two] = touches;
+  if (!one || !two || touches.length > 2) return undefined;
+  return {
+    apart: Math.max(1, Math.hypot(one.clientX - two.clientX, one.clientY - two.clientY)),
+    middle: (one.clientY + two.clientY) / 2,
+  };
 }
 
 /** The page at a height of the wall's content, and the spot of it that is there. */
