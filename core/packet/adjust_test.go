@@ -211,11 +211,14 @@ func TestAnyAdjustmentIsUndone(t *testing.T) {
 				{Do: "flip", Pages: some, Axis: "topBottom"},
 				{Do: "outline", Pages: some, Outline: &tilted},
 				{Do: "tone", Pages: some, Tone: &raster.Tone{Mode: raster.BlackWhite, Contrast: random.IntN(100)}},
+				{Do: "crop", Pages: some, Box: &geometry.Box{X0: 50 * random.Float64(), Y0: 20, X1: 300, Y1: 300}, Mirrored: random.IntN(2) == 0},
+				{Do: "crop", Pages: some},
+				{Do: "straighten", Pages: some, Angle: 10*random.Float64() - 5},
 				{Do: "cut", Pages: some, Fold: &raster.Fold{Top: 0.5, Bottom: 0.5}},
 				{Do: "bare", Pages: some, Bare: true},
 				{Do: "place", Source: "f3", Replace: some},
 				{Do: "removeSource", Source: pages[0].Source},
-			}[random.IntN(7)]
+			}[random.IntN(10)]
 			next, _, err := Apply(p, []Command{c}, sizes)
 			if err != nil { // halves become too small to cut again
 				assert.ErrorIs(t, err, ErrInvalid)

@@ -57,22 +57,29 @@ func (p Page) IsLandscape() bool {
 
 // Look is how a page's content is shown, apart from its turn.
 type Look struct {
-	Outline geometry.Outline `json:"outline,omitzero"` // of the paper in the source page; zero is none
-	Flat    geometry.Size    `json:"flat,omitzero"`    // the outlined paper laid flat, in points
-	Mirror  bool             `json:"mirror,omitempty"` // left is right
-	Tone    raster.Tone      `json:"tone,omitzero"`
-	Bare    bool             `json:"bare,omitempty"` // comments and form fields are left out
+	Outline    geometry.Outline `json:"outline,omitzero"`     // of the paper in the source page; zero is none
+	Flat       geometry.Size    `json:"flat,omitzero"`        // the outlined paper laid flat, in points
+	Straighten float64          `json:"straighten,omitempty"` // degrees clockwise, before mirror and turn
+	Crop       geometry.Box     `json:"crop,omitzero"`        // of the flat page, straightened; zero keeps all
+	Mirror     bool             `json:"mirror,omitempty"`     // left is right
+	Tone       raster.Tone      `json:"tone,omitzero"`
+	Bare       bool             `json:"bare,omitempty"` // comments and form fields are left out
 }
 
 // Size is the page's size in points as it now stands.
-func (p Page) Size() geometry.Size { return p.FlatSize().Turned(p.Turn) }
+func (p Page) Size() geometry.Size { return p.Framing().Size() }
 
-// FlatSize is the page's size in points before its turn.
-func (p Page) FlatSize() geometry.Size {
-	if p.Outline.IsZero() {
-		return p.Upright
+// Framing is how the page's flat paper comes to stand as it does.
+func (p Page) Framing() geometry.Framing { return p.Look.Framing(p.Upright, p.Turn) }
+
+// Framing is how a page of this look comes to stand, out of a source page of this
+// size and turned by degrees clockwise.
+func (l Look) Framing(upright geometry.Size, turn int) geometry.Framing {
+	flat := upright
+	if !l.Outline.IsZero() {
+		flat = l.Flat
 	}
-	return p.Flat
+	return geometry.Framing{Flat: flat, Straighten: l.Straighten, Crop: l.Crop, Mirror: l.Mirror, Turn: turn}
 }
 
 // Part is a named run of pages. A part in a packet is never empty.

@@ -1,0 +1,172 @@
+package geometry
+
+import (
+	"errors"
+	"fmt"
+	"math"
+)
+
+// Box is a rectangle in points from the top left of a page. The zero Box is
+// none.
+type Box struct {
+	X0 float64 `json:"x0"`
+	Y0 float64 `json:"y0"`
+	X1 float64 `json:"x1"`
+	Y1 float64 `json:"y1"`
+}
+
+// IsZero tells whether there is no box.
+func (b Box) IsZero() bool { return b == Box{} }
+
+// Size is the box's width and height.
+func (b Box) Size() Size { return Size{Width: b.X1 - b.X0, Height: b.Y1 - b.Y0} }
+
+// Intersect is what lies in both boxes; it may be empty, with sides that cross.
+func (b Box) Intersect(o Box) Box {
+	return Box{math.Max(b.X0, o.X0), math.Max(b.Y0, o.Y0), math.Min(b.X1, o.X1), math.Min(b.Y1, o.Y1)}
+}
+
+// Union is the smallest box that holds both; a zero box adds nothing.
+func (b Box) Union(o Box) Box {
+	switch {
+	case b.IsZero():
+		return o
+	case o.IsZero():
+		return b
+	}
+	return Box{math.Min(b.X0, o.X0), math.Min(b.Y0, o.Y0), math.Max(b.X1, o.X1), math.Max(b.Y1, o.Y1)}
+}
+
+// Grown is the box with each side moved outwards.
+func (b Box) Grown(points float64) Box {
+	return Box{b.X0 - points, b.Y0 - points, b.X1 + points, b.Y1 + points}
+}
+
+// Holds tells whether o lies in the box, but for a tolerance in points.
+func (b Box) Holds(o Box, tolerance float64) bool {
+	return o.X0 >= b.X0-tolerance && o.Y0 >= b.Y0-tolerance && o.X1 <= b.X1+tolerance && o.Y1 <= b.Y1+tolerance
+}
+
+// MirroredIn is the box as it stands in a page of this width whose left is right.
+func (b Box) MirroredIn(width float64) Box {
+	return Box{width - b.X1, b.Y0, width - b.X0, b.Y1}
+}
+
+// Mapped is the smallest box that holds what the map makes of this one.
+func (b Box) Mapped(m Affine) Box {
+	out := Box{math.Inf(1), math.Inf(1), math.Inf(-1), math.Inf(-1)}
+	for _, corner := range [4][2]float64{{b.X0, b.Y0}, {b.X1, b.Y0}, {b.X1, b.Y1}, {b.X0, b.Y1}} {
+		x, y := m.Apply(corner[0], corner[1])
+		out = Box{math.Min(out.X0, x), math.Min(out.Y0, y), math.Max(out.X1, x), math.Max(out.Y1, y)}
+	}
+	return out
+}
+
+// Box is the whole of a page of this size.
+func (s Size) Box() Box { return Box{X1: s.Width, Y1: s.Height} }
+
+// SmallestCrop is the least width and height, in points, that a crop may leave:
+// 5 mm.
+const SmallestCrop = 5 * PointsPerInch / MillimetresPerInch
+
+// sliver is the difference in points, a fiftieth of a millimetre, that is none.
+const sliver = 0.06
+
+// CropOf is what of a box lies on a page of the given size, and zero when that
+// is all of the page. It fails when hardly anything would be left.
+func CropOf(b Box, page Size) (Box, error) {
+	for _, side := range []float64{b.X0, b.Y0, b.X1, b.Y1} {
+		if math.IsNaN(side) || math.IsInf(side, 0) {
+			return Box{}, errors.New("a side of the rectangle is no number")
+		}
+	}
+	kept := b.Intersect(page.Box())
+	if kept.X1-kept.X0 < SmallestCrop || kept.Y1-kept.Y0 < SmallestCrop {
+		return Box{}, fmt.Errorf("the rectangle leaves less than %.0f mm of the page", MM(SmallestCrop))
+	}
+	if kept.Holds(page.Box(), sliver) {
+		return Box{}, nil
+	}
+	return kept, nil
+}
+
+// SteepestTilt is the most, in degrees, by which a page is straightened.
+const SteepestTilt = 15.0
+
+// Framing is how a page that lies flat comes to stand as it does, in this order:
+// its content is straightened, the page is cropped, mirrored and turned.
+type Framing struct {
+	Flat       Size
+	Straighten float64 // degrees clockwise by which the content is turned about the page's middle
+	Crop       Box     // of the page after it was straightened; zero keeps all
+	Mirror     bool    // left is right
+	Turn       int     // degrees clockwise, a multiple of 90
+}
+
+// Kept is what the crop leaves of the flat page.
+func (f Framing) Kept() Box {
+	if f.Crop.IsZero() {
+		return f.Flat.Box()
+	}
+	return f.Crop
+}
+
+// Uncropped is the framing without its crop.
+func (f Framing) Uncropped() Framing {
+	f.Crop = Box{}
+	return f
+}
+
+// Size is the size of the page as it stands.
+func (f Framing) Size() Size { return f.Kept().Size().Turned(f.Turn) }
+
+// Straightening maps the flat page to itself with its content turned.
+func (f Framing) Straightening() Affine {
+	if f.Straighten == 0 {
+		return Identity
+	}
+	x, y := f.Flat.Width/2, f.Flat.Height/2
+	return Translation(-x, -y).Then(Rotation(f.Straighten)).Then(Translation(x, y))
+}
+
+// Transform maps points of the flat page to points of the page as it stands,
+// each from its top left.
+func (f Framing) Transform() Affine {
+	kept := f.Kept()
+	m := f.Straightening().Then(Translation(-kept.X0, -kept.Y0))
+	size := kept.Size()
+	if f.Mirror {
+		m = m.Then(Affine{A: -1, D: 1, E: size.Width})
+	}
+	switch NormalTurn(f.Turn) {
+	case 90:
+		m = m.Then(Affine{B: 1, C: -1, E: size.Height})
+	case 180:
+		m = m.Then(Affine{A: -1, D: -1, E: size.Width, F: size.Height})
+	case 270:
+		m = m.Then(Affine{B: -1, C: 1, F: size.Width})
+	}
+	return m
+}
+
+// CropAsStands turns a box of the page as it would stand uncropped into the crop
+// that leaves it.
+func (f Framing) CropAsStands(b Box) (Box, error) {
+	whole := f.Uncropped()
+	kept, err := CropOf(b, whole.Size())
+	if err != nil || kept.IsZero() {
+		return kept, err
+	}
+	whole.Straighten = 0 // the crop is one of the straightened page
+	return kept.Mapped(whole.Transform().Inverse()), nil
+}
+
+// StandingCrop is the crop as a box of the page as it would stand uncropped.
+func (f Framing) StandingCrop() Box {
+	if f.Crop.IsZero() {
+		return Box{}
+	}
+	whole := f.Uncropped()
+	whole.Straighten = 0
+	return f.Crop.Mapped(whole.Transform())
+}
