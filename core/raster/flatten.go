@@ -2,6 +2,7 @@ package raster
 
 import (
 	"image"
+	"image/color"
 	"math"
 
 	"dorbin/core/geometry"
@@ -26,26 +27,48 @@ func FlatPixels(o geometry.Outline, width, height int, aspect float64) (w, h int
 // Flatten lays the outlined paper of a picture flat, in width by height pixels.
 // What lies outside the picture is white.
 func Flatten(img image.Image, o geometry.Outline, width, height int) image.Image {
-	w, h := FlatPixels(o, img.Bounds().Dx(), img.Bounds().Dy(), float64(width)/float64(height))
-	if factor := min(w/width, h/height); factor >= 2 {
+	size := img.Bounds().Size()
+	m := o.Projection(float64(width), float64(height), float64(size.X), float64(size.Y))
+	return Warp(img, m, width, height, color.White)
+}
+
+// Warp draws a picture of width by height pixels, each from where the projection
+// leads in img. Where that is outside img, it is filled.
+func Warp(img image.Image, m geometry.Projection, width, height int, fill color.Color) image.Image {
+	size := img.Bounds().Size()
+	if factor := shrinking(m, width, height); factor >= 2 {
 		img = boxShrink(img, factor)
+		small := img.Bounds().Size()
+		m = m.Then(geometry.Scaling(float64(small.X)/float64(size.X), float64(small.Y)/float64(size.Y)).Projection())
 	}
-	m := o.Projection(float64(width), float64(height), float64(img.Bounds().Dx()), float64(img.Bounds().Dy()))
 	if gray, ok := img.(*image.Gray); ok {
 		out := image.NewGray(image.Rect(0, 0, width, height))
-		resample(out.Pix, gray.Pix, 1, gray.Stride, gray.Rect, width, height, m)
+		paper := color.GrayModel.Convert(fill).(color.Gray) //nolint:forcetypeassert // what the model gives
+		resample(out.Pix, gray.Pix, []byte{paper.Y}, gray.Stride, gray.Rect, width, height, m)
 		return out
 	}
 	rgba := ToRGBA(img)
 	out := image.NewRGBA(image.Rect(0, 0, width, height))
-	resample(out.Pix, rgba.Pix, 4, rgba.Stride, rgba.Rect, width, height, m)
+	paper := color.RGBAModel.Convert(fill).(color.RGBA) //nolint:forcetypeassert // what the model gives
+	resample(out.Pix, rgba.Pix, []byte{paper.R, paper.G, paper.B, paper.A}, rgba.Stride, rgba.Rect, width, height, m)
 	return out
 }
 
+// shrinking is by how many pixels of the source each pixel of the result stands
+// apart, at least, from the next ones in the middle of the picture.
+func shrinking(m geometry.Projection, width, height int) int {
+	x, y := float64(width)/2, float64(height)/2
+	x0, y0 := m.Apply(x, y)
+	x1, y1 := m.Apply(x+1, y)
+	x2, y2 := m.Apply(x, y+1)
+	return int(math.Min(math.Hypot(x1-x0, y1-y0), math.Hypot(x2-x0, y2-y0)) + 1e-6)
+}
+
 // resample fetches each pixel of a width by height picture from where the
-// projection leads, by interpolation between four (fixed point, 8 bits).
-func resample(out, in []byte, channels, stride int, bounds image.Rectangle, width, height int, m geometry.Projection) {
-	w, h := bounds.Dx(), bounds.Dy()
+// projection leads, by interpolation between four (fixed point, 8 bits). A pixel
+// has as many bytes as fill.
+func resample(out, in, fill []byte, stride int, bounds image.Rectangle, width, height int, m geometry.Projection) {
+	w, h, channels := bounds.Dx(), bounds.Dy(), len(fill)
 	for y := range height {
 		row := out[y*width*channels : (y+1)*width*channels]
 		v := float64(y) + 0.5
@@ -57,7 +80,7 @@ func resample(out, in []byte, channels, stride int, bounds image.Rectangle, widt
 			px, py := sx>>8, sy>>8
 			to := row[x*channels : (x+1)*channels]
 			if px < 0 || py < 0 || px >= w-1 || py >= h-1 {
-				nearestPixel(to, in, stride, px, py, w, h)
+				nearestPixel(to, in, fill, stride, px, py, w, h)
 				continue
 			}
 			fx, fy := sx&255, sy&255
@@ -73,15 +96,12 @@ func resample(out, in []byte, channels, stride int, bounds image.Rectangle, widt
 	}
 }
 
-// nearestPixel is for the border; beyond it all is white.
-func nearestPixel(to, in []byte, stride, px, py, w, h int) {
-	channels := len(to)
+// nearestPixel is for the border; beyond it all is filled.
+func nearestPixel(to, in, fill []byte, stride, px, py, w, h int) {
 	if px < -1 || py < -1 || px > w || py > h {
-		for c := range to {
-			to[c] = 255
-		}
+		copy(to, fill)
 		return
 	}
 	px, py = max(0, min(w-1, px)), max(0, min(h-1, py))
-	copy(to, in[py*stride+px*channels:])
+	copy(to, in[py*stride+px*len(to):])
 }

@@ -169,7 +169,7 @@ func (a *App) addMadePage(ctx context.Context, out *pdf.Assembler, source store.
 		return fmt.Errorf("encode page %d of source %s: %w", page.SourcePage, source.ID, err)
 	}
 	placement := pdf.Placement{Position: page.position, Turn: page.Turn, Mirror: page.Mirror}
-	if err := out.AddImage(image, page.FlatSize(), []pdf.Placement{placement}); err != nil {
+	if err := out.AddImage(image, page.Framing().Kept().Size(), []pdf.Placement{placement}); err != nil {
 		return fmt.Errorf("add page %d of source %s: %w", page.SourcePage, source.ID, err)
 	}
 	return nil

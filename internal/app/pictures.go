@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 
+	"dorbin/core/geometry"
 	"dorbin/core/packet"
 )
 
@@ -25,8 +26,8 @@ func (a *App) PagePicture(ctx context.Context, packetID string, id packet.PageID
 }
 
 // SourcePicture returns the path of a JPEG of a source's page, counted from 1,
-// with a look that some page has or may get. Of the look's size only the outline
-// counts.
+// with a look that some page has or may get. The size of the paper
+// laid flat follows from the outline.
 func (a *App) SourcePicture(ctx context.Context, sourceID string, number int, look packet.Look, width int) (string, error) {
 	source, err := a.readySource(ctx, sourceID, number)
 	if err != nil {
@@ -38,6 +39,11 @@ func (a *App) SourcePicture(ctx context.Context, sourceID string, number int, lo
 		}
 		page := source.Pages[number-1]
 		look.Flat = look.Outline.FlatSize(page.Size, page.Scanned)
+	}
+	if !look.Crop.IsZero() {
+		if look.Crop, err = geometry.CropOf(look.Crop, look.Framing(source.Pages[number-1].Size, 0).Flat); err != nil {
+			return "", fmt.Errorf("%w: %w", packet.ErrInvalid, err)
+		}
 	}
 	if err := look.Tone.Check(); err != nil {
 		return "", fmt.Errorf("%w: %w", packet.ErrInvalid, err)

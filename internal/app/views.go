@@ -51,12 +51,15 @@ type Page struct {
 }
 
 // Look is how a page's content is shown, apart from its turn. It is carried out
-// in this order: outline, mirror, turn; the tone is independent.
+// in this order: outline, straighten, crop,
+// mirror, turn; the tone is independent.
 type Look struct {
-	Outline *geometry.Outline `json:"outline,omitempty" doc:"Of the paper in the source page, which is laid flat."`
-	Mirror  bool              `json:"mirror" doc:"Left is right, before the turn."`
-	Tone    raster.Tone       `json:"tone"`
-	Bare    bool              `json:"bare" doc:"Comments and form fields are left out."`
+	Outline    *geometry.Outline `json:"outline,omitempty" doc:"Of the paper in the source page, which is laid flat."`
+	Straighten float64           `json:"straighten" doc:"Degrees clockwise, before mirror and turn."`
+	Crop       *geometry.Box     `json:"crop,omitempty" doc:"Of the flat page, straightened, before mirror and turn, in points."`
+	Mirror     bool              `json:"mirror" doc:"Left is right, before the turn."`
+	Tone       raster.Tone       `json:"tone"`
+	Bare       bool              `json:"bare" doc:"Comments and form fields are left out."`
 }
 
 // Source is something that came in.
@@ -155,7 +158,10 @@ func (v viewer) lookedAt(p packet.Page) string {
 }
 
 func viewLook(look packet.Look) Look {
-	view := Look{Mirror: look.Mirror, Tone: look.Tone, Bare: look.Bare}
+	view := Look{Straighten: look.Straighten, Mirror: look.Mirror, Tone: look.Tone, Bare: look.Bare}
+	if !look.Crop.IsZero() {
+		view.Crop = &look.Crop
+	}
 	if !look.Outline.IsZero() {
 		view.Outline = &look.Outline
 	}
@@ -197,13 +203,17 @@ func (w weights) of(p packet.Page) int64 {
 	if !p.Outline.IsZero() {
 		weight = int64(float64(weight) * math.Min(1, p.Outline.Area()))
 	}
+	if page := w.page(p); page.Pixels[0] > 0 { // a picture is truly cut
+		kept, flat := p.Framing().Kept().Size(), p.Framing().Flat
+		weight = int64(float64(weight) * kept.Width * kept.Height / (flat.Width * flat.Height))
+	}
 	return weight
 }
 
 func (w weights) dpi(p packet.Page) int {
 	page := w.page(p)
 	pixels := page.Pixels[0]
-	size := p.FlatSize()
+	size := p.Framing().Flat
 	if pixels == 0 || size.Width == 0 {
 		return 0
 	}

@@ -36,10 +36,8 @@ type Page struct {
 	Turn   int // degrees clockwise
 }
 
-// flatSize is the page's size in points before its turn.
-func (p Page) flatSize() geometry.Size {
-	return packet.Page{Upright: p.Size, Look: p.Look}.FlatSize()
-}
+// framing is how the page comes to stand as it does.
+func (p Page) framing() geometry.Framing { return p.Look.Framing(p.Size, p.Turn) }
 
 // name tells the page's pictures of one width from all others.
 func (p Page) name(width int) string {
@@ -95,19 +93,19 @@ func (p *Pictures) Picture(ctx context.Context, page Page, width int) (string, e
 	p.asked.Add(1)
 	defer p.asked.Add(-1)
 	return p.cached(ctx, page.name(width), func(ctx context.Context) (image.Image, error) {
-		stands := page.flatSize().Turned(page.Turn)
+		stands := page.framing().Size()
 		height := float64(width) * stands.Height / stands.Width
 		scale := math.Min(1, longestEdge/math.Max(height, float64(width)))
 		target := geometry.Size{Width: float64(width) * scale, Height: height * scale}.Turned(-page.Turn)
 		w, h := max(1, int(math.Round(target.Width))), max(1, int(math.Round(target.Height)))
-		flat, err := p.flat(ctx, page, w, h)
+		kept, err := p.kept(ctx, page, w, h)
 		if err != nil {
 			return nil, err
 		}
 		if page.Look.Mirror {
-			flat = raster.Orient(flat, raster.Mirrored)
+			kept = raster.Orient(kept, raster.Mirrored)
 		}
-		return raster.Turn(page.Look.Tone.Apply(flat), geometry.NormalTurn(page.Turn)), nil
+		return raster.Turn(page.Look.Tone.Apply(kept), geometry.NormalTurn(page.Turn)), nil
 	})
 }
 
@@ -125,12 +123,37 @@ func (p *Pictures) Pixels(ctx context.Context, page Page, dpi float64) (image.Im
 	if err != nil {
 		return nil, err
 	}
-	if o := page.Look.Outline; !o.IsZero() {
-		flat := page.flatSize()
-		w, h := raster.FlatPixels(o, img.Bounds().Dx(), img.Bounds().Dy(), flat.Width/flat.Height)
-		img = raster.Flatten(img, o, w, h)
+	return page.Look.Tone.Apply(keptPixels(img, page.framing(), page.Look.Outline)), nil
+}
+
+// keptPixels gives what a framing keeps of a page, before its mirror and turn, with
+// as many pixels as the page has there.
+func keptPixels(img image.Image, f geometry.Framing, o geometry.Outline) image.Image {
+	size := img.Bounds().Size()
+	width, height := size.X, size.Y
+	if !o.IsZero() {
+		width, height = raster.FlatPixels(o, size.X, size.Y, f.Flat.Width/f.Flat.Height)
 	}
-	return page.Look.Tone.Apply(img), nil
+	across, down := float64(width)/f.Flat.Width, float64(height)/f.Flat.Height
+	kept := f.Kept()
+	x0, y0 := int(math.Round(kept.X0*across)), int(math.Round(kept.Y0*down))
+	x1, y1 := int(math.Round(kept.X1*across)), int(math.Round(kept.Y1*down))
+	if o.IsZero() && f.Straighten == 0 {
+		return raster.Cut(img, image.Rect(x0, y0, x1, y1))
+	}
+	return raster.Warp(img, toPicture(img, f, o, across, down), max(1, x1-x0), max(1, y1-y0), raster.PaperColour(img))
+}
+
+// toPicture leads from the pixels of what a framing keeps, before mirror and turn
+// and with so many pixels a point, to those of a picture of the whole source page.
+func toPicture(img image.Image, f geometry.Framing, o geometry.Outline, across, down float64) geometry.Projection {
+	f.Mirror, f.Turn = false, 0
+	if o.IsZero() {
+		o = geometry.WholePicture
+	}
+	size := img.Bounds().Size()
+	return geometry.Scaling(1/across, 1/down).Then(f.Transform().Inverse()).Projection().
+		Then(o.Projection(f.Flat.Width, f.Flat.Height, float64(size.X), float64(size.Y)))
 }
 
 // Asked tells whether somebody waits for a picture.
@@ -147,23 +170,36 @@ func (p *Pictures) Blank(ctx context.Context, size geometry.Size, width int) (st
 	})
 }
 
-// flat gives the page laid flat in width by height pixels.
-func (p *Pictures) flat(ctx context.Context, page Page, width, height int) (image.Image, error) {
-	o := page.Look.Outline
-	if o.IsZero() {
+// kept gives what is kept of the page, before its mirror and turn, in width by
+// height pixels.
+func (p *Pictures) kept(ctx context.Context, page Page, width, height int) (image.Image, error) {
+	f, o := page.framing(), page.Look.Outline
+	if o.IsZero() && f.Crop.IsZero() && f.Straighten == 0 {
 		img, err := p.Upright(ctx, page, max(width, height))
 		if err != nil {
 			return nil, err
 		}
 		return raster.Resize(img, width, height), nil
 	}
-	// As many pixels of the whole page as give the paper its own.
-	edge := int(page.edge() * math.Max(float64(width), float64(height)) / o.LongestSide(page.Size.Width, page.Size.Height))
-	img, err := p.Upright(ctx, page, min(longestEdge, max(1, edge)))
+	size := f.Kept().Size()
+	across, down := float64(width)/size.Width, float64(height)/size.Height
+	// As many pixels of the whole source page as give what is kept its own.
+	edge := math.Max(f.Flat.Width*across, f.Flat.Height*down)
+	if !o.IsZero() {
+		edge *= page.edge() / o.LongestSide(page.Size.Width, page.Size.Height)
+	}
+	img, err := p.Upright(ctx, page, max(1, min(longestEdge, int(math.Ceil(edge)))))
 	if err != nil {
 		return nil, err
 	}
-	return raster.Flatten(img, o, width, height), nil
+	if o.IsZero() && f.Straighten == 0 && edge <= longestEdge {
+		// On whole pixels, so that print stays as sharp as it was drawn.
+		at := image.Pt(int(f.Crop.X0*across+0.5), int(f.Crop.Y0*down+0.5))
+		room := img.Bounds().Size().Sub(image.Pt(width, height))
+		at = image.Pt(max(0, min(at.X, room.X)), max(0, min(at.Y, room.Y)))
+		return raster.Resize(raster.Cut(img, image.Rectangle{Min: at, Max: at.Add(image.Pt(width, height))}), width, height), nil
+	}
+	return raster.Warp(img, toPicture(img, f, o, across, down), width, height, raster.PaperColour(img)), nil
 }
 
 // edge is the longer edge in points.

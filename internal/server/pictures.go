@@ -47,6 +47,8 @@ type sourcePictureRequest struct {
 	SourcePagePath
 	OutlineQuery
 	Width      int             `query:"width" default:"240" minimum:"1" maximum:"2400" doc:"Pixels; the picture may be wider."`
+	Straighten float64         `query:"straighten" minimum:"-15" maximum:"15" doc:"Degrees clockwise."`
+	Crop       []float64       `query:"crop" minItems:"4" maxItems:"4" doc:"Left, top, right and bottom of what is kept of the flat page, in points."`
 	Tone       raster.ToneMode `query:"tone" enum:"white,gray,blackWhite"`
 	Brightness int             `query:"brightness" minimum:"-100" maximum:"100"`
 	Contrast   int             `query:"contrast" minimum:"-100" maximum:"100"`
@@ -54,10 +56,14 @@ type sourcePictureRequest struct {
 }
 
 func (r sourcePictureRequest) look() packet.Look {
-	return packet.Look{
-		Outline: r.outline(), Bare: r.Bare,
+	look := packet.Look{
+		Outline: r.outline(), Straighten: r.Straighten, Bare: r.Bare,
 		Tone: raster.Tone{Mode: r.Tone, Brightness: r.Brightness, Contrast: r.Contrast},
 	}
+	if len(r.Crop) == 4 {
+		look.Crop = geometry.Box{X0: r.Crop[0], Y0: r.Crop[1], X1: r.Crop[2], Y1: r.Crop[3]}
+	}
+	return look
 }
 
 type findPapersRequest struct {

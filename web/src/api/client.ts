@@ -62,7 +62,7 @@ function sentence(error: unknown): string {
 }
 
 /** What of a page's look a picture is made with; mirror and turn are the browser's. */
-export type Look = Pick<Page, 'source' | 'sourcePage' | 'outline' | 'tone' | 'bare'>;
+export type Look = Pick<Page, 'source' | 'sourcePage' | 'outline' | 'straighten' | 'crop' | 'tone' | 'bare'>;
 
 /** Where to find the picture of a page, at least width pixels wide, before its mirror and turn; none of a blank page. */
 export function pictureUrl(page: Look, width: number): string | undefined {
@@ -80,8 +80,10 @@ export function batchPictureUrl(batch: string, page: string, width: number): str
   return `/api/batches/${batch}/pages/${page}/image?width=${Math.ceil(width)}`;
 }
 
-function lookQuery({ outline, tone, bare }: Look): string {
+function lookQuery({ outline, straighten, crop, tone, bare }: Look): string {
   let query = outline ? `&outline=${flatten(outline).join(',')}` : '';
+  if (straighten) query += `&straighten=${straighten}`;
+  if (crop) query += `&crop=${[crop.x0, crop.y0, crop.x1, crop.y1].join(',')}`;
   if (tone.mode) query += `&tone=${tone.mode}`;
   if (tone.brightness) query += `&brightness=${tone.brightness}`;
   if (tone.contrast) query += `&contrast=${tone.contrast}`;

@@ -637,6 +637,16 @@ export interface components {
              */
             width: number;
         };
+        Box: {
+            /** Format: double */
+            x0: number;
+            /** Format: double */
+            x1: number;
+            /** Format: double */
+            y0: number;
+            /** Format: double */
+            y1: number;
+        };
         Capabilities: {
             detectsPaper: boolean;
             duplex?: components["schemas"]["Input"];
@@ -674,6 +684,8 @@ export interface components {
         };
         Command: {
             after?: string;
+            /** Format: double */
+            angle?: number;
             /** Format: int64 */
             at?: number;
             /** @enum {string} */
@@ -681,12 +693,17 @@ export interface components {
             backwards?: boolean;
             bare?: boolean;
             before?: string;
+            box?: components["schemas"]["Box"];
+            boxes?: {
+                [key: string]: components["schemas"]["Box"];
+            };
             /** Format: int64 */
             by?: number;
             /** Format: int64 */
             count?: number;
             do: string;
             fold?: components["schemas"]["Fold"];
+            mirrored?: boolean;
             /** @description Corners clockwise from the paper's top left, as fractions of the source page. */
             outline?: components["schemas"]["Point"][];
             pages?: string[] | null;
@@ -931,6 +948,8 @@ export interface components {
              * @description What the page weighs; 0 while it is not known.
              */
             bytes: number;
+            /** @description Of the flat page, straightened, before mirror and turn, in points. */
+            crop?: components["schemas"]["Box"];
             /**
              * Format: int64
              * @description Of an image page: dots per inch across.
@@ -964,6 +983,11 @@ export interface components {
             source: string;
             /** Format: int64 */
             sourcePage: number;
+            /**
+             * Format: double
+             * @description Degrees clockwise, before mirror and turn.
+             */
+            straighten: number;
             tone: components["schemas"]["Tone"];
             /**
              * Format: int64
@@ -2570,6 +2594,10 @@ export interface operations {
                 outline?: number[] | null;
                 /** @description Pixels; the picture may be wider. */
                 width?: number;
+                /** @description Degrees clockwise. */
+                straighten?: number;
+                /** @description Left, top, right and bottom of what is kept of the flat page, in points. */
+                crop?: number[] | null;
                 tone?: "white" | "gray" | "blackWhite";
                 brightness?: number;
                 contrast?: number;

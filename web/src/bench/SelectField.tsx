@@ -5,7 +5,7 @@ import { api, data } from '../api/client';
 import { count } from '../shared/format';
 import { tell, tellProblem } from '../shared/notify';
 import classes from './SelectField.module.css';
-import { WALL_LIST } from './Wall';
+import { WALL_LIST } from './WallPages';
 
 interface Props {
   packet: string;

@@ -10,29 +10,26 @@ import {
 } from '@dnd-kit/core';
 import { getEventCoordinates } from '@dnd-kit/utilities';
 import { Menu } from '@mantine/core';
-import { defaultRangeExtractor, useVirtualizer, type Range } from '@tanstack/react-virtual';
 import { useElementSize } from '@mantine/hooks';
-import { useCallback, useEffect, useMemo, useRef, useState, type MouseEvent } from 'react';
+import { useCallback, useMemo, useRef, useState, type MouseEvent } from 'react';
 import type { Packet } from '../api/client';
 import { landingPlace, type Place } from '../intake/place';
 import type { WindowPoint } from '../intake/useOutsideDrag';
-import { count, originColour } from '../shared/format';
+import { count } from '../shared/format';
 import type { Act } from './acts';
 import { PageActItems } from './ActsMenu';
 import { DragStack } from './DragStack';
 import { InsertHandle } from './InsertHandle';
-import { PageCard } from './PageCard';
-import { PART_PREFIX, PartHeader } from './PartHeader';
+import { PART_PREFIX } from './PartHeader';
 import { PartItems, type PartActs } from './PartMenu';
 import { useCarry } from './useCarry';
 import { useRubberBand } from './useRubberBand';
 import type { Selection, SelectionChange } from './selection';
 import { useWallDrag } from './useWallDrag';
 import { useWallKeys, type WallActs } from './useWallKeys';
-import { useWallZoom } from './useWallZoom';
+import { WallPages } from './WallPages';
 import classes from './Wall.module.css';
 import {
-  cardTop,
   gapAt,
   landingAt,
   layOut,
@@ -40,7 +37,6 @@ import {
   SCALE,
   type Landing,
   type PartLanding,
-  type Row,
 } from './wallLayout';
 
 interface Props extends WallActs {
@@ -68,9 +64,6 @@ interface Props extends WallActs {
   onOutside: (landing: Landing | undefined) => void;
 }
 
-/** The id of the element that has the keyboard when acts are on pages. */
-export const WALL_LIST = 'wall-pages';
-
 const SIDE = 18;
 const DRAG_AFTER = 6;
 const TOUCH_HOLD = { delay: 250, tolerance: 8 };
@@ -96,33 +89,6 @@ export function Wall(props: Props) {
   const [active, setActive] = useState<string>();
   const activePart = active?.startsWith(PART_PREFIX) ? active.slice(PART_PREFIX.length) : undefined;
   const activePage = activePart === undefined ? active : undefined;
-  const keepRow = rows.findIndex((row) =>
-    row.kind === 'header'
-      ? row.part.id === activePart
-      : activePage !== undefined && row.cards.some((card) => card.page.id === activePage),
-  );
-  const virtualizer = useVirtualizer({
-    count: rows.length,
-    getScrollElement: () => wall.current,
-    estimateSize: (i) => rows[i]?.height ?? 0,
-    overscan: 2,
-    // The row of what is dragged stays in the document however far the wall scrolls.
-    rangeExtractor: (range: Range) => {
-      const shown = defaultRangeExtractor(range);
-      return keepRow < 0 || shown.includes(keepRow) ? shown : [...shown, keepRow].sort((a, b) => a - b);
-    },
-  });
-  useEffect(() => virtualizer.measure(), [rows, virtualizer]);
-  const scrollTo = useCallback(
-    (top: number) => {
-      virtualizer.measure();
-      if (wall.current) wall.current.scrollTop = top;
-    },
-    [virtualizer],
-  );
-  const scrolled = useCallback(() => virtualizer.scrollOffset ?? 0, [virtualizer]);
-  useWallZoom({ wall, content, rows, zoom, onZoom: props.onZoom, scrolled, scrollTo });
-
   const dragged = useMemo(
     () =>
       activePage === undefined
@@ -197,24 +163,7 @@ export function Wall(props: Props) {
   };
   const menuPart = rows.find((row) => row.kind === 'header' && row.part.id === menu);
 
-  // Keep the page with the focus in sight when it changes.
-  const { focus } = selection;
-  const shownFocus = useRef<string>(undefined);
-  useEffect(() => {
-    if (focus === undefined || focus === shownFocus.current) return;
-    const row = rows.findIndex((r) => r.kind === 'pages' && r.cards.some((card) => card.page.id === focus));
-    if (row < 0) return;
-    shownFocus.current = focus;
-    virtualizer.scrollToIndex(row, { align: 'auto' });
-  }, [focus, rows, virtualizer]);
-
-  const items = virtualizer.getVirtualItems();
-  const shown = items.flatMap(({ index }) => rows[index] ?? []);
-  const total = rows.length === 0 ? 0 : virtualizer.getTotalSize();
-  const range = virtualizer.range;
-  useEffect(() => {
-    if (range) onPosition(positionWords(packet, rows.slice(range.startIndex, range.endIndex + 1)));
-  }, [packet, rows, range, onPosition]);
+  const lastRow = rows.at(-1);
 
   return (
     <DndContext
@@ -242,7 +191,7 @@ export function Wall(props: Props) {
               <div
                 ref={content}
                 className={classes.content}
-                style={{ height: total }}
+                style={{ height: lastRow ? lastRow.top + lastRow.height : 0 }}
                 onPointerMove={(event) => {
                   const box = event.currentTarget.getBoundingClientRect();
                   const free = event.buttons === 0;
@@ -250,55 +199,28 @@ export function Wall(props: Props) {
                 }}
                 onPointerLeave={() => setGap(undefined)}
               >
-                <div
-                  ref={list}
-                  id={WALL_LIST}
-                  className={classes.list}
-                  tabIndex={0}
-                  role="listbox"
-                  aria-label="Pages"
-                  aria-multiselectable
-                  aria-activedescendant={focus ? `page-${focus}` : undefined}
+                <WallPages
+                  wall={wall}
+                  content={content}
+                  list={list}
+                  packet={packet}
+                  rows={rows}
+                  sources={sources}
+                  allParts={allParts}
+                  partActs={props.partActs}
+                  selection={selection}
+                  zoom={zoom}
+                  onZoom={props.onZoom}
+                  dragged={dragged ?? carry.carried}
+                  held={{ page: activePage, part: activePart }}
+                  target={landing && !landing.line ? landing.part : undefined}
+                  onCardClick={onCardClick}
+                  onOpen={props.onOpen}
+                  onRenamePart={onRenamePart}
                   onKeyDown={(event) => carry.onKeyDown(event) || wallKeys.onKeyDown(event)}
                   onKeyUp={wallKeys.onKeyUp}
-                >
-                  {shown.flatMap((row) =>
-                    row.kind === 'header'
-                      ? []
-                      : row.cards.map((card) => {
-                          const source = sources.get(card.page.source);
-                          return (
-                            <PageCard
-                              key={card.page.id}
-                              card={card}
-                              top={cardTop(row, card)}
-                              colour={source ? originColour(source.ordinal) : 'transparent'}
-                              sourceName={source?.name ?? ''}
-                              selected={selection.pages.has(card.page.id)}
-                              focused={focus === card.page.id}
-                              dragged={(dragged ?? carry.carried)?.has(card.page.id) ?? false}
-                              onClick={onCardClick}
-                              onOpen={props.onOpen}
-                            />
-                          );
-                        }),
-                  )}
-                </div>
-                {/* After the list, so that Tab comes to the pages first. */}
-                {shown.map(
-                  (row) =>
-                    row.kind === 'header' && (
-                      <PartHeader
-                        key={row.part.id}
-                        row={row}
-                        allParts={allParts}
-                        target={landing?.part === row.part.id && !landing.line}
-                        dragged={row.part.id === activePart}
-                        onRename={onRenamePart}
-                        {...props.partActs}
-                      />
-                    ),
-                )}
+                  onPosition={onPosition}
+                />
                 {gap && !drag.landing && (
                   <InsertHandle
                     landing={gap}
@@ -375,16 +297,6 @@ function stripLanding(packet: Packet, x: number, y: number): Landing | undefined
     if (index >= 0) return { part: part.id, index };
   }
   return undefined;
-}
-
-function positionWords(packet: Packet, rows: readonly Row[]): string {
-  const cards = rows.flatMap((row) => (row.kind === 'pages' ? row.cards : []));
-  const first = cards[0]?.page.number;
-  const last = cards.at(-1)?.page.number;
-  const all = packet.parts.reduce((sum, part) => sum + part.pages.length, 0);
-  if (first === undefined || last === undefined) return `${count(all, 'page')}`;
-  const pages = first === last ? `Page ${first}` : `Pages ${first}–${last}`;
-  return `${pages} of ${all} · ${rows[0]?.part.title ?? ''}`;
 }
 
 const HANG = 14;

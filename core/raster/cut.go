@@ -1,0 +1,47 @@
+package raster
+
+import (
+	"image"
+	"image/color"
+)
+
+// Cut gives the pixels of a rectangle of an image, counted from its top left, with
+// what lies outside the image left out. Every pixel stays what it is.
+func Cut(img image.Image, r image.Rectangle) image.Image {
+	bounds := img.Bounds()
+	r = r.Add(bounds.Min).Intersect(bounds)
+	switch img := img.(type) {
+	case *image.Gray:
+		out := image.NewGray(image.Rect(0, 0, r.Dx(), r.Dy()))
+		for y := range r.Dy() {
+			copy(out.Pix[y*out.Stride:][:r.Dx()], img.Pix[img.PixOffset(r.Min.X, r.Min.Y+y):])
+		}
+		return out
+	default:
+		rgba := ToRGBA(img)
+		r = r.Sub(bounds.Min).Add(rgba.Rect.Min)
+		out := image.NewRGBA(image.Rect(0, 0, r.Dx(), r.Dy()))
+		for y := range r.Dy() {
+			copy(out.Pix[y*out.Stride:][:4*r.Dx()], rgba.Pix[rgba.PixOffset(r.Min.X, r.Min.Y+y):])
+		}
+		return out
+	}
+}
+
+// paperShare is the share of a page's pixels that are darker than its paper.
+const paperShare = 0.7
+
+// PaperColour is the colour of most of a page's lighter ground, with which what a
+// page lacks is filled.
+func PaperColour(img image.Image) color.Color {
+	small := ToRGBA(Fit(img, 200))
+	var histograms [3][256]int
+	for i := 0; i < len(small.Pix); i += 4 {
+		for channel := range histograms {
+			histograms[channel][small.Pix[i+channel]]++
+		}
+	}
+	n := len(small.Pix) / 4
+	level := func(channel int) uint8 { return uint8(percentile(&histograms[channel], n, paperShare)) } //nolint:gosec // below 256
+	return color.RGBA{level(0), level(1), level(2), 255}
+}
