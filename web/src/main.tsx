@@ -6,7 +6,7 @@ import './tokens.css';
 import { MantineProvider } from '@mantine/core';
 import { ModalsProvider } from '@mantine/modals';
 import { Notifications } from '@mantine/notifications';
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { notifyManager, QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { ApiError } from './api/client';
@@ -21,6 +21,9 @@ const queries = new QueryClient({
     },
   },
 });
+
+// What changes is drawn with the next frame, not after a turn of the timers.
+notifyManager.setScheduler(queueMicrotask);
 
 const root = document.getElementById('root');
 if (!root) throw new Error('The page has no root element.');

@@ -1,6 +1,6 @@
 import { Anchor } from '@mantine/core';
-import { useMutation, useQueryClient, type QueryClient } from '@tanstack/react-query';
-import { useCallback } from 'react';
+import { useQueryClient, type MutationOptions, type QueryClient } from '@tanstack/react-query';
+import { useCallback, useMemo } from 'react';
 import { api, ApiError, data, type Change, type Command, type Packet } from '../api/client';
 import { keys } from '../api/keys';
 import { catchUp, commandKey, confirm, confirmedPacket } from '../api/revisions';
@@ -20,11 +20,58 @@ const MAX_TRIES = 4;
 /** The acts on a packet: they show at once, are sent one after another, and can be undone from a message. */
 export function useCommands(id: string) {
   const cache = useQueryClient();
+  const carryOut = useMemo(() => commandsOf(cache, id), [cache, id]);
+
+  const travelTo = useCallback(
+    async (step: number) => {
+      try {
+        await carryOut({ kind: 'travel', commands: [], step });
+      } catch {
+        // onError has told it
+      }
+    },
+    [carryOut],
+  );
+
+  const travel = useCallback(
+    async (kind: 'undo' | 'redo') => {
+      const before = cache.getQueryData<Packet>(keys.packet(id));
+      const words = kind === 'undo' ? before?.undo : before?.redo;
+      try {
+        await carryOut({ kind, commands: [] });
+        if (words) tell(kind === 'undo' ? `Undone: ${words}` : `Done again: ${words}`, 'last-act');
+      } catch {
+        // onError has told it
+      }
+    },
+    [cache, id, carryOut],
+  );
+
+  const act = useCallback(
+    async (commands: Command[]) => {
+      try {
+        const packet = await carryOut({ kind: 'commands', commands });
+        tell(<Done words={packet.undo} onUndo={() => void travel('undo')} />, 'last-act');
+      } catch {
+        // onError has told it
+      }
+    },
+    [carryOut, travel],
+  );
+
+  return { act, travel, travelTo };
+}
+
+/**
+ * What carries acts on a packet out. They are mutations without an observer: the state of one is of no interest to
+ * the bench, and would have it drawn anew between an act and what is seen of it.
+ */
+function commandsOf(cache: QueryClient, id: string) {
   const mutationKey = commandKey(id);
-  const mutation = useMutation({
+  const options: MutationOptions<Packet, Error, Act> = {
     mutationKey,
     scope: { id: `commands of ${id}` },
-    mutationFn: (act: Act) => send(cache, id, act),
+    mutationFn: (act) => send(cache, id, act),
     onMutate: async (act) => {
       await cache.cancelQueries({ queryKey: keys.packet(id) });
       cache.setQueryData<Packet>(keys.packet(id), (packet) => packet && foresee(packet, act.commands));
@@ -42,47 +89,8 @@ export function useCommands(id: string) {
     },
     // This act still counts as under way here.
     onSettled: () => setTimeout(() => catchUp(cache, id)),
-  });
-  const { mutateAsync } = mutation;
-
-  const travelTo = useCallback(
-    async (step: number) => {
-      try {
-        await mutateAsync({ kind: 'travel', commands: [], step });
-      } catch {
-        // onError has told it
-      }
-    },
-    [mutateAsync],
-  );
-
-  const travel = useCallback(
-    async (kind: 'undo' | 'redo') => {
-      const before = cache.getQueryData<Packet>(keys.packet(id));
-      const words = kind === 'undo' ? before?.undo : before?.redo;
-      try {
-        await mutateAsync({ kind, commands: [] });
-        if (words) tell(kind === 'undo' ? `Undone: ${words}` : `Done again: ${words}`, 'last-act');
-      } catch {
-        // onError has told it
-      }
-    },
-    [cache, id, mutateAsync],
-  );
-
-  const act = useCallback(
-    async (commands: Command[]) => {
-      try {
-        const packet = await mutateAsync({ kind: 'commands', commands });
-        tell(<Done words={packet.undo} onUndo={() => void travel('undo')} />, 'last-act');
-      } catch {
-        // onError has told it
-      }
-    },
-    [mutateAsync, travel],
-  );
-
-  return { act, travel, travelTo };
+  };
+  return (act: Act) => cache.getMutationCache().build(cache, options).execute(act);
 }
 
 function Done({ words, onUndo }: { words: string; onUndo: () => void }) {
