@@ -11,14 +11,15 @@ import (
 func (c *copier) annotations(p Placement, pageNumber int, plan *fieldPlan) types.Array {
 	var kept types.Array
 	node := c.doc.pages[p.Page]
+	reshaping := c.doc.reshapingOf(p)
 	for i, o := range c.doc.array(node.dict["Annots"]) {
 		dict := c.doc.dict(o)
 		if dict == nil || !plan.keep[i] {
 			continue
 		}
 		copied := c.annotation(dict, objectNumber(o), pageNumber, plan)
-		if r, ok := c.doc.rectangle(dict["Rect"]); ok && p.Mirror {
-			copied["Rect"] = c.mirrorOf(node).box(r)
+		if reshaping.moves(p) {
+			c.reshapeAnnotation(dict, copied, reshaping)
 		}
 		number, ok := plan.annots[objectNumber(o)]
 		if !ok {

@@ -31,9 +31,10 @@ type Assembler struct {
 type Placement struct {
 	Position int
 	Page     int
-	Turn     int  // degrees clockwise, on top of the page's own rotation
-	Mirror   bool // left is right, before the turn
-	Bare     bool // without comments and form fields
+	// Framing is on top of the page's own rotation and crop box. Its flat size is
+	// the page's own when it is zero. Of image pages only mirror and turn count.
+	geometry.Framing
+	Bare bool // without comments and form fields
 }
 
 // Bookmark opens at a run of pages: positions First to First+Count-1. The
@@ -135,8 +136,9 @@ func (c *copier) page(p Placement, plan *fieldPlan, pruning *pruning) {
 		copied["CropBox"] = c.box(node.cropBox)
 	}
 	copied["Resources"] = c.resources(p.Page, pruning)
-	if p.Mirror {
-		c.mirrorPage(copied, node)
+	reshaping := c.doc.reshapingOf(p)
+	if reshaping != nil {
+		c.reshape(copied, p, reshaping)
 	}
 	if turn := geometry.NormalTurn(node.rotate + p.Turn); turn != 0 {
 		copied["Rotate"] = types.Integer(turn)

@@ -191,7 +191,7 @@ func drawnBy(t *testing.T, data []byte, page int) *image.Gray {
 	path := filepath.Join(folder, "in.pdf")
 	require.NoError(t, os.WriteFile(path, data, 0o600))
 	number := fmt.Sprint(page)
-	tool(t, data, "pdftoppm", "-gray", "-r", "72", "-f", number, "-l", number, "-singlefile", "-png", "FILE", filepath.Join(folder, "out"))
+	tool(t, data, "pdftoppm", "-cropbox", "-gray", "-r", "72", "-f", number, "-l", number, "-singlefile", "-png", "FILE", filepath.Join(folder, "out"))
 	in, err := os.Open(filepath.Join(folder, "out.png"))
 	require.NoError(t, err)
 	defer in.Close() //nolint:errcheck // only read from
@@ -208,7 +208,7 @@ func TestMirror(t *testing.T) {
 	var out bytes.Buffer
 	a := NewAssembler(&out, 4)
 	require.NoError(t, a.AddDocument(parse(t, linked()), []Placement{
-		{Position: 0, Page: 0}, {Position: 1, Page: 0, Mirror: true}, {Position: 2, Page: 2}, {Position: 3, Page: 2, Mirror: true},
+		{Position: 0, Page: 0}, {Position: 1, Page: 0, Framing: geometry.Framing{Mirror: true}}, {Position: 2, Page: 2}, {Position: 3, Page: 2, Framing: geometry.Framing{Mirror: true}},
 	}, nil))
 	require.NoError(t, a.Finish(Properties{Title: "x"}))
 	plain(t, out.Bytes())
@@ -238,7 +238,7 @@ func TestMirrorOfAnImagePage(t *testing.T) {
 	a := NewAssembler(&out, 1)
 	data := deflate(pixels)
 	require.NoError(t, a.AddImage(Image{Width: 4, Height: 4, BitsPerComponent: 8, Filter: Flate, Data: bytes.NewReader(data), Length: int64(len(data))},
-		geometry.Size{Width: 100, Height: 100}, []Placement{{Mirror: true}}))
+		geometry.Size{Width: 100, Height: 100}, []Placement{{Framing: geometry.Framing{Mirror: true}}}))
 	require.NoError(t, a.Finish(Properties{Title: "x"}))
 	img := drawnBy(t, out.Bytes(), 1)
 	assert.Greater(t, img.GrayAt(5, 50).Y, uint8(200))
@@ -268,7 +268,7 @@ func TestTurn(t *testing.T) {
 	var out bytes.Buffer
 	a := NewAssembler(&out, 3)
 	require.NoError(t, a.AddDocument(parse(t, linked()), []Placement{
-		{Position: 2, Page: 0, Turn: 270}, {Position: 0, Page: 2, Turn: 180}, {Position: 1, Page: 1},
+		{Position: 2, Page: 0, Framing: geometry.Framing{Turn: 270}}, {Position: 0, Page: 2, Framing: geometry.Framing{Turn: 180}}, {Position: 1, Page: 1},
 	}, nil))
 	require.NoError(t, a.Finish(Properties{Title: "x"}))
 	info := tool(t, out.Bytes(), "pdfinfo", "-l", "-1", "FILE")

@@ -80,14 +80,7 @@ func (d *Document) PageCount() int { return len(d.pages) }
 // it: its crop box, turned by its own rotation (14.11.2, 7.7.3.3).
 func (d *Document) PageSize(page int) geometry.Size {
 	node := d.pages[page]
-	box, ok := d.rectangle(node.cropBox)
-	if media, mediaOK := d.rectangle(node.mediaBox); mediaOK && ok {
-		box = box.intersect(media)
-	} else if mediaOK {
-		box = media
-	} else {
-		box = rectangle{0, 0, geometry.Letter.Width, geometry.Letter.Height}
-	}
+	box := d.shown(node)
 	unit := 1.0
 	if u, ok := d.number(node.dict["UserUnit"]); ok && u > 0 {
 		unit = u

@@ -97,9 +97,10 @@ func newFieldPlans(c *copier, placements []Placement) fieldPlans {
 func (c *copier) planPage(p Placement, tree *fieldTree) *fieldPlan {
 	annots := c.doc.array(c.doc.pages[p.Page].dict["Annots"])
 	plan := &fieldPlan{annots: map[int]int{}, keep: make([]bool, len(annots)), tree: tree}
+	reshaping := c.doc.reshapingOf(p)
 	for i, o := range annots {
 		dict := c.doc.dict(o)
-		if dict == nil || c.leadsNowhere(dict) || (p.Bare && c.doc.name(dict["Subtype"]) != "Link") {
+		if dict == nil || c.leadsNowhere(dict) || c.isCutAway(dict, reshaping) || (p.Bare && c.doc.name(dict["Subtype"]) != "Link") {
 			continue
 		}
 		plan.keep[i] = true

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"fmt"
 	"io"
+	"math"
 
 	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu/types"
 
@@ -102,7 +103,7 @@ func (a *Assembler) AddBlank(position int, size geometry.Size) error {
 }
 
 // round keeps thousandths of a point.
-func round(v float64) float64 { return float64(int64(v*1000+0.5)) / 1000 }
+func round(v float64) float64 { return math.Round(v*1000) / 1000 }
 
 // orientation is the matrix that lays an image on a page of this size so that
 // it stands as its EXIF orientation says (CIPA DC-008, 4.6.4 Orientation). It

@@ -7,7 +7,6 @@ import (
 	"io"
 	"time"
 
-	"dorbin/core/geometry"
 	"dorbin/core/packet"
 	"dorbin/core/pdf"
 	"dorbin/internal/intake"
@@ -71,16 +70,22 @@ func (a *App) progress(ctx context.Context, e *store.Export) func() error {
 
 // sourceGroup is the pages of one source that are placed, with their positions.
 type sourceGroup struct {
-	source     packet.SourceID
-	placements []pdf.Placement       // of pages that are written as they came in
-	sizes      map[int]geometry.Size // by page, upright
-	made       []madePage
+	source packet.SourceID
+	pages  []placedPage
 }
 
-// madePage is a page whose pixels are made anew, by its outline or its tone.
-type madePage struct {
+type placedPage struct {
 	packet.Page
 	position int
+}
+
+// isMadeAnew tells whether the page is written from pixels that are made for the
+// export. A page of a PDF stays what it is when it is only straightened or cropped.
+func (p placedPage) isMadeAnew(ofPDF bool) bool {
+	if !p.Outline.IsZero() || !p.Tone.IsZero() {
+		return true
+	}
+	return !ofPDF && (!p.Crop.IsZero() || p.Straighten != 0)
 }
 
 func addBlanks(out *pdf.Assembler, pages []packet.Page, progress func() error) error {
@@ -107,25 +112,25 @@ func groupBySource(pages []packet.Page) []*sourceGroup {
 		}
 		group := bySource[page.Source]
 		if group == nil {
-			group = &sourceGroup{source: page.Source, sizes: map[int]geometry.Size{}}
+			group = &sourceGroup{source: page.Source}
 			bySource[page.Source] = group
 			groups = append(groups, group)
 		}
-		if !page.Outline.IsZero() || !page.Tone.IsZero() {
-			group.made = append(group.made, madePage{page, position})
-			continue
-		}
-		index := page.SourcePage - 1
-		group.placements = append(group.placements, pdf.Placement{
-			Position: position, Page: index, Turn: page.Turn, Mirror: page.Mirror, Bare: page.Bare,
-		})
-		group.sizes[index] = page.Upright
+		group.pages = append(group.pages, placedPage{page, position})
 	}
 	return groups
 }
 
 func (a *App) addSource(ctx context.Context, out *pdf.Assembler, source store.Source, group *sourceGroup, progress func() error) error {
-	for _, page := range group.made {
+	ofPDF := readsAsPDF(source)
+	var placements []pdf.Placement
+	for _, page := range group.pages {
+		if !page.isMadeAnew(ofPDF) {
+			placements = append(placements, pdf.Placement{
+				Position: page.position, Page: page.SourcePage - 1, Framing: page.Framing(), Bare: page.Bare,
+			})
+			continue
+		}
 		if err := a.addMadePage(ctx, out, source, page); err != nil {
 			return err
 		}
@@ -134,10 +139,10 @@ func (a *App) addSource(ctx context.Context, out *pdf.Assembler, source store.So
 		}
 	}
 	switch {
-	case len(group.placements) == 0:
+	case len(placements) == 0:
 		return nil
-	case !readsAsPDF(source):
-		return a.addImages(out, source, group, progress)
+	case !ofPDF:
+		return a.addImages(out, source, placements, progress)
 	}
 	a.parsing.Lock()
 	defer a.parsing.Unlock()
@@ -147,7 +152,7 @@ func (a *App) addSource(ctx context.Context, out *pdf.Assembler, source store.So
 			fmt.Sprintf("%s is damaged: it can be shown but not written. Print it to a new PDF and add that instead.", source.Name), err,
 		}
 	}
-	if err := out.AddDocument(doc, group.placements, progress); err != nil {
+	if err := out.AddDocument(doc, placements, progress); err != nil {
 		return fmt.Errorf("add pages of source %s: %w", source.ID, err)
 	}
 	return nil
@@ -156,7 +161,7 @@ func (a *App) addSource(ctx context.Context, out *pdf.Assembler, source store.So
 // madeDPI is for PDF pages of which a picture is made.
 const madeDPI = 300
 
-func (a *App) addMadePage(ctx context.Context, out *pdf.Assembler, source store.Source, page madePage) error {
+func (a *App) addMadePage(ctx context.Context, out *pdf.Assembler, source store.Source, page placedPage) error {
 	pixels, err := a.pictures.Pixels(ctx, a.renderPage(source, page.SourcePage, page.Look, 0), madeDPI)
 	if ctx.Err() != nil {
 		return ctx.Err()
@@ -168,26 +173,27 @@ func (a *App) addMadePage(ctx context.Context, out *pdf.Assembler, source store.
 	if err != nil {
 		return fmt.Errorf("encode page %d of source %s: %w", page.SourcePage, source.ID, err)
 	}
-	placement := pdf.Placement{Position: page.position, Turn: page.Turn, Mirror: page.Mirror}
-	if err := out.AddImage(image, page.Framing().Kept().Size(), []pdf.Placement{placement}); err != nil {
+	framing := page.Framing()
+	placement := pdf.Placement{Position: page.position, Framing: framing}
+	if err := out.AddImage(image, framing.Kept().Size(), []pdf.Placement{placement}); err != nil {
 		return fmt.Errorf("add page %d of source %s: %w", page.SourcePage, source.ID, err)
 	}
 	return nil
 }
 
-func (a *App) addImages(out *pdf.Assembler, source store.Source, group *sourceGroup, progress func() error) error {
+func (a *App) addImages(out *pdf.Assembler, source store.Source, all []pdf.Placement, progress func() error) error {
 	images, err := a.openImages(source)
 	if err != nil {
 		return fmt.Errorf("open source %s: %w", source.ID, err)
 	}
 	defer images.Close() //nolint:errcheck // only read from
-	for _, placements := range byPage(group.placements) {
+	for _, placements := range byPage(all) {
 		page := placements[0].Page
 		image, err := images.Pages[page].Embed()
 		if err != nil {
 			return &exportProblem{fmt.Sprintf("Page %d of %s is damaged and cannot be written.", page+1, source.Name), err}
 		}
-		if err := out.AddImage(image, group.sizes[page], placements); err != nil {
+		if err := out.AddImage(image, placements[0].Flat, placements); err != nil {
 			return fmt.Errorf("add page %d of source %s: %w", page+1, source.ID, err)
 		}
 		for range placements {

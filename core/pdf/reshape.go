@@ -1,0 +1,161 @@
+package pdf
+
+import (
+	"bytes"
+	"fmt"
+
+	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu/types"
+
+	"dorbin/core/geometry"
+)
+
+// reshaping is how a page changes that is straightened, cropped or mirrored, in
+// the page's own user space: unturned, with y pointing up.
+type reshaping struct {
+	box     rectangle       // what is kept of the page
+	content geometry.Affine // where its content goes
+}
+
+// shown is the part of a page that a reader shows (14.11.2).
+func (d *Document) shown(node pageNode) rectangle {
+	box, ok := d.rectangle(node.cropBox)
+	media, mediaOK := d.rectangle(node.mediaBox)
+	switch {
+	case ok && mediaOK:
+		return box.intersect(media)
+	case mediaOK:
+		return media
+	}
+	return rectangle{0, 0, geometry.Letter.Width, geometry.Letter.Height}
+}
+
+// toSeen leads from a page's user space to the page as a reader shows it, in
+// points from its top left, scaled to a given size; a zero size is its own.
+func (d *Document) toSeen(page int, size geometry.Size) geometry.Affine {
+	node := d.pages[page]
+	shown := d.shown(node)
+	upright := geometry.Size{Width: shown.x1 - shown.x0, Height: shown.y1 - shown.y0}
+	m := geometry.Translation(-shown.x0, -shown.y1).Then(geometry.Scaling(1, -1)).
+		Then(geometry.Framing{Flat: upright, Turn: node.rotate}.Transform())
+	seen := upright.Turned(node.rotate)
+	if size == (geometry.Size{}) {
+		size = d.PageSize(page)
+	}
+	return m.Then(geometry.Scaling(size.Width/seen.Width, size.Height/seen.Height))
+}
+
+// reshapingOf is nil for a page that stays as it is, but for its turn.
+func (d *Document) reshapingOf(p Placement) *reshaping {
+	if p.Crop.IsZero() && p.Straighten == 0 && !p.Mirror {
+		return nil
+	}
+	seen := d.toSeen(p.Page, p.Flat)
+	f := p.Framing
+	if f.Flat == (geometry.Size{}) {
+		f.Flat = d.PageSize(p.Page)
+	}
+	content := f.Straightening()
+	if f.Mirror {
+		kept := f.Kept()
+		content = content.Then(geometry.Affine{A: -1, D: 1, E: kept.X0 + kept.X1})
+	}
+	kept := f.Kept().Mapped(seen.Inverse())
+	return &reshaping{
+		box:     rectangle{kept.X0, kept.Y0, kept.X1, kept.Y1},
+		content: seen.Then(content).Then(seen.Inverse()),
+	}
+}
+
+// moves tells whether content goes anywhere, or is only cut.
+func (r *reshaping) moves(p Placement) bool { return r != nil && (p.Mirror || p.Straighten != 0) }
+
+// rect is where a rectangle of the page's comes to lie.
+func (r *reshaping) rect(in rectangle) rectangle {
+	b := geometry.Box{X0: in.x0, Y0: in.y0, X1: in.x1, Y1: in.y1}.Mapped(r.content)
+	return rectangle{b.X0, b.Y0, b.X1, b.Y1}
+}
+
+// points moves a list of coordinates, x and y in turn.
+func (r *reshaping) points(d *Document, o types.Object) types.Object {
+	in := d.array(o)
+	out := make(types.Array, 0, len(in))
+	for i := 0; i+1 < len(in); i += 2 {
+		x, okX := d.number(in[i])
+		y, okY := d.number(in[i+1])
+		if !okX || !okY {
+			return nil
+		}
+		x, y = r.content.Apply(x, y)
+		out = append(out, types.Float(round(x)), types.Float(round(y)))
+	}
+	return out
+}
+
+// reshape gives a page's copy its boxes, and wraps its content where that moves.
+// The boxes of printers (14.11.2) were those of the whole page, and are left out.
+func (c *copier) reshape(page types.Dict, p Placement, r *reshaping) {
+	for _, key := range []string{"BleedBox", "TrimBox", "ArtBox", "CropBox"} {
+		delete(page, key)
+	}
+	page["MediaBox"] = numbers(round(r.box.x0), round(r.box.y0), round(r.box.x1), round(r.box.y1))
+	if !r.moves(p) {
+		return
+	}
+	m := r.content
+	contents := types.Array{reference(c.contentStream(fmt.Sprintf("q %.8f %.8f %.8f %.8f %.5f %.5f cm\n", m.A, m.B, m.C, m.D, m.E, m.F)))}
+	node := c.doc.pages[p.Page]
+	switch original := c.doc.resolve(node.dict["Contents"]).(type) {
+	case types.Array:
+		copied, _ := c.value(original).(types.Array)
+		contents = append(contents, copied...)
+	case nil:
+	default:
+		contents = append(contents, page["Contents"])
+	}
+	page["Contents"] = append(contents, reference(c.contentStream("\nQ\n")))
+}
+
+func (c *copier) contentStream(content string) int {
+	number := c.out.allocate()
+	c.out.stream(number, types.Dict{}, bytes.NewReader([]byte(content)), int64(len(content)))
+	return number
+}
+
+// pointsOf are the entries of annotations that hold points of the page: of
+// markup, lines, polygons and ink (12.5.6), but for those that are lists of lists.
+var pointsOf = []string{"QuadPoints", "L", "CL", "Vertices"}
+
+// reshapeAnnotation moves an annotation's copy along with what it is on. Its
+// appearance is fitted into its new rectangle and stays readable.
+func (c *copier) reshapeAnnotation(dict, copied types.Dict, r *reshaping) {
+	if rect, ok := c.doc.rectangle(dict["Rect"]); ok {
+		moved := r.rect(rect)
+		copied["Rect"] = numbers(round(moved.x0), round(moved.y0), round(moved.x1), round(moved.y1))
+	}
+	for _, key := range pointsOf {
+		if dict[key] != nil {
+			if moved := r.points(c.doc, dict[key]); moved != nil {
+				copied[key] = moved
+			}
+		}
+	}
+	ink := c.doc.array(dict["InkList"])
+	moved := make(types.Array, 0, len(ink))
+	for _, stroke := range ink {
+		moved = append(moved, r.points(c.doc, stroke))
+	}
+	if len(moved) > 0 {
+		copied["InkList"] = moved
+	}
+}
+
+// isCutAway tells of an annotation that lies wholly outside what is kept of its
+// page: it is left out, as what lies there is.
+func (c *copier) isCutAway(dict types.Dict, r *reshaping) bool {
+	rect, ok := c.doc.rectangle(dict["Rect"])
+	if r == nil || !ok || c.doc.name(dict["Subtype"]) == "Popup" {
+		return false
+	}
+	rect = r.rect(rect)
+	return rect.x1 <= r.box.x0 || rect.x0 >= r.box.x1 || rect.y1 <= r.box.y0 || rect.y0 >= r.box.y1
+}
