@@ -9,7 +9,7 @@ import (
 
 // contentEdge is the longer edge, in pixels, at which content is looked for: of A4
 // a pixel is 0.27 mm.
-const contentEdge = 1100
+const contentEdge = 1400
 
 // What is no content, in millimetres.
 const (

@@ -80,7 +80,7 @@ func TestFindContent(t *testing.T) {
 			s := newSheet(paper, uint64(paper))
 			s.words(text[0], text[1], text[2], text[3])
 			spoil(s)
-			assert.InDeltaSlice(t, text, inMM(FindContent(s, geometry.A4)), 0.6, "%s on paper of grey %d", name, paper)
+			assert.InDeltaSlice(t, text, inMM(FindContent(s.Gray, geometry.A4)), 0.6, "%s on paper of grey %d", name, paper)
 		}
 	}
 }
@@ -99,7 +99,7 @@ func TestFindContentKeepsWhatIsContent(t *testing.T) {
 	} {
 		s := newSheet(240, 7)
 		c.draw(s)
-		got := inMM(FindContent(s, geometry.A4))
+		got := inMM(FindContent(s.Gray, geometry.A4))
 		if c.want == nil {
 			assert.LessOrEqual(t, got[0], 30.6, name)
 			assert.GreaterOrEqual(t, got[2], 169.4, name)
@@ -136,6 +136,22 @@ func BenchmarkFindContent(b *testing.B) {
 	s := newSheet(230, 1)
 	s.words(30, 40, 170, 252)
 	for b.Loop() {
-		FindContent(s, geometry.A4)
+		FindContent(s.Gray, geometry.A4)
 	}
+}
+
+func TestStackShowsAllPages(t *testing.T) {
+	one, two := newSheet(200, 1), newSheet(250, 2)
+	one.fill(30, 40, 60, 50, 20)
+	two.fill(100, 100, 120, 110, 120)
+	s := NewStack(one.Rect.Dx(), one.Rect.Dy())
+	s.Add(one.Gray)
+	s.Add(two.Gray)
+	at := func(img *image.Gray, x, y float64) float64 {
+		return float64(img.GrayAt(int(x*dotsPerMM), int(y*dotsPerMM)).Y)
+	}
+	assert.InDelta(t, 25, at(s.Darkest(), 45, 45), 4, "the ink of the first page")
+	assert.InDelta(t, 122, at(s.Darkest(), 110, 105), 4, "and of the second")
+	assert.Greater(t, at(s.Darkest(), 150, 200), 235.0, "grey paper hides nothing")
+	assert.InDelta(t, 140, at(s.Average(), 45, 45), 5, "on one of two pages")
 }

@@ -36,6 +36,7 @@ type App struct {
 	export   chan string
 	look     chan string // sources whose pages are to be looked at
 	seen     seenPages
+	content  knownContent
 	urgent   urgency     // what somebody waits for; looking at pages waits for it
 	numbers  chan string // scanned pages whose printed number is to be read
 	running  runningExports

@@ -109,6 +109,15 @@ func (p *Pictures) Picture(ctx context.Context, page Page, width int) (string, e
 	})
 }
 
+// Image gives the pixels of Picture.
+func (p *Pictures) Image(ctx context.Context, page Page, width int) (image.Image, error) {
+	path, err := p.Picture(ctx, page, width)
+	if err != nil {
+		return nil, err
+	}
+	return readPicture(path)
+}
+
 // Pixels gives all the pixels of a page as it stands before its mirror and turn:
 // of an image page those that are in the file, of a PDF page those at this
 // resolution.
@@ -194,10 +203,11 @@ func (p *Pictures) kept(ctx context.Context, page Page, width, height int) (imag
 	}
 	if o.IsZero() && f.Straighten == 0 && edge <= longestEdge {
 		// On whole pixels, so that print stays as sharp as it was drawn.
+		img = raster.Resize(img, max(width, int(math.Round(f.Flat.Width*across))), max(height, int(math.Round(f.Flat.Height*down))))
 		at := image.Pt(int(f.Crop.X0*across+0.5), int(f.Crop.Y0*down+0.5))
 		room := img.Bounds().Size().Sub(image.Pt(width, height))
 		at = image.Pt(max(0, min(at.X, room.X)), max(0, min(at.Y, room.Y)))
-		return raster.Resize(raster.Cut(img, image.Rectangle{Min: at, Max: at.Add(image.Pt(width, height))}), width, height), nil
+		return raster.Cut(img, image.Rectangle{Min: at, Max: at.Add(image.Pt(width, height))}), nil
 	}
 	return raster.Warp(img, toPicture(img, f, o, across, down), width, height, raster.PaperColour(img)), nil
 }

@@ -38,6 +38,7 @@ func describe(router chi.Router, a *app.App, version string) *huma.OpenAPI {
 	h.registerArranging(api)
 	h.registerSources(api)
 	h.registerPictures(api)
+	h.registerCrop(api)
 	h.registerScanners(api)
 	h.registerBatches(api)
 	h.registerExports(api)

@@ -1,5 +1,6 @@
 import { Route, Switch } from 'wouter';
 import { BenchView } from './bench/BenchView';
+import { CropView } from './crop/CropView';
 import { ExportView } from './export/ExportView';
 import { useOutcomeMessages } from './intake/useOutcomes';
 import { PacketsView } from './packets/PacketsView';
@@ -20,6 +21,7 @@ export function App() {
         {({ id, page }) => <ReadThroughView id={id} page={page} />}
       </Route>
       <Route path="/packets/:id/photos/:page?">{({ id, page }) => <PhotosView id={id} page={page} />}</Route>
+      <Route path="/packets/:id/crop">{({ id }) => <CropView id={id} />}</Route>
       <Route path="/packets/:id/scan">{({ id }) => <ScanView id={id} />}</Route>
       <Route path="/packets/:id/export">{({ id }) => <ExportView id={id} />}</Route>
       <Route>

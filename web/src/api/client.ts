@@ -17,6 +17,8 @@ export type ChangeEvent = Schemas['Event'];
 export type Point = Schemas['Point'];
 export type Tone = Schemas['Tone'];
 export type Fold = Schemas['Fold'];
+export type Box = Schemas['Box'];
+export type PageContent = Schemas['PageContent'];
 export type Papers = Schemas['Papers'];
 export type SourcePage = Schemas['SourcePage'];
 export type Scanner = Schemas['Scanner'];
@@ -73,6 +75,11 @@ export function pictureUrl(page: Look, width: number): string | undefined {
 /** Where to find the picture of a source's page as it came in. */
 export function sourcePictureUrl(source: string, number: number, width: number): string {
   return `/api/sources/${source}/pages/${number}/image?width=${Math.ceil(width)}`;
+}
+
+/** Where to find pages seen through each other, as they would stand uncropped. */
+export function overlayUrl(packet: string, pages: readonly string[], mode: 'darkest' | 'average'): string {
+  return `/api/packets/${packet}/overlay?mode=${mode}&pages=${pages.join(',')}`;
 }
 
 /** Where to find the picture of a page of a batch, before its turn. */

@@ -3,6 +3,8 @@ export const keys = {
   packets: ['packets'] as const,
   packet: (id: string) => ['packet', id] as const,
   findings: (packet: string) => ['findings', packet] as const,
+  contents: (packet: string, revision: number, pages: readonly string[]) =>
+    ['contents', packet, revision, pages] as const,
   history: (packet: string) => ['history', packet] as const,
   exports: (packet: string) => ['exports', packet] as const,
   batch: (packet: string) => ['batch', packet] as const,

@@ -228,6 +228,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/packets/{id}/content": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Where on pages there is anything, as they would stand uncropped */
+        post: operations["find-content"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/packets/{id}/exports": {
         parameters: {
             query?: never;
@@ -309,6 +326,23 @@ export interface paths {
         put?: never;
         /** Mark pages as looked at, or not */
         post: operations["mark-looked"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packets/{id}/overlay": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Pages seen through each other, as they would stand uncropped */
+        get: operations["overlay"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -731,6 +765,9 @@ export interface components {
              */
             revision: number;
         };
+        ContentRequestBody: {
+            pages: string[];
+        };
         CreatePacketRequestBody: {
             name: string;
         };
@@ -998,6 +1035,22 @@ export interface components {
             /**
              * Format: double
              * @description Points, as it now stands.
+             */
+            width: number;
+        };
+        PageContent: {
+            /** @description Around all that is on it; none on an empty page. */
+            content?: components["schemas"]["Box"];
+            /** @description What is kept of it now. */
+            crop?: components["schemas"]["Box"];
+            /** Format: double */
+            height: number;
+            page: string;
+            /** @description The page is damaged: nothing is known of its content. */
+            unread?: boolean;
+            /**
+             * Format: double
+             * @description Of the page as it would stand uncropped, in points.
              */
             width: number;
         };
@@ -1816,6 +1869,42 @@ export interface operations {
             };
         };
     };
+    "find-content": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The packet's id. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ContentRequestBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageContent"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "list-exports": {
         parameters: {
             query?: never;
@@ -2042,6 +2131,42 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    overlay: {
+        parameters: {
+            query?: {
+                /** @description The pages' ids. */
+                pages?: string[] | null;
+                mode?: "darkest" | "average";
+            };
+            header?: never;
+            path: {
+                /** @description The packet's id. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A JPEG */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
             };
             /** @description Error */
             default: {

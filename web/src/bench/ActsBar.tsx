@@ -16,12 +16,13 @@ interface Props {
   onMoveTo: (part: string, at?: number) => void;
   onMoveNextTo: () => void;
   onSplitOff: () => void;
+  onCrop: () => void;
   onClear: () => void;
 }
 
 /** The acts on the selected pages, docked under the wall while there are any. */
 export function ActsBar(props: Props) {
-  const { packet, selected, onTurn, onSetAside, onMoveTo, onMoveNextTo, onSplitOff, onClear } = props;
+  const { packet, selected, onTurn, onSetAside, onMoveTo, onMoveNextTo, onSplitOff, onCrop, onClear } = props;
   return (
     <div className={classes.bar} role="toolbar" aria-label="Acts on the selected pages">
       <b className={classes.count}>{count(selected.size, 'page')}</b>
@@ -39,6 +40,9 @@ export function ActsBar(props: Props) {
       <MoveMenu packet={packet} onMoveTo={onMoveTo} onMoveNextTo={onMoveNextTo} />
       <Button onClick={onSplitOff} title="Make these pages a part of their own">
         Split off
+      </Button>
+      <Button onClick={onCrop} title="Crop (C)">
+        Crop…
       </Button>
       <Button onClick={onSetAside} title="Set aside (Delete)">
         Set aside

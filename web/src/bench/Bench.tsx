@@ -212,6 +212,7 @@ export function Bench({ packet }: { packet: Packet }) {
               onTurn={handlers.onTurn}
               onSetAside={handlers.onSetAside}
               onStep={handlers.onStep}
+              onCrop={handlers.onCrop}
               onRead={handlers.onRead}
               onDrop={handlers.onDrop}
               onRenamePart={handlers.onRenamePart}
@@ -227,6 +228,7 @@ export function Bench({ packet }: { packet: Packet }) {
             onTurn={handlers.onTurn}
             onSetAside={handlers.onSetAside}
             onSplitOff={handlers.onSplitOff}
+            onCrop={handlers.onCrop}
             onMoveTo={handlers.onMoveTo}
             onMoveNextTo={() => setDialog({ kind: 'move', pages: handlers.chosen() })}
           />

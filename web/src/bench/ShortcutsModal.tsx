@@ -16,6 +16,7 @@ const onBench: Shortcut[] = [
   [['Enter'], 'Read through, from this page on'],
   [['['], 'Turn left'],
   [[']'], 'Turn right'],
+  [['C'], 'Crop'],
   [['Delete'], 'Set aside'],
   [[mod, 'Wheel'], 'Larger or smaller pages'],
   [[mod, 'K'], 'Find any act by its name'],
@@ -30,6 +31,7 @@ const inReadThrough: Shortcut[] = [
   [['U'], 'The next page not looked at'],
   [['F'], 'The next page with a finding'],
   [['N'], 'Note on the page'],
+  [['C'], 'Crop the page'],
   [['2'], 'One page or two'],
 ];
 

@@ -29,15 +29,7 @@ import { useWallDrag } from './useWallDrag';
 import { useWallKeys, type WallActs } from './useWallKeys';
 import { WallPages } from './WallPages';
 import classes from './Wall.module.css';
-import {
-  gapAt,
-  landingAt,
-  layOut,
-  partLandingAt,
-  SCALE,
-  type Landing,
-  type PartLanding,
-} from './wallLayout';
+import { gapAt, landingAt, layOut, partLandingAt, SCALE, type Landing, type PartLanding } from './wallLayout';
 
 interface Props extends WallActs {
   packet: Packet;

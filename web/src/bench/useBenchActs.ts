@@ -98,6 +98,12 @@ export function useBenchActs(options: Options) {
         if (pages[0])
           navigate(`/packets/${newest.current.packet.id}/photos/${pages[0]}?pages=${pages.join(',')}`);
       },
+      onCrop: () => {
+        const pages = inOrder();
+        navigate(
+          `/packets/${newest.current.packet.id}/crop${pages.length > 0 ? `?pages=${pages.join(',')}` : ''}`,
+        );
+      },
       onBringBack: (pages: string[], after?: string) => void act([{ do: 'restore', pages, after }]),
       onSplitBefore: () => {
         const page = inOrder()[0];
@@ -306,6 +312,7 @@ export function useBenchActs(options: Options) {
         needs: pages,
         run: () => onTakeOutFile(chosen()),
       },
+      { id: 'crop', name: 'Crop…', group: 'Correct', keys: 'C', needs: pages, run: handlers.onCrop },
       { id: 'photos', name: 'Correct as photos…', group: 'Correct', needs: pages, run: handlers.onPhotos },
       ...TONES.map(({ mode, name }) => tone(name, mode ? { mode } : {})),
       {

@@ -8,6 +8,7 @@ export interface WallActs {
   onTurn: (by: 90 | 180 | 270) => void;
   onSetAside: () => void;
   onStep: (towards: -1 | 1) => void;
+  onCrop: () => void;
   onRead: (page: string) => void;
   /** Shows a page closely for as long as a key is held. */
   onHold: (page: string | undefined) => void;
@@ -30,7 +31,7 @@ const HOLD_AFTER = 260;
 
 /** The keys of the wall; they count while the wall has the keyboard. */
 export function useWallKeys(options: Options) {
-  const { rows, selection, change, onTurn, onSetAside, onStep, onRead, onHold } = options;
+  const { rows, selection, change, onTurn, onSetAside, onStep, onCrop, onRead, onHold } = options;
   const all = () =>
     rows.flatMap((row) => (row.kind === 'pages' ? row.cards.map((card) => card.page.id) : []));
   // Everything can be selected from anywhere on the bench; fields keep the key for their text.
@@ -67,6 +68,7 @@ export function useWallKeys(options: Options) {
     else if (event.key === 'Enter' && selection.focus) onRead(selection.focus);
     else if (event.key === '[') onTurn(270);
     else if (event.key === ']') onTurn(90);
+    else if (event.key === 'c') onCrop();
     else if (event.key === 'Delete' || event.key === 'Backspace') onSetAside();
     else if (event.key === 'Home' || event.key === 'End') {
       const page = event.key === 'Home' ? all()[0] : all().at(-1);

@@ -130,12 +130,14 @@ function Reading({ packet, page: id }: { packet: Packet; page?: string }) {
     show(pages[at + 1]?.id ?? pages[at - 1]?.id ?? '');
     void act([{ do: 'setAside', pages: [page.id] }]);
   };
+  const crop = () => page && navigate(`/packets/${packet.id}/crop?pages=${page.id}&reading`);
   useReadingKeys({
     onLookedAndNext: next,
     onBack: back,
     onTurn: turn,
     onSetAside: setAside,
     onNote: () => setNoting(true),
+    onCrop: crop,
     onNextUnseen: () => jump((p) => p.looked !== 'yes'),
     onNextFinding: toFinding,
     onTwoUp: () => setTwoUp(!twoUp),
@@ -183,6 +185,9 @@ function Reading({ packet, page: id }: { packet: Packet; page?: string }) {
         </Button>
         <Button onClick={() => turn(90)} title="Turn right ( ] )">
           Turn right
+        </Button>
+        <Button onClick={crop} title="Crop this page (C)">
+          Crop…
         </Button>
         <Button onClick={setAside} title="Set aside (Delete)">
           Set aside

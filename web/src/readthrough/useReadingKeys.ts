@@ -6,6 +6,7 @@ export interface ReadingActs {
   onTurn: (by: number) => void;
   onSetAside: () => void;
   onNote: () => void;
+  onCrop: () => void;
   onNextUnseen: () => void;
   onNextFinding: () => void;
   onTwoUp: () => void;
@@ -28,6 +29,7 @@ export function useReadingKeys(acts: ReadingActs) {
     [']', () => acts.onTurn(90)],
     ['Delete', acts.onSetAside],
     ['N', acts.onNote],
+    ['C', acts.onCrop],
     ['U', acts.onNextUnseen],
     ['F', acts.onNextFinding],
     ['2', acts.onTwoUp],

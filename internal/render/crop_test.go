@@ -1,0 +1,86 @@
+package render
+
+import (
+	"context"
+	"image"
+	"image/color"
+	"image/draw"
+	"path/filepath"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"dorbin/core/geometry"
+	"dorbin/core/packet"
+)
+
+// quarters is a picture of 1200 by 1600 pixels in four greys.
+func quarters(string, int, int) (image.Image, error) {
+	img := image.NewGray(image.Rect(0, 0, 1200, 1600))
+	for i, grey := range []uint8{20, 90, 160, 230} {
+		quarter := image.Rect(0, 0, 600, 800).Add(image.Pt(600*(i%2), 800*(i/2)))
+		draw.Draw(img, quarter, image.NewUniform(color.Gray{grey}), image.Point{}, draw.Src)
+	}
+	return img, nil
+}
+
+// TestCroppedPicturesShowWhatIsKept crops to the middle of four quarters, at every
+// width that pictures come in, turned and mirrored.
+func TestCroppedPicturesShowWhatIsKept(t *testing.T) {
+	pictures, err := NewPictures(nil, filepath.Join(t.TempDir(), "pictures"), quarters)
+	require.NoError(t, err)
+	page := Page{File: "0123abcd", Number: 1, Size: geometry.Size{Width: 300, Height: 400}}
+	crop := geometry.Box{X0: 100, Y0: 150, X1: 250, Y1: 300} // the fold is at a third each way
+	for _, c := range []struct {
+		name string
+		look packet.Look
+		turn int
+		// The greys at top left, top right, bottom left and bottom right, and where
+		// they meet, in parts of the picture.
+		greys  [4]uint8
+		across float64
+		down   float64
+	}{
+		{"cropped", packet.Look{Crop: crop}, 0, [4]uint8{20, 90, 160, 230}, 1. / 3, 1. / 3},
+		{"turned right", packet.Look{Crop: crop}, 90, [4]uint8{160, 20, 230, 90}, 2. / 3, 1. / 3},
+		{"mirrored", packet.Look{Crop: crop, Mirror: true}, 0, [4]uint8{90, 20, 230, 160}, 2. / 3, 1. / 3},
+		{"straightened a little", packet.Look{Crop: crop, Straighten: 0.01}, 0, [4]uint8{20, 90, 160, 230}, 1. / 3, 1. / 3},
+	} {
+		for _, width := range Widths {
+			page.Look, page.Turn = c.look, c.turn
+			img, err := pictures.Image(context.Background(), page, width)
+			require.NoError(t, err)
+			size := img.Bounds().Size()
+			require.Equal(t, image.Pt(width, width), size, "%s at %d", c.name, width)
+			for i, want := range c.greys {
+				u := []float64{c.across / 2, (1 + c.across) / 2}[i%2]
+				v := []float64{c.down / 2, (1 + c.down) / 2}[i/2]
+				grey := color.GrayModel.Convert(img.At(int(u*float64(size.X)), int(v*float64(size.Y))))
+				assert.InDelta(t, want, grey.(color.Gray).Y, 4, "%s at %d pixels: quarter %d", c.name, width, i) //nolint:forcetypeassert // what the model gives
+			}
+			// The fold is where it belongs, to a pixel.
+			x, y := int(c.across*float64(size.X)), int(c.down/2*float64(size.Y))
+			left, right := img.At(x-2, y), img.At(x+2, y)
+			assert.NotEqual(t, color.GrayModel.Convert(left), color.GrayModel.Convert(right), "%s at %d", c.name, width)
+		}
+	}
+}
+
+// TestPixelsOfACropAreThoseOfThePicture exports a crop: every pixel is kept as it
+// is, none outside.
+func TestPixelsOfACropAreThoseOfThePicture(t *testing.T) {
+	pictures, err := NewPictures(nil, filepath.Join(t.TempDir(), "pictures"), quarters)
+	require.NoError(t, err)
+	page := Page{
+		File: "0123abcd", Number: 1, Size: geometry.Size{Width: 300, Height: 400},
+		Look: packet.Look{Crop: geometry.Box{X0: 100, Y0: 150, X1: 250, Y1: 300}},
+	}
+	img, err := pictures.Pixels(context.Background(), page, 300)
+	require.NoError(t, err)
+	require.Equal(t, image.Pt(600, 600), img.Bounds().Size())
+	whole, _ := quarters("", 1, 0)
+	for _, at := range []image.Point{{0, 0}, {199, 199}, {200, 200}, {599, 0}, {599, 599}} {
+		assert.Equal(t, whole.At(at.X+400, at.Y+600), img.At(at.X, at.Y), at)
+	}
+}

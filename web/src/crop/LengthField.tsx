@@ -1,0 +1,41 @@
+import { NumberInput } from '@mantine/core';
+import { useState } from 'react';
+import classes from './Crop.module.css';
+import { UNITS, type Unit } from './units';
+
+interface Props {
+  label: string;
+  /** Points. */
+  value: number;
+  unit: Unit;
+  disabled?: boolean;
+  onChange: (points: number) => void;
+}
+
+/** A length that is typed or stepped, and shown as it is when something else changes it. */
+export function LengthField({ label, value, unit, disabled = false, onChange }: Props) {
+  const { points, decimals, step } = UNITS[unit];
+  // While it is typed, a length is shown as it is typed.
+  const [draft, setDraft] = useState<number | string>();
+  return (
+    <NumberInput
+      classNames={{ input: classes.lengthInput, section: classes.lengthLabel }}
+      leftSection={<span className="soft">{label}</span>}
+      leftSectionWidth={58}
+      aria-label={`${label}, ${unit}`}
+      value={draft ?? Number((value / points).toFixed(decimals))}
+      suffix={` ${unit}`}
+      decimalScale={decimals}
+      fixedDecimalScale={draft === undefined}
+      step={step}
+      min={0}
+      hideControls
+      disabled={disabled}
+      onChange={(next) => {
+        setDraft(next);
+        if (typeof next === 'number') onChange(next * points);
+      }}
+      onBlur={() => setDraft(undefined)}
+    />
+  );
+}

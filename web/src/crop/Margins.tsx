@@ -1,0 +1,57 @@
+import { SegmentedControl } from '@mantine/core';
+import type { Box } from '../api/client';
+import classes from './Crop.module.css';
+import { resized, type Extent, type Handle } from './cropping';
+import { LengthField } from './LengthField';
+import { UNITS, type Unit } from './units';
+
+interface Props {
+  box: Box;
+  page: Extent;
+  unit: Unit;
+  /** The rectangle's size is fixed: it can only be moved. */
+  locked: boolean;
+  onUnit: (unit: Unit) => void;
+  onChange: (box: Box) => void;
+}
+
+const TOP: Handle = { x: 0, y: -1 };
+const RIGHT: Handle = { x: 1, y: 0 };
+const BOTTOM: Handle = { x: 0, y: 1 };
+const LEFT: Handle = { x: -1, y: 0 };
+
+/** How much is cut from each edge of the pages. */
+export function Margins({ box, page, unit, locked, onUnit, onChange }: Props) {
+  const set = (handle: Handle, dx: number, dy: number) => onChange(resized(box, handle, dx, dy, page));
+  const field = { unit, disabled: locked };
+  return (
+    <section aria-label="Cut from the edges">
+      <div className={classes.heading}>
+        <h2>Cut from the edges</h2>
+        <SegmentedControl
+          size="xs"
+          aria-label="Unit"
+          data={Object.keys(UNITS)}
+          value={unit}
+          onChange={(value) => onUnit(value as Unit)}
+        />
+      </div>
+      <div className={classes.pair}>
+        <LengthField label="Top" value={box.y0} {...field} onChange={(v) => set(TOP, 0, v - box.y0)} />
+        <LengthField
+          label="Bottom"
+          value={page.height - box.y1}
+          {...field}
+          onChange={(v) => set(BOTTOM, 0, page.height - v - box.y1)}
+        />
+        <LengthField label="Left" value={box.x0} {...field} onChange={(v) => set(LEFT, v - box.x0, 0)} />
+        <LengthField
+          label="Right"
+          value={page.width - box.x1}
+          {...field}
+          onChange={(v) => set(RIGHT, page.width - v - box.x1, 0)}
+        />
+      </div>
+    </section>
+  );
+}

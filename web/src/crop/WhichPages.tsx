@@ -1,0 +1,70 @@
+import { SegmentedControl, TextInput } from '@mantine/core';
+import { useState } from 'react';
+import { count } from '../shared/format';
+import { rangeOf } from './rangeOf';
+import type { useChosenPages, Which } from './useChosenPages';
+
+interface Props {
+  chosen: ReturnType<typeof useChosenPages>;
+  /** Pages of another size, which are left alone. */
+  others: number;
+}
+
+const CHOICES = [
+  { value: 'these', label: 'These' },
+  { value: 'odd', label: 'Odd' },
+  { value: 'even', label: 'Even' },
+  { value: 'all', label: 'All' },
+];
+
+/** Which pages the rectangle is for. */
+export function WhichPages({ chosen, others }: Props) {
+  const [draft, setDraft] = useState<string>();
+  const [problem, setProblem] = useState<string>();
+  const shown = rangeOf(chosen.pages.map((page) => page.number));
+  const finish = async () => {
+    const text = draft?.trim();
+    if (!text || text === shown) {
+      setDraft(undefined);
+      setProblem(undefined);
+      return;
+    }
+    const wrong = await chosen.name(text).catch((error: Error) => error.message);
+    setProblem(wrong);
+    if (!wrong) setDraft(undefined);
+  };
+  return (
+    <section aria-label="Which pages">
+      <h2>Which pages</h2>
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          void finish();
+        }}
+      >
+        <TextInput
+          aria-label="Pages to crop"
+          placeholder="2-9, odd, last 3"
+          value={draft ?? shown}
+          error={problem}
+          rightSection={<span className="soft small">{count(chosen.pages.length, 'page')}</span>}
+          rightSectionWidth={76}
+          onChange={(event) => setDraft(event.currentTarget.value)}
+          onBlur={() => void finish()}
+        />
+      </form>
+      <SegmentedControl
+        fullWidth
+        aria-label="Pages"
+        data={CHOICES}
+        value={chosen.which}
+        onChange={(value) => chosen.setWhich(value as Which)}
+      />
+      {others > 0 && (
+        <p className="soft small">
+          {count(others, 'page')} of another size {others === 1 ? 'is' : 'are'} left alone.
+        </p>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,232 @@
+import type { Box, Command, PageContent } from '../api/client';
+
+/** A rectangle on pages; all lengths are in points from the top left of the pages as they would stand uncropped. */
+export type { Box };
+
+export interface Extent {
+  width: number;
+  height: number;
+}
+
+/** Which sides of a rectangle are moved: -1 is left or top, 1 is right or bottom, 0 neither. */
+export interface Handle {
+  x: -1 | 0 | 1;
+  y: -1 | 0 | 1;
+}
+
+const POINTS_PER_INCH = 72;
+export const MM = POINTS_PER_INCH / 25.4;
+/** The least width and height that are left: 5 mm, as the server has it. */
+const SMALLEST = 5 * MM;
+/** Ink that reaches out by no more than a fifth of a millimetre is not lost: that is how exactly it is known. */
+const UNCERTAIN = 0.2 * MM;
+/** Room left around what is kept when a rectangle is widened. */
+const ROOM = 1 * MM;
+const SAME_SIZE = 1 * MM;
+
+export const whole = ({ width, height }: Extent): Box => ({ x0: 0, y0: 0, x1: width, y1: height });
+
+export const isWhole = (box: Box, page: Extent) =>
+  box.x0 < 0.05 && box.y0 < 0.05 && box.x1 > page.width - 0.05 && box.y1 > page.height - 0.05;
+
+/** Moves sides of a rectangle, which stays on the page and keeps its least size. */
+export function resized(box: Box, handle: Handle, dx: number, dy: number, page: Extent): Box {
+  const next = { ...box };
+  if (handle.x < 0) next.x0 = between(0, box.x0 + dx, box.x1 - SMALLEST);
+  if (handle.x > 0) next.x1 = between(box.x0 + SMALLEST, box.x1 + dx, page.width);
+  if (handle.y < 0) next.y0 = between(0, box.y0 + dy, box.y1 - SMALLEST);
+  if (handle.y > 0) next.y1 = between(box.y0 + SMALLEST, box.y1 + dy, page.height);
+  return next;
+}
+
+/** Moves a whole rectangle, which stays on the page. */
+export function shifted(box: Box, dx: number, dy: number, page: Extent): Box {
+  const x = between(-box.x0, dx, page.width - box.x1);
+  const y = between(-box.y0, dy, page.height - box.y1);
+  return { x0: box.x0 + x, y0: box.y0 + y, x1: box.x1 + x, y1: box.y1 + y };
+}
+
+/** The rectangle of a size around another's middle, as far as the page goes. */
+export function ofSize(size: Extent, around: Box, page: Extent): Box {
+  const width = Math.min(size.width, page.width);
+  const height = Math.min(size.height, page.height);
+  const x0 = between(0, (around.x0 + around.x1 - width) / 2, page.width - width);
+  const y0 = between(0, (around.y0 + around.y1 - height) / 2, page.height - height);
+  return { x0, y0, x1: x0 + width, y1: y0 + height };
+}
+
+/** Puts each moved side on the nearest of the lines within reach. */
+export function snapped(box: Box, handle: Handle, lines: Lines, reach: number): Box {
+  const next = { ...box };
+  if (handle.x < 0) next.x0 = nearest(box.x0, lines.x, reach);
+  if (handle.x > 0) next.x1 = nearest(box.x1, lines.x, reach);
+  if (handle.y < 0) next.y0 = nearest(box.y0, lines.y, reach);
+  if (handle.y > 0) next.y1 = nearest(box.y1, lines.y, reach);
+  return next;
+}
+
+export interface Lines {
+  x: number[];
+  y: number[];
+}
+
+/** Where sides snap to: the page's own, and those of what is on the pages. */
+export function snapLines(contents: readonly PageContent[], page: Extent): Lines {
+  const all = common(contents);
+  return {
+    x: [0, page.width, ...(all ? [all.x0, all.x1] : [])],
+    y: [0, page.height, ...(all ? [all.y0, all.y1] : [])],
+  };
+}
+
+/** The smallest rectangle around the content of all pages. */
+export function common(contents: readonly PageContent[]): Box | undefined {
+  return contents.reduce<Box | undefined>(
+    (all, { content }) => (content ? (all ? union(all, content) : content) : all),
+    undefined,
+  );
+}
+
+/** A rectangle with a border around it, as far as the page goes. */
+export function bordered(box: Box, border: number, page: Extent): Box {
+  return {
+    x0: Math.max(0, box.x0 - border),
+    y0: Math.max(0, box.y0 - border),
+    x1: Math.min(page.width, box.x1 + border),
+    y1: Math.min(page.height, box.y1 + border),
+  };
+}
+
+export function mirrored(box: Box, page: Extent): Box {
+  return { ...box, x0: page.width - box.x1, x1: page.width - box.x0 };
+}
+
+/** What is to be done with pages. */
+export interface Plan {
+  box: Box;
+  /** Left and right change places on pages of an even number. */
+  mirror: boolean;
+  /** Pages with a rectangle of their own. */
+  own: Readonly<Record<string, Box>>;
+}
+
+/** The rectangle that a plan has for a page. */
+export function boxFor(plan: Plan, content: PageContent, number: number): Box {
+  return plan.own[content.page] ?? (plan.mirror && number % 2 === 0 ? mirrored(plan.box, content) : plan.box);
+}
+
+export interface Loss {
+  page: string;
+  number: number;
+  sides: string[];
+}
+
+/** The pages that would lose ink, with the sides at which they would. */
+export function losses(
+  plan: Plan,
+  contents: readonly PageContent[],
+  numbers: ReadonlyMap<string, number>,
+): Loss[] {
+  return contents.flatMap((page) => {
+    const number = numbers.get(page.page) ?? 0;
+    const sides = page.content ? sidesLost(boxFor(plan, page, number), page.content) : [];
+    return sides.length > 0 ? [{ page: page.page, number, sides }] : [];
+  });
+}
+
+function sidesLost(box: Box, content: Box): string[] {
+  return [
+    content.y0 < box.y0 - UNCERTAIN && 'top',
+    content.x1 > box.x1 + UNCERTAIN && 'right',
+    content.y1 > box.y1 + UNCERTAIN && 'bottom',
+    content.x0 < box.x0 - UNCERTAIN && 'left',
+  ].filter((side) => side !== false);
+}
+
+/** The plan with its rectangle widened until none of these pages loses ink. */
+export function widened(
+  plan: Plan,
+  contents: readonly PageContent[],
+  numbers: ReadonlyMap<string, number>,
+  page: Extent,
+): Plan {
+  const box = contents.reduce((all, { page: id, content, width, height }) => {
+    if (!content || plan.own[id]) return all;
+    const needed = bordered(content, ROOM, { width, height });
+    const even = (numbers.get(id) ?? 0) % 2 === 0;
+    return union(all, plan.mirror && even ? mirrored(needed, { width, height }) : needed);
+  }, plan.box);
+  return { ...plan, box: bordered(box, 0, page) };
+}
+
+/** The plan in which the pages that would lose ink have rectangles of their own, wide enough. */
+export function withOwn(plan: Plan, lost: readonly Loss[], contents: readonly PageContent[]): Plan {
+  const own = { ...plan.own };
+  for (const { page, number } of lost) {
+    const found = contents.find((content) => content.page === page);
+    if (found?.content)
+      own[page] = bordered(
+        union(boxFor(plan, found, number), bordered(found.content, ROOM, found)),
+        0,
+        found,
+      );
+  }
+  return { ...plan, own };
+}
+
+/** Rectangles around the content of each page on its own; a page without content is left as the others are. */
+export function tightEach(contents: readonly PageContent[], border: number): Record<string, Box> {
+  return Object.fromEntries(
+    contents.flatMap((page) =>
+      page.content ? [[page.page, atLeast(bordered(page.content, border, page), page)]] : [],
+    ),
+  );
+}
+
+/** A rectangle that is not smaller than a crop may be. */
+function atLeast(box: Box, page: Extent): Box {
+  const width = Math.max(SMALLEST, box.x1 - box.x0);
+  const height = Math.max(SMALLEST, box.y1 - box.y0);
+  return ofSize({ width, height }, box, page);
+}
+
+export function sameSize(a: Extent, b: Extent): boolean {
+  return Math.abs(a.width - b.width) <= SAME_SIZE && Math.abs(a.height - b.height) <= SAME_SIZE;
+}
+
+/** The commands that carry a plan out on pages, as one step. */
+export function cropCommands(plan: Plan, pages: readonly string[]): Command[] {
+  const alike = pages.filter((page) => !plan.own[page]);
+  const own = Object.fromEntries(Object.entries(plan.own).filter(([page]) => pages.includes(page)));
+  const commands: Command[] = [];
+  if (alike.length > 0)
+    commands.push({ do: 'crop', pages: alike, box: plan.box, mirrored: plan.mirror || undefined });
+  if (Object.keys(own).length > 0) commands.push({ do: 'crop', boxes: own });
+  return commands;
+}
+
+/** Numbers of pages in words: "Page 7", "Pages 7 and 14", "Pages 2, 3, 5 and 4 more". */
+export function pagesInWords(numbers: readonly number[]): string {
+  if (numbers.length === 1) return `Page ${numbers[0]}`;
+  if (numbers.length <= 6) return `Pages ${numbers.slice(0, -1).join(', ')} and ${numbers.at(-1)}`;
+  return `Pages ${numbers.slice(0, 5).join(', ')} and ${numbers.length - 5} more`;
+}
+
+function union(a: Box, b: Box): Box {
+  return {
+    x0: Math.min(a.x0, b.x0),
+    y0: Math.min(a.y0, b.y0),
+    x1: Math.max(a.x1, b.x1),
+    y1: Math.max(a.y1, b.y1),
+  };
+}
+
+const between = (least: number, value: number, most: number) => Math.max(least, Math.min(most, value));
+
+function nearest(value: number, lines: readonly number[], reach: number): number {
+  const line = lines.reduce(
+    (best, other) => (Math.abs(other - value) < Math.abs(best - value) ? other : best),
+    Infinity,
+  );
+  return Math.abs(line - value) <= reach ? line : value;
+}
