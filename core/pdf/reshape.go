@@ -66,6 +66,17 @@ func (d *Document) reshapingOf(p Placement) *reshaping {
 	}
 }
 
+// Reshaped tells what a placement keeps of a page, in the page's own user space,
+// and where the page's content goes there before it is cut. It is not ok for a
+// page of which all is kept.
+func (d *Document) Reshaped(p Placement) (kept geometry.Box, content geometry.Affine, ok bool) {
+	r := d.reshapingOf(p)
+	if r == nil || p.Crop.IsZero() {
+		return geometry.Box{}, geometry.Identity, false
+	}
+	return geometry.Box{X0: r.box.x0, Y0: r.box.y0, X1: r.box.x1, Y1: r.box.y1}, r.content, true
+}
+
 // moves tells whether content goes anywhere, or is only cut.
 func (r *reshaping) moves(p Placement) bool { return r != nil && (p.Mirror || p.Straighten != 0) }
 

@@ -146,11 +146,14 @@ func (a *App) addSource(ctx context.Context, out *pdf.Assembler, source store.So
 	}
 	a.parsing.Lock()
 	defer a.parsing.Unlock()
-	doc, _, err := a.readablePDF(ctx, source)
+	doc, sum, err := a.readablePDF(ctx, source)
 	if err != nil {
 		return &exportProblem{
 			fmt.Sprintf("%s is damaged: it can be shown but not written. Print it to a new PDF and add that instead.", source.Name), err,
 		}
+	}
+	if doc, err = a.cutAway(ctx, source, doc, sum, placements); err != nil {
+		return fmt.Errorf("cut pages of source %s: %w", source.ID, err)
 	}
 	if err := out.AddDocument(doc, placements, progress); err != nil {
 		return fmt.Errorf("add pages of source %s: %w", source.ID, err)

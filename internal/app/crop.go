@@ -3,9 +3,11 @@ package app
 import (
 	"bytes"
 	"context"
+	"errors"
 	"fmt"
 	"image"
 	"image/jpeg"
+	"io"
 	"math"
 	"runtime"
 	"sync"
@@ -14,6 +16,7 @@ import (
 
 	"dorbin/core/geometry"
 	"dorbin/core/packet"
+	"dorbin/core/pdf"
 	"dorbin/core/raster"
 	"dorbin/internal/render"
 	"dorbin/internal/store"
@@ -199,4 +202,53 @@ func onAllCores(pages []uncroppedPage, do func(i int, page uncroppedPage) error)
 		group.Go(func() error { return do(i, page) })
 	}
 	return group.Wait()
+}
+
+// cutAway gives a document without what lies wholly outside the crops of its pages,
+// or the document itself where no page is cropped. A page that is placed more than
+// once is left whole, as its placements may show different things.
+func (a *App) cutAway(ctx context.Context, source store.Source, doc *pdf.Document, sum string, placements []pdf.Placement) (*pdf.Document, error) {
+	cuts := cutsOf(doc, placements)
+	if len(cuts) == 0 {
+		return doc, nil
+	}
+	blob, err := a.store.Files.Write(func(w io.Writer) error {
+		return a.engine.CutAway(ctx, a.store.Files.Path(sum), cuts, w)
+	})
+	if err != nil {
+		return nil, err
+	}
+	cut, err := a.parsePDF(blob.SHA256, len(source.Pages))
+	return cut, errors.Join(err, a.store.ReleaseFile(ctx, blob.SHA256))
+}
+
+func cutsOf(doc *pdf.Document, placements []pdf.Placement) []render.Cut {
+	var cuts []render.Cut
+	for _, group := range byPage(placements) {
+		if len(group) > 1 {
+			continue
+		}
+		kept, content, ok := doc.Reshaped(group[0])
+		if !ok {
+			continue
+		}
+		cuts = append(cuts, render.Cut{Page: group[0].Page + 1, Kept: kept, Content: content, Seen: surelySeen(group[0].Framing)})
+	}
+	return cuts
+}
+
+// surelySeen is what of the flat page is kept before it is straightened, as
+// fractions.
+func surelySeen(f geometry.Framing) geometry.Box {
+	kept := f.Kept()
+	size := kept.Size()
+	tilt := math.Abs(math.Sin(f.Straighten*math.Pi/180)) * math.Max(f.Flat.Width, f.Flat.Height)
+	if 2*tilt >= math.Min(size.Width, size.Height) {
+		return geometry.Box{}
+	}
+	kept = kept.Grown(-tilt)
+	return geometry.Box{
+		X0: kept.X0 / f.Flat.Width, Y0: kept.Y0 / f.Flat.Height,
+		X1: kept.X1 / f.Flat.Width, Y1: kept.Y1 / f.Flat.Height,
+	}
 }

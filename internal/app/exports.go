@@ -36,6 +36,7 @@ type Receipt struct {
 	Sizes  []PageSizes `json:"sizes" nullable:"false"`
 	// Differences tell where the file is not what was asked for.
 	Differences []string `json:"differences" nullable:"false"`
+	Hidden      []int    `json:"hidden,omitempty" doc:"Pages, from 1, of which something that was cropped away is still in the file, unseen."`
 }
 
 // PageSizes counts the pages of one size.
@@ -247,6 +248,16 @@ func (a *App) receipt(ctx context.Context, blob store.Blob, request exportReques
 		if want := wanted[i].Size(); !nearly(want, sizes[i]) {
 			receipt.Differences = append(receipt.Differences,
 				fmt.Sprintf("Page %d is %s where %s was expected.", i+1, sizes[i], want))
+		}
+		if wanted[i].Crop.IsZero() || wanted[i].IsBlank() {
+			continue
+		}
+		hides, err := a.engine.HidesContent(ctx, a.store.Files.Path(blob.SHA256), i+1)
+		if err != nil {
+			return receipt, err
+		}
+		if hides {
+			receipt.Hidden = append(receipt.Hidden, i+1)
 		}
 	}
 	return receipt, nil

@@ -1106,6 +1106,8 @@ export interface components {
             /** Format: int64 */
             bytes: number;
             differences: string[];
+            /** @description Pages, from 1, of which something that was cropped away is still in the file, unseen. */
+            hidden?: number[] | null;
             /** Format: int64 */
             pages: number;
             sha256: string;

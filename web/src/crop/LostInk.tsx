@@ -1,7 +1,7 @@
 import { Anchor } from '@mantine/core';
-import { count } from '../shared/format';
+import { count, pagesInWords } from '../shared/format';
 import classes from './Crop.module.css';
-import { pagesInWords, type Loss } from './cropping';
+import type { Loss } from './cropping';
 
 interface Props {
   lost: readonly Loss[];

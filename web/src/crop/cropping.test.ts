@@ -7,7 +7,6 @@ import {
   losses,
   MM,
   ofSize,
-  pagesInWords,
   resized,
   shifted,
   snapLines,
@@ -108,10 +107,4 @@ it('a plan is carried out as one step', () => {
     { do: 'crop', pages: ['p1'], box, mirrored: undefined },
     { do: 'crop', boxes: { p2: whole(A4) } },
   ]);
-});
-
-it('names pages', () => {
-  expect(pagesInWords([7])).toBe('Page 7');
-  expect(pagesInWords([7, 14])).toBe('Pages 7 and 14');
-  expect(pagesInWords([1, 2, 3, 4, 5, 6, 7, 8])).toBe('Pages 1, 2, 3, 4, 5 and 3 more');
 });

@@ -1,5 +1,5 @@
 import type { Export } from '../api/client';
-import { count, formatBytes } from '../shared/format';
+import { count, formatBytes, pagesInWords } from '../shared/format';
 import { Facts } from '../shared/Facts';
 import classes from './Receipt.module.css';
 
@@ -21,6 +21,14 @@ export function Receipt({ receipt }: Props) {
           {receipt.differences.map((difference) => (
             <li key={difference}>{difference}</li>
           ))}
+        </ul>
+      )}
+      {receipt.hidden && (
+        <ul className={classes.differences}>
+          <li>
+            {pagesInWords(receipt.hidden)}: something that was cropped away could not be removed. It is not
+            shown, but it is still in the file.
+          </li>
         </ul>
       )}
       <Facts

@@ -1,5 +1,15 @@
 import { describe, expect, it } from 'vitest';
-import { ago, count, formatBytes, formatSize, originColour, pageRun, paperName, titleOf } from './format';
+import {
+  ago,
+  count,
+  formatBytes,
+  formatSize,
+  originColour,
+  pageRun,
+  paperName,
+  titleOf,
+  pagesInWords,
+} from './format';
 
 describe('how things are written', () => {
   it.each([
@@ -40,4 +50,10 @@ describe('how things are written', () => {
   it('has eight origin colours, over and over', () => {
     expect([1, 8, 9].map(originColour)).toEqual(['var(--o1)', 'var(--o8)', 'var(--o1)']);
   });
+});
+
+it('names pages', () => {
+  expect(pagesInWords([7])).toBe('Page 7');
+  expect(pagesInWords([7, 14])).toBe('Pages 7 and 14');
+  expect(pagesInWords([1, 2, 3, 4, 5, 6, 7, 8])).toBe('Pages 1, 2, 3, 4, 5 and 3 more');
 });

@@ -68,3 +68,10 @@ export function titleOf(fileName: string): string {
     .trim();
   return title ? title.charAt(0).toUpperCase() + title.slice(1) : fileName;
 }
+
+/** Numbers of pages in words: "Page 7", "Pages 7 and 14", "Pages 2, 3, 5 and 4 more". */
+export function pagesInWords(numbers: readonly number[]): string {
+  if (numbers.length === 1) return `Page ${numbers[0]}`;
+  if (numbers.length <= 6) return `Pages ${numbers.slice(0, -1).join(', ')} and ${numbers.at(-1)}`;
+  return `Pages ${numbers.slice(0, 5).join(', ')} and ${numbers.length - 5} more`;
+}

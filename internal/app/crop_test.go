@@ -1,0 +1,134 @@
+package app_test
+
+import (
+	"os"
+	"path/filepath"
+	"regexp"
+	"strconv"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"dorbin/core/geometry"
+	"dorbin/core/packet"
+	"dorbin/internal/app"
+)
+
+// everythingIn is all text of a PDF, also what lies outside its pages: the boxes
+// are made so large that poppler reads it.
+func everythingIn(t *testing.T, path string) string {
+	t.Helper()
+	plain := filepath.Join(t.TempDir(), "plain.pdf")
+	run(t, "qpdf", "--qdf", "--object-streams=disable", path, plain)
+	data, err := os.ReadFile(plain)
+	require.NoError(t, err)
+	large := regexp.MustCompile(`/MediaBox \[[^\]]*\]`).ReplaceAll(data, []byte("/MediaBox [-5000 -5000 5000 5000]"))
+	require.NotEqual(t, data, large)
+	require.NoError(t, os.WriteFile(plain, large, 0o600))
+	return run(t, "pdftotext", plain, "-")
+}
+
+func millimetres(x0, y0, x1, y1 float64) *geometry.Box {
+	const mm = geometry.PointsPerInch / geometry.MillimetresPerInch
+	return &geometry.Box{X0: x0 * mm, Y0: y0 * mm, X1: x1 * mm, Y1: y1 * mm}
+}
+
+func TestWhatIsCroppedAwayIsNotInTheFile(t *testing.T) {
+	a := newApp(t)
+	id := newPacket(t, a)
+	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
+	p := get(t, a, id)
+	whole, _ := export(t, a, id)
+	require.Contains(t, everythingIn(t, whole), "Tarn Valley Fund")
+
+	box := millimetres(10, 35, 200, 270) // below the head of the form, above its foot
+	apply(t, a, id, packet.Command{Do: "turn", Pages: []packet.PageID{p.Parts[0].Pages[1].ID}, By: 180},
+		packet.Command{Do: "crop", Range: "1, 3", Box: box}, packet.Command{Do: "setAside", Range: "2, 4"})
+	path, e := export(t, a, id)
+	assert.Empty(t, e.Receipt.Differences)
+	assert.Empty(t, e.Receipt.Hidden)
+	text := everythingIn(t, path)
+	assert.NotContains(t, text, "Tarn Valley Fund", "the head was cropped away")
+	before := strings.Fields(run(t, "pdftotext", "-f", "1", "-l", "1", "-x", "28", "-y", "100", "-W", "538", "-H", "665", whole, "-"))
+	after := strings.Fields(run(t, "pdftotext", "-f", "1", "-l", "1", path, "-"))
+	assert.Greater(t, len(before), 20)
+	assert.Equal(t, before, after, "what is kept keeps its text")
+	assert.Regexp(t, `Page\s+1 size:\s+538\.\d+ x 666\.\d+ pts`, run(t, "pdfinfo", "-l", "2", path))
+}
+
+func TestAPictureIsTrulyCut(t *testing.T) {
+	a := newApp(t)
+	id := newPacket(t, a)
+	add(t, a, id, "quotes.tif", paper(t, "quotes-scan.tif"))
+	apply(t, a, id, packet.Command{Do: "crop", Range: "1-6", Box: millimetres(20, 20, 190, 200)}, packet.Command{Do: "straighten", Range: "4", Angle: -2.4})
+	path, e := export(t, a, id)
+	assert.Empty(t, e.Receipt.Differences)
+	assert.Empty(t, e.Receipt.Hidden)
+	rows := strings.Split(strings.TrimSpace(run(t, "pdfimages", "-list", path)), "\n")[2:]
+	require.Len(t, rows, 6)
+	for i, row := range rows {
+		fields := strings.Fields(row)
+		assert.Equal(t, "200", fields[12], "page %d keeps its resolution", i+1)
+		width, err := strconv.Atoi(fields[3])
+		require.NoError(t, err)
+		assert.InDelta(t, 170/25.4*200, width, 1, "page %d", i+1)
+	}
+}
+
+func TestTextThatCannotBeRemovedIsTold(t *testing.T) {
+	a := newApp(t)
+	id := newPacket(t, a)
+	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
+	// Through the middle of the lines: each is one object, which is kept.
+	apply(t, a, id, packet.Command{Do: "crop", Range: "1", Box: millimetres(0, 0, 60, 297)})
+	_, e := export(t, a, id)
+	assert.Empty(t, e.Receipt.Differences)
+	assert.Equal(t, []int{1}, e.Receipt.Hidden)
+}
+
+func TestContents(t *testing.T) {
+	a := newApp(t)
+	id := newPacket(t, a)
+	add(t, a, id, "quotes.tif", paper(t, "quotes-scan.tif"))
+	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
+	p := get(t, a, id)
+	p = apply(t, a, id, packet.Command{Do: "insertBlank", Size: &geometry.A4, Part: p.Parts[1].ID})
+	pages := p.Parts[0].Pages
+	apply(t, a, id, packet.Command{Do: "crop", Pages: []packet.PageID{pages[0].ID}, Box: millimetres(20, 20, 190, 200)},
+		packet.Command{Do: "turn", Pages: []packet.PageID{pages[2].ID}, By: 90})
+	var ids []packet.PageID
+	for _, part := range get(t, a, id).Parts {
+		for _, page := range part.Pages {
+			ids = append(ids, page.ID)
+		}
+	}
+	contents, err := a.Contents(t.Context(), id, ids)
+	require.NoError(t, err)
+	require.Len(t, contents, 11)
+	for i, c := range contents {
+		assert.Equal(t, ids[i], c.Page)
+		assert.False(t, c.Unread)
+		if i == len(contents)-1 {
+			assert.Nil(t, c.Content, "the blank page")
+			continue
+		}
+		require.NotNil(t, c.Content, "page %d", i+1)
+		assert.Less(t, c.Content.Size().Width, c.Width-30, "page %d: the dark edges of the scan are no content", i+1)
+	}
+	require.NotNil(t, contents[0].Crop)
+	assert.InDelta(t, 170/25.4*72, contents[0].Crop.Size().Width, 0.1)
+	assert.InDelta(t, 595, contents[0].Width, 1, "as it would stand uncropped")
+	assert.Greater(t, contents[2].Width, contents[2].Height, "as it stands: turned")
+
+	for _, average := range []bool{false, true} {
+		picture, err := a.Overlay(t.Context(), id, ids, average)
+		require.NoError(t, err)
+		assert.Equal(t, "\xff\xd8", string(picture[:2]))
+	}
+	_, err = a.Contents(t.Context(), id, []packet.PageID{"p999"})
+	require.ErrorIs(t, err, app.ErrNotFound)
+	_, err = a.Overlay(t.Context(), id, nil, false)
+	require.ErrorIs(t, err, packet.ErrInvalid)
+}

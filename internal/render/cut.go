@@ -1,0 +1,233 @@
+package render
+
+import (
+	"context"
+	"fmt"
+	"image"
+	"io"
+	"math"
+	"slices"
+
+	"github.com/klippa-app/go-pdfium/enums"
+	"github.com/klippa-app/go-pdfium/references"
+	"github.com/klippa-app/go-pdfium/requests"
+
+	"dorbin/core/geometry"
+)
+
+// Cut is what is kept of a page of a PDF.
+type Cut struct {
+	Page    int             // counted from 1
+	Kept    geometry.Box    // in the page's own user space, where y points up
+	Content geometry.Affine // where the page's content goes, in user space, before it is cut
+	Seen    geometry.Box    // surely kept, as fractions of the page as a reader shows it
+}
+
+const (
+	cutCheckWidth = 500 // pixels at which a page is compared before and after
+	// The most by which a page may differ there, in grey levels a pixel: fonts that
+	// are written anew are not smoothed the same way everywhere.
+	cutTolerance = 0.6
+	// Objects and characters that reach into what is kept by less, in points, are
+	// outside it.
+	cutSliver = 0.5
+)
+
+// CutAway writes a document anew without the objects that lie wholly outside what
+// is kept of some of its pages. A page that would look different inside is left
+// whole.
+func (e *Engine) CutAway(ctx context.Context, path string, cuts []Cut, out io.Writer) error {
+	for {
+		var spoilt []int
+		err := e.use(ctx, func(w *worker) error {
+			doc, err := w.load(path, "")
+			if err != nil {
+				return err
+			}
+			defer w.close(doc)
+			for _, cut := range cuts {
+				same, err := w.cutPage(doc.ref, cut)
+				if err != nil {
+					return fmt.Errorf("cut page %d: %w", cut.Page, err)
+				}
+				if !same {
+					spoilt = append(spoilt, cut.Page)
+				}
+			}
+			if len(spoilt) > 0 {
+				return nil // begun anew without them
+			}
+			if _, err := w.instance.FPDF_SaveAsCopy(&requests.FPDF_SaveAsCopy{Document: doc.ref, Flags: requests.SaveFlagRemoveSecurity, FileWriter: out}); err != nil {
+				return fmt.Errorf("write the cut pages: %w", err)
+			}
+			return nil
+		})
+		if err != nil || len(spoilt) == 0 {
+			return err
+		}
+		cuts = slices.DeleteFunc(slices.Clone(cuts), func(c Cut) bool { return slices.Contains(spoilt, c.Page) })
+	}
+}
+
+// cutPage takes what is outside away, and tells whether the rest looks the same.
+func (w *worker) cutPage(doc references.FPDF_DOCUMENT, cut Cut) (same bool, err error) {
+	loaded, err := w.instance.FPDF_LoadPage(&requests.FPDF_LoadPage{Document: doc, Index: cut.Page - 1})
+	if err != nil {
+		return false, err
+	}
+	page := requests.Page{ByReference: &loaded.Page}
+	defer func() {
+		_, _ = w.instance.FPDF_ClosePage(&requests.FPDF_ClosePage{Page: loaded.Page}) // nothing to be done about it
+	}()
+	outside, err := w.objectsOutside(page, cut)
+	if err != nil || len(outside) == 0 {
+		return true, err
+	}
+	before, err := w.glance(page)
+	if err != nil {
+		return false, err
+	}
+	for _, object := range outside {
+		if _, err := w.instance.FPDFPage_RemoveObject(&requests.FPDFPage_RemoveObject{Page: page, PageObject: object}); err != nil {
+			return false, err
+		}
+	}
+	if _, err := w.instance.FPDFPage_GenerateContent(&requests.FPDFPage_GenerateContent{Page: page}); err != nil {
+		return false, err
+	}
+	// What was written is read again, from the document.
+	after, err := w.glance(requests.Page{ByIndex: &requests.PageByIndex{Document: doc, Index: cut.Page - 1}})
+	return err == nil && alikeWithin(before, after, cut.Seen), err
+}
+
+func (w *worker) objectsOutside(page requests.Page, cut Cut) ([]references.FPDF_PAGEOBJECT, error) {
+	count, err := w.instance.FPDFPage_CountObjects(&requests.FPDFPage_CountObjects{Page: page})
+	if err != nil {
+		return nil, err
+	}
+	var outside []references.FPDF_PAGEOBJECT
+	for i := range count.Count {
+		object, err := w.instance.FPDFPage_GetObject(&requests.FPDFPage_GetObject{Page: page, Index: i})
+		if err != nil {
+			return nil, err
+		}
+		bounds, err := w.boundsOf(object.PageObject)
+		if err != nil {
+			continue // an object without bounds shows nothing
+		}
+		if liesOutside(bounds.Mapped(cut.Content), cut.Kept) {
+			outside = append(outside, object.PageObject)
+		}
+	}
+	return outside, nil
+}
+
+func (w *worker) boundsOf(object references.FPDF_PAGEOBJECT) (geometry.Box, error) {
+	b, err := w.instance.FPDFPageObj_GetBounds(&requests.FPDFPageObj_GetBounds{PageObject: object})
+	if err != nil {
+		return geometry.Box{}, err
+	}
+	return geometry.Box{X0: float64(b.Left), Y0: float64(b.Bottom), X1: float64(b.Right), Y1: float64(b.Top)}, nil
+}
+
+func liesOutside(b, kept geometry.Box) bool {
+	return b.X1 < kept.X0+cutSliver || b.X0 > kept.X1-cutSliver || b.Y1 < kept.Y0+cutSliver || b.Y0 > kept.Y1-cutSliver
+}
+
+// glance draws a page small, to be compared.
+func (w *worker) glance(page requests.Page) (*image.RGBA, error) {
+	response, err := w.instance.RenderPageInPixels(&requests.RenderPageInPixels{Page: page, Width: cutCheckWidth, Height: 2 * cutCheckWidth})
+	if err != nil {
+		return nil, err
+	}
+	defer response.Cleanup()
+	copied, _ := copyPicture(response.Result.RenderedImage).(*image.RGBA)
+	return copied, nil
+}
+
+func alikeWithin(a, b *image.RGBA, seen geometry.Box) bool {
+	if a.Rect != b.Rect {
+		return false
+	}
+	w, h := float64(a.Rect.Dx()), float64(a.Rect.Dy())
+	// A pixel inwards, as those at the border are mixed with what is outside.
+	inside := image.Rect(int(seen.X0*w)+2, int(seen.Y0*h)+2, int(seen.X1*w)-2, int(seen.Y1*h)-2).Intersect(a.Rect)
+	if inside.Empty() {
+		return true
+	}
+	sum := 0.0
+	for y := inside.Min.Y; y < inside.Max.Y; y++ {
+		for i := a.PixOffset(inside.Min.X, y); i < a.PixOffset(inside.Max.X, y); i++ {
+			sum += math.Abs(float64(a.Pix[i]) - float64(b.Pix[i]))
+		}
+	}
+	return sum/float64(4*inside.Dx()*inside.Dy()) <= cutTolerance
+}
+
+// HidesContent tells whether characters or parts of pictures lie outside what is
+// shown of a page, counted from 1: they are not seen, but in the file.
+func (e *Engine) HidesContent(ctx context.Context, path string, page int) (hides bool, err error) {
+	err = e.use(ctx, func(w *worker) error {
+		doc, err := w.document(path)
+		if err != nil {
+			return err
+		}
+		which := requests.Page{ByIndex: &requests.PageByIndex{Document: doc, Index: page - 1}}
+		shown, err := w.instance.FPDFPage_GetMediaBox(&requests.FPDFPage_GetMediaBox{Page: which})
+		if err != nil {
+			return fmt.Errorf("read what is shown of page %d: %w", page, err)
+		}
+		box := geometry.Box{X0: float64(shown.Left), Y0: float64(shown.Bottom), X1: float64(shown.Right), Y1: float64(shown.Top)}
+		if hides, err = w.hidesPictures(which, box); err != nil || hides {
+			return err
+		}
+		hides, err = w.hidesText(which, box)
+		return err
+	})
+	return hides, err
+}
+
+func (w *worker) hidesPictures(page requests.Page, box geometry.Box) (bool, error) {
+	count, err := w.instance.FPDFPage_CountObjects(&requests.FPDFPage_CountObjects{Page: page})
+	if err != nil {
+		return false, err
+	}
+	for i := range count.Count {
+		object, err := w.instance.FPDFPage_GetObject(&requests.FPDFPage_GetObject{Page: page, Index: i})
+		if err != nil {
+			return false, err
+		}
+		kind, err := w.instance.FPDFPageObj_GetType(&requests.FPDFPageObj_GetType{PageObject: object.PageObject})
+		if err != nil || kind.Type != enums.FPDF_PAGEOBJ_IMAGE {
+			continue
+		}
+		if bounds, err := w.boundsOf(object.PageObject); err == nil && !box.Holds(bounds, 1) {
+			return true, nil
+		}
+	}
+	return false, nil
+}
+
+func (w *worker) hidesText(page requests.Page, box geometry.Box) (bool, error) {
+	loaded, err := w.instance.FPDFText_LoadPage(&requests.FPDFText_LoadPage{Page: page})
+	if err != nil {
+		return false, err
+	}
+	defer func() {
+		_, _ = w.instance.FPDFText_ClosePage(&requests.FPDFText_ClosePage{TextPage: loaded.TextPage}) // nothing to be done about it
+	}()
+	count, err := w.instance.FPDFText_CountChars(&requests.FPDFText_CountChars{TextPage: loaded.TextPage})
+	if err != nil {
+		return false, err
+	}
+	for i := range count.Count {
+		c, err := w.instance.FPDFText_GetCharBox(&requests.FPDFText_GetCharBox{TextPage: loaded.TextPage, Index: i})
+		if err != nil || c.Right <= c.Left || c.Top <= c.Bottom {
+			continue // a space, or an end of line that PDFium adds
+		}
+		if liesOutside(geometry.Box{X0: c.Left, Y0: c.Bottom, X1: c.Right, Y1: c.Top}, box) {
+			return true, nil
+		}
+	}
+	return false, nil
+}
