@@ -138,7 +138,8 @@ func (a *App) Overlay(ctx context.Context, packetID string, ids []packet.PageID,
 	return out.Bytes(), nil
 }
 
-// uncroppedPage is a page with its size and its picture without its crop.
+// uncroppedPage is a page with its size and, unless it is blank, its picture without
+// its crop.
 type uncroppedPage struct {
 	packet.Page
 	size   geometry.Size
@@ -169,12 +170,13 @@ func (a *App) uncropped(ctx context.Context, packetID string, ids []packet.PageI
 		if !ok {
 			return nil, fmt.Errorf("%w: page %s", ErrNotFound, id)
 		}
+		out[i] = uncroppedPage{Page: page, size: page.Framing().Uncropped().Size()}
+		if page.IsBlank() {
+			continue
+		}
 		look := page.Look
 		look.Crop = geometry.Box{}
-		out[i] = uncroppedPage{
-			Page: page, size: page.Framing().Uncropped().Size(),
-			render: a.renderPage(bySource[page.Source], page.SourcePage, look, page.Turn),
-		}
+		out[i].render = a.renderPage(bySource[page.Source], page.SourcePage, look, page.Turn)
 	}
 	return out, nil
 }

@@ -115,7 +115,9 @@ func TestContents(t *testing.T) {
 			continue
 		}
 		require.NotNil(t, c.Content, "page %d", i+1)
-		assert.Less(t, c.Content.Size().Width, c.Width-30, "page %d: the dark edges of the scan are no content", i+1)
+		if i < 6 {
+			assert.Less(t, c.Content.Size().Width, c.Width-30, "page %d: the dark edges of the scan are no content", i+1)
+		}
 	}
 	require.NotNil(t, contents[0].Crop)
 	assert.InDelta(t, 170/25.4*72, contents[0].Crop.Size().Width, 0.1)
