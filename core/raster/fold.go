@@ -132,8 +132,11 @@ func regression(points []geometry.Point) Fold {
 }
 
 func grayOf(img image.Image) *image.Gray {
-	if gray, ok := img.(*image.Gray); ok {
-		return gray
+	switch img := img.(type) {
+	case *image.Gray:
+		return img
+	case *image.YCbCr: // its first plane is the grey
+		return &image.Gray{Pix: img.Y, Stride: img.YStride, Rect: img.Rect}
 	}
 	rgba := ToRGBA(img)
 	out := image.NewGray(image.Rect(0, 0, rgba.Rect.Dx(), rgba.Rect.Dy()))

@@ -20,12 +20,19 @@ func NewStack(width, height int) *Stack {
 	return s
 }
 
+// rounding is by how many pixels pictures of pages of one size may differ.
+const rounding = 2
+
 // Add lays a page on top.
 func (s *Stack) Add(img image.Image) {
-	gray := grayOf(Resize(img, s.width, s.height))
+	size := img.Bounds().Size()
+	if max(size.X-s.width, s.width-size.X) > rounding || max(size.Y-s.height, s.height-size.Y) > rounding {
+		img = Resize(img, s.width, s.height)
+	}
+	gray := grayOf(img)
 	white := whitening(gray)
-	for y := range s.height {
-		row := gray.Pix[y*gray.Stride:][:s.width]
+	for y := range min(s.height, gray.Rect.Dy()) {
+		row := gray.Pix[y*gray.Stride:][:min(s.width, gray.Rect.Dx())]
 		darkest, sum := s.darkest[y*s.width:], s.sum[y*s.width:]
 		for x, v := range row {
 			v = white[v]

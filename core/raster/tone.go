@@ -4,7 +4,6 @@ import (
 	"errors"
 	"fmt"
 	"image"
-	"math"
 	"slices"
 )
 
@@ -248,31 +247,36 @@ func threshold(img *image.Gray) *image.Gray {
 	for y := range h {
 		columns.moveTo(y, radius)
 		var sum, square, n int
-		add := func(x, sign int) {
-			sum += sign * columns.sum[x]
-			square += sign * columns.square[x]
-			n += sign * columns.rows
-		}
 		for x := range min(radius, w) {
-			add(x, 1)
+			sum, square, n = sum+columns.sum[x], square+columns.square[x], n+columns.rows
 		}
-		for x := range w {
+		row := img.Pix[y*img.Stride:][:w]
+		for x, v := range row {
 			if x+radius < w {
-				add(x+radius, 1)
+				sum, square, n = sum+columns.sum[x+radius], square+columns.square[x+radius], n+columns.rows
 			}
-			if x-radius-1 >= 0 {
-				add(x-radius-1, -1)
+			if gone := x - radius - 1; gone >= 0 {
+				sum, square, n = sum-columns.sum[gone], square-columns.square[gone], n-columns.rows
 			}
-			v := img.Pix[y*img.Stride+x]
-			mean := float64(sum) / float64(n)
-			deviation := math.Sqrt(math.Max(0, float64(square)/float64(n)-mean*mean))
-			paper := float64(v) > mean*(1+sauvolaK*(deviation/sauvolaR-1))
-			if v >= surelyPaper || (paper && v > surelyInk) {
+			if v >= surelyPaper || (v > surelyInk && isPaper(v, sum, square, n)) {
 				out.Pix[y*out.Stride+x] = 255
 			}
 		}
 	}
 	return out
+}
+
+// isPaper compares a grey with the threshold m(1 + k(s/R - 1)), where m and s are
+// the mean and the deviation of n greys around it. All is multiplied by n and
+// squared: divisions and a root for every pixel take long.
+func isPaper(v uint8, sum, square, n int) bool {
+	above := float64(int(v)*n) - float64(sum)*(1-sauvolaK)
+	if above <= 0 {
+		return false
+	}
+	reach := float64(sum) * (sauvolaK / sauvolaR)
+	variance := float64(square)*float64(n) - float64(sum)*float64(sum)
+	return above*above*float64(n)*float64(n) > reach*reach*variance
 }
 
 // columnSums holds, for each column, sums over the rows near the present one.

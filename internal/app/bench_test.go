@@ -129,3 +129,42 @@ func peakMB(b *testing.B) float64 {
 	require.NoError(b, err)
 	return float64(kb) / 1000
 }
+
+// BenchmarkSeenThrough lays 100 scanned pages on each other, whose pictures are
+// there already, and then looks where the ink of each is.
+func BenchmarkSeenThrough(b *testing.B) {
+	scan := paper(b, "quotes-scan.tif")
+	const pages = 100
+	for b.Loop() {
+		b.StopTimer()
+		folder := b.TempDir()
+		a := openApp(b, folder, intake.DefaultLimits)
+		id := newPacket(b, a)
+		for n := range 17 {
+			add(b, a, id, fmt.Sprintf("scan-%d.tif", n), append(bytes.Clone(scan), byte(n)))
+		}
+		var ids []packet.PageID
+		for _, part := range get(b, a, id).Parts {
+			for _, page := range part.Pages {
+				ids = append(ids, page.ID)
+			}
+		}
+		ids = ids[:pages]
+		_, err := a.Overlay(b.Context(), id, ids, false) // makes the pictures
+		require.NoError(b, err)
+		require.NoError(b, a.Close())
+		a = openApp(b, folder, intake.DefaultLimits)
+		b.StartTimer()
+		begun := time.Now()
+		_, err = a.Overlay(b.Context(), id, ids, false)
+		require.NoError(b, err)
+		b.ReportMetric(float64(time.Since(begun).Milliseconds()), "ms-overlay")
+		begun = time.Now()
+		_, err = a.Contents(b.Context(), id, ids)
+		require.NoError(b, err)
+		b.ReportMetric(float64(time.Since(begun).Milliseconds()), "ms-content-after")
+		b.StopTimer()
+		require.NoError(b, a.Close())
+		b.StartTimer()
+	}
+}

@@ -69,6 +69,7 @@ func (k *knownContent) find(name string, find func() (geometry.Box, error)) (geo
 
 // Contents tells of pages where there is anything on them.
 func (a *App) Contents(ctx context.Context, packetID string, ids []packet.PageID) ([]PageContent, error) {
+	defer a.urgent.begin()()
 	pages, err := a.uncropped(ctx, packetID, ids)
 	if err != nil {
 		return nil, err
@@ -98,6 +99,7 @@ func (a *App) Contents(ctx context.Context, packetID string, ids []packet.PageID
 // the size of the first, as a JPEG: the darkest of all of them, or their average.
 // What cannot be drawn is left out.
 func (a *App) Overlay(ctx context.Context, packetID string, ids []packet.PageID, average bool) ([]byte, error) {
+	defer a.urgent.begin()()
 	pages, err := a.uncropped(ctx, packetID, ids)
 	if err != nil {
 		return nil, err

@@ -1,0 +1,136 @@
+import type { Page } from '@playwright/test';
+import { execFileSync } from 'node:child_process';
+import { pdf, readPdf } from './papers';
+import { card, chooseFiles, demoTest, expect, test } from './program';
+
+async function choose(page: Page, text: string) {
+  await page.getByRole('textbox', { name: 'Select pages' }).fill(text);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('listbox', { name: 'Pages' })).toBeFocused();
+}
+
+/** Drags a handle of the rectangle with the mouse. */
+async function drag(page: Page, handle: string, dx: number, dy: number) {
+  const box = await page.getByRole('button', { name: handle, exact: true }).boundingBox();
+  if (!box) throw new Error(`${handle} is not in sight`);
+  const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  await page.mouse.move(x + dx / 2, y + dy / 2, { steps: 4 });
+  await page.mouse.move(x + dx, y + dy, { steps: 4 });
+  await page.mouse.up();
+}
+
+const margin = (page: Page, name: string) => page.getByRole('textbox', { name: `${name}, mm` });
+
+async function exported(page: Page): Promise<string> {
+  await page.getByRole('link', { name: 'Export…' }).click();
+  await page.getByRole('button', { name: 'Export PDF' }).click();
+  const download = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'Download' }).first().click();
+  return (await download).path();
+}
+
+demoTest(
+  'scans are cropped together, with a warning, one with its own crop, and again',
+  async ({ page, demo }) => {
+    expect(demo.url).toBeTruthy();
+    await choose(page, '5-10');
+    await page.keyboard.press('c');
+    await expect(page.getByRole('img', { name: '5 pages seen through each other' })).toBeVisible();
+    await expect(page.getByText('1 page of another size is left alone.')).toBeVisible();
+
+    await demoTest.step('too narrow for one page: it gets a crop of its own', async () => {
+      await page.getByRole('button', { name: 'Same for all' }).click();
+      await expect(page.getByText('No page loses anything of what is on it.')).toBeVisible();
+      const before = Number.parseFloat(await margin(page, 'Right').inputValue());
+      // A little too far: the side snaps to what is on the pages.
+    await drag(page, 'Right side', -12, 0);
+    await expect(page.getByText('No page loses anything of what is on it.')).toBeVisible();
+    await drag(page, 'Right side', -7, 0);
+      await expect(page.getByText(/^Page 8 would lose ink/)).toBeVisible();
+      expect(Number.parseFloat(await margin(page, 'Right').inputValue())).toBeGreaterThan(before + 7);
+      await page.getByRole('button', { name: 'Give page 8 its own crop' }).click();
+      await expect(page.getByText('Page 8 has a crop of its own.')).toBeVisible();
+      await expect(page.getByText('No page loses anything of what is on it.')).toBeVisible();
+      await page.getByRole('button', { name: 'Crop 5 pages' }).click();
+      await expect(page.getByText('Cropped 4 pages, then Cropped 1 page.')).toBeVisible();
+    });
+
+    await demoTest.step('again, only some of them, and another turned about', async () => {
+      await choose(page, '9-10');
+      await page.getByRole('toolbar').getByRole('button', { name: '180°' }).click();
+      await page.getByRole('toolbar').getByRole('button', { name: 'Crop…' }).click();
+      await margin(page, 'Top').fill('100');
+      await page.keyboard.press('Tab');
+      await page.getByRole('button', { name: 'Crop 2 pages' }).click();
+      await expect(page.getByText('Cropped 2 pages.')).toBeVisible();
+    });
+
+    const path = await exported(page);
+    const sizes = readPdf(path).map(({ size }) => size.split(' x ').map(Number));
+    const [five, six, seven, eight, nine, ten] = sizes.slice(4, 10);
+    expect(seven).toEqual(five);
+    expect(six).toEqual([841.68, 595.08]);
+    expect(eight?.[0]).toBeGreaterThan((five?.[0] ?? 0) + 8);
+    expect(ten).toEqual(nine);
+    expect(nine?.[1]).toBeLessThan(742 - 283 + 105);
+    // The pictures are cut, not covered: at 200 dpi each has as many pixels as its page has room for.
+    const pictures = execFileSync('pdfimages', ['-list', '-f', '5', '-l', '10', path], { encoding: 'utf8' });
+    for (const [i, row] of pictures.trim().split('\n').slice(2).entries()) {
+      const width = Number(row.trim().split(/\s+/)[3]);
+      expect(Math.abs(width - ((sizes[4 + i]?.[0] ?? 0) / 72) * 200)).toBeLessThan(2);
+    }
+  },
+);
+
+test('text that is cropped away is not in the export; a crop is opened again and lifted', async ({
+  page,
+  packet,
+}) => {
+  expect(packet).toBeTruthy();
+  await chooseFiles(page, [pdf('form.pdf', ['One', 'Two', 'Three'])]);
+  await expect(page.locator('[data-page]')).toHaveCount(3);
+  await choose(page, '1-2');
+  await page.keyboard.press('c');
+  // The words stand in the upper part of these pages; the rectangle is moved below them by the keyboard.
+  await page.getByRole('combobox', { name: 'Fixed size' }).click();
+  await page.getByRole('option', { name: 'A5', exact: true }).click();
+  await expect(page.getByRole('button', { name: 'Right side' })).toHaveCount(0);
+  const whole = page.getByRole('button', { name: 'The whole rectangle' });
+  await whole.focus();
+  for (let i = 0; i < 50; i++) await page.keyboard.press('Shift+ArrowDown');
+  await expect(page.getByText(/^Pages 1 and 2 would lose ink/)).toBeVisible();
+  await page.getByRole('button', { name: 'Crop 2 pages' }).click();
+  await expect(page.getByText('Cropped 2 pages.')).toBeVisible();
+  const cropped = readPdf(await exported(page));
+  expect(cropped.map(({ text }) => text)).toEqual(['', '', 'Three']);
+  expect(cropped[0]?.size).toMatch(/^419\.5\d* x 595\.2\d*$/);
+
+  await page.goBack();
+  await card(page, 'form.pdf page 1').click();
+  await page.keyboard.press('c');
+  await expect(page.getByRole('button', { name: 'Lift the crop of 1 page' })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Show the whole pages again' }).click();
+  await page.getByRole('button', { name: 'Lift the crop of 1 page' }).click();
+  await expect(page.getByText('Cropped 1 page.')).toBeVisible();
+  expect(readPdf(await exported(page)).map(({ text }) => text)).toEqual(['One', '', 'Three']);
+});
+
+test('a page is cropped from the read-through, and shown there', async ({ page, packet }) => {
+  await chooseFiles(page, [pdf('form.pdf', ['One', 'Two'])]);
+  await expect(page.locator('[data-page]')).toHaveCount(2);
+  await page.goto(`${packet}/read`);
+  await page.keyboard.press('ArrowRight');
+  await expect(page.getByText('Page 2 of 2')).toBeVisible();
+  await page.keyboard.press('c');
+  await page.getByRole('textbox', { name: 'Pages to crop' }).fill('1, nine');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText(/nine/).last()).toBeVisible();
+  await page.getByRole('textbox', { name: 'Pages to crop' }).fill('2');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Same for all' }).click();
+  await page.getByRole('button', { name: 'Crop 1 page' }).click();
+  await expect(page.getByText('Page 2 of 2')).toBeVisible();
+  await expect(page.getByText('Cropped 1 page.')).toBeVisible();
+});
