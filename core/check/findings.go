@@ -19,11 +19,12 @@ const (
 	Size     = "size"   // of another size than most pages
 	Number   = "number" // printed numbers are out of order or leave a gap
 	Count    = "count"  // more or fewer pages than there should be
+	Cut      = "cut"    // cropped through what is on it
 )
 
 // Finding is something about a packet that is worth a look.
 type Finding struct {
-	Kind     string           `json:"kind" enum:"sideways,blank,copy,twice,size,number,count"`
+	Kind     string           `json:"kind" enum:"sideways,blank,copy,twice,size,number,count,cut"`
 	Key      string           `json:"key" doc:"Names the finding as long as its pages stay as they are."`
 	Page     packet.PageID    `json:"page,omitempty" doc:"The page that it is about."`
 	Other    packet.PageID    `json:"other,omitempty" doc:"The page that it is compared with."`
@@ -61,7 +62,7 @@ func Check(p packet.Packet, known Known) []Finding {
 	s := survey{pages: p.Pages(), known: known}
 	findings := []Finding{}
 	for _, look := range []func(packet.Packet) []Finding{
-		s.standing, s.blank, s.twice, s.copies, s.numbers, s.sizes, s.counts,
+		s.standing, s.cut, s.blank, s.twice, s.copies, s.numbers, s.sizes, s.counts,
 	} {
 		findings = append(findings, look(p)...)
 	}

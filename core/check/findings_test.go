@@ -182,6 +182,29 @@ func BenchmarkCheck(b *testing.B) {
 	}
 }
 
+func TestCropsThroughWhatIsOnAPage(t *testing.T) {
+	full := written(0, 0)
+	full.Content = geometry.Box{X0: 60, Y0: 50, X1: 500, Y1: 700}
+	p, known := paper(t, []Signs{full, full, {Ink: 0.1}})
+	narrow, wide := geometry.Box{X0: 100, Y0: 40, X1: 520, Y1: 720}, geometry.Box{X0: 50, Y0: 40, X1: 520, Y1: 720}
+	ids := []packet.PageID{p.Pages()[0].ID, p.Pages()[1].ID, p.Pages()[2].ID}
+	p = change(t, p,
+		packet.Command{Do: "turn", Pages: ids[:1], By: 90},
+		packet.Command{Do: "crop", Boxes: map[packet.PageID]geometry.Box{ids[0]: {X0: 150, Y0: 100, X1: 800, Y1: 500}, ids[1]: wide, ids[2]: narrow}})
+	var found []Finding
+	for _, f := range Check(p, known) {
+		if f.Kind == Cut {
+			found = append(found, f)
+		}
+	}
+	require.Equal(t, []string{"Page 1 is cropped through what is on it"}, sentences(found))
+	mended := change(t, p, found[0].Settle...)
+	assert.Greater(t, mended.Pages()[0].Size().Width, p.Pages()[0].Size().Width)
+	for _, f := range Check(mended, known) {
+		assert.NotEqual(t, Cut, f.Kind, f.Sentence)
+	}
+}
+
 func TestCounts(t *testing.T) {
 	p, known := paper(t, []Signs{written(0, 0), written(0, 0)})
 	known.Sheets = map[packet.SourceID]int{"f0": 3}
@@ -203,9 +226,9 @@ func TestSizesUnlikeTheOthers(t *testing.T) {
 func TestLookTellsTextFromScans(t *testing.T) {
 	page := image.NewGray(image.Rect(0, 0, 400, 600))
 	lines := "Report of the surveyor\nThe foundation of the north wall was found to be dry and sound.\nPage 3 of 9"
-	signs := Look(page, Text{Lines: lines, Turn: 90, Share: 0.9})
+	signs := Look(page, Text{Lines: lines, Turn: 90, Share: 0.9}, geometry.A4)
 	assert.Equal(t, Printed{3, 9}, signs.Printed)
 	assert.Equal(t, 90, signs.Standing.Turn)
 	assert.NotEmpty(t, signs.Text)
-	assert.Empty(t, Look(page, Text{Lines: "Page 3"}).Text, "a stamp is not a page's text")
+	assert.Empty(t, Look(page, Text{Lines: "Page 3"}, geometry.A4).Text, "a stamp is not a page's text")
 }

@@ -7,6 +7,7 @@ import (
 	"strings"
 	"unicode"
 
+	"dorbin/core/geometry"
 	"dorbin/core/raster"
 )
 
@@ -17,6 +18,7 @@ type Signs struct {
 	Text      string           `json:"text,omitempty"` // tells texts apart; empty for a page without
 	Standing  raster.Standing  `json:"standing,omitzero"`
 	Printed   Printed          `json:"printed,omitzero"`
+	Content   geometry.Box     `json:"content,omitzero"` // around all that is on it; zero on an empty page
 }
 
 // Text is the text of a page as far as it can be read without recognising it.
@@ -41,10 +43,11 @@ func (t Text) letters() string {
 	}, t.Lines)
 }
 
-// Look makes the signs of a page from its picture and its text.
-func Look(picture image.Image, text Text) Signs {
+// Look makes the signs of a page of this size, in points, from its picture and its
+// text.
+func Look(picture image.Image, text Text, size geometry.Size) Signs {
 	writing := raster.FindWriting(picture)
-	signs := Signs{Ink: writing.Ink(), Miniature: raster.NewMiniature(picture)}
+	signs := Signs{Ink: writing.Ink(), Miniature: raster.NewMiniature(picture), Content: raster.FindContent(picture, size)}
 	if !text.IsEnough() {
 		signs.Standing = writing.Standing()
 		if signs.Standing.Sure < raster.SureStanding {

@@ -100,6 +100,19 @@ test('the main views, with the demo', async ({ page }) => {
     await page.mouse.up();
     await page.goto(bench ?? '');
 
+    await page.getByRole('textbox', { name: 'Select pages' }).fill('5, 7-10');
+    await page.keyboard.press('Enter');
+    await page.getByRole('button', { name: 'Crop…' }).click();
+    await page.getByRole('button', { name: 'Same for all' }).click();
+    const right = await page.getByRole('button', { name: 'Right side' }).boundingBox();
+    await page.mouse.move((right?.x ?? 0) + 6, (right?.y ?? 0) + 6);
+    await page.mouse.down();
+    await page.mouse.move((right?.x ?? 0) - 13, (right?.y ?? 0) + 6, { steps: 5 });
+    await page.mouse.up();
+    await expect(page.getByText(/would lose ink/)).toBeVisible();
+    await page.screenshot({ path: `${folder}/crop.png` });
+    await page.goto(bench ?? '');
+
     await page.getByRole('link', { name: 'Export…' }).click();
     await page.getByRole('button', { name: 'Export PDF' }).click();
     await expect(page.getByText('opened again by another reader')).toBeVisible();

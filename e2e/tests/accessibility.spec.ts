@@ -7,7 +7,9 @@ async function expectNoViolations(page: Page) {
   const { violations } = await new AxeBuilder({ page })
     .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
     .analyze();
-  expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 160)).join(' | ')}`)).toEqual([]);
+  expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 160)).join(' | ')}`)).toEqual(
+    [],
+  );
 }
 
 for (const scheme of ['light', 'dark'] as const) {
@@ -35,6 +37,11 @@ for (const scheme of ['light', 'dark'] as const) {
     await expectNoViolations(page);
     await page.keyboard.press('Enter');
     await expect(page.getByRole('dialog', { name: 'Page 1, closely' })).toBeVisible();
+    await expectNoViolations(page);
+    await page.goto(`${packet}/crop`);
+    await expect(page.getByText('No page loses anything of what is on it.')).toBeVisible();
+    await page.getByRole('textbox', { name: 'Top, mm' }).fill('90');
+    await expect(page.getByText(/would lose ink/)).toBeVisible();
     await expectNoViolations(page);
     await page.goto(`${packet}/read`);
     await expect(page.getByRole('img', { name: /^Page 1/ })).toBeVisible();

@@ -153,7 +153,7 @@ func (a *App) lookAtPage(ctx context.Context, source store.Source, number int) (
 	if err != nil {
 		return unknown, ctx.Err()
 	}
-	return check.Look(picture, text), nil
+	return check.Look(picture, text, source.Pages[number-1].Size), nil
 }
 
 const (

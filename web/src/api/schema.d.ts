@@ -854,7 +854,7 @@ export interface components {
             /** @description Names the finding as long as its pages stay as they are. */
             key: string;
             /** @enum {string} */
-            kind: "sideways" | "blank" | "copy" | "twice" | "size" | "number" | "count";
+            kind: "sideways" | "blank" | "copy" | "twice" | "size" | "number" | "count" | "cut";
             /** @description The page that it is compared with. */
             other?: string;
             /** @description The page that it is about. */

@@ -18,6 +18,7 @@ interface KindWords {
 
 export const kindWords: Record<Finding['kind'], KindWords> = {
   sideways: { many: (n) => `${count(n, 'page')} not upright`, settle: 'Turn', accept: 'Leave as it is' },
+  cut: { many: (n) => `${count(n, 'page')} cropped too far`, settle: 'Widen', accept: 'Leave as it is' },
   blank: { many: (n) => count(n, 'blank page'), settle: 'Set aside', accept: 'Keep it' },
   twice: { many: (n) => `${count(n, 'page')} placed twice`, settle: 'Set aside', accept: 'Keep both' },
   copy: { many: (n) => `${count(n, 'page')} like another`, settle: 'Set aside', accept: 'Keep both' },
@@ -46,8 +47,10 @@ export function settleAll(findings: readonly Finding[]): Command[] {
   const merged: Command[] = [];
   for (const command of findings.flatMap((finding) => finding.settle ?? [])) {
     const same = merged.find((c) => c.do === command.do && c.by === command.by && command.do !== 'arrange');
-    if (same) same.pages = [...new Set([...(same.pages ?? []), ...(command.pages ?? [])])];
-    else merged.push({ ...command });
+    if (same) {
+      if (command.pages) same.pages = [...new Set([...(same.pages ?? []), ...command.pages])];
+      if (command.boxes) same.boxes = { ...same.boxes, ...command.boxes };
+    } else merged.push({ ...command });
   }
   return merged;
 }

@@ -33,7 +33,9 @@ export function LengthField({ label, value, unit, disabled = false, onChange }: 
       disabled={disabled}
       onChange={(next) => {
         setDraft(next);
-        if (typeof next === 'number') onChange(next * points);
+        // With zeros at its end, as they are shown, a number comes as it is written.
+        const length = Number.parseFloat(String(next));
+        if (Number.isFinite(length)) onChange(length * points);
       }}
       onBlur={() => setDraft(undefined)}
     />

@@ -1,6 +1,7 @@
 import { useElementSize } from '@mantine/hooks';
 import { useState, type ReactNode } from 'react';
 import { overlayUrl, pictureUrl, type Packet, type Page } from '../api/client';
+import { count } from '../shared/format';
 import { Picture } from '../shared/Picture';
 import classes from './Sheet.module.css';
 import type { Extent } from './cropping';
@@ -65,7 +66,7 @@ function Through({ url, pages, size }: ThroughProps) {
     <>
       <img
         src={url}
-        alt={`${pages} pages seen through each other`}
+        alt={`${count(pages, 'page')} seen through each other`}
         draggable={false}
         {...size}
         onLoad={() => setState('drawn')}

@@ -1,0 +1,39 @@
+package check
+
+import (
+	"fmt"
+
+	"dorbin/core/geometry"
+	"dorbin/core/packet"
+)
+
+const (
+	// How exactly content is known, in points: half a millimetre.
+	contentTolerance = 0.5 * geometry.PointsPerInch / geometry.MillimetresPerInch
+	// Room that is left around content when a crop is widened: a millimetre.
+	contentRoom = geometry.PointsPerInch / geometry.MillimetresPerInch
+)
+
+// cut finds pages whose crop takes away some of what is on them.
+func (s survey) cut(packet.Packet) []Finding {
+	var findings []Finding
+	for i, page := range s.pages {
+		if page.Crop.IsZero() || page.IsBlank() || !page.Outline.IsZero() {
+			continue
+		}
+		signs, ok := s.known.Signs(page.Source, page.SourcePage)
+		framing := page.Framing()
+		content := signs.Content.Mapped(framing.Straightening())
+		if !ok || signs.Content.IsZero() || page.Crop.Holds(content, contentTolerance) {
+			continue
+		}
+		needed := content.Grown(contentRoom).Intersect(framing.Flat.Box())
+		framing.Crop = page.Crop.Union(needed)
+		findings = append(findings, Finding{
+			Kind: Cut, Key: key(Cut, page), Page: page.ID,
+			Sentence: fmt.Sprintf("Page %d is cropped through what is on it", i+1),
+			Settle:   []packet.Command{{Do: "crop", Boxes: map[packet.PageID]geometry.Box{page.ID: framing.StandingCrop()}}},
+		})
+	}
+	return findings
+}
