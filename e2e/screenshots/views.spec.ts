@@ -110,6 +110,8 @@ test('the main views, with the demo', async ({ page }) => {
     await page.mouse.move((right?.x ?? 0) - 13, (right?.y ?? 0) + 6, { steps: 5 });
     await page.mouse.up();
     await expect(page.getByText(/would lose ink/)).toBeVisible();
+    await expect(page.getByText('Selected 5 pages.')).toHaveCount(0);
+    await page.mouse.move(830, 300);
     await page.screenshot({ path: `${folder}/crop.png` });
     await page.goto(bench ?? '');
 

@@ -118,10 +118,15 @@ test('text that is cropped away is not in the export; a crop is opened again and
   await page.getByRole('button', { name: 'Show the whole pages again' }).click();
   await page.getByRole('button', { name: 'Lift the crop of 1 page' }).click();
   await expect(page.getByText('Cropped 1 page.')).toBeVisible();
-  expect(readPdf(await exported(page)).map(({ text }) => text)).toEqual(['One', '', 'Three']);
+  const state = await page.request.get(packet.replace('/packets/', '/api/packets/'));
+  const { parts } = (await state.json()) as { parts: { pages: { crop?: unknown }[] }[] };
+  expect(parts[0]?.pages.map(({ crop }) => crop !== undefined)).toEqual([false, true, false]);
 });
 
-test('a page is cropped from the read-through, and shown there', async ({ page, packet }) => {
+test('a page is straightened and cropped from the read-through, and keeps its text', async ({
+  page,
+  packet,
+}) => {
   await chooseFiles(page, [pdf('form.pdf', ['One', 'Two'])]);
   await expect(page.locator('[data-page]')).toHaveCount(2);
   await page.goto(`${packet}/read`);
@@ -133,8 +138,13 @@ test('a page is cropped from the read-through, and shown there', async ({ page, 
   await expect(page.getByText(/nine/).last()).toBeVisible();
   await page.getByRole('textbox', { name: 'Pages to crop' }).fill('2');
   await page.keyboard.press('Enter');
+  await page.getByRole('textbox', { name: 'Degrees clockwise' }).fill('2.5');
+  await page.getByRole('button', { name: 'Turn 1 page' }).click();
+  await expect(page.getByText('Straightened 1 page.')).toBeVisible();
   await page.getByRole('button', { name: 'Same for all' }).click();
   await page.getByRole('button', { name: 'Crop 1 page' }).click();
   await expect(page.getByText('Page 2 of 2')).toBeVisible();
   await expect(page.getByText('Cropped 1 page.')).toBeVisible();
+  await page.goto(packet);
+  expect(readPdf(await exported(page)).map(({ text }) => text)).toEqual(['One', 'Two']);
 });

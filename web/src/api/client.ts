@@ -77,9 +77,9 @@ export function sourcePictureUrl(source: string, number: number, width: number):
   return `/api/sources/${source}/pages/${number}/image?width=${Math.ceil(width)}`;
 }
 
-/** Where to find pages seen through each other, as they would stand uncropped. */
-export function overlayUrl(packet: string, pages: readonly string[], mode: 'darkest' | 'average'): string {
-  return `/api/packets/${packet}/overlay?mode=${mode}&pages=${pages.join(',')}`;
+/** Where to find pages seen through each other, as they would stand uncropped; another revision may look otherwise. */
+export function overlayUrl(packet: Packet, pages: readonly string[], mode: 'darkest' | 'average'): string {
+  return `/api/packets/${packet.id}/overlay?mode=${mode}&revision=${packet.revision}&pages=${pages.join(',')}`;
 }
 
 /** Where to find the picture of a page of a batch, before its turn. */

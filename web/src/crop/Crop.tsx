@@ -34,6 +34,7 @@ import { Rectangle } from './Rectangle';
 import { SeenBar } from './SeenBar';
 import { Sheet, type Seen } from './Sheet';
 import { Sizes } from './Sizes';
+import { Straighten } from './Straighten';
 import type { Unit } from './units';
 import { useChosenPages } from './useChosenPages';
 import { useContents } from './useContents';
@@ -182,6 +183,12 @@ function Desk({ packet, chosen, contents, base, waiting }: DeskProps) {
             label="Mirror left and right on even pages"
             checked={plan.mirror}
             onChange={(event) => setPlan({ ...plan, mirror: event.currentTarget.checked })}
+          />
+          <Straighten
+            pages={pages}
+            onStraighten={(angle) =>
+              void act([{ do: 'straighten', pages: pages.map((page) => page.id), angle: angle || undefined }])
+            }
           />
           <LostInk
             lost={lost}

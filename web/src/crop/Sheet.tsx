@@ -27,7 +27,7 @@ export function Sheet({ packet, pages, extent, seen, page, children }: Props) {
   const scale = Math.min((width - 2 * MARGIN) / extent.width, (height - 2 * MARGIN) / extent.height);
   const size = { width: Math.round(extent.width * scale), height: Math.round(extent.height * scale) };
   const url = overlayUrl(
-    packet.id,
+    packet,
     pages.map(({ id }) => id),
     seen === 'average' ? 'average' : 'darkest',
   );
