@@ -13,14 +13,14 @@ import (
 // madeQuality keeps print sharp without the weight of the original.
 const madeQuality = 85
 
-// encodeMade encodes pixels that were made for the export: black-and-white as
-// T.6, which keeps every pixel in few bytes, the rest as JPEG.
+// encodeMade encodes pixels that were made for the export: black-and-white, also a
+// piece of what came in so, as T.6, which keeps every pixel in few bytes, the rest as JPEG.
 func encodeMade(img image.Image, mode raster.ToneMode) (pdf.Image, error) {
 	width, height := img.Bounds().Dx(), img.Bounds().Dy()
 	out := pdf.Image{Width: width, Height: height, BitsPerComponent: 8, Colour: pdf.RGB, Filter: pdf.DCT}
 	var data []byte
 	gray, isGray := img.(*image.Gray)
-	if isGray && mode == raster.BlackWhite {
+	if isGray && (mode == raster.BlackWhite || isBilevel(gray)) {
 		data = bilevel.EncodeG4(inkOf(gray))
 		out.BitsPerComponent, out.Colour, out.Filter, out.Group = 1, pdf.Gray, pdf.CCITT, -1
 	} else {
@@ -35,6 +35,18 @@ func encodeMade(img image.Image, mode raster.ToneMode) (pdf.Image, error) {
 	}
 	out.Data, out.Length = bytes.NewReader(data), int64(len(data))
 	return out, nil
+}
+
+// isBilevel tells whether a picture is of black and white alone.
+func isBilevel(img *image.Gray) bool {
+	for y := range img.Rect.Dy() {
+		for _, v := range img.Pix[y*img.Stride:][:img.Rect.Dx()] {
+			if v != 0 && v != 255 {
+				return false
+			}
+		}
+	}
+	return true
 }
 
 func inkOf(img *image.Gray) *bilevel.Bitmap {
