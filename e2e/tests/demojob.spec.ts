@@ -11,6 +11,8 @@ import { card, demoTest, dragMouse, expect, wallOrder } from './program';
  * its own and upright, the photographs go before the accounts, and one of them is set aside.
  */
 demoTest.use({ viewport: { width: 1280, height: 1900 } });
+// A long job, with words recognised at its end.
+demoTest.setTimeout(240_000);
 
 const arranged = [
   ...[1, 2, 3, 4].map((n) => `application-form.pdf page ${n}`),

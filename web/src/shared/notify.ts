@@ -15,8 +15,20 @@ export function tellProblem(message: ReactNode) {
   });
 }
 
-/** Says that something was done. A message with the same id takes the place of the one before. */
-export function tell(message: ReactNode, id?: string) {
-  if (id) notifications.hide(id);
-  notifications.show({ id, message, color: 'spruce', withBorder: true, autoClose: 6_000, closeButtonProps });
+/** The messages that take each other's place, by what they are about. */
+const standing = new Map<string, string>();
+
+/** Says that something was done. A message about the same takes the place of the one before. */
+export function tell(message: ReactNode, about?: string) {
+  const before = about && standing.get(about);
+  if (before) notifications.hide(before);
+  // A message of its own, as one that is given other words goes with the time of the first.
+  const id = notifications.show({
+    message,
+    color: 'spruce',
+    withBorder: true,
+    autoClose: 6_000,
+    closeButtonProps,
+  });
+  if (about) standing.set(about, id);
 }
