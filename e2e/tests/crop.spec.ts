@@ -130,6 +130,7 @@ test('a page is straightened and cropped from the read-through, and keeps its te
   await chooseFiles(page, [pdf('form.pdf', ['One', 'Two'])]);
   await expect(page.locator('[data-page]')).toHaveCount(2);
   await page.goto(`${packet}/read`);
+  await expect(page.getByText('Page 1 of 2')).toBeVisible();
   await page.keyboard.press('ArrowRight');
   await expect(page.getByText('Page 2 of 2')).toBeVisible();
   await page.keyboard.press('c');
