@@ -1,7 +1,7 @@
 import type { Page } from '@playwright/test';
 import { execFileSync } from 'node:child_process';
 import { pdf } from './papers';
-import { card, chooseFiles, demoTest, expect, test } from './program';
+import { card, chooseFiles, demoTest, expect, palette, test } from './program';
 
 const words = (name: string, n: number) => Array.from({ length: n }, (_, i) => `${name} ${i + 1}`);
 
@@ -28,12 +28,6 @@ async function laidOut(page: Page): Promise<string> {
 
 async function choose(page: Page, text: string) {
   await page.getByRole('textbox', { name: 'Select pages' }).fill(text);
-  await page.keyboard.press('Enter');
-}
-
-async function palette(page: Page, act: string) {
-  await page.keyboard.press('Control+k');
-  await page.getByPlaceholder('What do you want to do?').fill(act);
   await page.keyboard.press('Enter');
 }
 

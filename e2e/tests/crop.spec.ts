@@ -1,7 +1,7 @@
 import type { Page } from '@playwright/test';
 import { execFileSync } from 'node:child_process';
 import { pdf, readPdf } from './papers';
-import { card, chooseFiles, demoTest, expect, test } from './program';
+import { card, chooseFiles, demoTest, expect, exportedFile, test } from './program';
 
 async function choose(page: Page, text: string) {
   await page.getByRole('textbox', { name: 'Select pages' }).fill(text);
@@ -22,14 +22,6 @@ async function drag(page: Page, handle: string, dx: number, dy: number) {
 }
 
 const margin = (page: Page, name: string) => page.getByRole('textbox', { name: `${name}, mm` });
-
-async function exported(page: Page): Promise<string> {
-  await page.getByRole('link', { name: 'Export…' }).click();
-  await page.getByRole('button', { name: 'Export PDF' }).click();
-  const download = page.waitForEvent('download');
-  await page.getByRole('link', { name: 'Download' }).first().click();
-  return (await download).path();
-}
 
 demoTest(
   'scans are cropped together, with a warning, one with its own crop, and again',
@@ -67,7 +59,7 @@ demoTest(
       await expect(page.getByText('Cropped 2 pages.')).toBeVisible();
     });
 
-    const path = await exported(page);
+    const path = await exportedFile(page);
     const sizes = readPdf(path).map(({ size }) => size.split(' x ').map(Number));
     const [five, six, seven, eight, nine, ten] = sizes.slice(4, 10);
     expect(seven).toEqual(five);
@@ -107,7 +99,7 @@ test('text that is cropped away is not in the export; a crop is opened again and
   await expect(
     page.getByText('2 pages cropped too far').or(page.getByText('Page 2 is cropped through what is on it')),
   ).toBeVisible();
-  const cropped = readPdf(await exported(page));
+  const cropped = readPdf(await exportedFile(page));
   expect(cropped.map(({ text }) => text)).toEqual(['', '', 'Three']);
   expect(cropped[0]?.size).toMatch(/^419\.5\d* x 595\.2\d*$/);
 
@@ -147,5 +139,5 @@ test('a page is straightened and cropped from the read-through, and keeps its te
   await expect(page.getByText('Page 2 of 2')).toBeVisible();
   await expect(page.getByText('Cropped 1 page.')).toBeVisible();
   await page.goto(packet);
-  expect(readPdf(await exported(page)).map(({ text }) => text)).toEqual(['One', 'Two']);
+  expect(readPdf(await exportedFile(page)).map(({ text }) => text)).toEqual(['One', 'Two']);
 });

@@ -4,7 +4,7 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { readPdf } from './papers';
-import { card, demoTest, dragMouse, expect, wallOrder } from './program';
+import { card, demoTest, dragMouse, expect, exportedFile, palette, wallOrder } from './program';
 
 /**
  * The whole arranging job on the demo: the two quotes that were mixed on the scanner are put in order, each a part of
@@ -140,11 +140,7 @@ demoTest('the demo is put in order with the mouse and exported', async ({ page, 
   await page.reload();
   await expectArranged(page);
 
-  await page.getByRole('link', { name: 'Export…' }).click();
-  await page.getByRole('button', { name: 'Export PDF' }).click();
-  const download = page.waitForEvent('download');
-  await page.getByRole('link', { name: 'Download' }).first().click();
-  expectExported(await (await download).path());
+  expectExported(await exportedFile(page));
 });
 
 demoTest('the demo is put in order by keyboard alone and exported', async ({ page, demo }) => {
@@ -182,9 +178,3 @@ demoTest('the demo is put in order by keyboard alone and exported', async ({ pag
   await page.getByRole('link', { name: 'Download' }).first().press('Enter');
   expectExported(await (await download).path());
 });
-
-async function palette(page: Page, act: string) {
-  await page.keyboard.press('Control+k');
-  await page.getByPlaceholder('What do you want to do?').fill(act);
-  await page.keyboard.press('Enter');
-}

@@ -188,6 +188,22 @@ export async function dragMouse(page: Page, from: { x: number; y: number }, to: 
   await page.mouse.up();
 }
 
+/** Does an act from the command palette. */
+export async function palette(page: Page, act: string) {
+  await page.keyboard.press('Control+k');
+  await page.getByPlaceholder('What do you want to do?').fill(act);
+  await page.keyboard.press('Enter');
+}
+
+/** Makes the document, as the first export since the view was opened, and gives where it was downloaded to. */
+export async function exportedFile(page: Page): Promise<string> {
+  await page.getByRole('link', { name: 'Export…' }).click();
+  await page.getByRole('button', { name: 'Export PDF' }).click();
+  const download = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'Download' }).first().click();
+  return (await download).path();
+}
+
 /** A page on the wall, by words of its name. */
 export const card = (page: Page, label: string) => page.getByRole('option', { name: label });
 
