@@ -94,16 +94,18 @@ func CropOf(b Box, page Size) (Box, error) {
 const SteepestTilt = 15.0
 
 // Framing is how a page that lies flat comes to stand as it does, in this order:
-// its content is straightened, the page is cropped, mirrored and turned.
+// its content is straightened, the page is cropped, laid on a sheet, mirrored and
+// turned.
 type Framing struct {
 	Flat       Size
 	Straighten float64 // degrees clockwise by which the content is turned about the page's middle
 	Crop       Box     // of the page after it was straightened; zero keeps all
+	Fit        Fit     // of what is kept, on a sheet; zero is none
 	Mirror     bool    // left is right
 	Turn       int     // degrees clockwise, a multiple of 90
 }
 
-// Kept is what the crop leaves of the flat page.
+// Kept is what the crop leaves of the straightened page.
 func (f Framing) Kept() Box {
 	if f.Crop.IsZero() {
 		return f.Flat.Box()
@@ -111,14 +113,50 @@ func (f Framing) Kept() Box {
 	return f.Crop
 }
 
-// Uncropped is the framing without its crop.
+// Seen is what of the straightened page is seen: what is kept, but for what has no
+// room on the sheet.
+func (f Framing) Seen() Box {
+	kept := f.Kept()
+	if f.Fit.Scale != Keep {
+		return kept
+	}
+	sheet, to := f.laid()
+	return kept.Intersect(sheet.Box().Mapped(to.Inverse()))
+}
+
+// Cut is the framing of what is seen of the page, without its sheet.
+func (f Framing) Cut() Framing {
+	if seen := f.Seen(); seen != f.Kept() {
+		f.Crop = seen
+	}
+	f.Fit = Fit{}
+	return f
+}
+
+// Laid is where on the sheet what is seen lies, before mirror and turn.
+func (f Framing) Laid() (sheet Size, seen Box) {
+	sheet, to := f.laid()
+	return sheet, f.Seen().Mapped(to)
+}
+
+// laid leads from the straightened page to its sheet.
+func (f Framing) laid() (sheet Size, to Affine) {
+	kept := f.Kept()
+	sheet, to = f.Fit.Lay(kept.Size())
+	return sheet, Translation(-kept.X0, -kept.Y0).Then(to)
+}
+
+// Uncropped is the framing of the whole page, without its crop and its sheet.
 func (f Framing) Uncropped() Framing {
-	f.Crop = Box{}
+	f.Crop, f.Fit = Box{}, Fit{}
 	return f
 }
 
 // Size is the size of the page as it stands.
-func (f Framing) Size() Size { return f.Kept().Size().Turned(f.Turn) }
+func (f Framing) Size() Size {
+	sheet, _ := f.laid()
+	return sheet.Turned(f.Turn)
+}
 
 // Straightening maps the flat page to itself with its content turned.
 func (f Framing) Straightening() Affine {
@@ -132,19 +170,18 @@ func (f Framing) Straightening() Affine {
 // Transform maps points of the flat page to points of the page as it stands,
 // each from its top left.
 func (f Framing) Transform() Affine {
-	kept := f.Kept()
-	m := f.Straightening().Then(Translation(-kept.X0, -kept.Y0))
-	size := kept.Size()
+	sheet, to := f.laid()
+	m := f.Straightening().Then(to)
 	if f.Mirror {
-		m = m.Then(Affine{A: -1, D: 1, E: size.Width})
+		m = m.Then(Affine{A: -1, D: 1, E: sheet.Width})
 	}
 	switch NormalTurn(f.Turn) {
 	case 90:
-		m = m.Then(Affine{B: 1, C: -1, E: size.Height})
+		m = m.Then(Affine{B: 1, C: -1, E: sheet.Height})
 	case 180:
-		m = m.Then(Affine{A: -1, D: -1, E: size.Width, F: size.Height})
+		m = m.Then(Affine{A: -1, D: -1, E: sheet.Width, F: sheet.Height})
 	case 270:
-		m = m.Then(Affine{B: -1, C: 1, F: size.Width})
+		m = m.Then(Affine{B: -1, C: 1, F: sheet.Width})
 	}
 	return m
 }

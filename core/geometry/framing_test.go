@@ -23,7 +23,21 @@ func someFraming(random *rand.Rand) Framing {
 			f.Flat.Width * (1 - 0.4*random.Float64()), f.Flat.Height * (1 - 0.4*random.Float64()),
 		}
 	}
+	if random.IntN(2) == 0 {
+		f.Fit = someFit(random)
+	}
 	return f
+}
+
+func someFit(random *rand.Rand) Fit {
+	edge := func() float64 { return 300 + 500*random.Float64() }
+	margin := func() float64 { return 30 * random.Float64() }
+	fit := Fit{Across: random.Float64(), Down: random.Float64(), Margin: Margin{margin(), margin(), margin(), margin()}}
+	if random.IntN(4) > 0 {
+		fit.Paper, fit.Follow = Size{edge(), edge()}, random.IntN(2) == 0
+		fit.Scale = []Scale{Shrink, Fill, Keep}[random.IntN(3)]
+	}
+	return fit
 }
 
 func TestFramingLeadsThereAndBack(t *testing.T) {
@@ -39,7 +53,7 @@ func TestFramingLeadsThereAndBack(t *testing.T) {
 		px, py := there.Projection().Then(back.Projection()).Apply(x, y)
 		require.InDelta(t, x, px, 1e-6)
 		require.InDelta(t, y, py, 1e-6)
-		require.InDelta(t, 1, math.Abs(there.A*there.D-there.B*there.C), 1e-9, "nothing is stretched")
+		require.InDelta(t, there.A*there.A+there.B*there.B, math.Abs(there.A*there.D-there.B*there.C), 1e-9, "nothing is stretched or slanted")
 	}
 }
 
@@ -47,7 +61,7 @@ func TestFramingFillsThePage(t *testing.T) {
 	random := rand.New(rand.NewPCG(3, 4))
 	for range 500 {
 		f := someFraming(random)
-		f.Straighten = 0
+		f.Straighten, f.Fit = 0, Fit{}
 		got, want := f.Kept().Mapped(f.Transform()), f.Size().Box()
 		require.InDeltaSlice(t,
 			[]float64{want.X0, want.Y0, want.X1, want.Y1}, []float64{got.X0, got.Y0, got.X1, got.Y1}, 1e-6)
@@ -90,7 +104,7 @@ func TestCropAsItStands(t *testing.T) {
 		}
 		crop, err := f.CropAsStands(want)
 		require.NoError(t, err)
-		f.Crop = crop
+		f.Crop, f.Fit = crop, Fit{}
 		got := f.StandingCrop()
 		require.InDeltaSlice(t, []float64{want.X0, want.Y0, want.X1, want.Y1}, []float64{got.X0, got.Y0, got.X1, got.Y1}, 1e-6)
 		require.InDelta(t, want.Size().Width, f.Size().Width, 1e-6)

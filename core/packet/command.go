@@ -31,6 +31,8 @@ const MaxTitle = 200
 //	              pages of an even number; or Boxes, one for each page; each in
 //	              points of the page as it would stand uncropped. Without either,
 //	              the crop is lifted
+//	fit           Pages, Fit: the sheet they are laid on, as the page now stands, and
+//	              Mirrored, of its margins; without Fit it is lifted
 //	tone          Pages, Tone
 //	bare          Pages, Bare: whether comments and form fields are left out
 //	setAside      Pages
@@ -75,6 +77,7 @@ type Command struct {
 	Box        *geometry.Box           `json:"box,omitempty"`
 	Boxes      map[PageID]geometry.Box `json:"boxes,omitempty"`
 	Mirrored   bool                    `json:"mirrored,omitempty"`
+	Fit        *geometry.Fit           `json:"fit,omitempty"`
 	Tone       *raster.Tone            `json:"tone,omitempty"`
 	Bare       bool                    `json:"bare,omitempty"`
 	After      PageID                  `json:"after,omitempty"`
@@ -128,6 +131,7 @@ var acts = map[string]act{
 	"cut":           cut,
 	"straighten":    straighten,
 	"crop":          crop,
+	"fit":           fit,
 	"tone":          tone,
 	"bare":          bare,
 	"setAside":      setAside,

@@ -17,10 +17,7 @@ func crop(p *Packet, c Command, _ Known) (string, error) {
 		})
 		return "Lifted the crop of " + countPages(n), err
 	}
-	numbers := map[PageID]int{}
-	for i, page := range p.Pages() {
-		numbers[page.ID] = i + 1
-	}
+	numbers := p.numbers()
 	pages := c.Pages
 	for id := range c.Boxes {
 		pages = append(pages, id)

@@ -20,7 +20,8 @@ type PartID string
 type SourceID string
 
 // Page is a reference to one page of a source, with its adjustments. They are
-// carried out in this order: outline, mirror, turn; the tone is independent.
+// carried out in this order: outline, straighten, crop, fit, mirror, turn; the tone
+// is independent.
 type Page struct {
 	ID         PageID        `json:"id"`
 	Source     SourceID      `json:"source"`
@@ -61,6 +62,7 @@ type Look struct {
 	Flat       geometry.Size    `json:"flat,omitzero"`        // the outlined paper laid flat, in points
 	Straighten float64          `json:"straighten,omitempty"` // degrees clockwise, before mirror and turn
 	Crop       geometry.Box     `json:"crop,omitzero"`        // of the flat page, straightened; zero keeps all
+	Fit        geometry.Fit     `json:"fit,omitzero"`         // of what is kept, on a sheet, before mirror and turn
 	Mirror     bool             `json:"mirror,omitempty"`     // left is right
 	Tone       raster.Tone      `json:"tone,omitzero"`
 	Bare       bool             `json:"bare,omitempty"` // comments and form fields are left out
@@ -79,7 +81,7 @@ func (l Look) Framing(upright geometry.Size, turn int) geometry.Framing {
 	if !l.Outline.IsZero() {
 		flat = l.Flat
 	}
-	return geometry.Framing{Flat: flat, Straighten: l.Straighten, Crop: l.Crop, Mirror: l.Mirror, Turn: turn}
+	return geometry.Framing{Flat: flat, Straighten: l.Straighten, Crop: l.Crop, Fit: l.Fit, Mirror: l.Mirror, Turn: turn}
 }
 
 // Part is a named run of pages. A part in a packet is never empty.

@@ -18,7 +18,7 @@ func (c *copier) annotations(p Placement, pageNumber int, plan *fieldPlan) types
 			continue
 		}
 		copied := c.annotation(dict, objectNumber(o), pageNumber, plan)
-		if reshaping.moves(p) {
+		if reshaping != nil && reshaping.moves {
 			c.reshapeAnnotation(dict, copied, reshaping)
 		}
 		number, ok := plan.annots[objectNumber(o)]
@@ -141,6 +141,9 @@ func (c *copier) destination(o types.Object) types.Object {
 	copied[0] = reference(number)
 	for i := 1; i < len(dest); i++ {
 		copied[i] = c.value(dest[i])
+	}
+	if r := c.reshaped[index]; r != nil && r.moves {
+		r.destination(c.doc, copied)
 	}
 	return copied
 }

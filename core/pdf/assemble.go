@@ -76,7 +76,7 @@ func NewAssembler(w io.Writer, pageCount int) *Assembler {
 func (a *Assembler) AddDocument(doc *Document, placements []Placement, onPage func() error) error {
 	c := &copier{
 		Assembler: a, doc: doc,
-		copies: map[int]*objectCopy{}, pages: map[int]int{}, layers: map[int]int{},
+		copies: map[int]*objectCopy{}, pages: map[int]int{}, reshaped: map[int]*reshaping{}, layers: map[int]int{},
 	}
 	positions := map[int]int{}
 	for _, p := range placements {
@@ -88,6 +88,7 @@ func (a *Assembler) AddDocument(doc *Document, placements []Placement, onPage fu
 		}
 		if _, again := c.pages[p.Page]; !again {
 			c.pages[p.Page] = a.pages[p.Position]
+			c.reshaped[p.Page] = doc.reshapingOf(p)
 			positions[p.Page] = p.Position
 		}
 	}

@@ -238,7 +238,7 @@ func TestMirrorOfAnImagePage(t *testing.T) {
 	a := NewAssembler(&out, 1)
 	data := deflate(pixels)
 	require.NoError(t, a.AddImage(Image{Width: 4, Height: 4, BitsPerComponent: 8, Filter: Flate, Data: bytes.NewReader(data), Length: int64(len(data))},
-		geometry.Size{Width: 100, Height: 100}, []Placement{{Framing: geometry.Framing{Mirror: true}}}))
+		[]Placement{{Framing: geometry.Framing{Flat: geometry.Size{Width: 100, Height: 100}, Mirror: true}}}))
 	require.NoError(t, a.Finish(Properties{Title: "x"}))
 	img := drawnBy(t, out.Bytes(), 1)
 	assert.Greater(t, img.GrayAt(5, 50).Y, uint8(200))
@@ -408,7 +408,7 @@ func TestImagePages(t *testing.T) {
 		require.NoError(t, a.AddImage(Image{
 			Width: width, Height: height, BitsPerComponent: 8, Colour: Gray, Filter: Flate,
 			Orientation: orientation, Data: bytes.NewReader(data), Length: int64(len(data)),
-		}, size, []Placement{{Position: orientation - 1}}))
+		}, []Placement{{Position: orientation - 1, Framing: geometry.Framing{Flat: size}}}))
 	}
 	require.NoError(t, a.Finish(Properties{Title: "Images"}))
 	plain(t, out.Bytes())

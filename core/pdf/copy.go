@@ -12,11 +12,12 @@ import (
 // document, are not written again.
 type copier struct {
 	*Assembler
-	doc    *Document
-	copies map[int]*objectCopy // by object number in the document
-	pages  map[int]int         // page index → number of the page's first copy
-	annots map[int]int         // annotations of the page being copied → new number
-	layers map[int]int         // optional content groups met → new number
+	doc      *Document
+	copies   map[int]*objectCopy // by object number in the document
+	pages    map[int]int         // page index → number of the page's first copy
+	reshaped map[int]*reshaping  // page index → how its first copy is reshaped, if it is
+	annots   map[int]int         // annotations of the page being copied → new number
+	layers   map[int]int         // optional content groups met → new number
 }
 
 type objectCopy struct {

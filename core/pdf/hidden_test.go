@@ -81,7 +81,7 @@ func TestColoursOfImages(t *testing.T) {
 		data := deflate(samples)
 		img.Width, img.Height, img.BitsPerComponent, img.Filter = 1, 1, 8, Flate
 		img.Data, img.Length = bytes.NewReader(data), int64(len(data))
-		require.NoError(t, a.AddImage(img, size, []Placement{{Position: position}}))
+		require.NoError(t, a.AddImage(img, []Placement{{Position: position, Framing: geometry.Framing{Flat: size}}}))
 	}
 	add(0, Image{Colour: CMYK, Inverted: true}, []byte{255, 0, 0, 255}) // no cyan, full magenta and yellow
 	add(1, Image{Colour: Indexed, Palette: []byte{9, 9, 9, 20, 200, 30}}, []byte{1})

@@ -53,32 +53,37 @@ type Image struct {
 
 var components = map[Colour]int{Gray: 1, RGB: 3, CMYK: 4, Indexed: 1}
 
-// AddImage writes the image once, as pages at all the given positions with
-// their turns. Size is the page's size in points, upright: after the
-// orientation, before the turn. The pages of the placements are not used.
-func (a *Assembler) AddImage(img Image, size geometry.Size, placements []Placement) error {
+// AddImage writes the image once, as pages at all the given positions. The image
+// fills what is seen of each page: it was straightened and cropped before it was
+// encoded. The pages of the placements are not used.
+func (a *Assembler) AddImage(img Image, placements []Placement) error {
 	number := a.writeImage(img)
 	for _, p := range placements {
 		if err := a.claim(p.Position); err != nil {
 			return err
 		}
-		a.imagePage(number, img.Orientation, size, p)
+		a.imagePage(number, img.Orientation, p)
 	}
 	return a.out.err
 }
 
-func (a *Assembler) imagePage(image, exif int, size geometry.Size, p Placement) {
+func (a *Assembler) imagePage(image, exif int, p Placement) {
+	sheet, seen := p.Laid()
 	if p.Mirror {
 		exif = raster.MirroredOrientation(exif)
+		seen = seen.MirroredIn(sheet.Width)
 	}
-	matrix := orientation(exif, size)
+	matrix := orientation(exif, seen.Size())
+	if x, y := round(seen.X0), round(sheet.Height-seen.Y1); x != 0 || y != 0 {
+		matrix = fmt.Sprintf("1 0 0 1 %s %s cm %s", appendObject(nil, types.Float(x)), appendObject(nil, types.Float(y)), matrix)
+	}
 	content := []byte("q " + matrix + " cm /Im Do Q\n")
 	contents := a.out.allocate()
 	a.out.stream(contents, types.Dict{}, bytes.NewReader(content), int64(len(content)))
 	page := types.Dict{
 		"Type":      types.Name("Page"),
 		"Parent":    reference(a.tree),
-		"MediaBox":  numbers(0, 0, round(size.Width), round(size.Height)),
+		"MediaBox":  numbers(0, 0, round(sheet.Width), round(sheet.Height)),
 		"Contents":  reference(contents),
 		"Resources": types.Dict{"XObject": types.Dict{"Im": reference(image)}},
 	}

@@ -9,11 +9,15 @@ import (
 	"dorbin/core/geometry"
 )
 
-// reshaping is how a page changes that is straightened, cropped or mirrored, in
-// the page's own user space: unturned, with y pointing up.
+// reshaping is how a page changes that is straightened, cropped, laid on a sheet
+// or mirrored, in the page's own user space: unturned, with y pointing up.
 type reshaping struct {
-	box     rectangle       // what is kept of the page
+	box     rectangle       // the page
 	content geometry.Affine // where its content goes
+	moves   bool            // whether it goes anywhere
+	seen    rectangle       // what of the moved content is seen; the page, unless it is on a sheet
+	onSheet bool
+	before  rectangle // what was shown of the content before it moved
 }
 
 // shown is the part of a page that a reader shows (14.11.2).
@@ -46,44 +50,52 @@ func (d *Document) toSeen(page int, size geometry.Size) geometry.Affine {
 
 // reshapingOf is nil for a page that stays as it is, but for its turn.
 func (d *Document) reshapingOf(p Placement) *reshaping {
-	if p.Crop.IsZero() && p.Straighten == 0 && !p.Mirror {
+	if p.Crop.IsZero() && p.Straighten == 0 && !p.Mirror && p.Fit.IsZero() {
 		return nil
 	}
-	seen := d.toSeen(p.Page, p.Flat)
+	toSeen := d.toSeen(p.Page, p.Flat)
 	f := p.Framing
 	if f.Flat == (geometry.Size{}) {
 		f.Flat = d.PageSize(p.Page)
 	}
-	content := f.Straightening()
+	// The content stays where it is as far as it can: the sheet is laid around it.
+	sheet, laid := f.Fit.Lay(f.Kept().Size())
+	kept := f.Kept()
+	scale := laid.A
+	content := f.Straightening().Then(geometry.Scaling(scale, scale))
+	box := sheet.Box().Mapped(geometry.Translation(kept.X0*scale-laid.E, kept.Y0*scale-laid.F))
+	seen := f.Seen().Mapped(geometry.Scaling(scale, scale))
 	if f.Mirror {
-		kept := f.Kept()
-		content = content.Then(geometry.Affine{A: -1, D: 1, E: kept.X0 + kept.X1})
+		mirror := geometry.Affine{A: -1, D: 1, E: box.X0 + box.X1}
+		content, seen = content.Then(mirror), seen.Mapped(mirror)
 	}
-	kept := f.Kept().Mapped(seen.Inverse())
+	own := toSeen.Inverse()
 	return &reshaping{
-		box:     rectangle{kept.X0, kept.Y0, kept.X1, kept.Y1},
-		content: seen.Then(content).Then(seen.Inverse()),
+		box: rectangleOf(box.Mapped(own)), seen: rectangleOf(seen.Mapped(own)), before: d.shown(d.pages[p.Page]),
+		content: toSeen.Then(content).Then(own), moves: f.Straighten != 0 || f.Mirror || scale != 1, onSheet: !f.Fit.IsZero(),
 	}
 }
 
-// Reshaped tells what a placement keeps of a page, in the page's own user space,
-// and where the page's content goes there before it is cut. It is not ok for a
-// page of which all is kept.
-func (d *Document) Reshaped(p Placement) (kept geometry.Box, content geometry.Affine, ok bool) {
+func rectangleOf(b geometry.Box) rectangle { return rectangle{b.X0, b.Y0, b.X1, b.Y1} }
+
+func (r rectangle) geometry() geometry.Box {
+	return geometry.Box{X0: r.x0, Y0: r.y0, X1: r.x1, Y1: r.y1}
+}
+
+// Reshaped tells what a placement leaves to be seen of a page, in the page's own
+// user space, and where the page's content goes there before it is cut. It is not
+// ok for a page of which all is seen.
+func (d *Document) Reshaped(p Placement) (seen geometry.Box, content geometry.Affine, ok bool) {
 	r := d.reshapingOf(p)
-	if r == nil || p.Crop.IsZero() {
+	if r == nil || (p.Crop.IsZero() && p.Seen() == p.Kept()) {
 		return geometry.Box{}, geometry.Identity, false
 	}
-	return geometry.Box{X0: r.box.x0, Y0: r.box.y0, X1: r.box.x1, Y1: r.box.y1}, r.content, true
+	return r.seen.geometry(), r.content, true
 }
-
-// moves tells whether content goes anywhere, or is only cut.
-func (r *reshaping) moves(p Placement) bool { return r != nil && (p.Mirror || p.Straighten != 0) }
 
 // rect is where a rectangle of the page's comes to lie.
 func (r *reshaping) rect(in rectangle) rectangle {
-	b := geometry.Box{X0: in.x0, Y0: in.y0, X1: in.x1, Y1: in.y1}.Mapped(r.content)
-	return rectangle{b.X0, b.Y0, b.X1, b.Y1}
+	return rectangleOf(in.geometry().Mapped(r.content))
 }
 
 // points moves a list of coordinates, x and y in turn.
@@ -102,18 +114,18 @@ func (r *reshaping) points(d *Document, o types.Object) types.Object {
 	return out
 }
 
-// reshape gives a page's copy its boxes, and wraps its content where that moves.
-// The boxes of printers (14.11.2) were those of the whole page, and are left out.
+// reshape gives a page's copy its boxes, and wraps its content where that moves or
+// lies on a sheet. The boxes of printers (14.11.2) were those of the whole page, and
+// are left out.
 func (c *copier) reshape(page types.Dict, p Placement, r *reshaping) {
 	for _, key := range []string{"BleedBox", "TrimBox", "ArtBox", "CropBox"} {
 		delete(page, key)
 	}
 	page["MediaBox"] = numbers(round(r.box.x0), round(r.box.y0), round(r.box.x1), round(r.box.y1))
-	if !r.moves(p) {
+	if !r.moves && !r.onSheet {
 		return
 	}
-	m := r.content
-	contents := types.Array{reference(c.contentStream(fmt.Sprintf("q %.8f %.8f %.8f %.8f %.5f %.5f cm\n", m.A, m.B, m.C, m.D, m.E, m.F)))}
+	contents := types.Array{reference(c.contentStream(r.operators()))}
 	node := c.doc.pages[p.Page]
 	switch original := c.doc.resolve(node.dict["Contents"]).(type) {
 	case types.Array:
@@ -124,6 +136,22 @@ func (c *copier) reshape(page types.Dict, p Placement, r *reshaping) {
 		contents = append(contents, page["Contents"])
 	}
 	page["Contents"] = append(contents, reference(c.contentStream("\nQ\n")))
+}
+
+// operators begin a page's content: what was cut from it does not show beside what
+// is kept (8.5.4, 8.3.4).
+func (r *reshaping) operators() string {
+	clip := func(b rectangle) string {
+		return fmt.Sprintf("%.5f %.5f %.5f %.5f re W n\n", b.x0, b.y0, b.x1-b.x0, b.y1-b.y0)
+	}
+	m, operators := r.content, "q\n"
+	if r.onSheet {
+		operators += clip(r.seen)
+	}
+	if r.moves {
+		operators += fmt.Sprintf("%.8f %.8f %.8f %.8f %.5f %.5f cm\n", m.A, m.B, m.C, m.D, m.E, m.F) + clip(r.before)
+	}
+	return operators
 }
 
 func (c *copier) contentStream(content string) int {
@@ -160,6 +188,30 @@ func (c *copier) reshapeAnnotation(dict, copied types.Dict, r *reshaping) {
 	}
 }
 
+// destination moves the point or the rectangle that a destination names (table
+// 151); one that names less shows the page from where it did.
+func (r *reshaping) destination(d *Document, dest types.Array) {
+	if len(dest) < 2 {
+		return
+	}
+	numbers := make([]float64, 0, 4)
+	for _, o := range dest[2:] {
+		if v, ok := d.number(o); ok {
+			numbers = append(numbers, v)
+		}
+	}
+	switch kind := d.name(dest[1]); {
+	case kind == "XYZ" && len(dest) == 5 && len(numbers) >= 2:
+		x, y := r.content.Apply(numbers[0], numbers[1])
+		dest[2], dest[3] = types.Float(round(x)), types.Float(round(y))
+	case kind == "FitR" && len(numbers) == 4:
+		moved := r.rect(rectangle{numbers[0], numbers[1], numbers[2], numbers[3]})
+		for i, v := range []float64{moved.x0, moved.y0, moved.x1, moved.y1} {
+			dest[2+i] = types.Float(round(v))
+		}
+	}
+}
+
 // isCutAway tells of an annotation that lies wholly outside what is kept of its
 // page: it is left out, as what lies there is.
 func (c *copier) isCutAway(dict types.Dict, r *reshaping) bool {
@@ -168,5 +220,5 @@ func (c *copier) isCutAway(dict types.Dict, r *reshaping) bool {
 		return false
 	}
 	rect = r.rect(rect)
-	return rect.x1 <= r.box.x0 || rect.x0 >= r.box.x1 || rect.y1 <= r.box.y0 || rect.y0 >= r.box.y1
+	return rect.x1 <= r.seen.x0 || rect.x0 >= r.seen.x1 || rect.y1 <= r.seen.y0 || rect.y0 >= r.seen.y1
 }

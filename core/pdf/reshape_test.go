@@ -63,6 +63,10 @@ func TestReshapedPagesLookLikeWhatIsKept(t *testing.T) {
 			{Flat: size, Crop: crop, Mirror: true},
 			{Flat: size, Crop: crop, Straighten: 4},
 			{Flat: size, Straighten: -7, Mirror: true, Turn: 270},
+			{Flat: size, Crop: crop, Fit: geometry.Fit{Margin: geometry.Margin{Left: 40, Top: 10}}},
+			{Flat: size, Crop: crop, Turn: 90, Fit: geometry.Fit{Paper: geometry.A5, Scale: geometry.Fill, Across: 0.5, Down: 0.2}},
+			{Flat: size, Straighten: 3, Mirror: true, Fit: geometry.Fit{Paper: geometry.A5, Follow: true, Scale: geometry.Shrink, Margin: geometry.Margin{Right: 50}}},
+			{Flat: size, Turn: 180, Fit: geometry.Fit{Paper: geometry.Size{Width: 200, Height: 250}, Scale: geometry.Keep, Across: 0.5, Down: 1}},
 		} {
 			name := fmt.Sprintf("page %d, %+v", page+1, f)
 			got := drawnBy(t, reshaped(t, awkward(), page, f), 1)
@@ -71,7 +75,21 @@ func TestReshapedPagesLookLikeWhatIsKept(t *testing.T) {
 			require.InDelta(t, stands.Height, got.Rect.Dy(), 1.01, name)
 			want, isGray := raster.Warp(whole, f.Transform().Inverse().Projection(), got.Rect.Dx(), got.Rect.Dy(), color.White).(*image.Gray)
 			require.True(t, isGray)
+			whitenOutside(want, f)
 			assert.Less(t, meanDifference(got, want), 2.0, name)
+		}
+	}
+}
+
+// whitenOutside leaves of a page, a pixel for each point, what is seen of it.
+func whitenOutside(page *image.Gray, f geometry.Framing) {
+	f.Straighten = 0
+	seen := f.Seen().Mapped(f.Transform())
+	for y := range page.Rect.Dy() {
+		for x := range page.Rect.Dx() {
+			if !seen.Holds(geometry.Box{X0: float64(x), Y0: float64(y), X1: float64(x + 1), Y1: float64(y + 1)}, 0.5) {
+				page.SetGray(x, y, color.Gray{Y: 255})
+			}
 		}
 	}
 }
@@ -115,6 +133,48 @@ func TestAnnotationsGoWithWhatTheyAreOn(t *testing.T) {
 	}
 	assert.Contains(t, strings.Join(strings.Fields(cropped), " "), "100 200 200 220", "what is only cut stays where it is")
 
+	fitted := geometry.Framing{Flat: geometry.Size{Width: 300, Height: 400}, Fit: geometry.Fit{Paper: geometry.Size{Width: 150, Height: 200}, Scale: geometry.Fill}}
+	assert.Contains(t, strings.Join(strings.Fields(plain(t, reshaped(t, annotated(), 0, fitted))), " "), "/MediaBox [ 0 200 150 400 ]",
+		"the sheet is laid around what is kept")
+	assert.Contains(t, strings.Join(strings.Fields(plain(t, reshaped(t, annotated(), 0, fitted))), " "), "/Rect [ 50 250 100 260 ]",
+		"a field goes where the page's content does")
+
 	mirrored := strings.Join(strings.Fields(plain(t, reshaped(t, annotated(), 0, geometry.Framing{Mirror: true}))), " ")
 	assert.Contains(t, mirrored, "/QuadPoints [ 200 220 100 220 200 200 100 200 ]")
+}
+
+func TestImagesOnSheets(t *testing.T) {
+	white := bytes.Repeat([]byte{200}, 100*50)
+	draw := func(f geometry.Framing) *image.Gray {
+		var out bytes.Buffer
+		a := NewAssembler(&out, 1)
+		data := deflate(white)
+		require.NoError(t, a.AddImage(Image{
+			Width: 100, Height: 50, BitsPerComponent: 8, Colour: Gray, Filter: Flate, Data: bytes.NewReader(data), Length: int64(len(data)),
+		}, []Placement{{Framing: f}}))
+		require.NoError(t, a.Finish(Properties{Title: "x"}))
+		return drawnBy(t, out.Bytes(), 1)
+	}
+	flat := geometry.Size{Width: 100, Height: 50}
+	for _, f := range []geometry.Framing{
+		{Flat: flat, Fit: geometry.Fit{Margin: geometry.Margin{Left: 20, Top: 5}}},
+		{Flat: flat, Mirror: true, Turn: 90, Fit: geometry.Fit{Margin: geometry.Margin{Left: 20, Top: 5}}},
+		{Flat: flat, Turn: 270, Fit: geometry.Fit{Paper: geometry.Size{Width: 300, Height: 200}, Scale: geometry.Fill, Down: 1}},
+	} {
+		got := draw(f)
+		seen := f.Seen().Mapped(f.Transform())
+		require.InDelta(t, f.Size().Width, got.Rect.Dx(), 0.01)
+		require.InDelta(t, f.Size().Height, got.Rect.Dy(), 0.01)
+		for y := range got.Rect.Dy() {
+			for x := range got.Rect.Dx() {
+				pixel := geometry.Box{X0: float64(x), Y0: float64(y), X1: float64(x + 1), Y1: float64(y + 1)}
+				switch { // poppler may give an image a pixel more at its edge
+				case seen.Grown(-1).Holds(pixel, 0):
+					require.InDelta(t, 200, got.GrayAt(x, y).Y, 1, "%d %d in %+v", x, y, f)
+				case !seen.Grown(1).Holds(pixel, 0):
+					require.EqualValues(t, 255, got.GrayAt(x, y).Y, "%d %d in %+v", x, y, f)
+				}
+			}
+		}
+	}
 }

@@ -3,6 +3,7 @@ package raster
 import (
 	"image"
 	"image/color"
+	"image/draw"
 )
 
 // Cut gives the pixels of a rectangle of an image, counted from its top left, with
@@ -44,4 +45,16 @@ func PaperColour(img image.Image) color.Color {
 	n := len(small.Pix) / 4
 	level := func(channel int) uint8 { return uint8(percentile(&histograms[channel], n, paperShare)) } //nolint:gosec // below 256
 	return color.RGBA{level(0), level(1), level(2), 255}
+}
+
+// OnSheet lays an image on a white sheet of so many pixels, its top left at a point of
+// it. What does not fit is left out.
+func OnSheet(img image.Image, at image.Point, width, height int) image.Image {
+	var sheet draw.Image = image.NewRGBA(image.Rect(0, 0, width, height))
+	if _, gray := img.(*image.Gray); gray {
+		sheet = image.NewGray(sheet.Bounds())
+	}
+	draw.Draw(sheet, sheet.Bounds(), image.White, image.Point{}, draw.Src)
+	draw.Draw(sheet, img.Bounds().Sub(img.Bounds().Min).Add(at), img, img.Bounds().Min, draw.Src)
+	return sheet
 }

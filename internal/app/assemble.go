@@ -85,7 +85,8 @@ func (p placedPage) isMadeAnew(ofPDF bool) bool {
 	if !p.Outline.IsZero() || !p.Tone.IsZero() {
 		return true
 	}
-	return !ofPDF && (!p.Crop.IsZero() || p.Straighten != 0)
+	framing := p.Framing().Cut()
+	return !ofPDF && (!framing.Crop.IsZero() || framing.Straighten != 0)
 }
 
 func addBlanks(out *pdf.Assembler, pages []packet.Page, progress func() error) error {
@@ -176,9 +177,8 @@ func (a *App) addMadePage(ctx context.Context, out *pdf.Assembler, source store.
 	if err != nil {
 		return fmt.Errorf("encode page %d of source %s: %w", page.SourcePage, source.ID, err)
 	}
-	framing := page.Framing()
-	placement := pdf.Placement{Position: page.position, Framing: framing}
-	if err := out.AddImage(image, framing.Kept().Size(), []pdf.Placement{placement}); err != nil {
+	placement := pdf.Placement{Position: page.position, Framing: page.Framing()}
+	if err := out.AddImage(image, []pdf.Placement{placement}); err != nil {
 		return fmt.Errorf("add page %d of source %s: %w", page.SourcePage, source.ID, err)
 	}
 	return nil
@@ -196,7 +196,7 @@ func (a *App) addImages(out *pdf.Assembler, source store.Source, all []pdf.Place
 		if err != nil {
 			return &exportProblem{fmt.Sprintf("Page %d of %s is damaged and cannot be written.", page+1, source.Name), err}
 		}
-		if err := out.AddImage(image, placements[0].Flat, placements); err != nil {
+		if err := out.AddImage(image, placements); err != nil {
 			return fmt.Errorf("add page %d of source %s: %w", page+1, source.ID, err)
 		}
 		for range placements {

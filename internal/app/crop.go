@@ -241,10 +241,10 @@ func cutsOf(doc *pdf.Document, placements []pdf.Placement) []render.Cut {
 	return cuts
 }
 
-// surelySeen is what of the flat page is kept before it is straightened, as
+// surelySeen is what of the flat page is seen before it is straightened, as
 // fractions.
 func surelySeen(f geometry.Framing) geometry.Box {
-	kept := f.Kept()
+	kept := f.Seen()
 	size := kept.Size()
 	tilt := math.Abs(math.Sin(f.Straighten*math.Pi/180)) * math.Max(f.Flat.Width, f.Flat.Height)
 	if 2*tilt >= math.Min(size.Width, size.Height) {

@@ -204,8 +204,8 @@ func (w weights) of(p packet.Page) int64 {
 		weight = int64(float64(weight) * math.Min(1, p.Outline.Area()))
 	}
 	if page := w.page(p); page.Pixels[0] > 0 { // a picture is truly cut
-		kept, flat := p.Framing().Kept().Size(), p.Framing().Flat
-		weight = int64(float64(weight) * kept.Width * kept.Height / (flat.Width * flat.Height))
+		seen, flat := p.Framing().Seen().Size(), p.Framing().Flat
+		weight = int64(float64(weight) * seen.Width * seen.Height / (flat.Width * flat.Height))
 	}
 	return weight
 }

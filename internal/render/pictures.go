@@ -98,14 +98,14 @@ func (p *Pictures) Picture(ctx context.Context, page Page, width int) (string, e
 		scale := math.Min(1, longestEdge/math.Max(height, float64(width)))
 		target := geometry.Size{Width: float64(width) * scale, Height: height * scale}.Turned(-page.Turn)
 		w, h := max(1, int(math.Round(target.Width))), max(1, int(math.Round(target.Height)))
-		kept, err := p.kept(ctx, page, w, h)
+		sheet, err := p.sheet(ctx, page, w, h)
 		if err != nil {
 			return nil, err
 		}
 		if page.Look.Mirror {
-			kept = raster.Orient(kept, raster.Mirrored)
+			sheet = raster.Orient(sheet, raster.Mirrored)
 		}
-		return raster.Turn(page.Look.Tone.Apply(kept), geometry.NormalTurn(page.Turn)), nil
+		return raster.Turn(sheet, geometry.NormalTurn(page.Turn)), nil
 	})
 }
 
@@ -118,7 +118,7 @@ func (p *Pictures) Image(ctx context.Context, page Page, width int) (image.Image
 	return readPicture(path)
 }
 
-// Pixels gives all the pixels of a page as it stands before its mirror and turn:
+// Pixels gives all the pixels of what is seen of a page, before its mirror and turn:
 // of an image page those that are in the file, of a PDF page those at this
 // resolution.
 func (p *Pictures) Pixels(ctx context.Context, page Page, dpi float64) (image.Image, error) {
@@ -132,12 +132,12 @@ func (p *Pictures) Pixels(ctx context.Context, page Page, dpi float64) (image.Im
 	if err != nil {
 		return nil, err
 	}
-	return page.Look.Tone.Apply(keptPixels(img, page.framing(), page.Look.Outline)), nil
+	return page.Look.Tone.Apply(seenPixels(img, page.framing().Cut(), page.Look.Outline)), nil
 }
 
-// keptPixels gives what a framing keeps of a page, before its mirror and turn, with
+// seenPixels gives what a framing keeps of a page, before its mirror and turn, with
 // as many pixels as the page has there.
-func keptPixels(img image.Image, f geometry.Framing, o geometry.Outline) image.Image {
+func seenPixels(img image.Image, f geometry.Framing, o geometry.Outline) image.Image {
 	size := img.Bounds().Size()
 	width, height := size.X, size.Y
 	if !o.IsZero() {
@@ -179,10 +179,30 @@ func (p *Pictures) Blank(ctx context.Context, size geometry.Size, width int) (st
 	})
 }
 
-// kept gives what is kept of the page, before its mirror and turn, in width by
-// height pixels.
-func (p *Pictures) kept(ctx context.Context, page Page, width, height int) (image.Image, error) {
-	f, o := page.framing(), page.Look.Outline
+// sheet gives the page before its mirror and turn, in width by height pixels: what is
+// seen of it, on its sheet where it has one.
+func (p *Pictures) sheet(ctx context.Context, page Page, width, height int) (image.Image, error) {
+	if page.Look.Fit.IsZero() {
+		seen, err := p.seen(ctx, page, width, height)
+		if err != nil {
+			return nil, err
+		}
+		return page.Look.Tone.Apply(seen), nil
+	}
+	size, on := page.framing().Laid()
+	across, down := float64(width)/size.Width, float64(height)/size.Height
+	at := image.Rect(int(math.Round(on.X0*across)), int(math.Round(on.Y0*down)), int(math.Round(on.X1*across)), int(math.Round(on.Y1*down)))
+	seen, err := p.seen(ctx, page, max(1, at.Dx()), max(1, at.Dy()))
+	if err != nil {
+		return nil, err
+	}
+	return raster.OnSheet(page.Look.Tone.Apply(seen), at.Min, width, height), nil
+}
+
+// seen gives what is seen of the page, before its mirror and turn, in width by height
+// pixels.
+func (p *Pictures) seen(ctx context.Context, page Page, width, height int) (image.Image, error) {
+	f, o := page.framing().Cut(), page.Look.Outline
 	if o.IsZero() && f.Crop.IsZero() && f.Straighten == 0 {
 		img, err := p.Upright(ctx, page, max(width, height))
 		if err != nil {

@@ -1,0 +1,110 @@
+package geometry
+
+import (
+	"math"
+	"math/rand/v2"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func requireBox(t *testing.T, want, got Box, message string) {
+	t.Helper()
+	require.InDeltaSlice(t, []float64{want.X0, want.Y0, want.X1, want.Y1}, []float64{got.X0, got.Y0, got.X1, got.Y1}, 1e-6, message)
+}
+
+func TestFitLaysAsItSays(t *testing.T) {
+	kept := Size{200, 100}
+	for _, c := range []struct {
+		name  string
+		fit   Fit
+		sheet Size
+		on    Box // where what is kept goes
+	}{
+		{"a border", Fit{Margin: Margin{Left: 20, Bottom: 5}}, Size{220, 105}, Box{20, 0, 220, 100}},
+		{"enlarged", Fit{Paper: Size{400, 400}, Scale: Fill, Across: 0.5, Down: 0.5}, Size{400, 400}, Box{0, 100, 400, 300}},
+		{"not enlarged", Fit{Paper: Size{400, 400}, Scale: Shrink, Across: 1, Down: 1}, Size{400, 400}, Box{200, 300, 400, 400}},
+		{"shrunk", Fit{Paper: Size{100, 300}, Scale: Shrink, Down: 0.5}, Size{100, 300}, Box{0, 125, 100, 175}},
+		{"with margins", Fit{Paper: Size{140, 300}, Scale: Shrink, Margin: Margin{Left: 30, Right: 10, Top: 20}}, Size{140, 300}, Box{30, 20, 130, 70}},
+		{"kept, with room", Fit{Paper: Size{300, 300}, Scale: Keep, Across: 0.5}, Size{300, 300}, Box{50, 0, 250, 100}},
+		{"kept, too large", Fit{Paper: Size{100, 80}, Scale: Keep, Across: 0.5, Down: 1}, Size{100, 80}, Box{-50, -20, 150, 80}},
+		{"lying as the page does", Fit{Paper: Size{300, 400}, Follow: true, Scale: Fill}, Size{400, 300}, Box{0, 0, 400, 200}},
+	} {
+		sheet, to := c.fit.Lay(kept)
+		assert.Equal(t, c.sheet, sheet, c.name)
+		requireBox(t, c.on, kept.Box().Mapped(to), c.name)
+		require.NoError(t, c.fit.Check(), c.name)
+	}
+}
+
+func TestWhatHasNoRoomOnTheSheetIsNotSeen(t *testing.T) {
+	f := Framing{Flat: Size{200, 100}, Fit: Fit{Paper: Size{100, 80}, Scale: Keep, Across: 0.5, Down: 1}}
+	requireBox(t, Box{50, 20, 150, 100}, f.Seen(), "")
+	sheet, on := f.Laid()
+	requireBox(t, sheet.Box(), on, "")
+	assert.Equal(t, Box{50, 20, 150, 100}, f.Cut().Crop)
+	f.Fit.Scale = Fill
+	assert.Equal(t, f.Flat.Box(), f.Seen())
+	assert.Zero(t, f.Cut().Crop)
+}
+
+// TestFitAsItStands lays pages by a fit that is meant as they stand: whatever their
+// turn and mirror, they end on the same sheet, in the same place.
+func TestFitAsItStands(t *testing.T) {
+	random := rand.New(rand.NewPCG(7, 8))
+	for range 500 {
+		f := someFraming(random)
+		f.Straighten, f.Fit = 0, Fit{}
+		want := someFit(random)
+		require.NoError(t, want.Check())
+		stood := f.Size()
+		sheet, to := want.Lay(stood)
+		f.Fit = f.FitAsStands(want)
+		require.InDelta(t, sheet.Width, f.Size().Width, 1e-6)
+		require.InDelta(t, sheet.Height, f.Size().Height, 1e-6)
+		requireBox(t, stood.Box().Mapped(to), f.Kept().Mapped(f.Transform()), "")
+		got := f.StandingFit()
+		require.InDelta(t, want.Across, got.Across, 1e-9)
+		require.InDelta(t, want.Down, got.Down, 1e-9)
+		require.Equal(t, want.Margin, got.Margin)
+		require.Equal(t, want.Paper, got.Paper)
+	}
+}
+
+func TestWhatIsSeenStaysOnTheSheet(t *testing.T) {
+	random := rand.New(rand.NewPCG(9, 10))
+	for range 500 {
+		f := someFraming(random)
+		sheet, seen := f.Laid()
+		require.True(t, sheet.Box().Holds(seen, 1e-6), "%+v", f)
+		if f.Straighten == 0 {
+			require.True(t, f.Size().Box().Holds(f.Seen().Mapped(f.Transform()), 1e-6), "%+v", f)
+		}
+	}
+}
+
+func TestFitCheck(t *testing.T) {
+	for _, c := range []struct {
+		fit     Fit
+		problem string
+	}{
+		{Fit{}, ""},
+		{Fit{Paper: A4, Scale: Shrink}, ""},
+		{Fit{Paper: A4}, `there is no scale ""`},
+		{Fit{Scale: Fill}, "nothing can be scaled without a paper to fit it to"},
+		{Fit{Paper: Size{10, 500}, Scale: Fill}, "a paper is between 10 and 5080 mm wide and high"},
+		{Fit{Paper: Size{math.NaN(), 500}, Scale: Fill}, "a paper is between 10 and 5080 mm wide and high"},
+		{Fit{Margin: Margin{Left: -1}}, "a margin is between 0 and 1270 mm wide"},
+		{Fit{Across: 2}, "a place on the sheet is between 0 and 1"},
+		{Fit{Paper: A4, Scale: Fill, Margin: Margin{Left: 300, Right: 300}}, "the margins leave no room on the paper"},
+		{Fit{Paper: Size{600, 100}, Follow: true, Scale: Fill, Margin: Margin{Left: 60, Right: 60}}, "the margins leave no room on the paper"},
+	} {
+		err := c.fit.Check()
+		if c.problem == "" {
+			assert.NoError(t, err)
+		} else {
+			assert.EqualError(t, err, c.problem)
+		}
+	}
+}

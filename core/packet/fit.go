@@ -1,0 +1,56 @@
+package packet
+
+import "dorbin/core/geometry"
+
+// fit lays each page on a sheet, which takes the place of the one it lay on.
+func fit(p *Packet, c Command, _ Known) (string, error) {
+	if c.Fit == nil {
+		c.Fit = &geometry.Fit{}
+	}
+	if err := c.Fit.Check(); err != nil {
+		return "", err
+	}
+	isNone := c.Fit.Paper == (geometry.Size{}) && c.Fit.Margin == (geometry.Margin{})
+	numbers := p.numbers()
+	n, err := p.adjust(c.Pages, func(page *Page) error {
+		wanted := *c.Fit
+		if c.Mirrored && numbers[page.ID]%2 == 0 {
+			wanted.Margin = wanted.Margin.MirroredLeftRight()
+		}
+		if isNone {
+			wanted = geometry.Fit{}
+		}
+		page.Fit = page.Framing().FitAsStands(wanted)
+		return nil
+	})
+	return fitWords(*c.Fit, n), err
+}
+
+func fitWords(f geometry.Fit, n int) string {
+	switch name := geometry.PaperName(f.Paper); {
+	case f.Paper == (geometry.Size{}) && f.Margin == (geometry.Margin{}):
+		return "Left " + countPages(n) + " as large as " + itself(n)
+	case f.Paper == (geometry.Size{}):
+		return "Added a border to " + countPages(n)
+	case name != "":
+		return "Fitted " + countPages(n) + " to " + name
+	default:
+		return "Fitted " + countPages(n) + " to " + f.Paper.String()
+	}
+}
+
+func itself(n int) string {
+	if n == 1 {
+		return "it was"
+	}
+	return "they were"
+}
+
+// numbers are the pages' places in the packet, from 1.
+func (p *Packet) numbers() map[PageID]int {
+	numbers := map[PageID]int{}
+	for i, page := range p.Pages() {
+		numbers[page.ID] = i + 1
+	}
+	return numbers
+}
