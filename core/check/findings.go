@@ -20,11 +20,12 @@ const (
 	Number   = "number" // printed numbers are out of order or leave a gap
 	Count    = "count"  // more or fewer pages than there should be
 	Cut      = "cut"    // cropped through what is on it
+	Tilted   = "tilted" // leans
 )
 
 // Finding is something about a packet that is worth a look.
 type Finding struct {
-	Kind     string           `json:"kind" enum:"sideways,blank,copy,twice,size,number,count,cut"`
+	Kind     string           `json:"kind" enum:"sideways,tilted,blank,copy,twice,size,number,count,cut"`
 	Key      string           `json:"key" doc:"Names the finding as long as its pages stay as they are."`
 	Page     packet.PageID    `json:"page,omitempty" doc:"The page that it is about."`
 	Other    packet.PageID    `json:"other,omitempty" doc:"The page that it is compared with."`
@@ -53,7 +54,6 @@ const (
 	alike          = 0.95 // likeness of two scans of a sheet
 	plainlyTurned  = 0.75 // how sure an estimate must be to be told as a fact
 	surelyTurned   = 0.6  // share of a page's text that must run the same way
-	mostOdd        = 0.3  // pages of other sizes, of all, that are worth a remark
 )
 
 // Check looks through a packet. The findings come in the order of the kinds, then
@@ -62,7 +62,7 @@ func Check(p packet.Packet, known Known) []Finding {
 	s := survey{pages: p.Pages(), known: known}
 	findings := []Finding{}
 	for _, look := range []func(packet.Packet) []Finding{
-		s.standing, s.cut, s.blank, s.twice, s.copies, s.numbers, s.sizes, s.counts,
+		s.standing, s.tilted, s.cut, s.blank, s.twice, s.copies, s.numbers, s.sizes, s.counts,
 	} {
 		findings = append(findings, look(p)...)
 	}
@@ -173,24 +173,6 @@ func (s survey) double(kind string, first, second int, how string) Finding {
 		Sentence: fmt.Sprintf("Page %d %s page %d", second+1, how, first+1),
 		Settle:   []packet.Command{{Do: "setAside", Pages: []packet.PageID{other.ID}}},
 	}
-}
-
-func (s survey) sizes(packet.Packet) []Finding {
-	most, count := packet.CommonestSize(s.pages)
-	others := len(s.pages) - count
-	if float64(others) > mostOdd*float64(len(s.pages)) {
-		return nil // a mixture, which is nothing to remark on
-	}
-	var findings []Finding
-	for i, page := range s.pages {
-		if name := packet.SizeName(page); name != most {
-			findings = append(findings, Finding{
-				Kind: Size, Key: key(Size, page), Page: page.ID,
-				Sentence: fmt.Sprintf("Page %d is %s, most are %s", i+1, name, most),
-			})
-		}
-	}
-	return findings
 }
 
 func (s survey) counts(p packet.Packet) []Finding {

@@ -218,9 +218,33 @@ func TestCounts(t *testing.T) {
 func TestSizesUnlikeTheOthers(t *testing.T) {
 	p, known := paper(t, []Signs{written(0, 0), written(0, 0), written(0, 0), written(0, 0)})
 	p = change(t, p, packet.Command{Do: "insertBlank", Size: &geometry.A3, Part: p.Parts[0].ID})
-	assert.Equal(t, []string{"Page 5 is A3, most are A4"}, sentences(Check(p, known)))
-	p = change(t, p, packet.Command{Do: "insertBlank", Size: &geometry.A5, Part: p.Parts[0].ID})
-	assert.Empty(t, Check(p, known), "a third of the pages being of other sizes is a mixture")
+	found := Check(p, known)
+	assert.Equal(t, []string{"Page 5 is A3, most are A4"}, sentences(found))
+	assert.Empty(t, Check(change(t, p, found[0].Settle...), known))
+	p = change(t, p, packet.Command{Do: "insertBlank", Size: &geometry.Size{Width: 300, Height: 200}, Part: p.Parts[0].ID})
+	mixture := Check(p, known)
+	require.Equal(t, []string{"The pages are of 3 sizes: 4 A4, 1 A3, 1 of 71 × 106 mm"}, sentences(mixture))
+	fitted := change(t, p, mixture[0].Settle...)
+	assert.Empty(t, Check(fitted, known))
+	assert.True(t, fitted.Pages()[5].IsLandscape(), "a page that lies is fitted to a paper that lies")
+}
+
+func TestPagesThatLean(t *testing.T) {
+	signs := make([]Signs, 4)
+	for i, angle := range []float64{1.234, -0.2, 0.2, 5} {
+		signs[i] = written(0, 0)
+		signs[i].Text += fmt.Sprint(i)
+		signs[i].Tilt = raster.Tilt{Angle: angle, Sure: 2 * raster.SureTilt}
+	}
+	signs[3].Tilt.Sure = raster.SureTilt - 1
+	p, known := paper(t, signs)
+	found := Check(p, known)
+	require.Equal(t, []string{"Page 1 leans by 1.2°"}, sentences(found))
+	mended := change(t, p, found[0].Settle...)
+	assert.InDelta(t, -1.23, mended.Pages()[0].Straighten, 1e-9)
+	assert.Empty(t, Check(mended, known))
+	over := change(t, p, packet.Command{Do: "straighten", Pages: []packet.PageID{p.Pages()[1].ID}, Angle: 1})
+	assert.Len(t, Check(over, known), 2, "a page that was level leans once it is turned")
 }
 
 func TestLookTellsTextFromScans(t *testing.T) {

@@ -19,6 +19,8 @@ type Signs struct {
 	Standing  raster.Standing  `json:"standing,omitzero"`
 	Printed   Printed          `json:"printed,omitzero"`
 	Content   geometry.Box     `json:"content,omitzero"` // around all that is on it; zero on an empty page
+	Paper     geometry.Box     `json:"paper,omitzero"`   // where the paper lies on a darker lid; zero where no lid is seen
+	Tilt      raster.Tilt      `json:"tilt,omitzero"`
 }
 
 // Text is the text of a page as far as it can be read without recognising it.
@@ -47,7 +49,10 @@ func (t Text) letters() string {
 // text.
 func Look(picture image.Image, text Text, size geometry.Size) Signs {
 	writing := raster.FindWriting(picture)
-	signs := Signs{Ink: writing.Ink(), Miniature: raster.NewMiniature(picture), Content: raster.FindContent(picture, size)}
+	signs := Signs{
+		Ink: writing.Ink(), Miniature: raster.NewMiniature(picture),
+		Content: raster.FindContent(picture, size), Paper: raster.FindPaperEdge(picture, size), Tilt: raster.MeasureTilt(picture),
+	}
 	if !text.IsEnough() {
 		signs.Standing = writing.Standing()
 		if signs.Standing.Sure < raster.SureStanding {

@@ -50,7 +50,7 @@ func outline(p *Packet, c Command, known Known) (string, error) {
 	if c.Outline == nil {
 		n, err := p.adjust(c.Pages, func(page *Page) error {
 			page.Outline, page.Flat = geometry.Outline{}, geometry.Size{}
-			page.Straighten, page.Crop = 0, geometry.Box{}
+			page.Straighten, page.Crop, page.Patches = 0, geometry.Box{}, ""
 			return nil
 		})
 		return "Showed the whole picture of " + countPages(n), err
@@ -62,14 +62,14 @@ func outline(p *Packet, c Command, known Known) (string, error) {
 	return "Set the outline of " + countPages(n), err
 }
 
-// layFlat gives a page an outline. What was straightened and cropped was so on
-// another paper, and is lifted.
+// layFlat gives a page an outline. What was straightened, cropped and painted over was so
+// on another paper, and is lifted.
 func (p *Page) layFlat(o geometry.Outline, known Known) error {
 	source, ok := known.source(p.Source)
 	if !ok || p.SourcePage > len(source.Pages) {
 		return fmt.Errorf("the source of page %s is not there", p.ID)
 	}
-	p.Straighten, p.Crop = 0, geometry.Box{}
+	p.Straighten, p.Crop, p.Patches = 0, geometry.Box{}, ""
 	p.Outline, p.Flat = o, o.FlatSize(p.Upright, source.Pages[p.SourcePage-1].Scanned)
 	return nil
 }

@@ -34,6 +34,11 @@ const MaxTitle = 200
 //	fit           Pages, Fit: the sheet they are laid on, as the page now stands, and
 //	              Mirrored, of its margins; without Fit it is lifted
 //	tone          Pages, Tone
+//	clean         Pages, Clean: what is wiped off
+//	paint         Pages, Box: it is painted over with paper, in points of the page as
+//	              it would stand uncropped; without Box what was painted is lifted,
+//	              all or what is At an index
+//	picture       Pages, Picture: whether pictures are made of them
 //	bare          Pages, Bare: whether comments and form fields are left out
 //	setAside      Pages
 //	keepOnly      Pages: all others are set aside
@@ -78,6 +83,8 @@ type Command struct {
 	Boxes      map[PageID]geometry.Box `json:"boxes,omitempty"`
 	Mirrored   bool                    `json:"mirrored,omitempty"`
 	Fit        *geometry.Fit           `json:"fit,omitempty"`
+	Clean      *raster.Cleaning        `json:"clean,omitempty"`
+	Picture    bool                    `json:"picture,omitempty"`
 	Tone       *raster.Tone            `json:"tone,omitempty"`
 	Bare       bool                    `json:"bare,omitempty"`
 	After      PageID                  `json:"after,omitempty"`
@@ -132,6 +139,9 @@ var acts = map[string]act{
 	"straighten":    straighten,
 	"crop":          crop,
 	"fit":           fit,
+	"clean":         clean,
+	"paint":         paint,
+	"picture":       picture,
 	"tone":          tone,
 	"bare":          bare,
 	"setAside":      setAside,

@@ -29,7 +29,7 @@ func fit(p *Packet, c Command, _ Known) (string, error) {
 func fitWords(f geometry.Fit, n int) string {
 	switch name := geometry.PaperName(f.Paper); {
 	case f.Paper == (geometry.Size{}) && f.Margin == (geometry.Margin{}):
-		return "Left " + countPages(n) + " as large as " + itself(n)
+		return "Left " + countPages(n) + " as large as " + were(n)
 	case f.Paper == (geometry.Size{}):
 		return "Added a border to " + countPages(n)
 	case name != "":
@@ -37,13 +37,6 @@ func fitWords(f geometry.Fit, n int) string {
 	default:
 		return "Fitted " + countPages(n) + " to " + f.Paper.String()
 	}
-}
-
-func itself(n int) string {
-	if n == 1 {
-		return "it was"
-	}
-	return "they were"
 }
 
 // numbers are the pages' places in the packet, from 1.

@@ -64,8 +64,11 @@ type Look struct {
 	Crop       geometry.Box     `json:"crop,omitzero"`        // of the flat page, straightened; zero keeps all
 	Fit        geometry.Fit     `json:"fit,omitzero"`         // of what is kept, on a sheet, before mirror and turn
 	Mirror     bool             `json:"mirror,omitempty"`     // left is right
+	Clean      raster.Cleaning  `json:"clean,omitzero"`
+	Patches    Patches          `json:"patches,omitzero"` // painted over with paper
 	Tone       raster.Tone      `json:"tone,omitzero"`
-	Bare       bool             `json:"bare,omitempty"` // comments and form fields are left out
+	Picture    bool             `json:"picture,omitempty"` // a picture is made of it, of which nothing can be copied
+	Bare       bool             `json:"bare,omitempty"`    // comments and form fields are left out
 }
 
 // Size is the page's size in points as it now stands.

@@ -42,7 +42,12 @@ func PaperColour(img image.Image) color.Color {
 			histograms[channel][small.Pix[i+channel]]++
 		}
 	}
-	n := len(small.Pix) / 4
+	return paperOf(&histograms, len(small.Pix)/4)
+}
+
+// paperOf is the colour of most of the lighter of n pixels, by their red, green and
+// blue.
+func paperOf(histograms *[3][256]int, n int) color.Color {
 	level := func(channel int) uint8 { return uint8(percentile(&histograms[channel], n, paperShare)) } //nolint:gosec // below 256
 	return color.RGBA{level(0), level(1), level(2), 255}
 }

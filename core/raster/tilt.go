@@ -22,13 +22,13 @@ const (
 	fineStep         = 0.03
 	stepsAround      = 5
 	tiltLeast        = 880 // pixels of the longer edge at which an angle is refined
-	coarseLeast      = 440  // and looked for
-	strongEdge       = 96   // grey levels more than which an edge counts for no more
-	weakEdge         = 14   // fewer than which it is noise
-	fewestEdges      = 600  // on a page that is not empty
-	fewestSharing    = 10   // along which most edges lie: the horizon of a photograph is one
-	paperNeeded      = 0.4  // share of a page that must be even ground: a photograph has none
-	evenGround       = 10   // grey levels by which such ground varies
+	coarseLeast      = 440 // and looked for
+	strongEdge       = 96  // grey levels more than which an edge counts for no more
+	weakEdge         = 14  // fewer than which it is noise
+	fewestEdges      = 600 // on a page that is not empty
+	fewestSharing    = 10  // along which most edges lie: the horizon of a photograph is one
+	paperNeeded      = 0.4 // share of a page that must be even ground: a photograph has none
+	evenGround       = 10  // grey levels by which such ground varies
 )
 
 // MeasureTilt finds the angle at which the edges of ink line up: the profile of the

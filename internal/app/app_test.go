@@ -371,16 +371,16 @@ func TestPicturesStandAsThePageDoes(t *testing.T) {
 	page := p.Parts[0].Pages[0]
 	apply(t, a, id, packet.Command{Do: "turn", Pages: []packet.PageID{page.ID}, By: 90})
 	upright := decoded(t, func() (string, error) {
-		return a.SourcePicture(t.Context(), string(page.Source), 1, packet.Look{}, 200)
+		return a.SourcePicture(t.Context(), string(page.Source), 1, app.Look{}, 200)
 	})
 	assert.Equal(t, 240, upright.Bounds().Dx(), "the next of the widths")
 	turned := decoded(t, func() (string, error) { return a.PagePicture(t.Context(), id, page.ID, 100) })
 	assert.Greater(t, turned.Bounds().Dy(), turned.Bounds().Dx())
-	_, err := a.SourcePicture(t.Context(), string(page.Source), 2, packet.Look{}, 200)
+	_, err := a.SourcePicture(t.Context(), string(page.Source), 2, app.Look{}, 200)
 	require.ErrorIs(t, err, app.ErrNotFound)
 	cancelled, cancel := context.WithCancel(t.Context())
 	cancel()
-	_, err = a.SourcePicture(cancelled, string(page.Source), 1, packet.Look{}, 960)
+	_, err = a.SourcePicture(cancelled, string(page.Source), 1, app.Look{}, 960)
 	require.ErrorIs(t, err, context.Canceled)
 }
 

@@ -82,7 +82,7 @@ type placedPage struct {
 // isMadeAnew tells whether the page is written from pixels that are made for the
 // export. A page of a PDF stays what it is when it is only straightened or cropped.
 func (p placedPage) isMadeAnew(ofPDF bool) bool {
-	if !p.Outline.IsZero() || !p.Tone.IsZero() {
+	if !p.Outline.IsZero() || !p.Tone.IsZero() || !p.Clean.IsZero() || p.Patches != "" || (p.Picture && ofPDF) {
 		return true
 	}
 	framing := p.Framing().Cut()

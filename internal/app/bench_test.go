@@ -76,7 +76,7 @@ func pictures(b *testing.B, a *app.App, source string) {
 	for range connections {
 		wait.Go(func() {
 			for page := range pages {
-				if _, err := a.SourcePicture(b.Context(), source, page, packet.Look{}, 172); err != nil {
+				if _, err := a.SourcePicture(b.Context(), source, page, app.Look{}, 172); err != nil {
 					b.Error(err)
 				}
 			}

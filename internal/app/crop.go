@@ -5,7 +5,6 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"image"
 	"image/jpeg"
 	"io"
 	"math"
@@ -14,6 +13,7 @@ import (
 
 	"golang.org/x/sync/errgroup"
 
+	"dorbin/core/check"
 	"dorbin/core/geometry"
 	"dorbin/core/packet"
 	"dorbin/core/pdf"
@@ -31,40 +31,51 @@ const overlayQuality = 85
 // PageContent is where on a page there is anything, and what is kept of it, in
 // points of the page as it would stand uncropped.
 type PageContent struct {
-	Page    packet.PageID `json:"page"`
-	Width   float64       `json:"width" doc:"Of the page as it would stand uncropped, in points."`
-	Height  float64       `json:"height"`
-	Crop    *geometry.Box `json:"crop,omitempty" doc:"What is kept of it now."`
-	Content *geometry.Box `json:"content,omitempty" doc:"Around all that is on it; none on an empty page."`
-	Unread  bool          `json:"unread,omitempty" doc:"The page is damaged: nothing is known of its content."`
+	Page    packet.PageID  `json:"page"`
+	Width   float64        `json:"width" doc:"Of the page as it would stand uncropped, in points."`
+	Height  float64        `json:"height"`
+	Crop    *geometry.Box  `json:"crop,omitempty" doc:"What is kept of it now."`
+	Content *geometry.Box  `json:"content,omitempty" doc:"Around all that is on it; none on an empty page."`
+	Paper   *geometry.Box  `json:"paper,omitempty" doc:"Where the paper lies on the darker lid of its scanner; none where no lid is seen."`
+	Level   *float64       `json:"level,omitempty" doc:"Degrees clockwise by which it would be straightened to be level, as it stands; none where that cannot be measured."`
+	Painted []geometry.Box `json:"painted,omitempty" doc:"Around what is painted over."`
+	Fit     *geometry.Fit  `json:"fit,omitempty" doc:"The sheet that what is kept of it is laid on now, as it stands."`
+	Unread  bool           `json:"unread,omitempty" doc:"The page is damaged: nothing is known of its content."`
 }
 
-// knownContent remembers where content was found, by the page's look.
+// found is what is found on a page, on the page as it would stand uncropped.
+type found struct {
+	content, paper geometry.Box
+	level          float64 // as it stands
+	isSure         bool    // of the level
+}
+
+// knownContent remembers what was found, by the page's look.
 type knownContent struct {
 	mutex sync.Mutex
-	boxes map[string]geometry.Box
+	found map[string]found
 }
 
 const mostContents = 50_000
 
-func (k *knownContent) find(name string, find func() (geometry.Box, error)) (geometry.Box, error) {
+func (k *knownContent) find(name string, find func() (found, error)) (found, error) {
 	k.mutex.Lock()
-	box, ok := k.boxes[name]
+	known, ok := k.found[name]
 	k.mutex.Unlock()
 	if ok {
-		return box, nil
+		return known, nil
 	}
-	box, err := find()
+	known, err := find()
 	if err != nil {
-		return box, err
+		return known, err
 	}
 	k.mutex.Lock()
 	defer k.mutex.Unlock()
-	if k.boxes == nil || len(k.boxes) >= mostContents {
-		k.boxes = map[string]geometry.Box{}
+	if k.found == nil || len(k.found) >= mostContents {
+		k.found = map[string]found{}
 	}
-	k.boxes[name] = box
-	return box, nil
+	k.found[name] = known
+	return known, nil
 }
 
 // Contents tells of pages where there is anything on them.
@@ -80,17 +91,20 @@ func (a *App) Contents(ctx context.Context, packetID string, ids []packet.PageID
 		if crop := page.Framing().StandingCrop(); !crop.IsZero() {
 			out[i].Crop = &crop
 		}
+		out[i].Fit = unlessZero(page.Framing().StandingFit())
 		if page.IsBlank() {
 			return nil
 		}
-		content, err := a.contentOf(ctx, page, nil)
-		switch {
-		case err != nil:
+		on, err := a.findOn(ctx, page)
+		if err != nil {
 			out[i].Unread = true
-		case !content.IsZero():
-			out[i].Content = &content
+			return ctx.Err()
 		}
-		return ctx.Err()
+		out[i].Content, out[i].Paper, out[i].Painted = unlessZero(on.content), unlessZero(on.paper), page.StandingPatches()
+		if on.isSure {
+			out[i].Level = &on.level
+		}
+		return nil
 	})
 	return out, err
 }
@@ -118,9 +132,6 @@ func (a *App) Overlay(ctx context.Context, packetID string, ids []packet.PageID,
 		if err != nil {
 			return ctx.Err()
 		}
-		if _, err := a.contentOf(ctx, page, picture); err != nil {
-			return err
-		}
 		adding.Lock()
 		defer adding.Unlock()
 		stack.Add(picture)
@@ -146,6 +157,7 @@ type uncroppedPage struct {
 	packet.Page
 	size   geometry.Size
 	render render.Page
+	signs  *check.Signs // of its source's page; nil while they are not known
 }
 
 // uncropped finds pages by their ids, in the order in which they are named.
@@ -159,8 +171,13 @@ func (a *App) uncropped(ctx context.Context, packetID string, ids []packet.PageI
 		return nil, err
 	}
 	bySource := map[packet.SourceID]store.Source{}
+	signs := map[packet.SourceID][]*check.Signs{}
 	for _, source := range sources {
-		bySource[packet.SourceID(source.ID)] = source
+		id := packet.SourceID(source.ID)
+		bySource[id] = source
+		if signs[id], err = a.signs(ctx, source); err != nil {
+			return nil, err
+		}
 	}
 	byID := map[packet.PageID]packet.Page{}
 	for _, page := range p.State.Pages() {
@@ -177,25 +194,58 @@ func (a *App) uncropped(ctx context.Context, packetID string, ids []packet.PageI
 			continue
 		}
 		look := page.Look
-		look.Crop = geometry.Box{}
+		look.Crop, look.Fit = geometry.Box{}, geometry.Fit{}
+		if known := signs[page.Source]; page.SourcePage <= len(known) {
+			out[i].signs = known[page.SourcePage-1]
+		}
 		out[i].render = a.renderPage(bySource[page.Source], page.SourcePage, look, page.Turn)
 	}
 	return out, nil
 }
 
-// contentOf finds where on a page there is anything, in its picture when that is at
-// hand already.
-func (a *App) contentOf(ctx context.Context, page uncroppedPage, picture image.Image) (geometry.Box, error) {
+// findOn finds what is on a page: by its signs, where it stands as these were seen,
+// else in its picture.
+func (a *App) findOn(ctx context.Context, page uncroppedPage) (found, error) {
+	if page.signs != nil && !page.signs.Content.IsZero() && page.isAsSeen() {
+		return page.fromSigns(), nil
+	}
 	name := fmt.Sprintf("%s %d %+v %d", page.Source, page.SourcePage, page.render.Look, page.Turn)
-	return a.content.find(name, func() (geometry.Box, error) {
-		if picture == nil {
-			var err error
-			if picture, err = a.pictures.Image(ctx, page.render, cropWidth); err != nil {
-				return geometry.Box{}, err
-			}
+	return a.content.find(name, func() (found, error) {
+		picture, err := a.pictures.Image(ctx, page.render, cropWidth)
+		if err != nil {
+			return found{}, err
 		}
-		return raster.FindContent(picture, page.size), nil
+		on := found{content: raster.FindContent(picture, page.size), paper: raster.FindPaperEdge(picture, page.size)}
+		tilt := raster.MeasureTilt(picture)
+		tilt.Angle -= page.standing(page.Straighten) // what it still leans by
+		on.level, on.isSure = check.Levelling(tilt)
+		return on, nil
 	})
+}
+
+// isAsSeen tells whether nothing but mirror, turn, crop and tone sets a page apart from
+// its source's page.
+func (p uncroppedPage) isAsSeen() bool {
+	return p.Outline.IsZero() && p.Straighten == 0 && p.Clean.IsZero() && p.Patches == ""
+}
+
+func (p uncroppedPage) fromSigns() found {
+	m := p.Framing().Uncropped().Transform()
+	on := found{content: p.signs.Content.Mapped(m)}
+	if !p.signs.Paper.IsZero() {
+		on.paper = p.signs.Paper.Mapped(m)
+	}
+	on.level, on.isSure = check.Levelling(p.signs.Tilt)
+	on.level = p.standing(on.level)
+	return on
+}
+
+// standing is an angle of the flat page as that of the page as it stands.
+func (p uncroppedPage) standing(angle float64) float64 {
+	if p.Mirror {
+		return -angle
+	}
+	return angle
 }
 
 // onAllCores does something with each page, several at once.

@@ -2,10 +2,13 @@ package app
 
 import (
 	"context"
+	"errors"
 	"fmt"
+	"math"
 
 	"dorbin/core/geometry"
 	"dorbin/core/packet"
+	"dorbin/internal/store"
 )
 
 // PagePicture returns the path of a JPEG of a page as it now stands, at least
@@ -26,29 +29,42 @@ func (a *App) PagePicture(ctx context.Context, packetID string, id packet.PageID
 }
 
 // SourcePicture returns the path of a JPEG of a source's page, counted from 1,
-// with a look that some page has or may get. The size of the paper
-// laid flat follows from the outline.
-func (a *App) SourcePicture(ctx context.Context, sourceID string, number int, look packet.Look, width int) (string, error) {
+// with a look that some page has or may get, before mirror and turn.
+func (a *App) SourcePicture(ctx context.Context, sourceID string, number int, view Look, width int) (string, error) {
 	source, err := a.readySource(ctx, sourceID, number)
 	if err != nil {
 		return "", err
 	}
-	if !look.Outline.IsZero() {
-		if err := look.Outline.Check(); err != nil {
-			return "", fmt.Errorf("%w: %w", packet.ErrInvalid, err)
-		}
-		page := source.Pages[number-1]
-		look.Flat = look.Outline.FlatSize(page.Size, page.Scanned)
-	}
-	if !look.Crop.IsZero() {
-		if look.Crop, err = geometry.CropOf(look.Crop, look.Framing(source.Pages[number-1].Size, 0).Flat); err != nil {
-			return "", fmt.Errorf("%w: %w", packet.ErrInvalid, err)
-		}
-	}
-	if err := look.Tone.Check(); err != nil {
+	look, err := view.of(source.Pages[number-1])
+	if err != nil {
 		return "", fmt.Errorf("%w: %w", packet.ErrInvalid, err)
 	}
 	return a.picture(ctx, sourceID, number, look, 0, width)
+}
+
+// of is the look for a page of a source. The size of the paper laid flat follows from
+// the outline.
+func (l Look) of(page store.SourcePage) (packet.Look, error) {
+	look := packet.Look{
+		Outline: orZero(l.Outline), Straighten: l.Straighten, Fit: orZero(l.Fit), Clean: orZero(l.Clean),
+		Patches: packet.PatchesOf(l.Patches), Tone: l.Tone, Bare: l.Bare,
+	}
+	if !(math.Abs(l.Straighten) <= geometry.SteepestTilt) {
+		return look, fmt.Errorf("a page is straightened by %.0f degrees at most", geometry.SteepestTilt)
+	}
+	if !look.Outline.IsZero() {
+		if err := look.Outline.Check(); err != nil {
+			return look, err
+		}
+		look.Flat = look.Outline.FlatSize(page.Size, page.Scanned)
+	}
+	if l.Crop != nil {
+		var err error
+		if look.Crop, err = geometry.CropOf(*l.Crop, look.Framing(page.Size, 0).Flat); err != nil {
+			return look, err
+		}
+	}
+	return look, errors.Join(look.Fit.Check(), look.Tone.Check())
 }
 
 func (a *App) picture(ctx context.Context, sourceID string, number int, look packet.Look, turn, width int) (string, error) {

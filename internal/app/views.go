@@ -51,15 +51,19 @@ type Page struct {
 }
 
 // Look is how a page's content is shown, apart from its turn. It is carried out
-// in this order: outline, straighten, crop,
-// mirror, turn; the tone is independent.
+// in this order: outline, straighten, crop, fit, mirror, turn; the others are
+// independent.
 type Look struct {
 	Outline    *geometry.Outline `json:"outline,omitempty" doc:"Of the paper in the source page, which is laid flat."`
 	Straighten float64           `json:"straighten" doc:"Degrees clockwise, before mirror and turn."`
 	Crop       *geometry.Box     `json:"crop,omitempty" doc:"Of the flat page, straightened, before mirror and turn, in points."`
+	Fit        *geometry.Fit     `json:"fit,omitempty" doc:"The sheet that what is kept is laid on, before mirror and turn."`
 	Mirror     bool              `json:"mirror" doc:"Left is right, before the turn."`
+	Clean      *raster.Cleaning  `json:"clean,omitempty" doc:"What is wiped off."`
+	Patches    []packet.Patch    `json:"patches,omitempty" doc:"What is painted over with paper, on the flat page."`
 	Tone       raster.Tone       `json:"tone"`
 	Bare       bool              `json:"bare" doc:"Comments and form fields are left out."`
+	Picture    bool              `json:"picture,omitempty" doc:"A picture is made of it, of which nothing can be copied."`
 }
 
 // Source is something that came in.
@@ -158,14 +162,25 @@ func (v viewer) lookedAt(p packet.Page) string {
 }
 
 func viewLook(look packet.Look) Look {
-	view := Look{Straighten: look.Straighten, Mirror: look.Mirror, Tone: look.Tone, Bare: look.Bare}
-	if !look.Crop.IsZero() {
-		view.Crop = &look.Crop
+	return Look{
+		Outline: unlessZero(look.Outline), Straighten: look.Straighten, Crop: unlessZero(look.Crop),
+		Fit: unlessZero(look.Fit), Mirror: look.Mirror, Clean: unlessZero(look.Clean), Patches: look.Patches.List(),
+		Tone: look.Tone, Bare: look.Bare, Picture: look.Picture,
 	}
-	if !look.Outline.IsZero() {
-		view.Outline = &look.Outline
+}
+
+func unlessZero[T interface{ IsZero() bool }](v T) *T {
+	if v.IsZero() {
+		return nil
 	}
-	return view
+	return &v
+}
+
+func orZero[T any](v *T) (zero T) {
+	if v == nil {
+		return zero
+	}
+	return *v
 }
 
 func viewSource(s store.Source, placed int) Source {

@@ -132,7 +132,40 @@ func (p *Pictures) Pixels(ctx context.Context, page Page, dpi float64) (image.Im
 	if err != nil {
 		return nil, err
 	}
-	return page.Look.Tone.Apply(seenPixels(img, page.framing().Cut(), page.Look.Outline)), nil
+	img, outline := page.cleaned(img)
+	f := page.framing().Cut()
+	return page.Look.Tone.Apply(page.painted(seenPixels(img, f, outline), f)), nil
+}
+
+// cleaned wipes off a picture of the source's page what the look wipes off, and gives
+// the outline that the paper has in it afterwards: a paper is laid flat first.
+func (p Page) cleaned(img image.Image) (image.Image, geometry.Outline) {
+	outline, flat := p.Look.Outline, p.framing().Flat
+	if p.Look.Clean.IsZero() {
+		return img, outline
+	}
+	if !outline.IsZero() {
+		size := img.Bounds().Size()
+		width, height := raster.FlatPixels(outline, size.X, size.Y, flat.Width/flat.Height)
+		img = raster.Flatten(img, outline, width, height)
+	}
+	return p.Look.Clean.Apply(img, flat), geometry.Outline{}
+}
+
+// painted paints what the look paints over in a picture of what the framing leaves to be
+// seen of the page, before mirror and turn.
+func (p Page) painted(img image.Image, f geometry.Framing) image.Image {
+	f.Mirror, f.Turn = false, 0
+	size, pixels := f.Size(), img.Bounds().Size()
+	m := f.Transform().Then(geometry.Scaling(float64(pixels.X)/size.Width, float64(pixels.Y)/size.Height))
+	for _, patch := range p.Look.Patches.List() {
+		corners := patch.Corners(f.Flat)
+		for i, c := range corners {
+			corners[i].X, corners[i].Y = m.Apply(c.X, c.Y)
+		}
+		img = raster.PaintOver(img, corners)
+	}
+	return img
 }
 
 // seenPixels gives what a framing keeps of a page, before its mirror and turn, with
@@ -183,11 +216,7 @@ func (p *Pictures) Blank(ctx context.Context, size geometry.Size, width int) (st
 // seen of it, on its sheet where it has one.
 func (p *Pictures) sheet(ctx context.Context, page Page, width, height int) (image.Image, error) {
 	if page.Look.Fit.IsZero() {
-		seen, err := p.seen(ctx, page, width, height)
-		if err != nil {
-			return nil, err
-		}
-		return page.Look.Tone.Apply(seen), nil
+		return p.seen(ctx, page, width, height)
 	}
 	size, on := page.framing().Laid()
 	across, down := float64(width)/size.Width, float64(height)/size.Height
@@ -196,18 +225,30 @@ func (p *Pictures) sheet(ctx context.Context, page Page, width, height int) (ima
 	if err != nil {
 		return nil, err
 	}
-	return raster.OnSheet(page.Look.Tone.Apply(seen), at.Min, width, height), nil
+	return raster.OnSheet(seen, at.Min, width, height), nil
 }
 
-// seen gives what is seen of the page, before its mirror and turn, in width by height
-// pixels.
+// seen gives what is seen of the page in its tone, before its mirror and turn, in width
+// by height pixels.
 func (p *Pictures) seen(ctx context.Context, page Page, width, height int) (image.Image, error) {
-	f, o := page.framing().Cut(), page.Look.Outline
+	f := page.framing().Cut()
+	seen, err := p.framed(ctx, page, f, width, height)
+	if err != nil {
+		return nil, err
+	}
+	return page.Look.Tone.Apply(page.painted(seen, f)), nil
+}
+
+// framed gives what a framing without a sheet leaves of the page, before its mirror and
+// turn, in width by height pixels.
+func (p *Pictures) framed(ctx context.Context, page Page, f geometry.Framing, width, height int) (image.Image, error) {
+	o := page.Look.Outline
 	if o.IsZero() && f.Crop.IsZero() && f.Straighten == 0 {
 		img, err := p.Upright(ctx, page, max(width, height))
 		if err != nil {
 			return nil, err
 		}
+		img, _ = page.cleaned(img)
 		return raster.Resize(img, width, height), nil
 	}
 	size := f.Kept().Size()
@@ -221,7 +262,8 @@ func (p *Pictures) seen(ctx context.Context, page Page, width, height int) (imag
 	if err != nil {
 		return nil, err
 	}
-	if o.IsZero() && f.Straighten == 0 && edge <= longestEdge {
+	img, o = page.cleaned(img)
+	if o.IsZero() && f.Straighten == 0 && edge <= longestEdge && page.Look.Outline.IsZero() {
 		// On whole pixels, so that print stays as sharp as it was drawn.
 		img = raster.Resize(img, max(width, int(math.Round(f.Flat.Width*across))), max(height, int(math.Round(f.Flat.Height*down))))
 		at := image.Pt(int(f.Crop.X0*across+0.5), int(f.Crop.Y0*down+0.5))

@@ -2,6 +2,7 @@ package server
 
 import (
 	"context"
+	"encoding/json"
 	"net/http"
 	"os"
 	"strconv"
@@ -10,7 +11,6 @@ import (
 
 	"dorbin/core/geometry"
 	"dorbin/core/packet"
-	"dorbin/core/raster"
 	"dorbin/internal/app"
 )
 
@@ -45,25 +45,18 @@ func (q OutlineQuery) outline() (o geometry.Outline) {
 
 type sourcePictureRequest struct {
 	SourcePagePath
-	OutlineQuery
-	Width      int             `query:"width" default:"240" minimum:"1" maximum:"2400" doc:"Pixels; the picture may be wider."`
-	Straighten float64         `query:"straighten" minimum:"-15" maximum:"15" doc:"Degrees clockwise."`
-	Crop       []float64       `query:"crop" minItems:"4" maxItems:"4" doc:"Left, top, right and bottom of what is kept of the flat page, in points."`
-	Tone       raster.ToneMode `query:"tone" enum:"white,gray,blackWhite"`
-	Brightness int             `query:"brightness" minimum:"-100" maximum:"100"`
-	Contrast   int             `query:"contrast" minimum:"-100" maximum:"100"`
-	Bare       bool            `query:"bare" doc:"Without comments and form fields."`
+	Width int    `query:"width" default:"240" minimum:"1" maximum:"2400" doc:"Pixels; the picture may be wider."`
+	Look  string `query:"look" maxLength:"20000" doc:"How the page is shown: the schema Look as JSON. Without it, as it came in."`
 }
 
-func (r sourcePictureRequest) look() packet.Look {
-	look := packet.Look{
-		Outline: r.outline(), Straighten: r.Straighten, Bare: r.Bare,
-		Tone: raster.Tone{Mode: r.Tone, Brightness: r.Brightness, Contrast: r.Contrast},
+func (r sourcePictureRequest) look() (look app.Look, err error) {
+	if r.Look == "" {
+		return look, nil
 	}
-	if len(r.Crop) == 4 {
-		look.Crop = geometry.Box{X0: r.Crop[0], Y0: r.Crop[1], X1: r.Crop[2], Y1: r.Crop[3]}
+	if err := json.Unmarshal([]byte(r.Look), &look); err != nil {
+		return look, huma.Error422UnprocessableEntity("The look is not written as it should be.", err)
 	}
-	return look
+	return look, nil
 }
 
 type findPapersRequest struct {
@@ -98,7 +91,11 @@ func (h handlers) registerPictures(api huma.API) {
 		OperationID: "source-picture", Method: http.MethodGet, Path: "/api/sources/{source}/pages/{number}/image",
 		Summary: "A source's page as it came in, or with a look that it may get", Responses: pictureResponse(),
 	}, func(ctx context.Context, in *sourcePictureRequest) (*huma.StreamResponse, error) {
-		path, err := h.app.SourcePicture(ctx, in.Source, in.Number, in.look(), in.Width)
+		look, err := in.look()
+		if err != nil {
+			return nil, err
+		}
+		path, err := h.app.SourcePicture(ctx, in.Source, in.Number, look, in.Width)
 		return sendFile(path, "image/jpeg", neverChanges, "", err)
 	})
 	huma.Register(api, huma.Operation{

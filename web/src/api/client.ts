@@ -18,6 +18,8 @@ export type Point = Schemas['Point'];
 export type Tone = Schemas['Tone'];
 export type Fold = Schemas['Fold'];
 export type Box = Schemas['Box'];
+export type Fit = Schemas['Fit'];
+export type Cleaning = Schemas['Cleaning'];
 export type PageContent = Schemas['PageContent'];
 export type Papers = Schemas['Papers'];
 export type SourcePage = Schemas['SourcePage'];
@@ -64,7 +66,10 @@ function sentence(error: unknown): string {
 }
 
 /** What of a page's look a picture is made with; mirror and turn are the browser's. */
-export type Look = Pick<Page, 'source' | 'sourcePage' | 'outline' | 'straighten' | 'crop' | 'tone' | 'bare'>;
+export type Look = Pick<
+  Page,
+  'source' | 'sourcePage' | 'outline' | 'straighten' | 'crop' | 'fit' | 'clean' | 'patches' | 'tone' | 'bare'
+>;
 
 /** Where to find the picture of a page, at least width pixels wide, before its mirror and turn; none of a blank page. */
 export function pictureUrl(page: Look, width: number): string | undefined {
@@ -87,14 +92,20 @@ export function batchPictureUrl(batch: string, page: string, width: number): str
   return `/api/batches/${batch}/pages/${page}/image?width=${Math.ceil(width)}`;
 }
 
-function lookQuery({ outline, straighten, crop, tone, bare }: Look): string {
-  let query = outline ? `&outline=${flatten(outline).join(',')}` : '';
-  if (straighten) query += `&straighten=${straighten}`;
-  if (crop) query += `&crop=${[crop.x0, crop.y0, crop.x1, crop.y1].join(',')}`;
-  if (tone.mode) query += `&tone=${tone.mode}`;
-  if (tone.brightness) query += `&brightness=${tone.brightness}`;
-  if (tone.contrast) query += `&contrast=${tone.contrast}`;
-  return bare ? `${query}&bare=true` : query;
+/** A look as the server takes it; none where nothing is done to the page. */
+function lookQuery({ outline, straighten, crop, fit, clean, patches, tone, bare }: Look): string {
+  const look = {
+    outline,
+    straighten: straighten || undefined,
+    crop,
+    fit,
+    clean,
+    patches: patches ?? undefined,
+    tone: tone.mode || tone.brightness || tone.contrast ? tone : undefined,
+    bare: bare || undefined,
+  };
+  const text = JSON.stringify(look);
+  return text === '{}' ? '' : `&look=${encodeURIComponent(text)}`;
 }
 
 /** The corners of an outline as eight numbers, as the server takes them. */

@@ -716,6 +716,12 @@ export interface components {
             /** @description What undoing would take back, in words; empty when there is nothing. */
             undo: string;
         };
+        Cleaning: {
+            /** @description The dark edges of a scan and the shadow of a binding. */
+            edges?: boolean;
+            /** @description Single tiny marks without company. */
+            specks?: boolean;
+        };
         Command: {
             after?: string;
             /** Format: double */
@@ -733,9 +739,11 @@ export interface components {
             };
             /** Format: int64 */
             by?: number;
+            clean?: components["schemas"]["Cleaning"];
             /** Format: int64 */
             count?: number;
             do: string;
+            fit?: components["schemas"]["Fit"];
             fold?: components["schemas"]["Fold"];
             mirrored?: boolean;
             /** @description Corners clockwise from the paper's top left, as fractions of the source page. */
@@ -743,6 +751,7 @@ export interface components {
             pages?: string[] | null;
             part?: string;
             parts?: string[] | null;
+            picture?: boolean;
             /** @description In place of pages: a selection in words, such as 2-9, odd. */
             range?: string;
             replace?: string[] | null;
@@ -854,7 +863,7 @@ export interface components {
             /** @description Names the finding as long as its pages stay as they are. */
             key: string;
             /** @enum {string} */
-            kind: "sideways" | "blank" | "copy" | "twice" | "size" | "number" | "count" | "cut";
+            kind: "sideways" | "tilted" | "blank" | "copy" | "twice" | "size" | "number" | "count" | "cut";
             /** @description The page that it is compared with. */
             other?: string;
             /** @description The page that it is about. */
@@ -878,6 +887,25 @@ export interface components {
              * @description Pages that have not been looked at yet.
              */
             waiting: number;
+        };
+        Fit: {
+            /**
+             * Format: double
+             * @description Where in the free room it lies: 0 is left, 1 is right.
+             */
+            across?: number;
+            /**
+             * Format: double
+             * @description Where in the free room it lies: 0 is the top, 1 is the bottom.
+             */
+            down?: number;
+            /** @description The paper lies on its longer edge where what is kept of the page does. */
+            follow?: boolean;
+            margin?: components["schemas"]["Margin"];
+            /** @description Of the sheet, in points. Without it the sheet is what is kept of the page, with its margins around it. */
+            paper?: components["schemas"]["Size"];
+            /** @enum {string} */
+            scale?: "shrink" | "fill" | "keep";
         };
         Fold: {
             /** Format: double */
@@ -925,6 +953,16 @@ export interface components {
         LookedRequestBody: {
             looked: boolean;
             pages: string[];
+        };
+        Margin: {
+            /** Format: double */
+            bottom?: number;
+            /** Format: double */
+            left?: number;
+            /** Format: double */
+            right?: number;
+            /** Format: double */
+            top?: number;
         };
         Outcome: {
             name: string;
@@ -985,6 +1023,8 @@ export interface components {
              * @description What the page weighs; 0 while it is not known.
              */
             bytes: number;
+            /** @description What is wiped off. */
+            clean?: components["schemas"]["Cleaning"];
             /** @description Of the flat page, straightened, before mirror and turn, in points. */
             crop?: components["schemas"]["Box"];
             /**
@@ -992,6 +1032,8 @@ export interface components {
              * @description Of an image page: dots per inch across.
              */
             dpi?: number;
+            /** @description The sheet that what is kept is laid on, before mirror and turn. */
+            fit?: components["schemas"]["Fit"];
             /** @description Of a page set aside: the title of the part it was in. */
             from?: string;
             /**
@@ -1017,6 +1059,10 @@ export interface components {
             number: number;
             /** @description Of the paper in the source page, which is laid flat. */
             outline?: components["schemas"]["Point"][];
+            /** @description What is painted over with paper, on the flat page. */
+            patches?: components["schemas"]["Patch"][] | null;
+            /** @description A picture is made of it, of which nothing can be copied. */
+            picture?: boolean;
             source: string;
             /** Format: int64 */
             sourcePage: number;
@@ -1043,9 +1089,20 @@ export interface components {
             content?: components["schemas"]["Box"];
             /** @description What is kept of it now. */
             crop?: components["schemas"]["Box"];
+            /** @description The sheet that what is kept of it is laid on now, as it stands. */
+            fit?: components["schemas"]["Fit"];
             /** Format: double */
             height: number;
+            /**
+             * Format: double
+             * @description Degrees clockwise by which it would be straightened to be level, as it stands; none where that cannot be measured.
+             */
+            level?: number;
             page: string;
+            /** @description Around what is painted over. */
+            painted?: components["schemas"]["Box"][] | null;
+            /** @description Where the paper lies on the darker lid of its scanner; none where no lid is seen. */
+            paper?: components["schemas"]["Box"];
             /** @description The page is damaged: nothing is known of its content. */
             unread?: boolean;
             /**
@@ -1075,6 +1132,11 @@ export interface components {
         PartHead: {
             id: string;
             title: string;
+        };
+        Patch: {
+            box: components["schemas"]["Box"];
+            /** Format: double */
+            tilt?: number;
         };
         PlaceBatchRequestBody: {
             /** @description Of the source that is made. */
@@ -2717,19 +2779,10 @@ export interface operations {
     "source-picture": {
         parameters: {
             query?: {
-                /** @description x and y of the corners, clockwise from the paper's top left, as fractions. */
-                outline?: number[] | null;
                 /** @description Pixels; the picture may be wider. */
                 width?: number;
-                /** @description Degrees clockwise. */
-                straighten?: number;
-                /** @description Left, top, right and bottom of what is kept of the flat page, in points. */
-                crop?: number[] | null;
-                tone?: "white" | "gray" | "blackWhite";
-                brightness?: number;
-                contrast?: number;
-                /** @description Without comments and form fields. */
-                bare?: boolean;
+                /** @description How the page is shown: the schema Look as JSON. Without it, as it came in. */
+                look?: string;
             };
             header?: never;
             path: {

@@ -18,6 +18,11 @@ interface KindWords {
 
 export const kindWords: Record<Finding['kind'], KindWords> = {
   sideways: { many: (n) => `${count(n, 'page')} not upright`, settle: 'Turn', accept: 'Leave as it is' },
+  tilted: {
+    many: (n) => (n === 1 ? '1 page leans' : `${n} pages lean`),
+    settle: 'Straighten',
+    accept: 'Leave as it is',
+  },
   cut: { many: (n) => `${count(n, 'page')} cropped too far`, settle: 'Widen', accept: 'Leave as it is' },
   blank: { many: (n) => count(n, 'blank page'), settle: 'Set aside', accept: 'Keep it' },
   twice: { many: (n) => `${count(n, 'page')} placed twice`, settle: 'Set aside', accept: 'Keep both' },
@@ -27,7 +32,7 @@ export const kindWords: Record<Finding['kind'], KindWords> = {
     settle: 'Put in order',
     accept: 'Leave as it is',
   },
-  size: { many: (n) => `${count(n, 'page')} of another size`, accept: 'Leave as it is' },
+  size: { many: (n) => `${count(n, 'page')} of another size`, settle: 'Fit', accept: 'Leave as it is' },
   count: { many: (n) => `${count(n, 'count')} not met`, accept: 'Leave as it is' },
 };
 
@@ -46,11 +51,17 @@ export function groupsOf(findings: readonly Finding[]): FindingGroupData[] {
 export function settleAll(findings: readonly Finding[]): Command[] {
   const merged: Command[] = [];
   for (const command of findings.flatMap((finding) => finding.settle ?? [])) {
-    const same = merged.find((c) => c.do === command.do && c.by === command.by && command.do !== 'arrange');
+    const same = merged.find((other) => command.do !== 'arrange' && isSameAct(other, command));
     if (same) {
       if (command.pages) same.pages = [...new Set([...(same.pages ?? []), ...command.pages])];
       if (command.boxes) same.boxes = { ...same.boxes, ...command.boxes };
     } else merged.push({ ...command });
   }
   return merged;
+}
+
+/** Whether two commands do the same, apart from the pages that they do it with. */
+function isSameAct(a: Command, b: Command): boolean {
+  const act = (command: Command) => JSON.stringify({ ...command, pages: undefined, boxes: undefined });
+  return act(a) === act(b);
 }

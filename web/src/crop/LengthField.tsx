@@ -1,6 +1,6 @@
 import { NumberInput } from '@mantine/core';
 import { useState } from 'react';
-import classes from './Crop.module.css';
+import classes from './CropView.module.css';
 import { UNITS, type Unit } from './units';
 
 interface Props {

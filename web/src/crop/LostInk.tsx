@@ -1,6 +1,6 @@
 import { Anchor } from '@mantine/core';
 import { count, pagesInWords } from '../shared/format';
-import classes from './Crop.module.css';
+import classes from './CropView.module.css';
 import type { Loss } from './cropping';
 
 interface Props {

@@ -1,6 +1,6 @@
 import { SegmentedControl } from '@mantine/core';
 import type { Box } from '../api/client';
-import classes from './Crop.module.css';
+import classes from './CropView.module.css';
 import { resized, type Extent, type Handle } from './cropping';
 import { LengthField } from './LengthField';
 import { UNITS, type Unit } from './units';

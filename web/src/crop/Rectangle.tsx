@@ -1,15 +1,16 @@
 import { useState, type KeyboardEvent, type PointerEvent } from 'react';
 import type { Box } from '../api/client';
 import classes from './Rectangle.module.css';
-import { MM, resized, shifted, snapped, type Extent, type Handle, type Lines } from './cropping';
+import { MM, resized, shaped, shifted, snapped, type Extent, type Handle, type Lines } from './cropping';
+import type { Hold } from './Sizes';
 
 interface Props {
   box: Box;
   page: Extent;
   /** Pixels for each point. */
   scale: number;
-  /** Its size is fixed: it can only be moved. */
-  locked: boolean;
+  /** What of it stays as it is: of a fixed size it can only be moved. */
+  hold: Hold;
   lines: Lines;
   /** The sides at which ink would be lost. */
   lost: readonly string[];
@@ -38,7 +39,7 @@ const LARGE_STEP = 1 * MM;
 const REACH = 5;
 
 /** What is kept of the pages: its sides and corners are dragged or moved by arrow keys, and so is the whole. */
-export function Rectangle({ box, page, scale, locked, lines, lost, onChange }: Props) {
+export function Rectangle({ box, page, scale, hold, lines, lost, onChange }: Props) {
   const [from, setFrom] = useState<{ x: number; y: number; box: Box; handle: Handle | undefined }>();
 
   const onPointerDown = (handle?: Handle) => (event: PointerEvent<HTMLElement>) => {
@@ -54,7 +55,8 @@ export function Rectangle({ box, page, scale, locked, lines, lost, onChange }: P
     if (!from.handle) onChange(shifted(from.box, dx, dy, page));
     else {
       const next = resized(from.box, from.handle, dx, dy, page);
-      onChange(event.altKey ? next : snapped(next, from.handle, lines, REACH / scale));
+      const at = event.altKey ? next : snapped(next, from.handle, lines, REACH / scale);
+      onChange(shaped(at, from.handle, hold.shape, page));
     }
   };
   const onPointerUp = () => setFrom(undefined);
@@ -65,7 +67,8 @@ export function Rectangle({ box, page, scale, locked, lines, lost, onChange }: P
     event.stopPropagation();
     const by = event.shiftKey ? LARGE_STEP : SMALL_STEP;
     const [dx, dy] = [step[0] * by, step[1] * by];
-    onChange(handle ? resized(box, handle, dx, dy, page) : shifted(box, dx, dy, page));
+    if (!handle) onChange(shifted(box, dx, dy, page));
+    else onChange(shaped(resized(box, handle, dx, dy, page), handle, hold.shape, page));
   };
   const events = { onPointerMove, onPointerUp, onPointerCancel: onPointerUp };
 
@@ -96,7 +99,7 @@ export function Rectangle({ box, page, scale, locked, lines, lost, onChange }: P
           onKeyDown={onKeyDown()}
           {...events}
         />
-        {!locked &&
+        {!hold.size &&
           HANDLES.map(({ name, handle }) => (
             <button
               key={name}

@@ -1,8 +1,8 @@
-import { ActionIcon, SegmentedControl } from '@mantine/core';
-import { IconChevronLeft, IconChevronRight } from '@tabler/icons-react';
+import { SegmentedControl } from '@mantine/core';
 import type { Page } from '../api/client';
-import classes from './Crop.module.css';
-import type { Seen } from './Sheet';
+import { Pager } from './Pager';
+
+export type Seen = 'darkest' | 'average' | 'one';
 
 interface Props {
   seen: Seen;
@@ -20,24 +20,14 @@ const CHOICES = [
 /** How the pages are shown under the rectangle. */
 export function SeenBar({ seen, onSeen, page, onStep }: Props) {
   return (
-    <div className={classes.bar}>
+    <>
       <SegmentedControl
         aria-label="How the pages are shown"
         data={CHOICES}
         value={seen}
         onChange={(value) => onSeen(value as Seen)}
       />
-      {seen === 'one' && page && (
-        <>
-          <ActionIcon variant="default" aria-label="The page before" onClick={() => onStep(-1)}>
-            <IconChevronLeft size={16} />
-          </ActionIcon>
-          <span>Page {page.number}</span>
-          <ActionIcon variant="default" aria-label="The next page" onClick={() => onStep(1)}>
-            <IconChevronRight size={16} />
-          </ActionIcon>
-        </>
-      )}
-    </div>
+      {seen === 'one' && page && <Pager page={page} onStep={onStep} />}
+    </>
   );
 }

@@ -1,16 +1,27 @@
 import { Button, Select } from '@mantine/core';
 import { useState } from 'react';
-import classes from './Crop.module.css';
+import type { Box } from '../api/client';
+import classes from './CropView.module.css';
 import { MM, type Extent } from './cropping';
 import { LengthField } from './LengthField';
 import type { Unit } from './units';
 
+/** What of the rectangle stays as it is while it is changed: its size, or its width for each height. */
+export interface Hold {
+  size?: Extent;
+  shape?: number;
+}
+
 interface Props {
-  size: Extent | undefined;
+  hold: Hold;
+  box: Box;
   unit: Unit;
-  onSize: (size: Extent | undefined) => void;
+  /** On how many of the pages the paper's edge is seen. */
+  papers: number;
+  onHold: (hold: Hold) => void;
   onTight: (border: number) => void;
   onTightEach: (border: number) => void;
+  onPaper: () => void;
 }
 
 const OWN = 'own';
@@ -22,41 +33,59 @@ const PAPERS: Record<string, Extent> = {
   Letter: { width: 215.9 * MM, height: 279.4 * MM },
   Legal: { width: 215.9 * MM, height: 355.6 * MM },
 };
+const SHAPE = 'shape';
+const SQUARE = 'square';
 const CHOICES = [
   { value: FREE, label: 'Any size' },
+  { value: SHAPE, label: 'Any size of this shape' },
+  { value: SQUARE, label: 'Any square' },
   ...Object.keys(PAPERS).map((name) => ({ value: name, label: name })),
   { value: OWN, label: 'A size of my own' },
 ];
 const BORDER = 5 * MM;
 
 /** The rectangle from what is on the pages, or of a fixed size that can be moved. */
-export function Sizes({ size, unit, onSize, onTight, onTightEach }: Props) {
+export function Sizes({ hold, box, unit, papers, onHold, onTight, onTightEach, onPaper }: Props) {
   const [choice, setChoice] = useState(FREE);
   const [border, setBorder] = useState(BORDER);
   const choose = (value: string | null) => {
     const next = value ?? FREE;
     setChoice(next);
-    if (next === FREE) onSize(undefined);
-    else onSize(PAPERS[next] ?? size ?? PAPERS.A5);
+    if (next === FREE) onHold({});
+    else if (next === SHAPE) onHold({ shape: (box.x1 - box.x0) / (box.y1 - box.y0) });
+    else if (next === SQUARE) onHold({ shape: 1 });
+    else onHold({ size: PAPERS[next] ?? hold.size ?? PAPERS.A5 });
   };
-  // What is taken from the content has no fixed size.
-  const free = (tight: (border: number) => void) => {
+  // What is taken from the pages has no fixed size.
+  const free = (take: () => void) => {
     setChoice(FREE);
-    onSize(undefined);
-    tight(border);
+    onHold({});
+    take();
   };
+  const { size } = hold;
   return (
     <section aria-label="To the content, or to a size">
       <h2>To what is on the pages</h2>
       <LengthField label="Border" value={border} unit={unit} onChange={setBorder} />
       <div className={classes.pair}>
-        <Button onClick={() => free(onTight)} title="One rectangle around the content of all pages">
+        <Button
+          onClick={() => free(() => onTight(border))}
+          title="One rectangle around the content of all pages"
+        >
           Same for all
         </Button>
-        <Button onClick={() => free(onTightEach)} title="A rectangle for each page, around its own content">
+        <Button
+          onClick={() => free(() => onTightEach(border))}
+          title="A rectangle for each page, around its own content"
+        >
           Each on its own
         </Button>
       </div>
+      {papers > 0 && (
+        <Button onClick={() => free(onPaper)} title="A rectangle for each page, along the edge of its paper">
+          {papers === 1 ? 'Along the edge of the paper' : `Along the edges of ${papers} papers`}
+        </Button>
+      )}
       <Select
         label="Fixed size"
         data={CHOICES}
@@ -71,13 +100,13 @@ export function Sizes({ size, unit, onSize, onTight, onTightEach }: Props) {
             label="Width"
             value={size.width}
             unit={unit}
-            onChange={(width) => onSize({ ...size, width })}
+            onChange={(width) => onHold({ size: { ...size, width } })}
           />
           <LengthField
             label="Height"
             value={size.height}
             unit={unit}
-            onChange={(height) => onSize({ ...size, height })}
+            onChange={(height) => onHold({ size: { ...size, height } })}
           />
         </div>
       )}

@@ -39,6 +39,27 @@ export function resized(box: Box, handle: Handle, dx: number, dy: number, page: 
   return next;
 }
 
+/**
+ * Gives a rectangle of which a side or a corner was moved a shape, its width for each height: the side or
+ * corner across from what was moved stays. As much of it as the page has room for.
+ */
+export function shaped(box: Box, handle: Handle, shape: number | undefined, page: Extent): Box {
+  if (!shape) return box;
+  const { x0, y0, x1, y1 } = box;
+  const byHeight = handle.x === 0 || (handle.y !== 0 && (x1 - x0) / (y1 - y0) > shape);
+  const width = byHeight ? (y1 - y0) * shape : x1 - x0;
+  const middle = { x: (x0 + x1) / 2, y: (y0 + y1) / 2 };
+  const roomX =
+    handle.x === 0 ? 2 * Math.min(middle.x, page.width - middle.x) : handle.x < 0 ? x1 : page.width - x0;
+  const roomY =
+    handle.y === 0 ? 2 * Math.min(middle.y, page.height - middle.y) : handle.y < 0 ? y1 : page.height - y0;
+  const w = Math.min(width, roomX, roomY * shape);
+  const h = w / shape;
+  const left = handle.x === 0 ? middle.x - w / 2 : handle.x < 0 ? x1 - w : x0;
+  const top = handle.y === 0 ? middle.y - h / 2 : handle.y < 0 ? y1 - h : y0;
+  return { x0: left, y0: top, x1: left + w, y1: top + h };
+}
+
 /** Moves a whole rectangle, which stays on the page. */
 export function shifted(box: Box, dx: number, dy: number, page: Extent): Box {
   const x = between(-box.x0, dx, page.width - box.x1);
@@ -70,14 +91,21 @@ export interface Lines {
   y: number[];
 }
 
-/** Where sides snap to: the page's own, and those of what is on the pages. */
+/** Where sides snap to: the page's own, those of what is on the pages, and the papers' edges. */
 export function snapLines(contents: readonly PageContent[], page: Extent): Lines {
   const all = common(contents);
+  const boxes = [...(all ? [all] : []), ...contents.flatMap(({ paper }) => paper ?? [])];
   return {
-    x: [0, page.width, ...(all ? [all.x0, all.x1] : [])],
-    y: [0, page.height, ...(all ? [all.y0, all.y1] : [])],
+    x: [0, page.width, ...boxes.flatMap(({ x0, x1 }) => [x0, x1])],
+    y: [0, page.height, ...boxes.flatMap(({ y0, y1 }) => [y0, y1])],
   };
 }
+
+/** Where sides snap to, guides included. */
+export const withGuides = (lines: Lines, guides: Lines): Lines => ({
+  x: [...lines.x, ...guides.x],
+  y: [...lines.y, ...guides.y],
+});
 
 /** The smallest rectangle around the content of all pages. */
 export function common(contents: readonly PageContent[]): Box | undefined {

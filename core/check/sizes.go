@@ -1,0 +1,87 @@
+package check
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"dorbin/core/geometry"
+	"dorbin/core/packet"
+)
+
+const (
+	mostOdd    = 0.3 // share of the pages that may each be told to be of another size
+	sizesNamed = 3   // of a mixture
+)
+
+// sizes finds pages of another size than most, or a mixture of sizes.
+func (s survey) sizes(packet.Packet) []Finding {
+	most, count := packet.CommonestSize(s.pages)
+	others := len(s.pages) - count
+	if others == 0 {
+		return nil
+	}
+	var findings []Finding
+	var ids []packet.PageID
+	for i, page := range s.pages {
+		name := packet.SizeName(page)
+		if name == most {
+			continue
+		}
+		ids = append(ids, page.ID)
+		findings = append(findings, Finding{
+			Kind: Size, Key: key(Size, page), Page: page.ID,
+			Sentence: fmt.Sprintf("Page %d is %s, most are %s", i+1, name, most),
+			Settle:   s.fitTo(most, page.ID),
+		})
+	}
+	if float64(others) <= mostOdd*float64(len(s.pages)) {
+		return findings
+	}
+	kinds, words := s.mixture()
+	return []Finding{{
+		Kind: Size, Key: Size + " " + words,
+		Sentence: fmt.Sprintf("The pages are of %d sizes: %s", kinds, words),
+		Settle:   s.fitTo(most, ids...),
+	}}
+}
+
+// fitTo makes pages as large as those of a name are.
+func (s survey) fitTo(size string, pages ...packet.PageID) []packet.Command {
+	at := slices.IndexFunc(s.pages, func(page packet.Page) bool { return packet.SizeName(page) == size })
+	paper := s.pages[at].Size()
+	if paper.Width > paper.Height {
+		paper = paper.Turned(90)
+	}
+	fit := geometry.Fit{Paper: paper, Follow: true, Scale: geometry.Fill, Across: 0.5, Down: 0.5}
+	return []packet.Command{{Do: "fit", Pages: pages, Fit: &fit}}
+}
+
+// mixture tells how many sizes there are, and names the first of them, the commonest
+// first.
+func (s survey) mixture() (kinds int, words string) {
+	counts := map[string]int{}
+	var names []string
+	for _, page := range s.pages {
+		name := packet.SizeName(page)
+		if counts[name] == 0 {
+			names = append(names, name)
+		}
+		counts[name]++
+	}
+	slices.SortStableFunc(names, func(a, b string) int { return counts[b] - counts[a] })
+	var told []string
+	others := len(s.pages)
+	for _, name := range names[:min(len(names), sizesNamed)] {
+		of := ""
+		if strings.Contains(name, "×") {
+			of = "of "
+		}
+		told = append(told, fmt.Sprintf("%d %s%s", counts[name], of, name))
+		others -= counts[name]
+	}
+	if others > 0 {
+		told = append(told, fmt.Sprintf("%d of other sizes", others))
+	}
+	return len(names), strings.Join(told, ", ")
+}

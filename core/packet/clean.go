@@ -1,0 +1,176 @@
+package packet
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+	"math"
+	"slices"
+
+	"dorbin/core/geometry"
+)
+
+// Patch is a rectangle of a page that is painted over with paper.
+type Patch struct {
+	Box  geometry.Box `json:"box"`            // of the flat page, straightened by Tilt
+	Tilt float64      `json:"tilt,omitempty"` // degrees clockwise: what the page was straightened by when it was painted
+}
+
+// Corners are the patch's corners on a flat page of this size, not straightened, in
+// points.
+func (p Patch) Corners(flat geometry.Size) (corners [4]geometry.Point) {
+	m := geometry.Framing{Flat: flat, Straighten: p.Tilt}.Straightening().Inverse()
+	b := p.Box
+	for i, c := range [4]geometry.Point{{X: b.X0, Y: b.Y0}, {X: b.X1, Y: b.Y0}, {X: b.X1, Y: b.Y1}, {X: b.X0, Y: b.Y1}} {
+		corners[i].X, corners[i].Y = m.Apply(c.X, c.Y)
+	}
+	return corners
+}
+
+// Patches is a list of patches. It is kept as its JSON, so that pages can be compared
+// and copied like numbers.
+type Patches string
+
+// List gives the patches in the order in which they were painted.
+func (p Patches) List() []Patch {
+	if p == "" {
+		return nil
+	}
+	var list []Patch
+	_ = json.Unmarshal([]byte(p), &list) // made by PatchesOf
+	return list
+}
+
+// PatchesOf keeps a list.
+func PatchesOf(list []Patch) Patches {
+	if len(list) == 0 {
+		return ""
+	}
+	text, _ := json.Marshal(list) // numbers that were checked
+	return Patches(text)
+}
+
+// MarshalJSON writes the list.
+func (p Patches) MarshalJSON() ([]byte, error) {
+	if p == "" {
+		return []byte("null"), nil
+	}
+	return []byte(p), nil
+}
+
+// UnmarshalJSON reads a list.
+func (p *Patches) UnmarshalJSON(text []byte) error {
+	var list []Patch
+	if err := json.Unmarshal(text, &list); err != nil {
+		return fmt.Errorf("read what is painted over: %w", err)
+	}
+	*p = PatchesOf(list)
+	return nil
+}
+
+const (
+	smallestPatch = geometry.PointsPerInch / geometry.MillimetresPerInch // 1 mm
+	mostPatches   = 50
+)
+
+// clean wipes edges and specks off pages, or leaves them.
+func clean(p *Packet, c Command, _ Known) (string, error) {
+	if c.Clean == nil {
+		return "", errors.New("it is not said what is to be wiped off")
+	}
+	n, err := p.adjust(c.Pages, func(page *Page) error {
+		if page.IsBlank() {
+			return nil
+		}
+		page.Clean = *c.Clean
+		return nil
+	})
+	if c.Clean.IsZero() {
+		return fmt.Sprintf("Left %s as %s scanned", countPages(n), were(n)), err
+	}
+	return "Cleaned " + countPages(n), err
+}
+
+// paint paints a rectangle of each page over with paper, or lifts what was painted:
+// all of it, or the patch at an index.
+func paint(p *Packet, c Command, _ Known) (string, error) {
+	if c.Box == nil {
+		n, err := p.adjust(c.Pages, func(page *Page) error { return page.unpaint(c.At) })
+		return "Showed again what was painted over on " + countPages(n), err
+	}
+	n, err := p.adjust(c.Pages, func(page *Page) error { return page.paint(*c.Box) })
+	return "Painted over a place on " + countPages(n), err
+}
+
+// paint paints over a box of the page as it would stand uncropped.
+func (p *Page) paint(standing geometry.Box) error {
+	if p.IsBlank() {
+		return errors.New("there is nothing on a blank page to paint over")
+	}
+	for _, side := range []float64{standing.X0, standing.Y0, standing.X1, standing.Y1} {
+		if math.IsNaN(side) || math.IsInf(side, 0) {
+			return errors.New("a side of the rectangle is no number")
+		}
+	}
+	whole := p.Framing().Uncropped()
+	box := standing.Intersect(whole.Size().Box())
+	if size := box.Size(); size.Width < smallestPatch || size.Height < smallestPatch {
+		return errors.New("what is painted over is at least a millimetre wide and high")
+	}
+	list := p.Patches.List()
+	if len(list) >= mostPatches {
+		return fmt.Errorf("a page has at most %d places that are painted over", mostPatches)
+	}
+	whole.Straighten = 0 // the box is one of the straightened page
+	p.Patches = PatchesOf(append(list, Patch{Box: box.Mapped(whole.Transform().Inverse()), Tilt: p.Straighten}))
+	return nil
+}
+
+func (p *Page) unpaint(at *int) error {
+	list := p.Patches.List()
+	if at == nil {
+		p.Patches = ""
+		return nil
+	}
+	if *at < 0 || *at >= len(list) {
+		return fmt.Errorf("the page has %d places that are painted over", len(list))
+	}
+	p.Patches = PatchesOf(slices.Delete(list, *at, *at+1))
+	return nil
+}
+
+// StandingPatches are boxes around what is painted over, on the page as it would stand
+// uncropped.
+func (p Page) StandingPatches() []geometry.Box {
+	whole := p.Framing().Uncropped()
+	list := p.Patches.List()
+	boxes := make([]geometry.Box, len(list))
+	for i, patch := range list {
+		lean := geometry.Framing{Flat: whole.Flat, Straighten: patch.Tilt}.Straightening().Inverse()
+		boxes[i] = patch.Box.Mapped(lean.Then(whole.Transform()))
+	}
+	return boxes
+}
+
+// picture makes pictures of pages, of which nothing can be copied, or leaves them what
+// they are.
+func picture(p *Packet, c Command, _ Known) (string, error) {
+	n, err := p.adjust(c.Pages, func(page *Page) error {
+		page.Picture = c.Picture
+		return nil
+	})
+	switch {
+	case !c.Picture:
+		return fmt.Sprintf("Left %s as %s", countPages(n), were(n)), err
+	case n == 1:
+		return "Made a picture of 1 page", err
+	}
+	return "Made pictures of " + countPages(n), err
+}
+
+func were(n int) string {
+	if n == 1 {
+		return "it was"
+	}
+	return "they were"
+}

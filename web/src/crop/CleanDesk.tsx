@@ -1,0 +1,157 @@
+import { Button, Checkbox } from '@mantine/core';
+import { Link } from 'wouter';
+import type { Cleaning, Page } from '../api/client';
+import { useCommands } from '../bench/useCommands';
+import { count, pagesInWords } from '../shared/format';
+import classes from './CropView.module.css';
+import { Frame } from './Frame';
+import { Pager } from './Pager';
+import { PaintArea } from './PaintArea';
+import { Room } from './Room';
+import { Uncropped } from './Uncropped';
+import { WhichPages } from './WhichPages';
+import { idsOf, pagesOf, type DeskProps } from './desk';
+import { useBack } from './useBack';
+import { useShown } from './useShown';
+
+const WIPED: { part: keyof Cleaning; label: string; description: string }[] = [
+  {
+    part: 'edges',
+    label: 'Wipe dark edges to paper',
+    description: 'The shadow of a binding, the lid of the scanner beside the paper.',
+  },
+  { part: 'specks', label: 'Remove specks', description: 'Tiny marks with no writing near them.' },
+];
+
+/** Scans are wiped: dark edges, specks, and what is painted over by hand. */
+export function CleanDesk({ packet, chosen, contents }: DeskProps) {
+  const pages = pagesOf(packet, contents);
+  const { page, step } = useShown(pages, true);
+  const content = contents.find((other) => other.page === page?.id);
+  const { act } = useCommands(packet.id);
+  const back = useBack(packet.id, pages[0]);
+  const painted = content?.painted ?? [];
+
+  return (
+    <Frame
+      packet={packet}
+      status={`Clean · ${count(pages.length, 'page')}`}
+      acts={
+        <Button component={Link} href={back} variant="filled">
+          Done
+        </Button>
+      }
+      sheet={
+        <Room extent={content ?? { width: 1, height: 1 }}>
+          {(scale) =>
+            page &&
+            content && (
+              <>
+                <Uncropped page={page} extent={content} scale={scale} />
+                <PaintArea
+                  key={page.id}
+                  painted={painted}
+                  extent={content}
+                  scale={scale}
+                  onPaint={(box) => void act([{ do: 'paint', pages: [page.id], box }])}
+                  onLift={(at) => void act([{ do: 'paint', pages: [page.id], at }])}
+                />
+              </>
+            )
+          }
+        </Room>
+      }
+      bar={page && <Pager page={page} onStep={step} />}
+    >
+      <WhichPages chosen={chosen} others={0} />
+      <section aria-label="On all of these pages">
+        <h2>On {pages.length === 1 ? 'this page' : `all ${count(pages.length, 'page')}`}</h2>
+        {WIPED.map(({ part, label, description }) => (
+          <Wiped
+            key={part}
+            label={label}
+            description={description}
+            on={pages.map(({ clean }) => clean?.[part] ?? false)}
+            onChange={(on) =>
+              void act(
+                groupedBy(pages, (other) => JSON.stringify({ ...other.clean, [part]: on || undefined })).map(
+                  ([clean, alike]) => ({
+                    do: 'clean',
+                    pages: idsOf(alike),
+                    clean: JSON.parse(clean) as Cleaning,
+                  }),
+                ),
+              )
+            }
+          />
+        ))}
+      </section>
+      <section aria-label="On this page">
+        <h2>{page ? `On page ${page.number}` : 'On this page'}</h2>
+        <p className="soft">Drag over a thumb or a stain: it is painted over with the paper around it.</p>
+        {painted.length > 0 && (
+          <Button onClick={() => page && void act([{ do: 'paint', pages: [page.id] }])}>
+            Show again what was painted over
+          </Button>
+        )}
+      </section>
+      <section aria-label="Pictures">
+        <h2>Make pictures of them</h2>
+        <Wiped
+          label={pages.length === 1 ? 'Make a picture of this page' : 'Make pictures of these pages'}
+          description="At 300 dots an inch. Nothing that was under or beside what is seen stays in the file, and text can no longer be searched or copied."
+          on={pages.map(({ picture }) => picture ?? false)}
+          onChange={(on) => void act([{ do: 'picture', pages: idsOf(pages), picture: on || undefined }])}
+        />
+        <BecomePictures pages={pages} />
+      </section>
+      <p className={classes.foot}>
+        All of this can be lifted again. In the export, what is wiped or painted over is gone.
+      </p>
+    </Frame>
+  );
+}
+
+interface WipedProps {
+  label: string;
+  description: string;
+  /** Whether it is done to each of the pages. */
+  on: boolean[];
+  onChange: (on: boolean) => void;
+}
+
+function Wiped({ label, description, on, onChange }: WipedProps) {
+  const all = on.every(Boolean);
+  return (
+    <Checkbox
+      label={label}
+      description={description}
+      checked={all}
+      indeterminate={!all && on.some(Boolean)}
+      onChange={(event) => onChange(event.currentTarget.checked)}
+    />
+  );
+}
+
+/** Names the PDF pages that cleaning makes pictures of. */
+function BecomePictures({ pages }: { pages: readonly Page[] }) {
+  const numbers = pages
+    .filter(
+      (page) =>
+        page.source !== '' && !page.isPicture && !page.picture && (page.clean ?? page.patches?.length),
+    )
+    .map(({ number }) => number);
+  if (numbers.length === 0) return null;
+  return (
+    <p className={classes.own}>
+      {pagesInWords(numbers)} {numbers.length === 1 ? 'is' : 'are'} part of a PDF: once cleaned,{' '}
+      {numbers.length === 1 ? 'it becomes a picture' : 'they become pictures'} in the export.
+    </p>
+  );
+}
+
+function groupedBy(pages: readonly Page[], key: (page: Page) => string): [string, Page[]][] {
+  const groups = new Map<string, Page[]>();
+  for (const page of pages) groups.set(key(page), [...(groups.get(key(page)) ?? []), page]);
+  return [...groups];
+}

@@ -1,0 +1,138 @@
+import { Button, Checkbox } from '@mantine/core';
+import { useLocalStorage } from '@mantine/hooks';
+import { useState } from 'react';
+import { Link, useLocation } from 'wouter';
+import { useCommands } from '../bench/useCommands';
+import { count } from '../shared/format';
+import classes from './CropView.module.css';
+import { cropCommands, isWhole, sameSize, snapLines, withGuides, type Extent, type Lines } from './cropping';
+import { Frame } from './Frame';
+import { LostInk } from './LostInk';
+import { Margins } from './Margins';
+import { Rectangle } from './Rectangle';
+import { Room } from './Room';
+import { Rulers } from './Rulers';
+import { SeenBar, type Seen } from './SeenBar';
+import { Sizes, type Hold } from './Sizes';
+import { Through } from './Through';
+import { Uncropped } from './Uncropped';
+import { WhichPages } from './WhichPages';
+import { idsOf, pagesOf, type DeskProps } from './desk';
+import type { Unit } from './units';
+import { useBack } from './useBack';
+import { usePlan } from './usePlan';
+import { useShown } from './useShown';
+
+/** The pages under one rectangle: what is kept of them, and what would be lost. */
+export function CropDesk({ packet, chosen, contents, base, waiting }: DeskProps) {
+  const extent: Extent = { width: base.width, height: base.height };
+  const alike = contents.filter((content) => sameSize(content, extent));
+  const pages = pagesOf(packet, alike);
+  const cropping = usePlan(alike, new Map(pages.map((page) => [page.id, page.number])), extent);
+  const [hold, setHold] = useState<Hold>({});
+  const [unit, setUnit] = useLocalStorage<Unit>({ key: 'dorbin.crop.unit', defaultValue: 'mm' });
+  const [seen, setSeen] = useState<Seen>('darkest');
+  const [guides, setGuides] = useState<Lines>({ x: [], y: [] });
+  const { page, show, step } = useShown(pages, seen === 'one');
+
+  // One page is shown under the rectangle that it gets; the others under that of all.
+  const shown = seen === 'one' ? alike.find((content) => content.page === page?.id) : undefined;
+  const box = cropping.boxOf(shown);
+  const lostHere = shown ? cropping.lost.filter((loss) => loss.page === shown.page) : cropping.lost;
+
+  const { act } = useCommands(packet.id);
+  const [, navigate] = useLocation();
+  const back = useBack(packet.id, pages[0]);
+  const apply = async () => {
+    await act(cropCommands(cropping.plan, idsOf(pages)));
+    navigate(back);
+  };
+  const changes = !isWhole(cropping.plan.box, extent) || cropping.own.length > 0;
+  const cropped = alike.some((content) => content.crop);
+  const through = pages.length > 1 && seen !== 'one';
+
+  return (
+    <Frame
+      packet={packet}
+      status={`Crop · ${count(pages.length, 'page')}${through ? ' seen through each other' : ''}`}
+      acts={
+        <>
+          <Button component={Link} href={back}>
+            Cancel
+          </Button>
+          <Button variant="filled" disabled={waiting || (!changes && !cropped)} onClick={() => void apply()}>
+            {changes || !cropped ? 'Crop' : 'Lift the crop of'} {count(pages.length, 'page')}
+          </Button>
+        </>
+      }
+      sheet={
+        <Room extent={extent}>
+          {(scale) => (
+            <>
+              {seen === 'one' && page ? (
+                <Uncropped page={page} extent={extent} scale={scale} />
+              ) : (
+                <Through packet={packet} pages={pages} mode={seen === 'average' ? 'average' : 'darkest'} />
+              )}
+              <Rulers page={extent} scale={scale} unit={unit} guides={guides} onGuides={setGuides} />
+              <Rectangle
+                box={box}
+                page={extent}
+                scale={scale}
+                hold={hold}
+                lines={withGuides(snapLines(shown ? [shown] : alike, extent), guides)}
+                lost={[...new Set(lostHere.flatMap(({ sides }) => sides))]}
+                onChange={(next) => cropping.setBox(next, shown)}
+              />
+            </>
+          )}
+        </Room>
+      }
+      bar={<SeenBar seen={seen} onSeen={setSeen} page={page} onStep={step} />}
+    >
+      <WhichPages chosen={chosen} others={contents.length - alike.length} />
+      <Margins
+        box={box}
+        page={extent}
+        unit={unit}
+        locked={hold.size !== undefined}
+        onUnit={setUnit}
+        onChange={(next) => cropping.setBox(next, shown)}
+      />
+      <Sizes
+        hold={hold}
+        box={box}
+        unit={unit}
+        papers={alike.filter(({ paper }) => paper).length}
+        onHold={(next) => {
+          setHold(next);
+          if (next.size) cropping.setSize(next.size);
+        }}
+        onTight={cropping.tight}
+        onTightEach={cropping.tightEach}
+        onPaper={cropping.toPaper}
+      />
+      <Checkbox
+        label="Mirror left and right on even pages"
+        checked={cropping.plan.mirror}
+        onChange={(event) => cropping.setMirror(event.currentTarget.checked)}
+      />
+      <LostInk
+        lost={cropping.lost}
+        own={cropping.own}
+        waiting={waiting}
+        onWiden={cropping.widen}
+        onOwn={cropping.giveOwn}
+        onForgetOwn={cropping.forgetOwn}
+        onShow={(id) => {
+          setSeen('one');
+          show(id);
+        }}
+      />
+      {cropped && <Button onClick={cropping.showAll}>Show the whole pages again</Button>}
+      <p className={classes.foot}>
+        Nothing is thrown away: a crop can be changed or lifted at any time until you delete the packet.
+      </p>
+    </Frame>
+  );
+}

@@ -1,0 +1,47 @@
+import { SegmentedControl } from '@mantine/core';
+import type { ReactNode } from 'react';
+import type { Packet } from '../api/client';
+import { Header } from '../shared/Header';
+import headerClasses from '../shared/Header.module.css';
+import classes from './CropView.module.css';
+import { MODES, useMode } from './useMode';
+
+interface Props {
+  packet: Packet;
+  status: string;
+  /** What the header offers. */
+  acts?: ReactNode;
+  /** The sheet that the work is done on. */
+  sheet: ReactNode;
+  /** What stands below it. */
+  bar?: ReactNode;
+  /** What the work is set by. */
+  children: ReactNode;
+}
+
+/** The view's frame: a sheet, and a panel with what is done to the pages on it. */
+export function Frame({ packet, status, acts, sheet, bar, children }: Props) {
+  const [mode, setMode] = useMode();
+  return (
+    <div className={classes.view}>
+      <Header title={<span className={headerClasses.name}>{packet.name}</span>}>
+        <span className="soft">{status}</span>
+        {acts}
+      </Header>
+      <main className={classes.work}>
+        {sheet}
+        <div className={classes.bar}>{bar}</div>
+        <aside className={classes.panel} aria-label="What is done to the pages">
+          <SegmentedControl
+            fullWidth
+            aria-label="What is done to the pages"
+            data={MODES}
+            value={mode}
+            onChange={(value) => setMode(value)}
+          />
+          {children}
+        </aside>
+      </main>
+    </div>
+  );
+}

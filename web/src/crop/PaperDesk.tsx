@@ -1,0 +1,233 @@
+import { Button, Checkbox, SegmentedControl, Select } from '@mantine/core';
+import { useLocalStorage } from '@mantine/hooks';
+import { useState } from 'react';
+import { Link, useLocation } from 'wouter';
+import { useCommands } from '../bench/useCommands';
+import { count } from '../shared/format';
+import classes from './CropView.module.css';
+import {
+  fitOf,
+  hasMargin,
+  keptOf,
+  lay,
+  mirroredFor,
+  PAPERS,
+  sheetOf,
+  sizesInWords,
+  type Sheet,
+  type Sides,
+} from './fitting';
+import { Frame } from './Frame';
+import { LengthField } from './LengthField';
+import { OnSheet } from './OnSheet';
+import { Pager } from './Pager';
+import { PlaceField } from './PlaceField';
+import { Room } from './Room';
+import { WhichPages } from './WhichPages';
+import { idsOf, pagesOf, type DeskProps } from './desk';
+import { UNITS, type Unit } from './units';
+import { useBack } from './useBack';
+import { useShown } from './useShown';
+
+const AS_IT_IS = 'page';
+const OWN = 'own';
+const PAPER_CHOICES = [
+  { value: AS_IT_IS, label: 'As large as each page, and a border' },
+  ...Object.keys(PAPERS).map((name) => ({ value: name, label: name })),
+  { value: OWN, label: 'A size of my own' },
+];
+const LIES = [
+  { value: 'follow', label: 'As each page' },
+  { value: 'upright', label: 'Upright' },
+  { value: 'lying', label: 'Lying' },
+];
+const SCALES = [
+  { value: 'shrink', label: 'Shrink' },
+  { value: 'fill', label: 'Fill' },
+  { value: 'keep', label: 'Keep size' },
+];
+const SCALE_WORDS: Record<Sheet['scale'], string> = {
+  shrink: 'Pages that are too large are made smaller, the others stay as large as they are.',
+  fill: 'Every page is made as large as the paper has room for.',
+  keep: 'Pages stay as large as they are. What has no room on the paper is cut.',
+};
+const SIDES: { side: keyof Sides; label: string }[] = [
+  { side: 'top', label: 'Top' },
+  { side: 'bottom', label: 'Bottom' },
+  { side: 'left', label: 'Left' },
+  { side: 'right', label: 'Right' },
+];
+
+/** Pages are laid on sheets of one size, or get a blank border. */
+export function PaperDesk({ packet, chosen, contents, base, waiting }: DeskProps) {
+  const pages = pagesOf(packet, contents);
+  const { page, step } = useShown(pages, true);
+  const content = contents.find((other) => other.page === page?.id) ?? base;
+  const [sheet, setSheet] = useState<Sheet>(() => sheetOf(base.fit));
+  const [choice, setChoice] = useState(() => choiceOf(sheetOf(base.fit)));
+  const [mirror, setMirror] = useState(false);
+  const [unit, setUnit] = useLocalStorage<Unit>({ key: 'dorbin.crop.unit', defaultValue: 'mm' });
+  const change = (part: Partial<Sheet>) => setSheet({ ...sheet, ...part });
+
+  const { act } = useCommands(packet.id);
+  const [, navigate] = useLocation();
+  const back = useBack(packet.id, pages[0]);
+  const apply = async (fit?: Sheet) => {
+    await act([
+      { do: 'fit', pages: idsOf(pages), fit: fit && fitOf(fit), mirrored: (fit && mirror) || undefined },
+    ]);
+    navigate(back);
+  };
+
+  const choose = (value: string | null) => {
+    setChoice(value ?? AS_IT_IS);
+    if (value === AS_IT_IS) change({ paper: undefined });
+    else {
+      const paper = PAPERS[value ?? ''] ?? sheet.paper ?? PAPERS.A4;
+      change({ paper: paper && lying(paper, liesAs(sheet) === 'lying') });
+    }
+  };
+  const lies = liesAs(sheet);
+  const shown = mirroredFor(sheet, mirror, page?.number ?? 1);
+  const laid = lay(shown, keptOf(content));
+  const fitted = contents.some(({ fit }) => fit);
+
+  return (
+    <Frame
+      packet={packet}
+      status={`Paper · ${sizesInWords(pages)}`}
+      acts={
+        <>
+          <Button component={Link} href={back}>
+            Cancel
+          </Button>
+          <Button
+            variant="filled"
+            disabled={waiting || (!sheet.paper && !hasMargin(sheet))}
+            onClick={() => void apply(sheet)}
+          >
+            {sheet.paper ? 'Fit' : 'Add a border to'} {count(pages.length, 'page')}
+          </Button>
+        </>
+      }
+      sheet={
+        <Room extent={laid.sheet}>
+          {(scale) =>
+            page && <OnSheet page={page} content={content} laid={laid} scale={scale} margin={shown.margin} />
+          }
+        </Room>
+      }
+      bar={page && <Pager page={page} onStep={step} />}
+    >
+      <WhichPages chosen={chosen} others={0} />
+      <section aria-label="Paper">
+        <h2>Paper</h2>
+        <Select
+          aria-label="Paper"
+          data={PAPER_CHOICES}
+          value={choice}
+          onChange={choose}
+          allowDeselect={false}
+          comboboxProps={{ withinPortal: true }}
+        />
+        {sheet.paper && choice === OWN && (
+          <div className={classes.pair}>
+            {(['width', 'height'] as const).map((edge) => (
+              <LengthField
+                key={edge}
+                label={edge === 'width' ? 'Width' : 'Height'}
+                value={sheet.paper?.[edge] ?? 0}
+                unit={unit}
+                onChange={(length) => sheet.paper && change({ paper: { ...sheet.paper, [edge]: length } })}
+              />
+            ))}
+          </div>
+        )}
+        {sheet.paper && choice !== OWN && (
+          <SegmentedControl
+            fullWidth
+            aria-label="How the paper lies"
+            data={LIES}
+            value={lies}
+            onChange={(value) =>
+              change({
+                follow: value === 'follow',
+                paper: sheet.paper && lying(sheet.paper, value === 'lying'),
+              })
+            }
+          />
+        )}
+      </section>
+      {sheet.paper && (
+        <section aria-label="Size of the pages on it">
+          <h2>Size of the pages on it</h2>
+          <SegmentedControl
+            fullWidth
+            aria-label="Size of the pages on it"
+            data={SCALES}
+            value={sheet.scale}
+            onChange={(value) => change({ scale: value as Sheet['scale'] })}
+          />
+          <p className="soft small">{SCALE_WORDS[sheet.scale]}</p>
+          <PlaceField
+            across={sheet.across}
+            down={sheet.down}
+            onPlace={(across, down) => change({ across, down })}
+          />
+        </section>
+      )}
+      <section aria-label="Blank border">
+        <div className={classes.heading}>
+          <h2>Blank border</h2>
+          <SegmentedControl
+            size="xs"
+            aria-label="Unit"
+            data={Object.keys(UNITS)}
+            value={unit}
+            onChange={(value) => setUnit(value as Unit)}
+          />
+        </div>
+        <div className={classes.pair}>
+          {SIDES.map(({ side, label }) => (
+            <LengthField
+              key={side}
+              label={label}
+              value={sheet.margin[side]}
+              unit={unit}
+              onChange={(length) => change({ margin: { ...sheet.margin, [side]: length } })}
+            />
+          ))}
+        </div>
+        <Checkbox
+          label="Mirror left and right on even pages"
+          checked={mirror}
+          onChange={(event) => setMirror(event.currentTarget.checked)}
+        />
+      </section>
+      {fitted && <Button onClick={() => void apply()}>Leave them as large as they were</Button>}
+      <p className={classes.foot}>
+        Text, links and form fields stay what they are, and go where the page goes.
+      </p>
+    </Frame>
+  );
+}
+
+function choiceOf({ paper }: Sheet): string {
+  if (!paper) return AS_IT_IS;
+  const named = Object.entries(PAPERS).find(
+    ([, { width, height }]) =>
+      Math.abs(Math.min(paper.width, paper.height) - width) < 1 &&
+      Math.abs(Math.max(paper.width, paper.height) - height) < 1,
+  );
+  return named?.[0] ?? OWN;
+}
+
+function liesAs({ follow, paper }: Sheet): string {
+  if (follow) return 'follow';
+  return paper && paper.width > paper.height ? 'lying' : 'upright';
+}
+
+function lying({ width, height }: { width: number; height: number }, lies: boolean) {
+  const [short, long] = [Math.min(width, height), Math.max(width, height)];
+  return lies ? { width: long, height: short } : { width: short, height: long };
+}

@@ -1,0 +1,178 @@
+import { Button, NumberInput, Slider } from '@mantine/core';
+import { useState } from 'react';
+import { Link } from 'wouter';
+import type { Command, PageContent } from '../api/client';
+import { useCommands } from '../bench/useCommands';
+import { count } from '../shared/format';
+import { tell } from '../shared/notify';
+import classes from './CropView.module.css';
+import { Frame } from './Frame';
+import { LevelLine } from './LevelLine';
+import { Pager } from './Pager';
+import { Room } from './Room';
+import { Uncropped } from './Uncropped';
+import { WhichPages } from './WhichPages';
+import { idsOf, pagesOf, type DeskProps } from './desk';
+import { degrees, leaningPages, standingAngle, STEEPEST } from './straightening';
+import { useBack } from './useBack';
+import { useShown } from './useShown';
+
+/** Pages are turned by a little until they stand level: as measured, by a line that is drawn, or by hand. */
+export function StraightenDesk({ packet, chosen, contents, waiting }: DeskProps) {
+  const pages = pagesOf(packet, contents);
+  const { page, show, step } = useShown(pages, true);
+  const content = contents.find((other) => other.page === page?.id);
+  const { act } = useCommands(packet.id);
+  const back = useBack(packet.id, pages[0]);
+  const now = page ? standingAngle(page) : 0;
+  const [draft, setDraft] = useState<number>();
+  const angle = draft ?? now;
+
+  const straighten = (ids: string[], to: number) => {
+    setDraft(undefined);
+    const steep = Math.abs(to) > STEEPEST;
+    if (steep) tell(`That is more than ${STEEPEST}°. Turn the page first.`, 'last-act');
+    else void act([{ do: 'straighten', pages: ids, angle: to || undefined }]);
+  };
+  const leaning = leaningPages(pages, contents);
+  const levelAll = () =>
+    act(
+      leaning.map(({ page: { id }, level }): Command => ({
+        do: 'straighten',
+        pages: [id],
+        angle: level || undefined,
+      })),
+    );
+
+  return (
+    <Frame
+      packet={packet}
+      status={`Straighten · ${count(pages.length, 'page')}`}
+      acts={
+        <Button component={Link} href={back} variant="filled">
+          Done
+        </Button>
+      }
+      sheet={
+        <Room extent={content ?? { width: 1, height: 1 }}>
+          {(scale) =>
+            page &&
+            content && (
+              <>
+                <div className={classes.clipped}>
+                  <Uncropped page={page} extent={content} scale={scale} lean={angle - now} />
+                </div>
+                <LevelLine
+                  key={page.id}
+                  extent={content}
+                  scale={scale}
+                  onLevel={(lean) => straighten([page.id], round(now - lean))}
+                />
+              </>
+            )
+          }
+        </Room>
+      }
+      bar={page && <Pager page={page} onStep={step} />}
+    >
+      <WhichPages chosen={chosen} others={0} />
+      <section aria-label="As measured">
+        <h2>As measured</h2>
+        <p>{measured(content, now)}</p>
+        <div className={classes.pair}>
+          <Button
+            disabled={!page || content?.level === undefined || Math.abs(content.level - now) < 0.05}
+            onClick={() => page && content?.level !== undefined && straighten([page.id], content.level)}
+          >
+            Straighten this
+          </Button>
+          <Button disabled={leaning.length === 0 || waiting} onClick={() => void levelAll()}>
+            Straighten all {leaning.length > 0 && leaning.length}
+          </Button>
+        </div>
+        {leaning.length > 0 && (
+          <ul className={classes.leaning}>
+            {leaning.slice(0, 8).map(({ page: other, lean }) => (
+              <li key={other.id}>
+                <button
+                  type="button"
+                  aria-current={other.id === page?.id || undefined}
+                  onClick={() => show(other.id)}
+                >
+                  Page {other.number} leans by {degrees(Math.abs(lean))}
+                </button>
+              </li>
+            ))}
+            {leaning.length > 8 && <li className="soft small">and {leaning.length - 8} more</li>}
+          </ul>
+        )}
+      </section>
+      <section aria-label="By hand">
+        <h2>By hand</h2>
+        <p className="soft">Draw a line on the page along something that should be level or upright.</p>
+        <Slider
+          thumbLabel="Degrees clockwise"
+          min={-STEEPEST}
+          max={STEEPEST}
+          step={0.1}
+          value={angle}
+          label={degrees}
+          marks={[{ value: 0 }]}
+          onChange={setDraft}
+          onChangeEnd={(value) => page && straighten([page.id], round(value))}
+        />
+        <AngleField
+          key={`${page?.id} ${now}`}
+          angle={now}
+          onAngle={(to) => page && straighten([page.id], to)}
+        />
+        <Button
+          disabled={pages.length < 2 || pages.every((other) => standingAngle(other) === now)}
+          onClick={() => straighten(idsOf(pages), now)}
+        >
+          Give all {count(pages.length, 'page')} this angle
+        </Button>
+      </section>
+      <p className={classes.foot}>
+        The paper stays as it is; the text of a PDF stays text. At 0° a page is as it came in.
+      </p>
+    </Frame>
+  );
+}
+
+function AngleField({ angle, onAngle }: { angle: number; onAngle: (angle: number) => void }) {
+  const [draft, setDraft] = useState<number | string>(angle);
+  const typed = Number.parseFloat(String(draft));
+  return (
+    <form
+      className={classes.pair}
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (Number.isFinite(typed)) onAngle(typed);
+      }}
+    >
+      <NumberInput
+        aria-label="Degrees clockwise"
+        value={draft}
+        suffix="°"
+        decimalScale={2}
+        step={0.1}
+        min={-STEEPEST}
+        max={STEEPEST}
+        onChange={setDraft}
+      />
+      <Button type="submit" disabled={!Number.isFinite(typed) || typed === angle}>
+        Turn this page
+      </Button>
+    </form>
+  );
+}
+
+function measured(content: PageContent | undefined, now: number): string {
+  if (content?.level === undefined) return 'There is nothing on this page that can be measured.';
+  const lean = now - content.level;
+  if (Math.abs(lean) < 0.05) return now === 0 ? 'This page is level.' : `Level, turned by ${degrees(now)}.`;
+  return `What is on this page leans by ${degrees(Math.abs(lean))} to the ${lean > 0 ? 'right' : 'left'}.`;
+}
+
+const round = (angle: number) => Math.round(angle * 100) / 100;

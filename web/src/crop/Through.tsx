@@ -1,0 +1,39 @@
+import { useState } from 'react';
+import { overlayUrl, type Packet, type Page } from '../api/client';
+import { count } from '../shared/format';
+import classes from './Room.module.css';
+
+interface Props {
+  packet: Packet;
+  pages: readonly Page[];
+  mode: 'darkest' | 'average';
+}
+
+/** Pages seen through each other, as they would stand uncropped. */
+export function Through({ packet, pages, mode }: Props) {
+  const url = overlayUrl(
+    packet,
+    pages.map(({ id }) => id),
+    mode,
+  );
+  return <Overlay key={url} url={url} pages={pages.length} />;
+}
+
+function Overlay({ url, pages }: { url: string; pages: number }) {
+  const [state, setState] = useState<'drawing' | 'drawn' | 'broken'>('drawing');
+  return (
+    <>
+      <img
+        src={url}
+        alt={`${count(pages, 'page')} seen through each other`}
+        draggable={false}
+        width="100%"
+        height="100%"
+        onLoad={() => setState('drawn')}
+        onError={() => setState('broken')}
+      />
+      {state === 'drawing' && <span className={classes.state}>Laying the pages on each other…</span>}
+      {state === 'broken' && <span className={classes.state}>The pages cannot be shown</span>}
+    </>
+  );
+}
