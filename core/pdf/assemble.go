@@ -32,9 +32,10 @@ type Placement struct {
 	Position int
 	Page     int
 	// Framing is on top of the page's own rotation and crop box. Its flat size is
-	// the page's own when it is zero. Of image pages only mirror and turn count.
+	// the page's own when it is zero. An image page was straightened and cropped before.
 	geometry.Framing
-	Bare bool // without comments and form fields
+	Bare  bool // without comments and form fields
+	Again bool // the page was added before: its document's bookmarks lead to that one
 }
 
 // Bookmark opens at a run of pages: positions First to First+Count-1. The
@@ -69,8 +70,9 @@ func NewAssembler(w io.Writer, pageCount int) *Assembler {
 	return a
 }
 
-// AddDocument copies pages of a document. A document is added once, with all
-// the pages that are wanted of it; one page may be placed several times. The
+// AddDocument copies pages of a document. A document is added with all the pages
+// that are wanted of it, so that links between them are kept; one page may be placed
+// several times. The
 // function onPage, when not nil, is called after each page, and stops the work
 // by returning an error.
 func (a *Assembler) AddDocument(doc *Document, placements []Placement, onPage func() error) error {
@@ -89,7 +91,9 @@ func (a *Assembler) AddDocument(doc *Document, placements []Placement, onPage fu
 		if _, again := c.pages[p.Page]; !again {
 			c.pages[p.Page] = a.pages[p.Position]
 			c.reshaped[p.Page] = doc.reshapingOf(p)
-			positions[p.Page] = p.Position
+			if !p.Again {
+				positions[p.Page] = p.Position
+			}
 		}
 	}
 	pruning := newPruning(doc, c.pages)

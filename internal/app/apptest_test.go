@@ -4,7 +4,6 @@ import (
 	"cmp"
 	"context"
 	"image"
-	"image/draw"
 	"image/png"
 	"io"
 	"log/slog"
@@ -18,6 +17,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"dorbin/core/geometry"
 	"dorbin/core/packet"
 	"dorbin/internal/app"
 	"dorbin/internal/intake"
@@ -169,18 +169,22 @@ func protected(t testing.TB, data []byte, password string) []byte {
 	return encrypted
 }
 
-// popplerPage has poppler draw a page in grey.
+// popplerPage has poppler draw a page in grey, a pixel for each point.
 func popplerPage(t testing.TB, path string, page int) *image.Gray {
+	t.Helper()
+	return popplerAt(t, path, page, geometry.PointsPerInch)
+}
+
+// popplerAt has poppler draw a page in grey at a resolution, in dots per inch.
+func popplerAt(t testing.TB, path string, page, dpi int) *image.Gray {
 	t.Helper()
 	out := filepath.Join(t.TempDir(), "page")
 	n := strconv.Itoa(page)
-	run(t, "pdftoppm", "-gray", "-png", "-r", "72", "-f", n, "-l", n, "-singlefile", path, out)
+	run(t, "pdftoppm", "-gray", "-png", "-r", strconv.Itoa(dpi), "-f", n, "-l", n, "-singlefile", path, out)
 	file, err := os.Open(out + ".png")
 	require.NoError(t, err)
 	defer file.Close() //nolint:errcheck // only read from
 	img, err := png.Decode(file)
 	require.NoError(t, err)
-	gray := image.NewGray(img.Bounds())
-	draw.Draw(gray, gray.Rect, img, image.Point{}, draw.Src)
-	return gray
+	return toGray(img)
 }

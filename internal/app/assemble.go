@@ -5,6 +5,7 @@ import (
 	"context"
 	"fmt"
 	"io"
+	"slices"
 	"time"
 
 	"dorbin/core/packet"
@@ -153,13 +154,37 @@ func (a *App) addSource(ctx context.Context, out *pdf.Assembler, source store.So
 			fmt.Sprintf("%s is damaged: it can be shown but not written. Print it to a new PDF and add that instead.", source.Name), err,
 		}
 	}
-	if doc, err = a.cutAway(ctx, source, doc, sum, placements); err != nil {
-		return fmt.Errorf("cut pages of source %s: %w", source.ID, err)
-	}
-	if err := out.AddDocument(doc, placements, progress); err != nil {
-		return fmt.Errorf("add pages of source %s: %w", source.ID, err)
+	for _, round := range rounds(placements) {
+		cut, err := a.cutAway(ctx, source, doc, sum, round)
+		if err != nil {
+			return fmt.Errorf("cut pages of source %s: %w", source.ID, err)
+		}
+		if err := out.AddDocument(cut, round, progress); err != nil {
+			return fmt.Errorf("add pages of source %s: %w", source.ID, err)
+		}
 	}
 	return nil
+}
+
+// rounds parts the placements of a document so that of a page that is cut for one of its
+// placements no round has two: each is cut on its own.
+func rounds(placements []pdf.Placement) [][]pdf.Placement {
+	all := make([][]pdf.Placement, 1)
+	for _, group := range byPage(placements) {
+		isCut := slices.ContainsFunc(group, func(p pdf.Placement) bool { return !p.Framing.Cut().Crop.IsZero() })
+		for i, placement := range group {
+			round := 0
+			if isCut {
+				round = i
+				placement.Again = i > 0
+			}
+			if round == len(all) {
+				all = append(all, nil)
+			}
+			all[round] = append(all[round], placement)
+		}
+	}
+	return all
 }
 
 // madeDPI is for PDF pages of which a picture is made.

@@ -259,8 +259,7 @@ func onAllCores(pages []uncroppedPage, do func(i int, page uncroppedPage) error)
 }
 
 // cutAway gives a document without what lies wholly outside the crops of its pages,
-// or the document itself where no page is cropped. A page that is placed more than
-// once is left whole, as its placements may show different things.
+// or the document itself where no page is cropped.
 func (a *App) cutAway(ctx context.Context, source store.Source, doc *pdf.Document, sum string, placements []pdf.Placement) (*pdf.Document, error) {
 	cuts := cutsOf(doc, placements)
 	if len(cuts) == 0 {
@@ -278,15 +277,10 @@ func (a *App) cutAway(ctx context.Context, source store.Source, doc *pdf.Documen
 
 func cutsOf(doc *pdf.Document, placements []pdf.Placement) []render.Cut {
 	var cuts []render.Cut
-	for _, group := range byPage(placements) {
-		if len(group) > 1 {
-			continue
+	for _, placement := range placements {
+		if kept, content, ok := doc.Reshaped(placement); ok {
+			cuts = append(cuts, render.Cut{Page: placement.Page + 1, Kept: kept, Content: content, Seen: surelySeen(placement.Framing)})
 		}
-		kept, content, ok := doc.Reshaped(group[0])
-		if !ok {
-			continue
-		}
-		cuts = append(cuts, render.Cut{Page: group[0].Page + 1, Kept: kept, Content: content, Seen: surelySeen(group[0].Framing)})
 	}
 	return cuts
 }

@@ -85,7 +85,8 @@ func TestTextThatCannotBeRemovedIsTold(t *testing.T) {
 	apply(t, a, id, packet.Command{Do: "crop", Range: "1", Box: millimetres(0, 0, 60, 297)})
 	_, e := export(t, a, id)
 	assert.Empty(t, e.Receipt.Differences)
-	assert.Equal(t, []int{1}, e.Receipt.Hidden)
+	require.Len(t, e.Receipt.Hidden, 1)
+	assert.Equal(t, 1, e.Receipt.Hidden[0].Number)
 }
 
 func TestContents(t *testing.T) {

@@ -35,8 +35,8 @@ type Receipt struct {
 	SHA256 string      `json:"sha256"`
 	Sizes  []PageSizes `json:"sizes" nullable:"false"`
 	// Differences tell where the file is not what was asked for.
-	Differences []string `json:"differences" nullable:"false"`
-	Hidden      []int    `json:"hidden,omitempty" doc:"Pages, from 1, of which something that was cropped away is still in the file, unseen."`
+	Differences []string     `json:"differences" nullable:"false"`
+	Hidden      []HiddenPage `json:"hidden,omitempty" doc:"Pages of which something that was cropped away is still in the file, unseen."`
 }
 
 // PageSizes counts the pages of one size.
@@ -229,6 +229,12 @@ func (a *App) makeDocument(ctx context.Context, e *store.Export) error {
 	return nil
 }
 
+// HiddenPage is a page that hides something.
+type HiddenPage struct {
+	Number int           `json:"number" doc:"From 1."`
+	Page   packet.PageID `json:"page"`
+}
+
 // receipt opens the finished file with PDFium, which had no part in writing it.
 func (a *App) receipt(ctx context.Context, blob store.Blob, request exportRequest) (Receipt, error) {
 	wanted := packet.Packet{Parts: request.Parts}.Pages()
@@ -249,18 +255,26 @@ func (a *App) receipt(ctx context.Context, blob store.Blob, request exportReques
 			receipt.Differences = append(receipt.Differences,
 				fmt.Sprintf("Page %d is %s where %s was expected.", i+1, sizes[i], want))
 		}
-		if wanted[i].Crop.IsZero() || wanted[i].IsBlank() {
+		framing := wanted[i].Framing()
+		if framing.Cut().Crop.IsZero() || wanted[i].IsBlank() {
 			continue
 		}
-		hides, err := a.engine.HidesContent(ctx, a.store.Files.Path(blob.SHA256), i+1)
+		hides, err := a.engine.HidesContent(ctx, a.store.Files.Path(blob.SHA256), i+1, seenShare(framing))
 		if err != nil {
 			return receipt, err
 		}
 		if hides {
-			receipt.Hidden = append(receipt.Hidden, i+1)
+			receipt.Hidden = append(receipt.Hidden, HiddenPage{Number: i + 1, Page: wanted[i].ID})
 		}
 	}
 	return receipt, nil
+}
+
+// seenShare is what is seen of a page as it stands, in fractions of it.
+func seenShare(f geometry.Framing) geometry.Box {
+	seen, size := f.Seen(), f.Size()
+	f.Straighten = 0 // the crop is one of the straightened page
+	return seen.Mapped(f.Transform().Then(geometry.Scaling(1/size.Width, 1/size.Height)))
 }
 
 func nearly(a, b geometry.Size) bool {

@@ -164,20 +164,20 @@ func alikeWithin(a, b *image.RGBA, seen geometry.Box) bool {
 	return sum/float64(4*inside.Dx()*inside.Dy()) <= cutTolerance
 }
 
-// HidesContent tells whether characters or parts of pictures lie outside what is
-// shown of a page, counted from 1: they are not seen, but in the file.
-func (e *Engine) HidesContent(ctx context.Context, path string, page int) (hides bool, err error) {
+// HidesContent tells whether characters or parts of pictures of a page, counted from
+// 1, lie outside what is seen of it, in fractions of the page as a reader shows it: they
+// are not seen, but in the file.
+func (e *Engine) HidesContent(ctx context.Context, path string, page int, seen geometry.Box) (hides bool, err error) {
 	err = e.use(ctx, func(w *worker) error {
 		doc, err := w.document(path)
 		if err != nil {
 			return err
 		}
 		which := requests.Page{ByIndex: &requests.PageByIndex{Document: doc, Index: page - 1}}
-		shown, err := w.instance.FPDFPage_GetMediaBox(&requests.FPDFPage_GetMediaBox{Page: which})
+		box, err := w.inUserSpace(which, seen)
 		if err != nil {
 			return fmt.Errorf("read what is shown of page %d: %w", page, err)
 		}
-		box := geometry.Box{X0: float64(shown.Left), Y0: float64(shown.Bottom), X1: float64(shown.Right), Y1: float64(shown.Top)}
 		if hides, err = w.hidesPictures(which, box); err != nil || hides {
 			return err
 		}
@@ -185,6 +185,27 @@ func (e *Engine) HidesContent(ctx context.Context, path string, page int) (hides
 		return err
 	})
 	return hides, err
+}
+
+// inUserSpace gives a box in fractions of a page as a reader shows it in the page's own
+// user space, where it is not turned and y points up.
+func (w *worker) inUserSpace(page requests.Page, seen geometry.Box) (geometry.Box, error) {
+	media, err := w.instance.FPDFPage_GetMediaBox(&requests.FPDFPage_GetMediaBox{Page: page})
+	if err != nil {
+		return geometry.Box{}, err
+	}
+	turn, err := w.instance.FPDFPage_GetRotation(&requests.FPDFPage_GetRotation{Page: page})
+	if err != nil {
+		return geometry.Box{}, err
+	}
+	flat := geometry.Size{Width: float64(media.Right - media.Left), Height: float64(media.Top - media.Bottom)}
+	stands := geometry.Framing{Flat: flat, Turn: 90 * int(turn.PageRotation)}
+	size := stands.Size()
+	fromTop := seen.Mapped(geometry.Scaling(size.Width, size.Height).Then(stands.Transform().Inverse()))
+	return geometry.Box{
+		X0: float64(media.Left) + fromTop.X0, Y0: float64(media.Top) - fromTop.Y1,
+		X1: float64(media.Left) + fromTop.X1, Y1: float64(media.Top) - fromTop.Y0,
+	}, nil
 }
 
 func (w *worker) hidesPictures(page requests.Page, box geometry.Box) (bool, error) {

@@ -919,6 +919,14 @@ export interface components {
             /** Format: int64 */
             missing: number;
         };
+        HiddenPage: {
+            /**
+             * Format: int64
+             * @description From 1.
+             */
+            number: number;
+            page: string;
+        };
         Hunk: {
             /**
              * Format: int64
@@ -1168,8 +1176,8 @@ export interface components {
             /** Format: int64 */
             bytes: number;
             differences: string[];
-            /** @description Pages, from 1, of which something that was cropped away is still in the file, unseen. */
-            hidden?: number[] | null;
+            /** @description Pages of which something that was cropped away is still in the file, unseen. */
+            hidden?: components["schemas"]["HiddenPage"][] | null;
             /** Format: int64 */
             pages: number;
             sha256: string;

@@ -41,7 +41,7 @@ export function ActsBar(props: Props) {
       <Button onClick={onSplitOff} title="Make these pages a part of their own">
         Split off
       </Button>
-      <Button onClick={onCrop} title="Crop (C)">
+      <Button onClick={() => onCrop()} title="Crop, straighten, fit to paper, clean (C)">
         Crop…
       </Button>
       <Button onClick={onSetAside} title="Set aside (Delete)">

@@ -1,6 +1,7 @@
 import { useMemo, type RefObject } from 'react';
 import { useLocation } from 'wouter';
 import type { Command, Packet, Source, Tone } from '../api/client';
+import type { Mode } from '../crop/useMode';
 import { pagePlace, replacePlace, type Place } from '../intake/place';
 import type { SourcePages } from '../intake/useOutsideDrag';
 import { TONES } from '../photos/tones';
@@ -13,6 +14,14 @@ import type { BenchDialog } from './dialogs/BenchDialogs';
 import { dropCommand, stepCommand } from './moves';
 import type { Selection, SelectionChange } from './selection';
 import type { Landing } from './wallLayout';
+
+/** What is done in the crop view. */
+const FRAMINGS: { mode: Mode; name: string; keys?: string }[] = [
+  { mode: 'crop', name: 'Crop…', keys: 'C' },
+  { mode: 'straighten', name: 'Straighten…' },
+  { mode: 'paper', name: 'Fit to paper…' },
+  { mode: 'clean', name: 'Clean…' },
+];
 
 /** What acts are done on: the packet and the selection as they are when the act is done. */
 export interface Newest {
@@ -98,11 +107,10 @@ export function useBenchActs(options: Options) {
         if (pages[0])
           navigate(`/packets/${newest.current.packet.id}/photos/${pages[0]}?pages=${pages.join(',')}`);
       },
-      onCrop: () => {
+      onCrop: (mode: Mode = 'crop') => {
         const pages = inOrder();
-        navigate(
-          `/packets/${newest.current.packet.id}/crop${pages.length > 0 ? `?pages=${pages.join(',')}` : ''}`,
-        );
+        const named = pages.length > 0 ? `&pages=${pages.join(',')}` : '';
+        navigate(`/packets/${newest.current.packet.id}/crop?do=${mode}${named}`);
       },
       onBringBack: (pages: string[], after?: string) => void act([{ do: 'restore', pages, after }]),
       onSplitBefore: () => {
@@ -312,7 +320,14 @@ export function useBenchActs(options: Options) {
         needs: pages,
         run: () => onTakeOutFile(chosen()),
       },
-      { id: 'crop', name: 'Crop…', group: 'Correct', keys: 'C', needs: pages, run: handlers.onCrop },
+      ...FRAMINGS.map(({ mode, name, keys }): Act => ({
+        id: mode,
+        name,
+        group: 'Correct',
+        keys,
+        needs: pages,
+        run: () => handlers.onCrop(mode),
+      })),
       { id: 'photos', name: 'Correct as photos…', group: 'Correct', needs: pages, run: handlers.onPhotos },
       ...TONES.map(({ mode, name }) => tone(name, mode ? { mode } : {})),
       {

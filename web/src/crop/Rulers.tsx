@@ -114,10 +114,11 @@ function Ruler({ axis, length, across, scale, unit, guides, onGuides }: RulerPro
           {ticks.map((i) => {
             const at = i * step * scale;
             const long = i % NUMBERED === 0;
+            const numbered = long && i > 0 && at < length * scale - 24;
             return axis === 'x' ? (
               <g key={i}>
                 <line x1={at} x2={at} y1={long ? 8 : 13} y2={18} />
-                {long && i > 0 && (
+                {numbered && (
                   <text x={at + 3} y={10}>
                     {i * TICKS[unit]}
                   </text>
@@ -126,9 +127,7 @@ function Ruler({ axis, length, across, scale, unit, guides, onGuides }: RulerPro
             ) : (
               <g key={i}>
                 <line y1={at} y2={at} x1={long ? 8 : 13} x2={18} />
-                {long && i > 0 && (
-                  <text transform={`translate(10 ${at + 3}) rotate(90)`}>{i * TICKS[unit]}</text>
-                )}
+                {numbered && <text transform={`translate(10 ${at + 3}) rotate(90)`}>{i * TICKS[unit]}</text>}
               </g>
             );
           })}

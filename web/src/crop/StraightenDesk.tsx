@@ -117,7 +117,7 @@ export function StraightenDesk({ packet, chosen, contents, waiting }: DeskProps)
           step={0.1}
           value={angle}
           label={degrees}
-          marks={[{ value: 0 }]}
+          classNames={{ bar: classes.noBar }}
           onChange={setDraft}
           onChangeEnd={(value) => page && straighten([page.id], round(value))}
         />

@@ -74,7 +74,7 @@ function Newest({ packet, export: e }: { packet: Packet; export: Export }) {
               Download
             </Button>
           </div>
-          {e.receipt && <Receipt receipt={e.receipt} />}
+          {e.receipt && <Receipt packet={packet} receipt={e.receipt} />}
         </>
       );
   }

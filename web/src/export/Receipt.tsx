@@ -1,14 +1,18 @@
-import type { Export } from '../api/client';
+import { Button } from '@mantine/core';
+import type { Export, Packet } from '../api/client';
+import { allPages } from '../bench/apply';
+import { useCommands } from '../bench/useCommands';
 import { count, formatBytes, pagesInWords } from '../shared/format';
 import { Facts } from '../shared/Facts';
 import classes from './Receipt.module.css';
 
 interface Props {
+  packet: Packet;
   receipt: NonNullable<Export['receipt']>;
 }
 
 /** What an independent reader found in the finished file. */
-export function Receipt({ receipt }: Props) {
+export function Receipt({ packet, receipt }: Props) {
   return (
     <>
       <p className={classes.words}>
@@ -23,14 +27,7 @@ export function Receipt({ receipt }: Props) {
           ))}
         </ul>
       )}
-      {receipt.hidden && (
-        <ul className={classes.differences}>
-          <li>
-            {pagesInWords(receipt.hidden)}: something that was cropped away could not be removed. It is not
-            shown, but it is still in the file.
-          </li>
-        </ul>
-      )}
+      {receipt.hidden && <Hidden packet={packet} pages={receipt.hidden} />}
       <Facts
         rows={[
           ['Pages', receipt.pages],
@@ -40,5 +37,31 @@ export function Receipt({ receipt }: Props) {
         ]}
       />
     </>
+  );
+}
+
+type HiddenPages = NonNullable<NonNullable<Export['receipt']>['hidden']>;
+
+/** Pages on which something is hidden that could not be removed, and what can be done about it. */
+function Hidden({ packet, pages }: { packet: Packet; pages: HiddenPages }) {
+  const { act } = useCommands(packet.id);
+  const placed = new Map(allPages(packet).map((page) => [page.id, page]));
+  const left = pages.filter(({ page }) => placed.has(page) && !placed.get(page)?.picture);
+  return (
+    <div className={classes.hidden}>
+      <p>
+        {pagesInWords(pages.map(({ number }) => number))}: something that was cropped away could not be
+        removed. It is not shown, but it is still in the file.
+      </p>
+      {left.length > 0 ? (
+        <Button
+          onClick={() => void act([{ do: 'picture', pages: left.map(({ page }) => page), picture: true }])}
+        >
+          Make {left.length === 1 ? 'a picture of this page' : `pictures of these ${left.length} pages`}
+        </Button>
+      ) : (
+        <p className="soft">Pictures are made of them from now on. Export again.</p>
+      )}
+    </div>
   );
 }
