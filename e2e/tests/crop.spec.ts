@@ -131,9 +131,11 @@ test('a page is straightened and cropped from the read-through, and keeps its te
   await expect(page.getByText(/nine/).last()).toBeVisible();
   await page.getByRole('textbox', { name: 'Pages to crop' }).fill('2');
   await page.keyboard.press('Enter');
+  await page.getByText('Straighten', { exact: true }).click();
   await page.getByRole('textbox', { name: 'Degrees clockwise' }).fill('2.5');
-  await page.getByRole('button', { name: 'Turn 1 page' }).click();
+  await page.getByRole('button', { name: 'Turn this page' }).click();
   await expect(page.getByText('Straightened 1 page.')).toBeVisible();
+  await page.getByText('Crop', { exact: true }).click();
   await page.getByRole('button', { name: 'Same for all' }).click();
   await page.getByRole('button', { name: 'Crop 1 page' }).click();
   await expect(page.getByText('Page 2 of 2')).toBeVisible();

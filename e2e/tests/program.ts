@@ -195,12 +195,16 @@ export async function palette(page: Page, act: string) {
   await page.keyboard.press('Enter');
 }
 
-/** Makes the document, as the first export since the view was opened, and gives where it was downloaded to. */
+/** Makes the document, and gives where it was downloaded to. */
 export async function exportedFile(page: Page): Promise<string> {
   await page.getByRole('link', { name: 'Export…' }).click();
+  const begun = page.waitForResponse(
+    (answer) => answer.request().method() === 'POST' && answer.url().endsWith('/exports'),
+  );
   await page.getByRole('button', { name: 'Export PDF' }).click();
+  const { id } = (await (await begun).json()) as { id: string };
   const download = page.waitForEvent('download');
-  await page.getByRole('link', { name: 'Download' }).first().click();
+  await page.locator(`a[href="/api/exports/${id}/file"]`).click();
   return (await download).path();
 }
 

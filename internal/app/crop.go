@@ -5,6 +5,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"image"
 	"image/jpeg"
 	"io"
 	"math"
@@ -216,11 +217,21 @@ func (a *App) findOn(ctx context.Context, page uncroppedPage) (found, error) {
 			return found{}, err
 		}
 		on := found{content: raster.FindContent(picture, page.size), paper: raster.FindPaperEdge(picture, page.size)}
-		tilt := raster.MeasureTilt(picture)
-		tilt.Angle -= page.standing(page.Straighten) // what it still leans by
-		on.level, on.isSure = check.Levelling(tilt)
+		on.level, on.isSure = page.level(picture)
 		return on, nil
 	})
+}
+
+// level is the angle, as the page stands, by which it would be straightened to be level:
+// that of its source's page, where that is known, else measured in its picture.
+func (p uncroppedPage) level(picture image.Image) (angle float64, ok bool) {
+	if p.signs != nil && p.Outline.IsZero() {
+		angle, ok = check.Levelling(p.signs.Tilt)
+		return p.standing(angle), ok
+	}
+	tilt := raster.MeasureTilt(picture)
+	tilt.Angle -= p.standing(p.Straighten) // what it leans by now
+	return check.Levelling(tilt)
 }
 
 // isAsSeen tells whether nothing but mirror, turn, crop and tone sets a page apart from
@@ -235,8 +246,7 @@ func (p uncroppedPage) fromSigns() found {
 	if !p.signs.Paper.IsZero() {
 		on.paper = p.signs.Paper.Mapped(m)
 	}
-	on.level, on.isSure = check.Levelling(p.signs.Tilt)
-	on.level = p.standing(on.level)
+	on.level, on.isSure = p.level(nil)
 	return on
 }
 
