@@ -113,7 +113,37 @@ test('the main views, with the demo', async ({ page }) => {
     await expect(page.getByText('Selected 5 pages.')).toHaveCount(0);
     await page.mouse.move(830, 300);
     await page.screenshot({ path: `${folder}/crop.png` });
+
+    await page.getByText('Straighten', { exact: true }).click();
+    await page.getByRole('button', { name: 'Page 8 leans by 2.4°' }).click();
+    await page.waitForTimeout(1500);
+    await page.mouse.move(360, 300);
+    await page.mouse.down();
+    await page.mouse.move(640, 312, { steps: 5 });
+    await page.screenshot({ path: `${folder}/straighten.png` });
+    await page.mouse.move(362, 301);
+    await page.mouse.up();
+
+    await page.getByText('Paper', { exact: true }).click();
+    await page.getByRole('textbox', { name: 'Left, mm' }).fill('20');
+    await page.keyboard.press('Tab');
+    await page.waitForTimeout(1500);
+    await page.screenshot({ path: `${folder}/paper.png` });
+
+    await page.getByText('Clean', { exact: true }).click();
+    await page.getByText('Wipe dark edges to paper').click();
+    await expect(page.getByText('Cleaned 5 pages.')).toBeVisible();
+    await page.mouse.move(460, 600);
+    await page.mouse.down();
+    await page.mouse.move(560, 660, { steps: 5 });
+    await page.mouse.up();
+    await page.waitForTimeout(8000); // the messages go
+    await page.screenshot({ path: `${folder}/clean.png` });
     await page.goto(bench ?? '');
+    for (let i = 0; i < 2; i++) {
+      await page.keyboard.press('Control+z');
+      await page.waitForTimeout(600);
+    }
 
     await page.getByRole('link', { name: 'Export…' }).click();
     await page.getByRole('button', { name: 'Export PDF' }).click();

@@ -43,6 +43,15 @@ for (const scheme of ['light', 'dark'] as const) {
     await page.getByRole('textbox', { name: 'Top, mm' }).fill('90');
     await expect(page.getByText(/would lose ink/)).toBeVisible();
     await expectNoViolations(page);
+    for (const [mode, sign] of [
+      ['straighten', 'As measured'],
+      ['paper', 'Blank border'],
+      ['clean', 'Remove specks'],
+    ] as const) {
+      await page.goto(`${packet}/crop?do=${mode}`);
+      await expect(page.getByText(sign, { exact: true })).toBeVisible();
+      await expectNoViolations(page);
+    }
     await page.goto(`${packet}/read`);
     await expect(page.getByRole('img', { name: /^Page 1/ })).toBeVisible();
     await expectNoViolations(page);

@@ -17,7 +17,6 @@ const five = [
   pdf('bill.pdf', ['Bill']),
 ];
 
-
 /** Drags with a real mouse: from the middle of one page to a place beside another. */
 async function drag(page: Page, from: Locator, to: Locator, side: 'before' | 'after') {
   const start = await from.boundingBox();
@@ -52,17 +51,19 @@ test('five files dropped, put in order with the mouse, exported', async ({ page,
   await test.step('a page goes across parts', async () => {
     await drag(page, card(page, 'Page 1, letter.pdf page 1'), card(page, 'form.pdf page 2'), 'before');
     await expect(page.getByText('Moved 1 page')).toBeVisible();
-    await expect.poll(() => wallOrder(page)).toEqual([
-      'letter.pdf page 2',
-      'form.pdf page 1',
-      'letter.pdf page 1',
-      'form.pdf page 2',
-      'form.pdf page 3',
-      'plan.pdf page 1',
-      'notes.pdf page 1',
-      'notes.pdf page 2',
-      'bill.pdf page 1',
-    ]);
+    await expect
+      .poll(() => wallOrder(page))
+      .toEqual([
+        'letter.pdf page 2',
+        'form.pdf page 1',
+        'letter.pdf page 1',
+        'form.pdf page 2',
+        'form.pdf page 3',
+        'plan.pdf page 1',
+        'notes.pdf page 1',
+        'notes.pdf page 2',
+        'bill.pdf page 1',
+      ]);
   });
 
   await test.step('several pages go together, and keep their order', async () => {
@@ -130,17 +131,19 @@ test('the same by keyboard alone', async ({ page, packet }) => {
   await page.keyboard.press('Alt+ArrowRight'); // they leave their part, which goes
   await expect(page.getByText('Moved 2 pages')).toBeVisible();
   await page.keyboard.press('Alt+ArrowDown');
-  await expect.poll(() => wallOrder(page)).toEqual([
-    'form.pdf page 1',
-    'letter.pdf page 1',
-    'letter.pdf page 2',
-    'form.pdf page 2',
-    'form.pdf page 3',
-    'plan.pdf page 1',
-    'notes.pdf page 1',
-    'notes.pdf page 2',
-    'bill.pdf page 1',
-  ]);
+  await expect
+    .poll(() => wallOrder(page))
+    .toEqual([
+      'form.pdf page 1',
+      'letter.pdf page 1',
+      'letter.pdf page 2',
+      'form.pdf page 2',
+      'form.pdf page 3',
+      'plan.pdf page 1',
+      'notes.pdf page 1',
+      'notes.pdf page 2',
+      'bill.pdf page 1',
+    ]);
   await page.keyboard.press('Escape');
   await page.keyboard.press('End'); // the bill
   await page.keyboard.press(']');
@@ -222,7 +225,11 @@ test('moving without dragging, splitting off, renaming, bringing back', async ({
   await page.keyboard.press('Enter');
   await expect(page.getByText('Middle of the form', { exact: true })).toBeVisible();
 
-  await page.getByRole('button', { name: 'New packet' }).or(page.getByRole('button', { name: /Rename the packet/ })).first().click();
+  await page
+    .getByRole('button', { name: 'New packet' })
+    .or(page.getByRole('button', { name: /Rename the packet/ }))
+    .first()
+    .click();
   await page.getByLabel('Name of the packet').fill('Roof: “north” slope');
   await page.keyboard.press('Enter');
   await expect(page.getByText('Renamed the packet')).toBeVisible();
@@ -232,7 +239,9 @@ test('moving without dragging, splitting off, renaming, bringing back', async ({
   await page.getByRole('button', { name: 'Set aside · 1 page' }).click();
   await page.getByRole('button', { name: 'Bring back notes.pdf, page 1' }).click();
   await page.keyboard.press('Escape');
-  await expect.poll(async () => (await wallOrder(page)).slice(-2)).toEqual(['notes.pdf page 1', 'notes.pdf page 2']);
+  await expect
+    .poll(async () => (await wallOrder(page)).slice(-2))
+    .toEqual(['notes.pdf page 1', 'notes.pdf page 2']);
 
   await page.getByRole('link', { name: 'Export…' }).click();
   await expect(page.getByLabel('Name')).toHaveValue('roof-north-slope.pdf');
@@ -246,11 +255,13 @@ test('what cannot be added is named, and the rest goes on', async ({ page, packe
   execFileSync('qpdf', ['--encrypt', 'oar', 'owner', '256', '--', open, locked]);
   const text = { name: 'notes.bin', mimeType: 'application/octet-stream', buffer: Buffer.from('no paper') };
   await chooseFiles(page, [
-      text,
-      { name: 'locked.pdf', mimeType: 'application/pdf', buffer: readFileSync(locked) },
-      pdf('bill.pdf', ['Bill']),
-    ]);
-  await expect(page.getByRole('alert').filter({ hasText: 'notes.bin looks like a file of an unknown kind' })).toBeVisible();
+    text,
+    { name: 'locked.pdf', mimeType: 'application/pdf', buffer: readFileSync(locked) },
+    pdf('bill.pdf', ['Bill']),
+  ]);
+  await expect(
+    page.getByRole('alert').filter({ hasText: 'notes.bin looks like a file of an unknown kind' }),
+  ).toBeVisible();
   const dialog = page.getByRole('dialog', { name: 'This PDF is protected' });
   await expect(dialog).toBeVisible();
   await expect(page.locator('[data-page]')).toHaveCount(1);
@@ -279,7 +290,9 @@ test('two tabs see each other’s changes at once, and neither is lost', async (
   await expect(card(other, 'form.pdf page 1, turned 90°')).toBeVisible();
 
   // Hold the news back from the other tab, so that it acts on an old state.
-  await other.route('**/api/packets/*', (route) => (route.request().method() === 'GET' ? route.abort() : route.continue()));
+  await other.route('**/api/packets/*', (route) =>
+    route.request().method() === 'GET' ? route.abort() : route.continue(),
+  );
   await card(page, 'form.pdf page 2').click();
   await page.getByRole('toolbar').getByRole('button', { name: '180°' }).click();
   await expect(card(page, 'form.pdf page 2, turned 180°')).toBeVisible();
@@ -350,7 +363,13 @@ test('dropping on a part’s head adds at its end; Escape gives a drag up', asyn
   expect(packet).toBeTruthy();
   await chooseFiles(page, five.slice(0, 2));
   await expect(page.locator('[data-page]')).toHaveCount(5);
-  const start = ['letter.pdf page 1', 'letter.pdf page 2', 'form.pdf page 1', 'form.pdf page 2', 'form.pdf page 3'];
+  const start = [
+    'letter.pdf page 1',
+    'letter.pdf page 2',
+    'form.pdf page 1',
+    'form.pdf page 2',
+    'form.pdf page 3',
+  ];
   const from = await card(page, 'form.pdf page 2').boundingBox();
   const head = await page.getByRole('button', { name: 'Letter. Rename the part' }).boundingBox();
   if (!from || !head) throw new Error('The pages are not on the screen.');
@@ -368,7 +387,13 @@ test('dropping on a part’s head adds at its end; Escape gives a drag up', asyn
   await page.mouse.up();
   await expect
     .poll(() => wallOrder(page))
-    .toEqual(['letter.pdf page 1', 'letter.pdf page 2', 'form.pdf page 2', 'form.pdf page 1', 'form.pdf page 3']);
+    .toEqual([
+      'letter.pdf page 1',
+      'letter.pdf page 2',
+      'form.pdf page 2',
+      'form.pdf page 1',
+      'form.pdf page 3',
+    ]);
 });
 
 test('the large page’s own acts are on that page, whatever is selected', async ({ page, packet }) => {
@@ -398,7 +423,9 @@ test('an export goes on through a reload, and can be cancelled', async ({ page, 
 
   // One that is still being written, as the server would tell of it.
   const id = new URL(packet).pathname.split('/').pop() ?? '';
-  const made = (await (await page.request.get(`${program.url}/api/packets/${id}/exports`)).json()) as object[];
+  const made = (await (
+    await page.request.get(`${program.url}/api/packets/${id}/exports`)
+  ).json()) as object[];
   await page.route(`**/api/packets/${id}/exports`, (route) =>
     route.fulfill({ json: [{ ...made[0], state: 'running', done: 2, receipt: undefined }] }),
   );
@@ -413,7 +440,14 @@ test('files added on the export view come in; a refusal is told there too', asyn
   await chooseFiles(page, five.slice(0, 1));
   await expect(page.locator('[data-page]')).toHaveCount(2);
   await page.goto(`${packet}/export`);
-  await dropFiles(page, [pdf('late.pdf', ['Late']), { name: 'x.bin', mimeType: 'application/octet-stream', buffer: Buffer.from('x') }], { asked: false });
+  await dropFiles(
+    page,
+    [
+      pdf('late.pdf', ['Late']),
+      { name: 'x.bin', mimeType: 'application/octet-stream', buffer: Buffer.from('x') },
+    ],
+    { asked: false },
+  );
   await expect(page.getByRole('alert').filter({ hasText: 'x.bin looks like' })).toBeVisible();
   await expect(page.getByRole('cell', { name: 'late.pdf' })).toBeVisible();
 });

@@ -115,6 +115,68 @@ test('text that is cropped away is not in the export; a crop is opened again and
   expect(parts[0]?.pages.map(({ crop }) => crop !== undefined)).toEqual([false, true, false]);
 });
 
+test('nine pages are cropped by mouse, one on its own, eight of them again, and the odd ones turned about', async ({
+  page,
+  packet,
+}) => {
+  expect(packet).toBeTruthy();
+  const long = (n: number) => (n === 8 ? 'Body 8 reaches far out' : `Body ${n}`);
+  const lines = Array.from({ length: 9 }, (_, i) => `Head ${i + 1}\n${long(i + 1)}`);
+  await chooseFiles(page, [pdf('nine.pdf', lines)]);
+  await expect(page.locator('[data-page]')).toHaveCount(9);
+
+  await test.step('the right is cut, of which one page would lose its words', async () => {
+    await choose(page, '1-9');
+    await page.keyboard.press('c');
+    await expect(page.getByRole('img', { name: '9 pages seen through each other' })).toBeVisible();
+    await drag(page, 'Right side', -220, 0);
+    await expect(page.getByText(/^Page 8 would lose ink/)).toBeVisible();
+    await page.getByRole('button', { name: 'Show page 8' }).click();
+    await expect(page.getByRole('img', { name: 'Page 8' })).toBeVisible();
+    await page.getByRole('button', { name: 'Give page 8 its own crop' }).click();
+    await expect(page.getByText('No page loses anything of what is on it.')).toBeVisible();
+    await page.getByRole('button', { name: 'Crop 9 pages' }).click();
+    await expect(page.getByText('Cropped 8 pages, then Cropped 1 page.')).toBeVisible();
+  });
+
+  await test.step('of 2-9 the heads are cut away, along a guide', async () => {
+    await choose(page, '2-9');
+    await page.keyboard.press('c');
+    const ruler = await page.getByRole('button', { name: /Ruler at the top/ }).boundingBox();
+    if (!ruler) throw new Error('The ruler is not in sight');
+    await page.mouse.move(ruler.x + 100, ruler.y + 9);
+    await page.mouse.down();
+    await page.mouse.move(ruler.x + 100, ruler.y + 100, { steps: 4 });
+    await page.mouse.move(ruler.x + 100, ruler.y + 30 + 200, { steps: 4 });
+    await page.mouse.up();
+    const guide = page.getByRole('slider', { name: 'Level guide' });
+    const down = Number(await guide.getAttribute('aria-valuenow'));
+    expect(down).toBeGreaterThan(70);
+    // A little beside the guide, to which the side snaps.
+    await drag(page, 'Top side', 0, 203);
+    expect(Number.parseFloat(await margin(page, 'Top').inputValue())).toBeCloseTo(down, 0);
+    await expect(page.getByText('Page 8 has a crop of its own.')).toBeVisible();
+    await page.getByRole('button', { name: 'One rectangle for all' }).click();
+    await expect(page.getByText(/^Pages 2-9 would lose ink at the top/)).toBeVisible();
+    await page.getByRole('button', { name: 'Crop 8 pages' }).click();
+    await expect(page.getByText('Cropped 8 pages.')).toBeVisible();
+  });
+
+  await choose(page, 'odd');
+  await page.getByRole('toolbar').getByRole('button', { name: '180°' }).click();
+  await expect(page.getByText('Turned 5 pages by 180°.')).toBeVisible();
+  const pages = readPdf(await exportedFile(page));
+  const sizes = pages.map(({ size }) => size.split(' x ').map(Number));
+  expect(pages.map(({ rotation }) => rotation)).toEqual([180, 0, 180, 0, 180, 0, 180, 0, 180]);
+  // The second crop was one for all, page 8 included, whose words it cuts through.
+  expect(pages.map(({ text }) => text.replace(/\s+/g, ' ').replace(/^Body 8.*/, 'Body 8'))).toEqual([
+    'Head 1 Body 1',
+    ...Array.from({ length: 8 }, (_, i) => `Body ${i + 2}`),
+  ]);
+  expect(sizes[1]?.[0]).toBeLessThan(460);
+  expect(sizes[1]?.[1]).toBeLessThan((sizes[0]?.[1] ?? 0) - 190);
+});
+
 test('a page is straightened and cropped from the read-through, and keeps its text', async ({
   page,
   packet,

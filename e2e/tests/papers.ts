@@ -9,11 +9,15 @@ export interface Paper {
   buffer: Buffer;
 }
 
-/** A PDF with one line of text on each page, large enough to be read on a thumbnail. */
+/** How far below each other lines of a page are, in points. */
+const LEADING = 300;
+
+/** A PDF with text on each page, large enough to be read on a thumbnail; several lines are far apart. */
 export function pdf(name: string, lines: string[], width = 595, height = 842): Paper {
   const objects = ['<< /Type /Catalog /Pages 2 0 R >>', ''];
   const kids = lines.map((line) => {
-    const content = `BT /F1 40 Tf 60 ${height - 120} Td (${line}) Tj ET`;
+    const shown = line.split('\n').map((words) => `(${words}) Tj 0 -${LEADING} Td`);
+    const content = `BT /F1 40 Tf 60 ${height - 120} Td ${shown.join(' ')} ET`;
     objects.push(`<< /Length ${content.length} >>\nstream\n${content}\nendstream`);
     objects.push(
       `<< /Type /Page /Parent 2 0 R /MediaBox [0 0 ${width} ${height}] /Contents ${objects.length} 0 R ` +

@@ -38,7 +38,10 @@ test('the minute book is cut into two pages at its fold', async ({ page, demo })
   }
 });
 
-test('the corners of the insurance photograph are dragged, found again, and lifted', async ({ page, demo }) => {
+test('the corners of the insurance photograph are dragged, found again, and lifted', async ({
+  page,
+  demo,
+}) => {
   await openPhoto(page, /insurance\.jpg/);
   await expect(page.getByText('Laid flat: 210 × 297 mm (A4)')).toBeVisible();
   const outline = async () => {

@@ -8,7 +8,6 @@ import { card, chooseFiles, dragMouse, dropFiles, expect, test, transferOf, wall
 // Tall enough that all pages of these tests are in the document.
 test.use({ viewport: { width: 1280, height: 1300 } });
 
-
 async function box(locator: Locator) {
   const found = await locator.boundingBox();
   if (!found) throw new Error('It is not on the screen.');
@@ -24,7 +23,10 @@ async function before(page: Page, label: string) {
 const form = pdf('form.pdf', ['Form one', 'Form two', 'Form three']);
 const note = (n: number) => pdf(`note ${n}.pdf`, [`Note ${n}`]);
 
-test('a file dropped between two pages lands there; beside the wall it is a part', async ({ page, packet }) => {
+test('a file dropped between two pages lands there; beside the wall it is a part', async ({
+  page,
+  packet,
+}) => {
   expect(packet).toBeTruthy();
   await chooseFiles(page, [form]);
   await expect(page.locator('[data-page]')).toHaveCount(3);
@@ -62,7 +64,10 @@ test('several files are offered in natural order, and put between pages in it', 
     ]);
 });
 
-test('pages are replaced by some pages of a file, in order; a bad range is told', async ({ page, packet }) => {
+test('pages are replaced by some pages of a file, in order; a bad range is told', async ({
+  page,
+  packet,
+}) => {
   expect(packet).toBeTruthy();
   await chooseFiles(page, [form]);
   await card(page, 'form.pdf page 1').click();
@@ -75,7 +80,9 @@ test('pages are replaced by some pages of a file, in order; a bad range is told'
   await dialog.locator('input[type=file]').setInputFiles([book]);
   await dialog.getByLabel('Which pages').fill('4, 9');
   await dialog.getByRole('button', { name: 'Add 1 file' }).click();
-  await expect(page.getByRole('alert').filter({ hasText: 'book.pdf was not added. There is no page 9: there are 5.' })).toBeVisible();
+  await expect(
+    page.getByRole('alert').filter({ hasText: 'book.pdf was not added. There is no page 9: there are 5.' }),
+  ).toBeVisible();
 
   await page.getByRole('toolbar').getByRole('button', { name: 'More…' }).click();
   await page.getByRole('menuitem', { name: 'Insert', exact: true }).hover();
@@ -89,7 +96,10 @@ test('pages are replaced by some pages of a file, in order; a bad range is told'
   await expect(page.getByRole('button', { name: 'Set aside · 2 pages' })).toBeEnabled();
 });
 
-test('a source opens to its pages, which are dragged to the wall; it is taken out and comes back', async ({ page, packet }) => {
+test('a source opens to its pages, which are dragged to the wall; it is taken out and comes back', async ({
+  page,
+  packet,
+}) => {
   expect(packet).toBeTruthy();
   await chooseFiles(page, [form]);
   await dropFiles(page, [note(1)]);
@@ -102,7 +112,13 @@ test('a source opens to its pages, which are dragged to the wall; it is taken ou
   await dragMouse(page, { x: from.x + 40, y: from.y + 60 }, to);
   await expect
     .poll(() => wallOrder(page))
-    .toEqual(['form.pdf page 1', 'form.pdf page 2', 'form.pdf page 3', 'form.pdf page 2', 'note 1.pdf page 1']);
+    .toEqual([
+      'form.pdf page 1',
+      'form.pdf page 2',
+      'form.pdf page 3',
+      'form.pdf page 2',
+      'note 1.pdf page 1',
+    ]);
 
   await page.getByLabel('Add pages by number').fill('7');
   await page.getByLabel('Add pages by number').press('Enter');
@@ -127,7 +143,10 @@ test('a picture and a file are pasted; a field keeps what is pasted into it', as
     const clipboardData = await transferOf(page, [{ name, mimeType, buffer }]);
     await page.dispatchEvent('body', 'paste', {});
     await page.evaluate(
-      (data) => window.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, cancelable: true, bubbles: true })),
+      (data) =>
+        window.dispatchEvent(
+          new ClipboardEvent('paste', { clipboardData: data, cancelable: true, bubbles: true }),
+        ),
       clipboardData,
     );
   };
@@ -141,7 +160,11 @@ test('a folder is dropped, as a system drops it', async ({ page, packet }) => {
   expect(packet).toBeTruthy();
   const folder = join(mkdtempSync(join(tmpdir(), 'dorbin-folder-')), 'papers');
   mkdirSync(join(folder, 'more'), { recursive: true });
-  for (const [name, paper] of [['note 10.pdf', note(10)], ['.hidden.pdf', note(9)], [join('more', 'note 2.pdf'), note(2)]] as const) {
+  for (const [name, paper] of [
+    ['note 10.pdf', note(10)],
+    ['.hidden.pdf', note(9)],
+    [join('more', 'note 2.pdf'), note(2)],
+  ] as const) {
     writeFileSync(join(folder, name), paper.buffer);
   }
   const browser = await page.context().newCDPSession(page);

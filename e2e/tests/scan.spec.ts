@@ -30,8 +30,12 @@ test('a stack is scanned, a missing sheet found and scanned into its gap', async
   await page.getByRole('link', { name: 'Scan…' }).click();
   await page.getByLabel('Sheets put in').fill('9');
   await page.getByRole('button', { name: 'Scan', exact: true }).click();
-  await expect(page.getByText('9 sheets went in, 8 pages came out: 1 page is missing.')).toBeVisible({ timeout: 60_000 });
-  await expect(page.getByText('The printed page numbers leave 1 page out between pages 4 and 5.')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText('9 sheets went in, 8 pages came out: 1 page is missing.')).toBeVisible({
+    timeout: 60_000,
+  });
+  await expect(
+    page.getByText('The printed page numbers leave 1 page out between pages 4 and 5.'),
+  ).toBeVisible({ timeout: 60_000 });
 
   await device({ feeder: [report(5)] });
   await page.getByRole('button', { name: 'Scan into the gap…' }).click();
@@ -64,11 +68,16 @@ test('the declaration is replaced by the signed one from the glass', async ({ pa
   await expect(page.getByRole('button', { name: 'Set aside · 2 pages' })).toBeEnabled();
 });
 
-test('a jam stops nothing that has arrived; pages are ordered, turned, scanned again and removed', async ({ page, device }) => {
+test('a jam stops nothing that has arrived; pages are ordered, turned, scanned again and removed', async ({
+  page,
+  device,
+}) => {
   await device({ feeder: [1, 2, 3, 4].map(report), fault: 'jam', at: 3 });
   await page.getByRole('link', { name: 'Scan…' }).click();
   await page.getByRole('button', { name: 'Scan', exact: true }).click();
-  await expect(page.getByRole('alert').filter({ hasText: 'Paper is jammed in the feeder.' })).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByRole('alert').filter({ hasText: 'Paper is jammed in the feeder.' })).toBeVisible({
+    timeout: 30_000,
+  });
   await expect(scanned(page)).toHaveCount(2);
   await device({ fault: '' });
   await page.getByRole('button', { name: 'Scan more' }).click();
@@ -96,12 +105,18 @@ test('a jam stops nothing that has arrived; pages are ordered, turned, scanned a
   await expect(scanned(page)).toHaveCount(3);
 });
 
-test('a device that is off or talks nonsense is told of; one is added by its address', async ({ page, demo, device }) => {
+test('a device that is off or talks nonsense is told of; one is added by its address', async ({
+  page,
+  demo,
+  device,
+}) => {
   await page.getByRole('link', { name: 'Scan…' }).click();
   await expect(page.getByText('There is paper in the feeder.')).toBeVisible();
   await device({ on: false });
   await page.getByRole('button', { name: 'Scan', exact: true }).click();
-  await expect(page.getByRole('alert').filter({ hasText: 'does not answer. Check that it is switched on' }).first()).toBeVisible({ timeout: 30_000 });
+  await expect(
+    page.getByRole('alert').filter({ hasText: 'does not answer. Check that it is switched on' }).first(),
+  ).toBeVisible({ timeout: 30_000 });
   await device({ on: true, fault: 'nonsense' });
   await expect(page.getByText('does not answer like a scanner').first()).toBeVisible({ timeout: 30_000 });
   await page.getByRole('button', { name: 'Other scanners…' }).click();

@@ -16,7 +16,9 @@ test('one PDF in, one page moved and one turned, one PDF out', async ({ page, pa
   await page.mouse.move(last.x + last.width + 6, last.y + 60, { steps: 8 });
   await expect(page.getByTestId('landing-line')).toBeVisible();
   await page.mouse.up();
-  await expect.poll(() => wallOrder(page)).toEqual(['notes.pdf page 2', 'notes.pdf page 3', 'notes.pdf page 1']);
+  await expect
+    .poll(() => wallOrder(page))
+    .toEqual(['notes.pdf page 2', 'notes.pdf page 3', 'notes.pdf page 1']);
 
   await page.locator('[data-page]').nth(0).click();
   await page.getByRole('toolbar').getByRole('button', { name: 'Right' }).click();

@@ -53,8 +53,6 @@ interface RulerProps {
 
 function Ruler({ axis, length, across, scale, unit, guides, onGuides }: RulerProps) {
   const [held, setHeld] = useState<number>();
-  const step = TICKS[unit] * UNITS[unit].points;
-  const ticks = Array.from({ length: Math.floor(length / step) + 1 }, (_, i) => i);
 
   /** How far a pointer is across the ruler, in points of the page. */
   const distance = (event: PointerEvent) => {
@@ -97,6 +95,7 @@ function Ruler({ axis, length, across, scale, unit, guides, onGuides }: RulerPro
 
   return (
     <>
+      <Ticks axis={axis} length={length} scale={scale} unit={unit} />
       <button
         type="button"
         className={classes.ruler}
@@ -109,30 +108,7 @@ function Ruler({ axis, length, across, scale, unit, guides, onGuides }: RulerPro
           if (event.detail === 0) onGuides([...guides, across / 2]);
         }}
         {...events}
-      >
-        <svg width="100%" height="100%" aria-hidden>
-          {ticks.map((i) => {
-            const at = i * step * scale;
-            const long = i % NUMBERED === 0;
-            const numbered = long && i > 0 && at < length * scale - 24;
-            return axis === 'x' ? (
-              <g key={i}>
-                <line x1={at} x2={at} y1={long ? 8 : 13} y2={18} />
-                {numbered && (
-                  <text x={at + 3} y={10}>
-                    {i * TICKS[unit]}
-                  </text>
-                )}
-              </g>
-            ) : (
-              <g key={i}>
-                <line y1={at} y2={at} x1={long ? 8 : 13} x2={18} />
-                {numbered && <text transform={`translate(10 ${at + 3}) rotate(90)`}>{i * TICKS[unit]}</text>}
-              </g>
-            );
-          })}
-        </svg>
-      </button>
+      />
       {guides.map((guide, i) => (
         <button
           // Guides have no name but their order.
@@ -154,5 +130,34 @@ function Ruler({ axis, length, across, scale, unit, guides, onGuides }: RulerPro
         />
       ))}
     </>
+  );
+}
+
+function Ticks({ axis, length, scale, unit }: Pick<RulerProps, 'axis' | 'length' | 'scale' | 'unit'>) {
+  const step = TICKS[unit] * UNITS[unit].points;
+  const ticks = Array.from({ length: Math.floor(length / step) + 1 }, (_, i) => i);
+  return (
+    <svg className={classes.ticks} data-axis={axis} aria-hidden>
+      {ticks.map((i) => {
+        const at = i * step * scale;
+        const long = i % NUMBERED === 0;
+        const numbered = long && i > 0 && at < length * scale - 24;
+        return axis === 'x' ? (
+          <g key={i}>
+            <line x1={at} x2={at} y1={long ? 8 : 13} y2={18} />
+            {numbered && (
+              <text x={at + 3} y={10}>
+                {i * TICKS[unit]}
+              </text>
+            )}
+          </g>
+        ) : (
+          <g key={i}>
+            <line y1={at} y2={at} x1={long ? 8 : 13} x2={18} />
+            {numbered && <text transform={`translate(10 ${at + 3}) rotate(90)`}>{i * TICKS[unit]}</text>}
+          </g>
+        );
+      })}
+    </svg>
   );
 }

@@ -1,7 +1,6 @@
 import { SegmentedControl, TextInput } from '@mantine/core';
 import { useState } from 'react';
-import { count } from '../shared/format';
-import { rangeOf } from './rangeOf';
+import { count, rangeOf } from '../shared/format';
 import type { useChosenPages, Which } from './useChosenPages';
 
 interface Props {

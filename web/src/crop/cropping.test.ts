@@ -7,6 +7,8 @@ import {
   losses,
   MM,
   ofSize,
+  planOf,
+  shaped,
   resized,
   shifted,
   snapLines,
@@ -107,4 +109,35 @@ it('a plan is carried out as one step', () => {
     { do: 'crop', pages: ['p1'], box, mirrored: undefined },
     { do: 'crop', boxes: { p2: whole(A4) } },
   ]);
+});
+
+describe('shapes and plans', () => {
+  it('keeps its shape while a side or a corner is moved, as far as the page goes', () => {
+    const moved = { x0: 50, y0: 60, x1: 450, y1: 700 };
+    expect(shaped(moved, { x: 1, y: 0 }, 0.5, A4)).toEqual({ x0: 50, y0: 0, x1: 430, y1: 760 });
+    expect(shaped(moved, { x: 1, y: 1 }, 1, A4)).toEqual({ x0: 50, y0: 60, x1: 450, y1: 460 });
+    expect(shaped(moved, { x: -1, y: -1 }, 1, A4)).toEqual({ x0: 50, y0: 300, x1: 450, y1: 700 });
+    expect(shaped(moved, { x: 1, y: 0 }, undefined, A4)).toBe(moved);
+    for (const x of [-1, 0, 1] as const)
+      for (const y of [-1, 0, 1] as const) {
+        const next = shaped(moved, { x, y }, 0.7, A4);
+        expect((next.x1 - next.x0) / (next.y1 - next.y0)).toBeCloseTo(0.7);
+        expect(Math.min(next.x0, next.y0, A4.width - next.x1, A4.height - next.y1)).toBeGreaterThanOrEqual(
+          -1e-9,
+        );
+      }
+  });
+
+  it('opens again as it was carried out, also where pages are cropped otherwise', () => {
+    const crop = { x0: 10, y0: 10, x1: 200, y1: 300 };
+    const own = { x0: 10, y0: 10, x1: 260, y1: 300 };
+    const pages = [
+      { page: 'p1', ...A4, crop },
+      { page: 'p2', ...A4, crop: { ...crop, x1: 200.1 } },
+      { page: 'p3', ...A4, crop: own },
+      { page: 'p4', ...A4 },
+    ];
+    expect(planOf(pages, A4)).toEqual({ box: crop, mirror: false, own: { p3: own } });
+    expect(planOf(pages.slice(3), A4)).toEqual({ box: whole(A4), mirror: false, own: {} });
+  });
 });

@@ -138,6 +138,16 @@ export interface Plan {
   own: Readonly<Record<string, Box>>;
 }
 
+/** The plan that is carried out already: one rectangle, and those of pages that are cropped otherwise. */
+export function planOf(contents: readonly PageContent[], page: Extent): Plan {
+  const box = contents[0]?.crop ?? whole(page);
+  const own = contents.flatMap(({ page: id, crop }) => (crop && !isSameBox(crop, box) ? [[id, crop]] : []));
+  return { box, mirror: false, own: Object.fromEntries(own) as Plan['own'] };
+}
+
+const isSameBox = (a: Box, b: Box) =>
+  (['x0', 'y0', 'x1', 'y1'] as const).every((side) => Math.abs(a[side] - b[side]) < 0.5);
+
 /** The rectangle that a plan has for a page. */
 export function boxFor(plan: Plan, content: PageContent, number: number): Box {
   return plan.own[content.page] ?? (plan.mirror && number % 2 === 0 ? mirrored(plan.box, content) : plan.box);

@@ -8,6 +8,7 @@ import {
   losses,
   mirrored,
   ofSize,
+  planOf,
   tightEach,
   whole,
   widened,
@@ -22,11 +23,7 @@ export function usePlan(
   numbers: ReadonlyMap<string, number>,
   extent: Extent,
 ) {
-  const [plan, setPlan] = useState<Plan>(() => ({
-    box: contents[0]?.crop ?? whole(extent),
-    mirror: false,
-    own: {},
-  }));
+  const [plan, setPlan] = useState<Plan>(() => planOf(contents, extent));
   const lost = losses(plan, contents, numbers);
   const numberOf = (content: PageContent) => numbers.get(content.page) ?? 0;
 

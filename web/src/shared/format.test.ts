@@ -9,6 +9,7 @@ import {
   paperName,
   titleOf,
   pagesInWords,
+  rangeOf,
 } from './format';
 
 describe('how things are written', () => {
@@ -55,5 +56,8 @@ describe('how things are written', () => {
 it('names pages', () => {
   expect(pagesInWords([7])).toBe('Page 7');
   expect(pagesInWords([7, 14])).toBe('Pages 7 and 14');
-  expect(pagesInWords([1, 2, 3, 4, 5, 6, 7, 8])).toBe('Pages 1, 2, 3, 4, 5 and 3 more');
+  expect(pagesInWords([7, 8])).toBe('Pages 7 and 8');
+  expect(pagesInWords([1, 2, 3, 4])).toBe('Pages 1-4');
+  expect(pagesInWords([1, 2, 4, 6, 7, 8, 12])).toBe('Pages 1, 2, 4, 6-8 and 12');
+  expect(rangeOf([5, 7, 8, 9, 12, 13])).toBe('5, 7-9, 12-13');
 });

@@ -69,9 +69,26 @@ export function titleOf(fileName: string): string {
   return title ? title.charAt(0).toUpperCase() + title.slice(1) : fileName;
 }
 
-/** Numbers of pages in words: "Page 7", "Pages 7 and 14", "Pages 2, 3, 5 and 4 more". */
+/** Numbers of pages, ascending, as people write them: "5-9, 13-16". */
+export function rangeOf(numbers: readonly number[]): string {
+  return runsOf(numbers, 2).join(', ');
+}
+
+/** Names pages by their numbers, ascending: "Pages 2-5, 8 and 9". */
 export function pagesInWords(numbers: readonly number[]): string {
-  if (numbers.length === 1) return `Page ${numbers[0]}`;
-  if (numbers.length <= 6) return `Pages ${numbers.slice(0, -1).join(', ')} and ${numbers.at(-1)}`;
-  return `Pages ${numbers.slice(0, 5).join(', ')} and ${numbers.length - 5} more`;
+  const runs = runsOf(numbers, 3);
+  const last = runs.pop() ?? '';
+  if (numbers.length === 1) return `Page ${last}`;
+  return runs.length > 0 ? `Pages ${runs.join(', ')} and ${last}` : `Pages ${last}`;
+}
+
+/** Runs of numbers that follow each other, from a length on, and the numbers that are in none. */
+function runsOf(numbers: readonly number[], shortest: number): string[] {
+  const runs: number[][] = [];
+  for (const number of numbers) {
+    const last = runs.at(-1);
+    if (last?.at(-1) === number - 1) last.push(number);
+    else runs.push([number]);
+  }
+  return runs.flatMap((run) => (run.length >= shortest ? `${run[0]}-${run.at(-1)}` : run.map(String)));
 }
