@@ -109,8 +109,14 @@ export function CropDesk({ packet, chosen, contents, base, waiting }: DeskProps)
           if (next.size) cropping.setSize(next.size);
         }}
         onTight={cropping.tight}
-        onTightEach={cropping.tightEach}
-        onPaper={cropping.toPaper}
+        onTightEach={(border) => {
+          setSeen('one'); // each has its own rectangle, which is seen on its page alone
+          cropping.tightEach(border);
+        }}
+        onPaper={() => {
+          setSeen('one');
+          cropping.toPaper();
+        }}
       />
       <Checkbox
         label="Mirror left and right on even pages"
