@@ -29,7 +29,8 @@ var rooms = [][]string{
 	{"internal/store"},
 	{"core/check"},
 	{"core/pdf", "core/packet"},
-	{"core/bilevel", "core/raster"},
+	{"core/bilevel/jbig2", "core/raster"},
+	{"core/bilevel"},
 	{"core/geometry"},
 }
 

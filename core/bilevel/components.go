@@ -1,0 +1,93 @@
+package bilevel
+
+import "image"
+
+// Run is a horizontal run of black pixels, To excluded.
+type Run struct{ Y, From, To int }
+
+// Component is black pixels that hang together, also at their corners.
+type Component struct {
+	Box  image.Rectangle
+	Area int // pixels
+	Runs []Run
+}
+
+// Bitmap is the component on its own.
+func (c Component) Bitmap() *Bitmap {
+	b := New(c.Box.Dx(), c.Box.Dy())
+	for _, r := range c.Runs {
+		fill(b.Row(r.Y-c.Box.Min.Y), r.From-c.Box.Min.X, r.To-c.Box.Min.X)
+	}
+	return b
+}
+
+// Erase makes a component's pixels white.
+func (b *Bitmap) Erase(c Component) {
+	for _, r := range c.Runs {
+		row := b.Row(r.Y)
+		for x := r.From; x < r.To; x++ {
+			row[x>>3] &^= 0x80 >> (x & 7)
+		}
+	}
+}
+
+// Clone is a bitmap of its own.
+func (b *Bitmap) Clone() *Bitmap {
+	out := New(b.Width, b.Height)
+	copy(out.Bits, b.Bits)
+	return out
+}
+
+// Components finds what hangs together, row by row, in the order in which each begins.
+func (b *Bitmap) Components() []Component {
+	var runs []Run
+	var parent []int // of each run
+	find := func(i int) int {
+		for parent[i] != i {
+			parent[i] = parent[parent[i]]
+			i = parent[i]
+		}
+		return i
+	}
+	aboveFrom, aboveTo := 0, 0 // the runs of the row above
+	for y := range b.Height {
+		first := len(runs)
+		next := aboveFrom
+		row := b.Row(y)
+		for x := nextChange(row, 0, b.Width, false); x < b.Width; {
+			end := nextChange(row, x, b.Width, true)
+			this := len(runs)
+			runs = append(runs, Run{y, x, end})
+			parent = append(parent, this)
+			for next > aboveFrom && runs[next-1].To >= x {
+				next--
+			}
+			for ; next < aboveTo && runs[next].From <= end; next++ {
+				if runs[next].To < x {
+					continue
+				}
+				// The earlier run stays the root, so that the order is theirs.
+				a, c := find(next), find(this)
+				parent[max(a, c)] = min(a, c)
+			}
+			x = nextChange(row, end, b.Width, false)
+		}
+		aboveFrom, aboveTo = first, len(runs)
+	}
+	index := map[int]int{}
+	var components []Component
+	for i, r := range runs {
+		root := find(i)
+		at, known := index[root]
+		if !known {
+			at = len(components)
+			index[root] = at
+			components = append(components, Component{})
+		}
+		c := &components[at]
+		c.Box = c.Box.Union(image.Rect(r.From, r.Y, r.To, r.Y+1))
+		c.Area += r.To - r.From
+		c.Runs = append(c.Runs, r)
+	}
+	return components
+}
