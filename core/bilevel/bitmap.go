@@ -46,6 +46,18 @@ func (b *Bitmap) clearPadding() {
 	}
 }
 
+// FromGray makes a bitmap of a picture's darker pixels: those below the middle grey.
+func FromGray(img *image.Gray) *Bitmap {
+	b := New(img.Rect.Dx(), img.Rect.Dy())
+	for y := range b.Height {
+		row := b.Row(y)
+		for x, v := range img.Pix[y*img.Stride:][:b.Width] {
+			row[x>>3] |= (^v & 0x80) >> (x & 7)
+		}
+	}
+	return b
+}
+
 // Gray converts to eight bits a pixel.
 func (b *Bitmap) Gray() *image.Gray {
 	img := image.NewGray(image.Rect(0, 0, b.Width, b.Height))

@@ -19,6 +19,7 @@ type Filter string
 const (
 	DCT   Filter = "DCTDecode"      // JPEG, byte for byte
 	CCITT Filter = "CCITTFaxDecode" // ITU-T T.4 and T.6
+	JBIG2 Filter = "JBIG2Decode"    // ITU-T T.88; 1 is black
 	Flate Filter = "FlateDecode"
 )
 

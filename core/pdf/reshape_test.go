@@ -6,12 +6,15 @@ import (
 	"image"
 	"image/color"
 	"math"
+	"math/rand/v2"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"dorbin/core/bilevel"
+	"dorbin/core/bilevel/jbig2"
 	"dorbin/core/geometry"
 	"dorbin/core/raster"
 )
@@ -176,5 +179,30 @@ func TestImagesOnSheets(t *testing.T) {
 				}
 			}
 		}
+	}
+}
+
+// TestBilevelImages has poppler draw what T.6 and T.88 keep, a pixel for each point.
+func TestBilevelImages(t *testing.T) {
+	random := rand.New(rand.NewPCG(1, 1))
+	ink := bilevel.New(203, 111)
+	for y := range ink.Height {
+		for x := range ink.Width {
+			if random.IntN(3) == 0 {
+				ink.Set(x, y)
+			}
+		}
+	}
+	for _, img := range []Image{
+		{Filter: CCITT, Group: -1, Data: bytes.NewReader(bilevel.EncodeG4(ink)), Length: int64(len(bilevel.EncodeG4(ink)))},
+		{Filter: JBIG2, Data: bytes.NewReader(jbig2.EncodePage(ink)), Length: int64(len(jbig2.EncodePage(ink)))},
+	} {
+		img.Width, img.Height, img.BitsPerComponent = ink.Width, ink.Height, 1
+		var out bytes.Buffer
+		a := NewAssembler(&out, 1)
+		require.NoError(t, a.AddImage(img, []Placement{{Framing: geometry.Framing{Flat: geometry.Size{Width: 203, Height: 111}}}}))
+		require.NoError(t, a.Finish(Properties{Title: "x"}))
+		// Poppler draws pictures a little softened, also at their own size.
+		assert.Equal(t, ink.Bits, bilevel.FromGray(drawnBy(t, out.Bytes(), 1)).Bits, "%s", img.Filter)
 	}
 }

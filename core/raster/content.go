@@ -4,6 +4,7 @@ import (
 	"image"
 	"math"
 
+	"dorbin/core/bilevel"
 	"dorbin/core/geometry"
 )
 
@@ -56,74 +57,20 @@ func FindContent(img image.Image, size geometry.Size) geometry.Box {
 	}
 }
 
-// mark is a connected run of ink.
+// mark is ink that hangs together.
 type mark struct {
 	box  image.Rectangle
 	area int
 }
 
-// marksOf finds the connected marks of a black-and-white picture, in which black
-// is 0, by their runs row by row, touching also at corners.
+// marksOf finds the marks of a black-and-white picture, in which black is 0.
 func marksOf(bw *image.Gray) []mark {
-	var marks []mark
-	parent := []int{}
-	find := func(i int) int {
-		for parent[i] != i {
-			parent[i] = parent[parent[i]]
-			i = parent[i]
-		}
-		return i
+	components := bilevel.FromGray(bw).Components()
+	marks := make([]mark, len(components))
+	for i, c := range components {
+		marks[i] = mark{c.Box, c.Area}
 	}
-	type run struct{ from, to, mark int }
-	var above, row []run
-	for y := range bw.Rect.Dy() {
-		line := bw.Pix[y*bw.Stride:][:bw.Rect.Dx()]
-		row = row[:0]
-		next := 0
-		for x := 0; x < len(line); x++ {
-			if line[x] != 0 {
-				continue
-			}
-			from := x
-			for x < len(line) && line[x] == 0 {
-				x++
-			}
-			r := run{from, x, -1}
-			for next > 0 && above[next-1].to >= from {
-				next--
-			}
-			for ; next < len(above) && above[next].from <= x; next++ {
-				if above[next].to < from {
-					continue
-				}
-				other := find(above[next].mark)
-				if r.mark < 0 {
-					r.mark = other
-				} else if mine := find(r.mark); mine != other {
-					parent[other] = mine
-					marks[mine].box = marks[mine].box.Union(marks[other].box)
-					marks[mine].area += marks[other].area
-				}
-			}
-			if r.mark < 0 {
-				r.mark = len(marks)
-				parent = append(parent, r.mark)
-				marks = append(marks, mark{})
-			}
-			m := &marks[find(r.mark)]
-			m.box = m.box.Union(image.Rect(from, y, x, y+1))
-			m.area += x - from
-			row = append(row, r)
-		}
-		above, row = row, above
-	}
-	roots := marks[:0]
-	for i := range marks {
-		if parent[i] == i {
-			roots = append(roots, marks[i])
-		}
-	}
-	return roots
+	return marks
 }
 
 // contentPage is a page in grey, with its pixels' size.

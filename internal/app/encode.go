@@ -6,6 +6,7 @@ import (
 	"image/jpeg"
 
 	"dorbin/core/bilevel"
+	"dorbin/core/bilevel/jbig2"
 	"dorbin/core/pdf"
 	"dorbin/core/raster"
 )
@@ -14,15 +15,20 @@ import (
 const madeQuality = 85
 
 // encodeMade encodes pixels that were made for the export: black-and-white, also a
-// piece of what came in so, as T.6, which keeps every pixel in few bytes, the rest as JPEG.
+// piece of what came in so, as what keeps every pixel in the fewest bytes, the rest as
+// JPEG.
 func encodeMade(img image.Image, mode raster.ToneMode) (pdf.Image, error) {
 	width, height := img.Bounds().Dx(), img.Bounds().Dy()
 	out := pdf.Image{Width: width, Height: height, BitsPerComponent: 8, Colour: pdf.RGB, Filter: pdf.DCT}
 	var data []byte
 	gray, isGray := img.(*image.Gray)
 	if isGray && (mode == raster.BlackWhite || isBilevel(gray)) {
-		data = bilevel.EncodeG4(inkOf(gray))
+		ink := bilevel.FromGray(gray)
+		data = bilevel.EncodeG4(ink)
 		out.BitsPerComponent, out.Colour, out.Filter, out.Group = 1, pdf.Gray, pdf.CCITT, -1
+		if smaller := jbig2.EncodePage(ink); len(smaller) < len(data) {
+			data, out.Filter, out.Group = smaller, pdf.JBIG2, 0
+		}
 	} else {
 		if isGray {
 			out.Colour = pdf.Gray
@@ -47,17 +53,4 @@ func isBilevel(img *image.Gray) bool {
 		}
 	}
 	return true
-}
-
-func inkOf(img *image.Gray) *bilevel.Bitmap {
-	width, height := img.Rect.Dx(), img.Rect.Dy()
-	bitmap := bilevel.New(width, height)
-	for y := range height {
-		for x, v := range img.Pix[y*img.Stride:][:width] {
-			if v < 128 {
-				bitmap.Set(x, y)
-			}
-		}
-	}
-	return bitmap
 }

@@ -18,7 +18,7 @@ func TestBlackAndWhiteStaysSo(t *testing.T) {
 	}
 	encoded, err := encodeMade(img, raster.AsItIs)
 	require.NoError(t, err)
-	assert.Equal(t, []any{pdf.CCITT, 1}, []any{encoded.Filter, encoded.BitsPerComponent})
+	assert.Equal(t, []any{pdf.JBIG2, 1}, []any{encoded.Filter, encoded.BitsPerComponent})
 	img.Pix[7] = 128
 	encoded, err = encodeMade(img, raster.AsItIs)
 	require.NoError(t, err)
