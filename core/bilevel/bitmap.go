@@ -46,6 +46,18 @@ func (b *Bitmap) clearPadding() {
 	}
 }
 
+// IsOneBit tells whether a picture is of black and white alone.
+func IsOneBit(img *image.Gray) bool {
+	for y := range img.Rect.Dy() {
+		for _, v := range img.Pix[y*img.Stride:][:img.Rect.Dx()] {
+			if v != 0 && v != 255 {
+				return false
+			}
+		}
+	}
+	return true
+}
+
 // FromGray makes a bitmap of a picture's darker pixels: those below the middle grey.
 func FromGray(img *image.Gray) *Bitmap {
 	b := New(img.Rect.Dx(), img.Rect.Dy())

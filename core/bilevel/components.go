@@ -31,6 +31,44 @@ func (b *Bitmap) Erase(c Component) {
 	}
 }
 
+// Draw makes a component's pixels black.
+func (b *Bitmap) Draw(c Component) {
+	for _, r := range c.Runs {
+		fill(b.Row(r.Y), r.From, r.To)
+	}
+}
+
+// Thickened has all pixels of the bitmap and their eight neighbours.
+func (b *Bitmap) Thickened() *Bitmap {
+	wide := New(b.Width, b.Height)
+	for y := range b.Height {
+		row, out := b.Row(y), wide.Row(y)
+		for i, v := range row {
+			v |= v<<1 | v>>1
+			if i > 0 {
+				v |= row[i-1] << 7
+			}
+			if i+1 < len(row) {
+				v |= row[i+1] >> 7
+			}
+			out[i] = v
+		}
+	}
+	out := wide.Clone()
+	for y := range b.Height {
+		row := out.Row(y)
+		for _, beside := range []int{y - 1, y + 1} {
+			if beside >= 0 && beside < b.Height {
+				for i, v := range wide.Row(beside) {
+					row[i] |= v
+				}
+			}
+		}
+	}
+	out.clearPadding()
+	return out
+}
+
 // Clone is a bitmap of its own.
 func (b *Bitmap) Clone() *Bitmap {
 	out := New(b.Width, b.Height)

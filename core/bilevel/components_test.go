@@ -58,3 +58,22 @@ func TestComponentsAreAllThatIsBlack(t *testing.T) {
 		require.Equal(t, New(b.Width, b.Height).Bits, left.Bits)
 	}
 }
+
+func TestThickened(t *testing.T) {
+	for seed := range uint64(6) {
+		b := randomBitmap(seed, 61, 20, 9)
+		thick := b.Thickened()
+		for y := range b.Height {
+			for x := range b.Width {
+				want := false
+				for v := max(0, y-1); v <= min(b.Height-1, y+1); v++ {
+					for u := max(0, x-1); u <= min(b.Width-1, x+1); u++ {
+						want = want || b.Black(u, v)
+					}
+				}
+				require.Equal(t, want, thick.Black(x, y), "%d, %d", x, y)
+			}
+		}
+		require.Equal(t, b.Width, thick.Width)
+	}
+}

@@ -48,6 +48,7 @@ type Image struct {
 	BlackIs1         bool // CCITT: a 1 bit is black in the decoded image
 	Orientation      int  // EXIF orientation 1 to 8; 0 is 1
 	Alpha            *Image
+	Smooth           bool  // drawn without steps between its pixels
 	Length           int64 // of Data, in bytes
 	Data             io.Reader
 }
@@ -58,27 +59,64 @@ var components = map[Colour]int{Gray: 1, RGB: 3, CMYK: 4, Indexed: 1}
 // fills what is seen of each page: it was straightened and cropped before it was
 // encoded. The pages of the placements are not used.
 func (a *Assembler) AddImage(img Image, placements []Placement) error {
-	number := a.writeImage(img)
+	layer := drawnImage{number: a.writeImage(img), orientation: img.Orientation}
 	for _, p := range placements {
 		if err := a.claim(p.Position); err != nil {
 			return err
 		}
-		a.imagePage(number, img.Orientation, p)
+		a.imagePage([]drawnImage{layer}, p)
 	}
 	return a.out.err
 }
 
-func (a *Assembler) imagePage(image, exif int, p Placement) {
+// Ink is a one-bit image whose black is painted in a colour (8.9.6.2).
+type Ink struct {
+	Image
+	Red, Green, Blue uint8
+}
+
+// AddLayers writes a page of an image with inks over it, each of which fills what is
+// seen of the page as the image does.
+func (a *Assembler) AddLayers(background Image, inks []Ink, p Placement) error {
+	if err := a.claim(p.Position); err != nil {
+		return err
+	}
+	layers := []drawnImage{{number: a.writeImage(background)}}
+	for _, ink := range inks {
+		colour := fmt.Sprintf("%.3f %.3f %.3f rg ", float64(ink.Red)/255, float64(ink.Green)/255, float64(ink.Blue)/255)
+		layers = append(layers, drawnImage{number: a.writeMask(ink.Image), colour: colour})
+	}
+	a.imagePage(layers, p)
+	return a.out.err
+}
+
+// drawnImage is an image object that is drawn on a page.
+type drawnImage struct {
+	number      int
+	orientation int    // of EXIF
+	colour      string // the operator that sets it, for a mask
+}
+
+func (a *Assembler) imagePage(images []drawnImage, p Placement) {
 	sheet, seen := p.Laid()
 	if p.Mirror {
-		exif = raster.MirroredOrientation(exif)
 		seen = seen.MirroredIn(sheet.Width)
 	}
-	matrix := orientation(exif, seen.Size())
+	place := ""
 	if x, y := round(seen.X0), round(sheet.Height-seen.Y1); x != 0 || y != 0 {
-		matrix = fmt.Sprintf("1 0 0 1 %s %s cm %s", appendObject(nil, types.Float(x)), appendObject(nil, types.Float(y)), matrix)
+		place = fmt.Sprintf("1 0 0 1 %s %s cm ", appendObject(nil, types.Float(x)), appendObject(nil, types.Float(y)))
 	}
-	content := []byte("q " + matrix + " cm /Im Do Q\n")
+	var content []byte
+	objects := types.Dict{}
+	for i, img := range images {
+		exif := img.orientation
+		if p.Mirror {
+			exif = raster.MirroredOrientation(exif)
+		}
+		name := fmt.Sprintf("Im%d", i)
+		objects[name] = reference(img.number)
+		content = fmt.Appendf(content, "q %s%s%s cm /%s Do Q\n", img.colour, place, orientation(exif, seen.Size()), name)
+	}
 	contents := a.out.allocate()
 	a.out.stream(contents, types.Dict{}, bytes.NewReader(content), int64(len(content)))
 	page := types.Dict{
@@ -86,7 +124,7 @@ func (a *Assembler) imagePage(image, exif int, p Placement) {
 		"Parent":    reference(a.tree),
 		"MediaBox":  numbers(0, 0, round(sheet.Width), round(sheet.Height)),
 		"Contents":  reference(contents),
-		"Resources": types.Dict{"XObject": types.Dict{"Im": reference(image)}},
+		"Resources": types.Dict{"XObject": objects},
 	}
 	if turn := geometry.NormalTurn(p.Turn); turn != 0 {
 		page["Rotate"] = types.Integer(turn)
@@ -139,6 +177,21 @@ func orientation(exif int, size geometry.Size) string {
 	return string(b)
 }
 
+// writeMask writes a one-bit image that is painted where it is black.
+func (a *Assembler) writeMask(img Image) int {
+	dict := types.Dict{
+		"Type": types.Name("XObject"), "Subtype": types.Name("Image"), "ImageMask": types.Boolean(true),
+		"Width": types.Integer(img.Width), "Height": types.Integer(img.Height),
+		"BitsPerComponent": types.Integer(1), "Filter": types.Name(img.Filter),
+	}
+	if parms := img.decodeParms(); parms != nil {
+		dict["DecodeParms"] = parms
+	}
+	number := a.out.allocate()
+	a.out.stream(number, dict, img.Data, img.Length)
+	return number
+}
+
 func (a *Assembler) writeImage(img Image) int {
 	dict := types.Dict{
 		"Type":             types.Name("XObject"),
@@ -151,6 +204,9 @@ func (a *Assembler) writeImage(img Image) int {
 	}
 	if parms := img.decodeParms(); parms != nil {
 		dict["DecodeParms"] = parms
+	}
+	if img.Smooth {
+		dict["Interpolate"] = types.Boolean(true)
 	}
 	if img.Inverted {
 		decode := types.Array{}

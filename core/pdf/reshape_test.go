@@ -224,3 +224,31 @@ func pictureIn(t *testing.T, data []byte) *image.Gray {
 	draw.Draw(gray, gray.Rect, img, image.Point{}, draw.Src)
 	return gray
 }
+
+// TestLayers has poppler draw ink in a colour over a background, mirrored and on a sheet.
+func TestLayers(t *testing.T) {
+	mask := bilevel.New(100, 50)
+	for y := 10; y < 40; y++ {
+		for x := 10; x < 30; x++ {
+			mask.Set(x, y)
+		}
+	}
+	for _, ink := range []Image{
+		{Filter: JBIG2, Data: bytes.NewReader(jbig2.EncodePage(mask)), Length: int64(len(jbig2.EncodePage(mask)))},
+		{Filter: CCITT, Group: -1, Data: bytes.NewReader(bilevel.EncodeG4(mask)), Length: int64(len(bilevel.EncodeG4(mask)))},
+	} {
+		ink.Width, ink.Height = 100, 50
+		paper := deflate([]byte{200})
+		var out bytes.Buffer
+		a := NewAssembler(&out, 1)
+		require.NoError(t, a.AddLayers(
+			Image{Width: 1, Height: 1, BitsPerComponent: 8, Filter: Flate, Data: bytes.NewReader(paper), Length: int64(len(paper))},
+			[]Ink{{Image: ink, Red: 90, Green: 90, Blue: 90}},
+			Placement{Framing: geometry.Framing{Flat: geometry.Size{Width: 100, Height: 50}, Mirror: true, Fit: geometry.Fit{Margin: geometry.Margin{Top: 20}}}}))
+		require.NoError(t, a.Finish(Properties{Title: "x"}))
+		got := drawnBy(t, out.Bytes(), 1)
+		assert.EqualValues(t, 255, got.GrayAt(50, 10).Y, "the border of the sheet")
+		assert.InDelta(t, 200, got.GrayAt(20, 45).Y, 1, "the background")
+		assert.InDelta(t, 90, got.GrayAt(80, 45).Y, 1, "the ink, at the right, as it is mirrored")
+	}
+}

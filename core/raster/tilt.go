@@ -70,7 +70,9 @@ func shrunkGray(img image.Image, least int) *image.Gray {
 	return grayOf(img)
 }
 
-// evenShare is the share of a page that is bright and even, as paper is.
+// EvenGround is the share of a page that is bright and even, as paper is.
+func EvenGround(img image.Image) float64 { return evenShare(shrunkGray(img, tiltLeast)) }
+
 func evenShare(gray *image.Gray) float64 {
 	const cell = 8
 	paper := paperLevel(gray)

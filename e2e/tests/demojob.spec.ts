@@ -1,9 +1,5 @@
 import type { Page } from '@playwright/test';
-import { execFileSync } from 'node:child_process';
-import { mkdtempSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { readPdf } from './papers';
+import { readPdf, wordsOf } from './papers';
 import { card, demoTest, dragMouse, expect, exportedFile, palette, wallOrder } from './program';
 
 /**
@@ -50,27 +46,6 @@ async function partTitles(page: Page): Promise<string[]> {
 async function expectArranged(page: Page) {
   await expect.poll(() => wallOrder(page)).toEqual(arranged);
   await expect.poll(() => partTitles(page)).toEqual(parts);
-}
-
-/** The words that are recognised on a page of a document, as poppler draws it. */
-function wordsOf(document: string, number: number): string {
-  const picture = join(mkdtempSync(join(tmpdir(), 'dorbin-words-')), 'page');
-  execFileSync('pdftoppm', [
-    '-r',
-    '150',
-    '-png',
-    '-singlefile',
-    '-f',
-    `${number}`,
-    '-l',
-    `${number}`,
-    document,
-    picture,
-  ]);
-  return execFileSync('tesseract', [`${picture}.png`, '-'], {
-    encoding: 'utf8',
-    stdio: ['ignore', 'pipe', 'ignore'],
-  });
 }
 
 function expectExported(path: string) {

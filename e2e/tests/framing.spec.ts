@@ -1,6 +1,5 @@
 import type { Page } from '@playwright/test';
-import { execFileSync } from 'node:child_process';
-import { pdf, readPdf } from './papers';
+import { pdf, readPdf, wordsOf } from './papers';
 import { chooseFiles, demoTest, dragMouse, expect, exportedFile, palette, test } from './program';
 
 async function choose(page: Page, text: string) {
@@ -106,14 +105,7 @@ demoTest('dark edges are wiped and a place is painted over, and lifted', async (
   await expect(page.getByRole('button', { name: 'Show place 1 again' })).toBeVisible();
   await page.getByRole('link', { name: 'Done' }).click();
   await expect(page.locator('[data-page]').first()).toBeVisible();
-  const words = (path: string) => {
-    execFileSync('pdftoppm', ['-r', '200', '-f', '5', '-l', '5', '-png', '-singlefile', path, `${path}-5`]);
-    return execFileSync('tesseract', [`${path}-5.png`, '-'], {
-      encoding: 'utf8',
-      stdio: ['ignore', 'pipe', 'ignore'],
-    });
-  };
-  const painted = words(await exportedFile(page));
+  const painted = wordsOf(await exportedFile(page), 5);
   expect(painted).toContain('The Boathouse, Shore Lane');
   expect(painted).not.toContain('Slate & Lead\n\nRoofers');
 

@@ -1,5 +1,6 @@
 import { execFileSync } from 'node:child_process';
-import { writeFileSync } from 'node:fs';
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 
 /** A file as it is dropped into a window. */
@@ -49,6 +50,28 @@ export function readPdf(path: string): { text: string; rotation: number; size: s
     const row = new RegExp(`^Page\\s+${page} rot:\\s+(\\d+)`, 'm').exec(info);
     const size = new RegExp(`^Page\\s+${page} size:\\s+(.*?) pts`, 'm').exec(info);
     return { text: text.trim(), rotation: Number(row?.[1]), size: size?.[1] ?? '' };
+  });
+}
+
+/** The words that are recognised on a page of a document, as poppler draws it. */
+export function wordsOf(document: string, number: number): string {
+  const picture = join(mkdtempSync(join(tmpdir(), 'dorbin-words-')), 'page');
+  execFileSync('pdftoppm', [
+    '-r',
+    '150',
+    '-singlefile',
+    '-f',
+    `${number}`,
+    '-l',
+    `${number}`,
+    document,
+    picture,
+  ]);
+  return execFileSync('tesseract', [`${picture}.ppm`, '-'], {
+    encoding: 'utf8',
+    stdio: ['ignore', 'pipe', 'ignore'],
+    // Several threads wait for each other for minutes on a busy machine.
+    env: { ...process.env, OMP_THREAD_LIMIT: '1' },
   });
 }
 

@@ -314,14 +314,14 @@ func TestWaitingExportCanBeCancelledAndAnInterruptedOneGoesOn(t *testing.T) {
 	a := openApp(t, folder, intake.DefaultLimits)
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
-	first, err := a.StartExport(t.Context(), id, "first")
+	first, err := a.StartExport(t.Context(), id, app.ExportOrder{Name: "first"})
 	require.NoError(t, err)
-	second, err := a.StartExport(t.Context(), id, "second")
+	second, err := a.StartExport(t.Context(), id, app.ExportOrder{Name: "second"})
 	require.NoError(t, err)
 	_, err = a.CancelExport(t.Context(), second.ID)
 	require.NoError(t, err)
 	assert.NotEqual(t, "waiting", waitFor(t, a, second.ID).State)
-	third, err := a.StartExport(t.Context(), id, "third")
+	third, err := a.StartExport(t.Context(), id, app.ExportOrder{Name: "third"})
 	require.NoError(t, err)
 	require.NoError(t, a.Close()) // with some export under way or waiting
 

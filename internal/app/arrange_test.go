@@ -126,7 +126,7 @@ func TestPagesTakenOut(t *testing.T) {
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
 	p := get(t, a, id)
-	started, err := a.StartExport(t.Context(), id, "two of them", p.Parts[0].Pages[3].ID, p.Parts[0].Pages[1].ID)
+	started, err := a.StartExport(t.Context(), id, app.ExportOrder{Name: "two of them", Pages: []packet.PageID{p.Parts[0].Pages[3].ID, p.Parts[0].Pages[1].ID}})
 	require.NoError(t, err)
 	e := waitFor(t, a, started.ID)
 	require.Equal(t, "done", e.State, e.Problem)
@@ -137,7 +137,7 @@ func TestPagesTakenOut(t *testing.T) {
 	whole, _ := export(t, a, id)
 	assert.Equal(t, run(t, "pdftotext", "-f", "2", "-l", "2", whole, "-"), run(t, "pdftotext", "-f", "1", "-l", "1", path, "-"))
 	assert.Equal(t, p.Revision, get(t, a, id).Revision, "the packet stays as it is")
-	_, err = a.StartExport(t.Context(), id, "", "p99")
+	_, err = a.StartExport(t.Context(), id, app.ExportOrder{Pages: []packet.PageID{"p99"}})
 	require.ErrorIs(t, err, packet.ErrInvalid)
 }
 

@@ -4,6 +4,7 @@ import (
 	"bufio"
 	"context"
 	"fmt"
+	"image"
 	"io"
 	"slices"
 	"time"
@@ -26,15 +27,23 @@ func (p *exportProblem) Unwrap() error { return p.cause }
 // progressEvery keeps progress from costing more than the work.
 const progressEvery = 200 * time.Millisecond
 
+// making is a document while it is written.
+type making struct {
+	*pdf.Assembler
+	size     ExportSize
+	progress func() error // to be called after every page
+	became   []LightPage
+}
+
 // assemble writes the document source by source, so that at most one source is
-// in memory at a time.
-func (a *App) assemble(ctx context.Context, e *store.Export, request exportRequest) (store.Blob, error) {
+// in memory at a time. It tells which pages were written in fewer bytes.
+func (a *App) assemble(ctx context.Context, e *store.Export, request exportRequest) (store.Blob, []LightPage, error) {
 	pages := packet.Packet{Parts: request.Parts}.Pages()
-	progress := a.progress(ctx, e)
-	return a.store.Files.Write(func(w io.Writer) error {
+	m := &making{size: request.Size, progress: a.progress(ctx, e)}
+	blob, err := a.store.Files.Write(func(w io.Writer) error {
 		out := bufio.NewWriterSize(w, 1<<20)
-		assembler := pdf.NewAssembler(out, len(pages))
-		if err := addBlanks(assembler, pages, progress); err != nil {
+		m.Assembler = pdf.NewAssembler(out, len(pages))
+		if err := addBlanks(m, pages); err != nil {
 			return err
 		}
 		for _, group := range groupBySource(pages) {
@@ -42,18 +51,20 @@ func (a *App) assemble(ctx context.Context, e *store.Export, request exportReque
 			if err != nil {
 				return err
 			}
-			if err := a.addSource(ctx, assembler, source, group, progress); err != nil {
+			if err := a.addSource(ctx, m, source, group); err != nil {
 				return err
 			}
 		}
 		properties := pdf.Properties{
 			Title: request.Title, Producer: "Dorbin", Created: time.Now(), Bookmarks: bookmarks(request.Parts),
 		}
-		if err := assembler.Finish(properties); err != nil {
+		if err := m.Finish(properties); err != nil {
 			return err
 		}
 		return out.Flush()
 	})
+	slices.SortFunc(m.became, func(a, b LightPage) int { return a.Number - b.Number })
+	return blob, m.became, err
 }
 
 // progress returns a function to be called after every page.
@@ -90,15 +101,15 @@ func (p placedPage) isMadeAnew(ofPDF bool) bool {
 	return !ofPDF && (!framing.Crop.IsZero() || framing.Straighten != 0)
 }
 
-func addBlanks(out *pdf.Assembler, pages []packet.Page, progress func() error) error {
+func addBlanks(m *making, pages []packet.Page) error {
 	for position, page := range pages {
 		if !page.IsBlank() {
 			continue
 		}
-		if err := out.AddBlank(position, page.Size()); err != nil {
+		if err := m.AddBlank(position, page.Size()); err != nil {
 			return fmt.Errorf("add blank page %d: %w", position+1, err)
 		}
-		if err := progress(); err != nil {
+		if err := m.progress(); err != nil {
 			return err
 		}
 	}
@@ -123,20 +134,27 @@ func groupBySource(pages []packet.Page) []*sourceGroup {
 	return groups
 }
 
-func (a *App) addSource(ctx context.Context, out *pdf.Assembler, source store.Source, group *sourceGroup, progress func() error) error {
+func (a *App) addSource(ctx context.Context, m *making, source store.Source, group *sourceGroup) error {
 	ofPDF := readsAsPDF(source)
+	pages := group.pages
+	if m.size == Lighter {
+		var err error
+		if pages, err = a.addLight(ctx, m, source, pages); err != nil {
+			return err
+		}
+	}
 	var placements []pdf.Placement
-	for _, page := range group.pages {
+	for _, page := range pages {
 		if !page.isMadeAnew(ofPDF) {
 			placements = append(placements, pdf.Placement{
 				Position: page.position, Page: page.SourcePage - 1, Framing: page.Framing(), Bare: page.Bare,
 			})
 			continue
 		}
-		if err := a.addMadePage(ctx, out, source, page); err != nil {
+		if err := a.addMadePage(ctx, m.Assembler, source, page); err != nil {
 			return err
 		}
-		if err := progress(); err != nil {
+		if err := m.progress(); err != nil {
 			return err
 		}
 	}
@@ -144,7 +162,7 @@ func (a *App) addSource(ctx context.Context, out *pdf.Assembler, source store.So
 	case len(placements) == 0:
 		return nil
 	case !ofPDF:
-		return a.addImages(out, source, placements, progress)
+		return a.addImages(m, source, placements)
 	}
 	a.parsing.Lock()
 	defer a.parsing.Unlock()
@@ -159,7 +177,7 @@ func (a *App) addSource(ctx context.Context, out *pdf.Assembler, source store.So
 		if err != nil {
 			return fmt.Errorf("cut pages of source %s: %w", source.ID, err)
 		}
-		if err := out.AddDocument(cut, round, progress); err != nil {
+		if err := m.AddDocument(cut, round, m.progress); err != nil {
 			return fmt.Errorf("add pages of source %s: %w", source.ID, err)
 		}
 	}
@@ -191,25 +209,34 @@ func rounds(placements []pdf.Placement) [][]pdf.Placement {
 const madeDPI = 300
 
 func (a *App) addMadePage(ctx context.Context, out *pdf.Assembler, source store.Source, page placedPage) error {
-	pixels, err := a.pictures.Pixels(ctx, a.renderPage(source, page.SourcePage, page.Look, 0), madeDPI)
-	if ctx.Err() != nil {
-		return ctx.Err()
-	}
+	pixels, err := a.madePixels(ctx, source, page)
 	if err != nil {
-		return &exportProblem{fmt.Sprintf("Page %d of %s is damaged and cannot be written.", page.SourcePage, source.Name), err}
+		return err
 	}
-	image, err := encodeMade(pixels, page.Tone.Mode)
+	encoded, err := encodeMade(pixels, page.Tone.Mode)
 	if err != nil {
 		return fmt.Errorf("encode page %d of source %s: %w", page.SourcePage, source.ID, err)
 	}
 	placement := pdf.Placement{Position: page.position, Framing: page.Framing()}
-	if err := out.AddImage(image, []pdf.Placement{placement}); err != nil {
+	if err := out.AddImage(encoded, []pdf.Placement{placement}); err != nil {
 		return fmt.Errorf("add page %d of source %s: %w", page.SourcePage, source.ID, err)
 	}
 	return nil
 }
 
-func (a *App) addImages(out *pdf.Assembler, source store.Source, all []pdf.Placement, progress func() error) error {
+// madePixels are the pixels of what is seen of a page, before its mirror and turn.
+func (a *App) madePixels(ctx context.Context, source store.Source, page placedPage) (image.Image, error) {
+	pixels, err := a.pictures.Pixels(ctx, a.renderPage(source, page.SourcePage, page.Look, 0), madeDPI)
+	if ctx.Err() != nil {
+		return nil, ctx.Err()
+	}
+	if err != nil {
+		return nil, &exportProblem{fmt.Sprintf("Page %d of %s is damaged and cannot be written.", page.SourcePage, source.Name), err}
+	}
+	return pixels, nil
+}
+
+func (a *App) addImages(m *making, source store.Source, all []pdf.Placement) error {
 	images, err := a.openImages(source)
 	if err != nil {
 		return fmt.Errorf("open source %s: %w", source.ID, err)
@@ -217,15 +244,15 @@ func (a *App) addImages(out *pdf.Assembler, source store.Source, all []pdf.Place
 	defer images.Close() //nolint:errcheck // only read from
 	for _, placements := range byPage(all) {
 		page := placements[0].Page
-		image, err := images.Pages[page].Embed()
+		embedded, err := images.Pages[page].Embed()
 		if err != nil {
 			return &exportProblem{fmt.Sprintf("Page %d of %s is damaged and cannot be written.", page+1, source.Name), err}
 		}
-		if err := out.AddImage(image, placements); err != nil {
+		if err := m.AddImage(embedded, placements); err != nil {
 			return fmt.Errorf("add page %d of source %s: %w", page+1, source.ID, err)
 		}
 		for range placements {
-			if err := progress(); err != nil {
+			if err := m.progress(); err != nil {
 				return err
 			}
 		}

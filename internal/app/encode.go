@@ -22,7 +22,7 @@ func encodeMade(img image.Image, mode raster.ToneMode) (pdf.Image, error) {
 	out := pdf.Image{Width: width, Height: height, BitsPerComponent: 8, Colour: pdf.RGB, Filter: pdf.DCT}
 	var data []byte
 	gray, isGray := img.(*image.Gray)
-	if isGray && (mode == raster.BlackWhite || isBilevel(gray)) {
+	if isGray && (mode == raster.BlackWhite || bilevel.IsOneBit(gray)) {
 		ink := bilevel.FromGray(gray)
 		data = bilevel.EncodeG4(ink)
 		out.BitsPerComponent, out.Colour, out.Filter, out.Group = 1, pdf.Gray, pdf.CCITT, -1
@@ -41,16 +41,4 @@ func encodeMade(img image.Image, mode raster.ToneMode) (pdf.Image, error) {
 	}
 	out.Data, out.Length = bytes.NewReader(data), int64(len(data))
 	return out, nil
-}
-
-// isBilevel tells whether a picture is of black and white alone.
-func isBilevel(img *image.Gray) bool {
-	for y := range img.Rect.Dy() {
-		for _, v := range img.Pix[y*img.Stride:][:img.Rect.Dx()] {
-			if v != 0 && v != 255 {
-				return false
-			}
-		}
-	}
-	return true
 }

@@ -37,6 +37,7 @@ type Receipt struct {
 	// Differences tell where the file is not what was asked for.
 	Differences []string     `json:"differences" nullable:"false"`
 	Hidden      []HiddenPage `json:"hidden,omitempty" doc:"Pages of which something that was cropped away is still in the file, unseen."`
+	Became      []LightPage  `json:"became,omitempty" doc:"Pages that were written in fewer bytes, in their order."`
 }
 
 // PageSizes counts the pages of one size.
@@ -49,30 +50,47 @@ type PageSizes struct {
 type exportRequest struct {
 	Title string        `json:"title"`
 	Parts []packet.Part `json:"parts"`
+	Size  ExportSize    `json:"size,omitempty"`
+}
+
+// ExportSize is how much the document may weigh.
+type ExportSize string
+
+// The sizes.
+const (
+	AsItIs  ExportSize = ""        // pages go in as they are
+	Lighter ExportSize = "lighter" // nothing is lost that is seen at twice the size of the paper
+)
+
+// ExportOrder is what is to be made of a packet.
+type ExportOrder struct {
+	Name  string          // of the file; without it one is made of the packet's name
+	Pages []packet.PageID // these alone; all when there are none
+	Size  ExportSize
 }
 
 // ErrEmptyPacket is returned for the export of a packet without pages.
 var ErrEmptyPacket = errors.New("there are no pages to export")
 
-// StartExport asks for the packet, or for these pages of it, as one PDF of the
-// given name.
-func (a *App) StartExport(ctx context.Context, packetID, name string, pages ...packet.PageID) (Export, error) {
+// StartExport asks for the packet, or for some pages of it, as one PDF.
+func (a *App) StartExport(ctx context.Context, packetID string, order ExportOrder) (Export, error) {
 	p, err := a.store.Packet(ctx, packetID)
 	if err != nil {
 		return Export{}, err
 	}
-	if len(pages) > 0 {
-		if p.State, err = p.State.Only(pages); err != nil {
+	if len(order.Pages) > 0 {
+		if p.State, err = p.State.Only(order.Pages); err != nil {
 			return Export{}, err
 		}
 	}
 	if p.State.PageCount() == 0 {
 		return Export{}, ErrEmptyPacket
 	}
+	name := order.Name
 	if name == "" {
 		name = packet.ProposeFileName(p.State.Name, ".pdf")
 	}
-	request, err := json.Marshal(exportRequest{Title: p.State.Name, Parts: p.State.Parts})
+	request, err := json.Marshal(exportRequest{Title: p.State.Name, Parts: p.State.Parts, Size: order.Size})
 	if err != nil {
 		return Export{}, fmt.Errorf("encode export: %w", err)
 	}
@@ -212,7 +230,7 @@ func (a *App) makeDocument(ctx context.Context, e *store.Export) error {
 	if err := json.Unmarshal([]byte(e.Request), &request); err != nil {
 		return fmt.Errorf("decode export: %w", err)
 	}
-	blob, err := a.assemble(ctx, e, request)
+	blob, became, err := a.assemble(ctx, e, request)
 	if err != nil {
 		return err
 	}
@@ -221,6 +239,7 @@ func (a *App) makeDocument(ctx context.Context, e *store.Export) error {
 	if err != nil {
 		return fmt.Errorf("open the finished file again: %w", err)
 	}
+	receipt.Became = became
 	text, err := json.Marshal(receipt)
 	if err != nil {
 		return fmt.Errorf("encode receipt: %w", err)

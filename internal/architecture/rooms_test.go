@@ -28,7 +28,7 @@ var rooms = [][]string{
 	{"internal/ocr", "internal/render", "internal/scanner"},
 	{"internal/store"},
 	{"core/check"},
-	{"core/pdf", "core/packet"},
+	{"core/pdf", "core/packet", "core/shrink"},
 	{"core/bilevel/jbig2", "core/raster"},
 	{"core/bilevel"},
 	{"core/geometry"},

@@ -18,6 +18,7 @@ type exportRequest struct {
 	Body struct {
 		Name  string          `json:"name,omitempty" doc:"The file's name; without it one is made of the packet's name."`
 		Pages []packet.PageID `json:"pages,omitempty" doc:"These pages alone; all when it is missing."`
+		Size  app.ExportSize  `json:"size,omitempty" enum:"lighter" doc:"Lighter: nothing is lost that is seen at twice the size of the paper. Without it, pages go in as they are."`
 	}
 }
 
@@ -37,7 +38,7 @@ func (h handlers) registerExports(api huma.API) {
 		OperationID: "start-export", Method: http.MethodPost, Path: "/api/packets/{id}/exports",
 		Summary: "Make one PDF of the packet as it now stands", DefaultStatus: http.StatusAccepted,
 	}, func(ctx context.Context, in *exportRequest) (*exportAnswer, error) {
-		e, err := h.app.StartExport(ctx, in.ID, in.Body.Name, in.Body.Pages...)
+		e, err := h.app.StartExport(ctx, in.ID, app.ExportOrder{Name: in.Body.Name, Pages: in.Body.Pages, Size: in.Body.Size})
 		return &exportAnswer{e}, problem(err)
 	})
 	huma.Register(api, huma.Operation{

@@ -1,0 +1,318 @@
+package shrink
+
+import (
+	"bytes"
+	"fmt"
+	"image"
+	"image/color"
+	"image/draw"
+	"image/jpeg"
+
+	"dorbin/core/bilevel"
+	"dorbin/core/bilevel/jbig2"
+	"dorbin/core/raster"
+)
+
+// Ink is what is of one colour on a page, at the page's own resolution.
+type Ink struct {
+	Colour color.RGBA
+	Data   []byte          // where it is, by JBIG2, a page of its own
+	mask   *bilevel.Bitmap // the same; none once the page was compared
+}
+
+// Layered is a page as ink over a background: mixed raster content, as a PDF expresses
+// it by image masks over an image (ISO 32000-1, 8.9.6.2).
+type Layered struct {
+	Width, Height  int         // pixels, of the inks
+	BackgroundSize image.Point // pixels
+	Gray           bool        // the background has one channel
+	JPEG           []byte      // of the background
+	Inks           []Ink
+}
+
+// Softness is how a background is softened.
+type Softness struct {
+	DPI     float64 // of the background
+	Quality int     // of its JPEG
+}
+
+const (
+	finestDPI   = 250 // below which a mask is finer than the picture it is of
+	mostInks   = 6
+	alikeInks  = 52 // between colours that are one, as the sum of the differences of their channels
+	leastOfInk = 6  // pixels of a mark that tell its colour
+	haloPixels = 1  // around ink, where its colour has run into the paper
+	fillPasses = 64 // most cells of background that are bridged
+)
+
+// Layer parts a picture of a page, of so many dots an inch, into ink and background. It
+// is for paper with ink on it: of a photograph it makes nothing sensible.
+func Layer(img image.Image, dpi float64, soft Softness) (Layered, error) {
+	if dpi < finestDPI {
+		// Letters of few pixels have their shape in the greys of their edges: drawn
+		// larger, the mask keeps it.
+		size := img.Bounds().Size()
+		img, dpi = raster.Resize(img, 2*size.X, 2*size.Y), 2*dpi
+	}
+	rgba := raster.ToRGBA(img)
+	ink := inkOf(img)
+	l := Layered{Width: ink.Width, Height: ink.Height, Inks: inksOf(rgba, ink)}
+	factor := max(1, int(dpi/soft.DPI+0.5))
+	back := background(rgba, grown(ink, haloPixels), factor)
+	l.BackgroundSize = back.Bounds().Size()
+	if l.Gray = isGrey(back); l.Gray {
+		back = toGray(back)
+	}
+	var out bytes.Buffer
+	if err := jpeg.Encode(&out, back, &jpeg.Options{Quality: soft.Quality}); err != nil {
+		return l, fmt.Errorf("encode the background: %w", err)
+	}
+	l.JPEG = out.Bytes()
+	return l, nil
+}
+
+// Bytes is what the page weighs.
+func (l Layered) Bytes() int {
+	n := len(l.JPEG)
+	for _, ink := range l.Inks {
+		n += len(ink.Data)
+	}
+	return n
+}
+
+// Draw gives the page as a reader shows it, its background from the bytes that are
+// written.
+func (l Layered) Draw() (*image.RGBA, error) {
+	back, err := jpeg.Decode(bytes.NewReader(l.JPEG))
+	if err != nil {
+		return nil, fmt.Errorf("read the background again: %w", err)
+	}
+	out := image.NewRGBA(image.Rect(0, 0, l.Width, l.Height))
+	draw.Draw(out, out.Rect, raster.Resize(back, l.Width, l.Height), image.Point{}, draw.Src)
+	for _, ink := range l.Inks {
+		for y := range l.Height {
+			for x := range l.Width {
+				if ink.mask.Black(x, y) {
+					out.SetRGBA(x, y, ink.Colour)
+				}
+			}
+		}
+	}
+	return out, nil
+}
+
+// forget keeps of the page what is written alone.
+func (l Layered) forget() Layered {
+	for i := range l.Inks {
+		l.Inks[i].mask = nil
+	}
+	return l
+}
+
+// inkOf is what is ink on a page, however it is lit.
+func inkOf(img image.Image) *bilevel.Bitmap {
+	bw, _ := raster.Tone{Mode: raster.BlackWhite}.Apply(img).(*image.Gray) // which it always is
+	return bilevel.FromGray(bw)
+}
+
+// inksOf parts ink by its colours: marks that hang together are of one.
+func inksOf(img *image.RGBA, ink *bilevel.Bitmap) []Ink {
+	palette := palette{}
+	var masks []*bilevel.Bitmap
+	for _, c := range ink.Components() {
+		i := palette.find(colourOf(img, c), c.Area)
+		if i == len(masks) {
+			masks = append(masks, bilevel.New(ink.Width, ink.Height))
+		}
+		masks[i].Draw(c)
+	}
+	inks := make([]Ink, len(masks))
+	for i, mask := range masks {
+		inks[i] = Ink{palette.colour(i), jbig2.EncodePage(mask), mask}
+	}
+	return inks
+}
+
+// colourOf is the colour of the darker half of a mark: at its edges it has run into the
+// paper.
+func colourOf(img *image.RGBA, c bilevel.Component) [3]int {
+	var histogram [256]int
+	level := func(i int) int { return (int(img.Pix[i]) + int(img.Pix[i+1]) + int(img.Pix[i+2])) / 3 }
+	each := func(do func(i int)) {
+		for _, r := range c.Runs {
+			for x := r.From; x < r.To; x++ {
+				do(img.PixOffset(img.Rect.Min.X+x, img.Rect.Min.Y+r.Y))
+			}
+		}
+	}
+	each(func(i int) { histogram[level(i)]++ })
+	middle, left := 0, (c.Area+1)/2
+	for left -= histogram[0]; left > 0 && middle < 255; left -= histogram[middle] {
+		middle++
+	}
+	var sum [3]int
+	n := 0
+	each(func(i int) {
+		if level(i) <= middle {
+			for channel := range sum {
+				sum[channel] += int(img.Pix[i+channel])
+			}
+			n++
+		}
+	})
+	return [3]int{sum[0] / n, sum[1] / n, sum[2] / n}
+}
+
+// palette gathers colours that are nearly one.
+type palette []struct {
+	sum  [3]int
+	area int
+}
+
+// find gives the place of the colour in the palette that is nearest, or a new one.
+func (p *palette) find(colour [3]int, area int) int {
+	best, distance := -1, 0
+	for i, known := range *p {
+		d := 0
+		for channel, v := range colour {
+			d += max(v-known.sum[channel]/known.area, known.sum[channel]/known.area-v)
+		}
+		if best < 0 || d < distance {
+			best, distance = i, d
+		}
+	}
+	if best < 0 || (distance > alikeInks && len(*p) < mostInks && area >= leastOfInk) {
+		best = len(*p)
+		*p = append(*p, struct {
+			sum  [3]int
+			area int
+		}{})
+	}
+	entry := &(*p)[best]
+	entry.area += area
+	for channel, v := range colour {
+		entry.sum[channel] += v * area
+	}
+	return best
+}
+
+func (p palette) colour(i int) color.RGBA {
+	level := func(channel int) uint8 { return uint8(p[i].sum[channel] / p[i].area) } //nolint:gosec // a mean of bytes
+	return color.RGBA{level(0), level(1), level(2), 255}
+}
+
+// grown has all pixels of a bitmap and those beside them.
+func grown(b *bilevel.Bitmap, by int) *bilevel.Bitmap {
+	out := b.Clone()
+	for range by {
+		out = out.Thickened()
+	}
+	return out
+}
+
+// background averages what is not ink over squares of so many pixels. Squares that are
+// all ink get what is around them.
+func background(img *image.RGBA, ink *bilevel.Bitmap, factor int) image.Image {
+	w, h := (ink.Width+factor-1)/factor, (ink.Height+factor-1)/factor
+	out := image.NewRGBA(image.Rect(0, 0, w, h))
+	known := make([]bool, w*h)
+	for y := range h {
+		for x := range w {
+			if c, ok := paperIn(img, ink, image.Rect(x*factor, y*factor, min(ink.Width, (x+1)*factor), min(ink.Height, (y+1)*factor))); ok {
+				out.SetRGBA(x, y, c)
+				known[y*w+x] = true
+			}
+		}
+	}
+	fillUnknown(out, known)
+	return out
+}
+
+func paperIn(img *image.RGBA, ink *bilevel.Bitmap, cell image.Rectangle) (color.RGBA, bool) {
+	var sum [3]int
+	n := 0
+	for y := cell.Min.Y; y < cell.Max.Y; y++ {
+		for x := cell.Min.X; x < cell.Max.X; x++ {
+			if ink.Black(x, y) {
+				continue
+			}
+			i := img.PixOffset(img.Rect.Min.X+x, img.Rect.Min.Y+y)
+			for channel := range sum {
+				sum[channel] += int(img.Pix[i+channel])
+			}
+			n++
+		}
+	}
+	if n == 0 {
+		return color.RGBA{}, false
+	}
+	return color.RGBA{uint8(sum[0] / n), uint8(sum[1] / n), uint8(sum[2] / n), 255}, true //nolint:gosec // means of bytes
+}
+
+// fillUnknown spreads what is known to its neighbours, a pixel each time, and then fills
+// what is left with white.
+func fillUnknown(img *image.RGBA, known []bool) {
+	w, h := img.Rect.Dx(), img.Rect.Dy()
+	for range fillPasses {
+		var found []int
+		for y := range h {
+			for x := range w {
+				if !known[y*w+x] && spread(img, known, x, y) {
+					found = append(found, y*w+x)
+				}
+			}
+		}
+		if len(found) == 0 {
+			break
+		}
+		for _, i := range found {
+			known[i] = true
+		}
+	}
+	for i, is := range known {
+		if !is {
+			copy(img.Pix[4*i:], []uint8{255, 255, 255, 255})
+		}
+	}
+}
+
+func spread(img *image.RGBA, known []bool, x, y int) bool {
+	w, h := img.Rect.Dx(), img.Rect.Dy()
+	var sum [3]int
+	n := 0
+	for v := max(0, y-1); v <= min(h-1, y+1); v++ {
+		for u := max(0, x-1); u <= min(w-1, x+1); u++ {
+			if known[v*w+u] {
+				i := img.PixOffset(u, v)
+				for channel := range sum {
+					sum[channel] += int(img.Pix[i+channel])
+				}
+				n++
+			}
+		}
+	}
+	if n > 0 {
+		img.SetRGBA(x, y, color.RGBA{uint8(sum[0] / n), uint8(sum[1] / n), uint8(sum[2] / n), 255}) //nolint:gosec // means of bytes
+	}
+	return n > 0
+}
+
+// grey is by how much the channels of a grey differ at most.
+const grey = 12
+
+func isGrey(img image.Image) bool {
+	rgba := raster.ToRGBA(img)
+	for i := 0; i+3 < len(rgba.Pix); i += 4 {
+		r, g, b := rgba.Pix[i], rgba.Pix[i+1], rgba.Pix[i+2]
+		if max(r, g, b)-min(r, g, b) > grey {
+			return false
+		}
+	}
+	return true
+}
+
+func toGray(img image.Image) *image.Gray {
+	out := image.NewGray(img.Bounds())
+	draw.Draw(out, out.Rect, img, img.Bounds().Min, draw.Src)
+	return out
+}

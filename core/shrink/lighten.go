@@ -1,0 +1,96 @@
+package shrink
+
+import (
+	"bytes"
+	"fmt"
+	"image"
+	"image/jpeg"
+
+	"dorbin/core/bilevel"
+	"dorbin/core/bilevel/jbig2"
+	"dorbin/core/raster"
+)
+
+// Way is how a picture of a page is written.
+type Way string
+
+// The ways.
+const (
+	OneBit  Way = "oneBit"  // black and white, every pixel kept
+	Layers  Way = "layers"  // ink kept sharp in its own colours, paper softened
+	Resized Way = "resized" // a JPEG at fewer dots an inch
+)
+
+// Light is a page in fewer bytes. What is set depends on the way.
+type Light struct {
+	Kind    Kind
+	Way     Way
+	OneBit  []byte  // by JBIG2, of the picture's own size
+	Layered Layered // of the picture's own size
+	JPEG    []byte
+	Width   int // of the JPEG, in pixels
+	Height  int
+	Gray    bool // the JPEG has one channel
+}
+
+// Bytes is what the page weighs.
+func (l Light) Bytes() int {
+	switch l.Way {
+	case OneBit:
+		return len(l.OneBit)
+	case Layers:
+		return l.Layered.Bytes()
+	default:
+		return len(l.JPEG)
+	}
+}
+
+// What is not to be seen at twice the size of the paper.
+var lightly = struct {
+	paper   Softness // of what lies behind ink
+	dpi     float64  // of photographs
+	quality int
+	loss    float64 // of layers, by Difference
+}{Softness{DPI: 100, Quality: 55}, 200, 78, 24}
+
+// Lighten writes a picture of a page, of so many dots an inch, in fewer bytes, so that
+// nothing is lost that is seen at twice the size of the paper. It takes layers only
+// where what they show was compared with the page.
+func Lighten(img image.Image, dpi float64) (Light, error) {
+	if gray, ok := img.(*image.Gray); ok && bilevel.IsOneBit(gray) {
+		return Light{Kind: BlackText, Way: OneBit, OneBit: jbig2.EncodePage(bilevel.FromGray(gray))}, nil
+	}
+	kind := KindOf(img)
+	if kind == Photograph {
+		return resized(img, kind, dpi)
+	}
+	layered, err := Layer(img, dpi, lightly.paper)
+	if err != nil {
+		return Light{}, err
+	}
+	drawn, err := layered.Draw()
+	if err != nil {
+		return Light{}, err
+	}
+	if Difference(img, drawn) > lightly.loss {
+		return resized(img, kind, dpi)
+	}
+	return Light{Kind: kind, Way: Layers, Layered: layered.forget()}, nil
+}
+
+func resized(img image.Image, kind Kind, dpi float64) (Light, error) {
+	size := img.Bounds().Size()
+	if share := lightly.dpi / dpi; share < 1 {
+		img = raster.Resize(img, max(1, int(float64(size.X)*share+0.5)), max(1, int(float64(size.Y)*share+0.5)))
+	}
+	l := Light{Kind: kind, Way: Resized, Width: img.Bounds().Dx(), Height: img.Bounds().Dy()}
+	if l.Gray = isGrey(img); l.Gray {
+		img = toGray(img)
+	}
+	var out bytes.Buffer
+	if err := jpeg.Encode(&out, img, &jpeg.Options{Quality: lightly.quality}); err != nil {
+		return l, fmt.Errorf("encode a page: %w", err)
+	}
+	l.JPEG = out.Bytes()
+	return l, nil
+}

@@ -1,0 +1,149 @@
+package app
+
+import (
+	"bytes"
+	"context"
+	"errors"
+	"fmt"
+	"image"
+	"runtime"
+	"slices"
+
+	"golang.org/x/sync/errgroup"
+
+	"dorbin/core/geometry"
+	"dorbin/core/pdf"
+	"dorbin/core/shrink"
+	"dorbin/internal/store"
+)
+
+// LightPage is a page that was written in fewer bytes.
+type LightPage struct {
+	Number int         `json:"number" doc:"From 1."`
+	Kind   shrink.Kind `json:"kind" enum:"blank,blackText,colourText,photograph" doc:"What it shows."`
+	Way    shrink.Way  `json:"way" enum:"oneBit,layers,resized" doc:"How it is written."`
+	Before int64       `json:"before" doc:"Bytes that it would weigh as it is."`
+	After  int64       `json:"after" doc:"Bytes that it weighs."`
+}
+
+// addLight writes pages that are pictures in fewer bytes, where that makes fewer of
+// them, and gives those that are left to be written as they are. All cores work on a few
+// pages at a time, so that few are in memory.
+func (a *App) addLight(ctx context.Context, m *making, source store.Source, pages []placedPage) (left []placedPage, err error) {
+	for few := range slices.Chunk(pages, 4*runtime.GOMAXPROCS(0)) {
+		lights, err := a.lightenAll(ctx, source, few)
+		if err != nil {
+			return nil, err
+		}
+		for i, page := range few {
+			light := lights[i]
+			if light == nil || int64(light.Bytes()) >= light.before {
+				left = append(left, page)
+				continue
+			}
+			if err := light.add(m.Assembler, pdf.Placement{Position: page.position, Framing: page.Framing()}); err != nil {
+				return nil, fmt.Errorf("add page %d of source %s: %w", page.SourcePage, source.ID, err)
+			}
+			m.became = append(m.became, LightPage{page.position + 1, light.Kind, light.Way, light.before, int64(light.Bytes())})
+			if err := m.progress(); err != nil {
+				return nil, err
+			}
+		}
+	}
+	return left, nil
+}
+
+// lightenAll gives pages in fewer bytes; nil for those that are kept as they are.
+func (a *App) lightenAll(ctx context.Context, source store.Source, pages []placedPage) ([]*lightened, error) {
+	lights := make([]*lightened, len(pages))
+	var group errgroup.Group
+	group.SetLimit(runtime.GOMAXPROCS(0))
+	for i, page := range pages {
+		if readsAsPDF(source) && !page.isMadeAnew(true) {
+			continue // text and drawings stay what they are
+		}
+		group.Go(func() (err error) {
+			lights[i], err = a.lighten(ctx, source, page)
+			return err
+		})
+	}
+	return lights, group.Wait()
+}
+
+// lightened is a page in fewer bytes.
+type lightened struct {
+	shrink.Light
+	before        int64
+	width, height int // of the picture that it was made from
+}
+
+// lighten is nil for a page that cannot be decoded: it is kept as it is.
+func (a *App) lighten(ctx context.Context, source store.Source, page placedPage) (*lightened, error) {
+	pixels, err := a.madePixels(ctx, source, page)
+	var problem *exportProblem
+	if errors.As(err, &problem) {
+		return nil, nil //nolint:nilnil // said above
+	}
+	if err != nil {
+		return nil, err
+	}
+	size := pixels.Bounds().Size()
+	seen := page.Framing().Seen().Size()
+	light, err := shrink.Lighten(pixels, float64(size.X)/seen.Width*geometry.PointsPerInch)
+	if err != nil {
+		return nil, fmt.Errorf("make page %d of source %s lighter: %w", page.SourcePage, source.ID, err)
+	}
+	before, err := a.weightAsItIs(source, page, pixels)
+	return &lightened{light, before, size.X, size.Y}, err
+}
+
+// weightAsItIs is what a page would weigh that is written as it is.
+func (a *App) weightAsItIs(source store.Source, page placedPage, pixels image.Image) (int64, error) {
+	if page.isMadeAnew(readsAsPDF(source)) {
+		made, err := encodeMade(pixels, page.Tone.Mode)
+		return made.Length, err
+	}
+	images, err := a.openImages(source)
+	if err != nil {
+		return 0, fmt.Errorf("open source %s: %w", source.ID, err)
+	}
+	defer images.Close() //nolint:errcheck // only read from
+	embedded, err := images.Pages[page.SourcePage-1].Embed()
+	return embedded.Length, err
+}
+
+func (l *lightened) add(out *pdf.Assembler, placement pdf.Placement) error {
+	if l.Way == shrink.Layers {
+		return l.addLayers(out, placement)
+	}
+	img := pdf.Image{Width: l.Width, Height: l.Height, BitsPerComponent: 8, Colour: pdf.RGB, Filter: pdf.DCT}
+	data := l.JPEG
+	switch {
+	case l.Way == shrink.OneBit:
+		img, data = oneBit(l.width, l.height), l.OneBit
+	case l.Gray:
+		img.Colour = pdf.Gray
+	}
+	img.Data, img.Length = bytes.NewReader(data), int64(len(data))
+	return out.AddImage(img, []pdf.Placement{placement})
+}
+
+func (l *lightened) addLayers(out *pdf.Assembler, placement pdf.Placement) error {
+	size := l.Layered.BackgroundSize
+	back := pdf.Image{Width: size.X, Height: size.Y, BitsPerComponent: 8, Colour: pdf.RGB, Filter: pdf.DCT, Smooth: true}
+	if l.Layered.Gray {
+		back.Colour = pdf.Gray
+	}
+	back.Data, back.Length = bytes.NewReader(l.Layered.JPEG), int64(len(l.Layered.JPEG))
+	inks := make([]pdf.Ink, len(l.Layered.Inks))
+	for i, ink := range l.Layered.Inks {
+		mask := oneBit(l.Layered.Width, l.Layered.Height)
+		mask.Data, mask.Length = bytes.NewReader(ink.Data), int64(len(ink.Data))
+		inks[i] = pdf.Ink{Image: mask, Red: ink.Colour.R, Green: ink.Colour.G, Blue: ink.Colour.B}
+	}
+	return out.AddLayers(back, inks, placement)
+}
+
+func oneBit(width, height int) pdf.Image {
+	return pdf.Image{Width: width, Height: height, BitsPerComponent: 1, Colour: pdf.Gray, Filter: pdf.JBIG2}
+}

@@ -1,0 +1,94 @@
+package app_test
+
+import (
+	"strconv"
+	"strings"
+	"testing"
+	"unicode"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"dorbin/core/packet"
+	"dorbin/core/raster"
+	"dorbin/core/shrink"
+	"dorbin/internal/app"
+)
+
+func exportLighter(t *testing.T, a *app.App, id string) (string, app.Export) {
+	t.Helper()
+	started, err := a.StartExport(t.Context(), id, app.ExportOrder{Size: app.Lighter})
+	require.NoError(t, err)
+	done := waitFor(t, a, started.ID)
+	require.Equal(t, "done", done.State, done.Problem)
+	path, _, err := a.ExportFile(t.Context(), started.ID)
+	require.NoError(t, err)
+	return path, done
+}
+
+func TestLighterPagesAreSmallAndReadAsWell(t *testing.T) {
+	a := newApp(t)
+	id := newPacket(t, a)
+	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
+	add(t, a, id, "quotes.tif", paper(t, "quotes-scan.tif"))
+	add(t, a, id, "roof.jpg", paper(t, "roof-1.jpg"))
+	apply(t, a, id, packet.Command{Do: "straighten", Range: "8", Angle: -2.4},
+		packet.Command{Do: "tone", Range: "9", Tone: &raster.Tone{Mode: raster.BlackWhite}})
+	asItIs, plain := export(t, a, id)
+	path, e := exportLighter(t, a, id)
+	assert.Empty(t, e.Receipt.Differences)
+	assert.Equal(t, run(t, "pdftotext", "-l", "4", asItIs, "-"), run(t, "pdftotext", "-l", "4", path, "-"), "text stays text")
+
+	ways := map[int]shrink.Way{}
+	before, after := int64(0), int64(0)
+	for _, page := range e.Receipt.Became {
+		ways[page.Number] = page.Way
+		before, after = before+page.Before, after+page.After
+		assert.Less(t, page.After, page.Before, "page %d", page.Number)
+	}
+	assert.Equal(t, shrink.Layers, ways[5])
+	assert.Equal(t, shrink.Layers, ways[8])
+	assert.Equal(t, plain.Receipt.Bytes-e.Receipt.Bytes > (before-after)/2, true, "the file is smaller by what its pages are")
+	assert.Less(t, e.Receipt.Bytes, plain.Receipt.Bytes/2)
+
+	for page := 5; page <= 10; page++ {
+		was, is := popplerAt(t, asItIs, page, 100), popplerAt(t, path, page, 100)
+		assert.Less(t, difference(was, is), 6.0, "page %d", page)
+	}
+	words := func(path string) []string { return recognised(t, path, 7) }
+	same, all := 0, words(asItIs)
+	have := map[string]int{}
+	for _, word := range words(path) {
+		have[word]++
+	}
+	for _, word := range all {
+		if have[word] > 0 {
+			have[word]--
+			same++
+		}
+	}
+	require.Greater(t, len(all), 20)
+	assert.GreaterOrEqual(t, float64(same), 0.98*float64(len(all)), "of %d words %d are read as before", len(all), same)
+}
+
+// recognised are the words and numbers that tesseract reads on a page: letters and
+// digits, two at least. How far apart they are, and what it makes of rules, is not told.
+func recognised(t *testing.T, path string, page int) []string {
+	t.Helper()
+	folder := t.TempDir()
+	run(t, "pdftoppm", "-r", "200", "-f", strconv.Itoa(page), "-l", strconv.Itoa(page), "-singlefile", path, folder+"/page")
+	// One thread: several that wait for each other take minutes on a busy machine.
+	var words []string
+	for _, field := range strings.Fields(run(t, "env", "OMP_THREAD_LIMIT=1", "tesseract", folder+"/page.ppm", "-")) {
+		word := strings.Map(func(r rune) rune {
+			if r < 128 && (unicode.IsLetter(r) || unicode.IsDigit(r)) {
+				return r
+			}
+			return -1
+		}, field)
+		if len(word) > 1 {
+			words = append(words, word)
+		}
+	}
+	return words
+}
