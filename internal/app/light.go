@@ -37,7 +37,7 @@ func (a *App) addLight(ctx context.Context, m *making, source store.Source, page
 		}
 		for i, page := range few {
 			light := lights[i]
-			if light == nil || int64(light.Bytes()) >= light.before {
+			if light == nil || !light.isWorthIt() {
 				left = append(left, page)
 				continue
 			}
@@ -75,6 +75,18 @@ type lightened struct {
 	shrink.Light
 	before        int64
 	width, height int // of the picture that it was made from
+}
+
+// worthResizing is the share of its bytes, at most, that a photograph keeps that is
+// encoded anew: for less it loses nothing.
+const worthResizing = 0.8
+
+func (l *lightened) isWorthIt() bool {
+	after := int64(l.Bytes())
+	if l.Way == shrink.Resized {
+		return float64(after) <= worthResizing*float64(l.before)
+	}
+	return after < l.before
 }
 
 // lighten is nil for a page that cannot be decoded: it is kept as it is.

@@ -55,7 +55,7 @@ func TestLighterPagesAreSmallAndReadAsWell(t *testing.T) {
 		was, is := popplerAt(t, asItIs, page, 100), popplerAt(t, path, page, 100)
 		assert.Less(t, difference(was, is), 6.0, "page %d", page)
 	}
-	words := func(path string) []string { return recognised(t, path, 7) }
+	words := func(path string) []string { return recognised(t, path, 5) }
 	same, all := 0, words(asItIs)
 	have := map[string]int{}
 	for _, word := range words(path) {

@@ -90,8 +90,8 @@ export function usePlaceSource(packet: string) {
 export function useStartExport(packet: string) {
   const cache = useQueryClient();
   return useMutation({
-    mutationFn: (name: string) =>
-      data(api.POST('/api/packets/{id}/exports', { params: { path: { id: packet } }, body: { name } })),
+    mutationFn: (body: { name: string; size?: 'lighter' }) =>
+      data(api.POST('/api/packets/{id}/exports', { params: { path: { id: packet } }, body })),
     onSettled: () => cache.invalidateQueries({ queryKey: keys.exports(packet) }),
   });
 }

@@ -858,6 +858,11 @@ export interface components {
             name?: string;
             /** @description These pages alone; all when it is missing. */
             pages?: string[] | null;
+            /**
+             * @description Lighter: nothing is lost that is seen at twice the size of the paper. Without it, pages go in as they are.
+             * @enum {string}
+             */
+            size?: "lighter";
         };
         Finding: {
             /** @description Names the finding as long as its pages stay as they are. */
@@ -957,6 +962,33 @@ export interface components {
             maxWidth: number;
             /** @description In dpi. */
             resolutions: number[];
+        };
+        LightPage: {
+            /**
+             * Format: int64
+             * @description Bytes that it weighs.
+             */
+            after: number;
+            /**
+             * Format: int64
+             * @description Bytes that it would weigh as it is.
+             */
+            before: number;
+            /**
+             * @description What it shows.
+             * @enum {string}
+             */
+            kind: "blank" | "blackText" | "colourText" | "photograph";
+            /**
+             * Format: int64
+             * @description From 1.
+             */
+            number: number;
+            /**
+             * @description How it is written.
+             * @enum {string}
+             */
+            way: "oneBit" | "layers" | "resized";
         };
         LookedRequestBody: {
             looked: boolean;
@@ -1173,6 +1205,8 @@ export interface components {
             of?: number;
         };
         Receipt: {
+            /** @description Pages that were written in fewer bytes, in their order. */
+            became?: components["schemas"]["LightPage"][] | null;
             /** Format: int64 */
             bytes: number;
             differences: string[];

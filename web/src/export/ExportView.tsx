@@ -16,6 +16,7 @@ import { tellProblem } from '../shared/notify';
 import { WithPacket } from '../shared/WithPacket';
 import { ExportList } from './ExportList';
 import { PartsTable } from './PartsTable';
+import { SizeChoice, type ExportSize } from './SizeChoice';
 import classes from './ExportView.module.css';
 
 /** Making the document: what, under which name; then the receipt. */
@@ -25,12 +26,14 @@ export function ExportView({ id }: { id: string }) {
 
 function Export({ packet }: { packet: Packet }) {
   const [name, setName] = useState<string>();
+  const [size, setSize] = useState<ExportSize>();
   const exports = useExports(packet.id);
   const start = useStartExport(packet.id);
   const pages = allPages(packet);
   const bytes = pages.reduce((sum, page) => sum + page.bytes, 0);
   const locked = packet.sources.filter((source) => source.state === 'locked').length;
-  const run = () => start.mutate(name ?? packet.fileName, { onError: (error) => tellProblem(error.message) });
+  const run = () =>
+    start.mutate({ name: name ?? packet.fileName, size }, { onError: (error) => tellProblem(error.message) });
   const drag = useOutsideDrag({ onFiles: (files) => upload(packet.id, ordered(files, 'name')) });
 
   return (
@@ -50,20 +53,21 @@ function Export({ packet }: { packet: Packet }) {
           onChange={(event) => setName(event.currentTarget.value)}
           onKeyDown={(event) => event.key === 'Enter' && run()}
         />
+        <SizeChoice size={size} onSize={setSize} />
         <section>
           <h2 className={classes.heading}>What is made</h2>
           <Facts
             labelWidth={110}
             rows={[
               ['One PDF', count(pages.length, 'page')],
-              ['Size, as it is', `about ${formatBytes(bytes)}`],
+              [size ? 'As it is' : 'Weight', `about ${formatBytes(bytes)}`],
               ['Bookmarks', 'one per part'],
               ['Title', packet.name],
             ]}
           />
         </section>
         <p className={classes.promise}>
-          Pages go in as they are, turned as shown. What you set aside
+          Pages go in as shown. What you set aside
           {packet.setAside.length > 0 && ` (${count(packet.setAside.length, 'page')})`} is not in the file in
           any form.
         </p>

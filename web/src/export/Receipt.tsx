@@ -4,6 +4,7 @@ import { allPages } from '../bench/apply';
 import { useCommands } from '../bench/useCommands';
 import { count, formatBytes, pagesInWords } from '../shared/format';
 import { Facts } from '../shared/Facts';
+import { Became } from './Became';
 import classes from './Receipt.module.css';
 
 interface Props {
@@ -28,6 +29,7 @@ export function Receipt({ packet, receipt }: Props) {
         </ul>
       )}
       {receipt.hidden && <Hidden packet={packet} pages={receipt.hidden} />}
+      {receipt.became && <Became pages={receipt.became} count={receipt.pages} bytes={receipt.bytes} />}
       <Facts
         rows={[
           ['Pages', receipt.pages],
