@@ -37,7 +37,7 @@ type Softness struct {
 }
 
 const (
-	finestDPI   = 250 // below which a mask is finer than the picture it is of
+	finestDPI  = 250 // below which a mask is finer than the picture it is of
 	mostInks   = 6
 	alikeInks  = 52 // between colours that are one, as the sum of the differences of their channels
 	leastOfInk = 6  // pixels of a mark that tell its colour

@@ -126,7 +126,7 @@ test('the main views, with the demo', async ({ page }) => {
 
     await page.getByText('Paper', { exact: true }).click();
     await page.getByRole('textbox', { name: 'Left, mm' }).fill('20');
-    await page.keyboard.press('Tab');
+    await page.getByRole('heading', { name: 'Blank border' }).click();
     await page.waitForTimeout(1500);
     await page.screenshot({ path: `${folder}/paper.png` });
 
@@ -146,8 +146,9 @@ test('the main views, with the demo', async ({ page }) => {
     }
 
     await page.getByRole('link', { name: 'Export…' }).click();
+    await page.getByText('Lighter', { exact: true }).click();
     await page.getByRole('button', { name: 'Export PDF' }).click();
-    await expect(page.getByText('opened again by another reader')).toBeVisible();
+    await expect(page.getByText('opened again by another reader')).toBeVisible({ timeout: 60_000 });
     await page.mouse.move(700, 700);
     await page.screenshot({ path: `${folder}/export.png` });
     await page.goto(bench ?? '');
