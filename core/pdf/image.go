@@ -43,10 +43,11 @@ type Image struct {
 	Profile          []byte // ICC profile; may be empty
 	Inverted         bool   // samples mean the opposite: 0 is white, or no ink in CMYK
 	Filter           Filter
-	PNGPredictor     bool // Flate data has PNG's row filters (7.4.4.4)
-	Group            int  // CCITT's K: below 0 for T.6, 0 for T.4 in one dimension
-	BlackIs1         bool // CCITT: a 1 bit is black in the decoded image
-	Orientation      int  // EXIF orientation 1 to 8; 0 is 1
+	PNGPredictor     bool   // Flate data has PNG's row filters (7.4.4.4)
+	Group            int    // CCITT's K: below 0 for T.6, 0 for T.4 in one dimension
+	BlackIs1         bool   // CCITT: a 1 bit is black in the decoded image
+	Shared           []byte // JBIG2: segments that several images need
+	Orientation      int    // EXIF orientation 1 to 8; 0 is 1
 	Alpha            *Image
 	Smooth           bool  // drawn without steps between its pixels
 	Length           int64 // of Data, in bytes
@@ -184,7 +185,7 @@ func (a *Assembler) writeMask(img Image) int {
 		"Width": types.Integer(img.Width), "Height": types.Integer(img.Height),
 		"BitsPerComponent": types.Integer(1), "Filter": types.Name(img.Filter),
 	}
-	if parms := img.decodeParms(); parms != nil {
+	if parms := a.decodeParms(img); parms != nil {
 		dict["DecodeParms"] = parms
 	}
 	number := a.out.allocate()
@@ -202,7 +203,7 @@ func (a *Assembler) writeImage(img Image) int {
 		"ColorSpace":       a.colourSpace(img),
 		"Filter":           types.Name(img.Filter),
 	}
-	if parms := img.decodeParms(); parms != nil {
+	if parms := a.decodeParms(img); parms != nil {
 		dict["DecodeParms"] = parms
 	}
 	if img.Smooth {
@@ -223,8 +224,10 @@ func (a *Assembler) writeImage(img Image) int {
 	return number
 }
 
-func (img Image) decodeParms() types.Object {
+func (a *Assembler) decodeParms(img Image) types.Object {
 	switch {
+	case img.Filter == JBIG2 && len(img.Shared) > 0:
+		return types.Dict{"JBIG2Globals": reference(a.writeShared(img.Shared))}
 	case img.Filter == CCITT:
 		return types.Dict{
 			"K": types.Integer(img.Group), "Columns": types.Integer(img.Width),
@@ -251,6 +254,18 @@ func (a *Assembler) colourSpace(img Image) types.Object {
 		return device
 	}
 	return types.Array{types.Name("ICCBased"), reference(a.writeProfile(img, device))}
+}
+
+// writeShared writes what images share, once.
+func (a *Assembler) writeShared(data []byte) int {
+	key := contentKey([]byte("shared segments "), data)
+	if number, ok := a.written[key]; ok {
+		return number
+	}
+	number := a.out.allocate()
+	a.out.stream(number, types.Dict{}, bytes.NewReader(data), int64(len(data)))
+	a.written[key] = number
+	return number
 }
 
 func (a *Assembler) writeProfile(img Image, device types.Name) int {

@@ -233,7 +233,10 @@ func TestLayers(t *testing.T) {
 			mask.Set(x, y)
 		}
 	}
+	twice := jbig2.Encode([]*bilevel.Bitmap{mask, mask})
+	require.NotEmpty(t, twice.Shared)
 	for _, ink := range []Image{
+		{Filter: JBIG2, Shared: twice.Shared, Data: bytes.NewReader(twice.Pages[1]), Length: int64(len(twice.Pages[1]))},
 		{Filter: JBIG2, Data: bytes.NewReader(jbig2.EncodePage(mask)), Length: int64(len(jbig2.EncodePage(mask)))},
 		{Filter: CCITT, Group: -1, Data: bytes.NewReader(bilevel.EncodeG4(mask)), Length: int64(len(bilevel.EncodeG4(mask)))},
 	} {

@@ -9,15 +9,14 @@ import (
 	"image/jpeg"
 
 	"dorbin/core/bilevel"
-	"dorbin/core/bilevel/jbig2"
 	"dorbin/core/raster"
 )
 
 // Ink is what is of one colour on a page, at the page's own resolution.
 type Ink struct {
 	Colour color.RGBA
-	Data   []byte          // where it is, by JBIG2, a page of its own
-	mask   *bilevel.Bitmap // the same; none once the page was compared
+	Data   []byte          // where it is, by JBIG2; written by Encode
+	mask   *bilevel.Bitmap // the same; none once it is written
 }
 
 // Layered is a page as ink over a background: mixed raster content, as a PDF expresses
@@ -71,15 +70,6 @@ func Layer(img image.Image, dpi float64, soft Softness) (Layered, error) {
 	return l, nil
 }
 
-// Bytes is what the page weighs.
-func (l Layered) Bytes() int {
-	n := len(l.JPEG)
-	for _, ink := range l.Inks {
-		n += len(ink.Data)
-	}
-	return n
-}
-
 // Draw gives the page as a reader shows it, its background from the bytes that are
 // written.
 func (l Layered) Draw() (*image.RGBA, error) {
@@ -101,14 +91,6 @@ func (l Layered) Draw() (*image.RGBA, error) {
 	return out, nil
 }
 
-// forget keeps of the page what is written alone.
-func (l Layered) forget() Layered {
-	for i := range l.Inks {
-		l.Inks[i].mask = nil
-	}
-	return l
-}
-
 // inkOf is what is ink on a page, however it is lit.
 func inkOf(img image.Image) *bilevel.Bitmap {
 	bw, _ := raster.Tone{Mode: raster.BlackWhite}.Apply(img).(*image.Gray) // which it always is
@@ -128,7 +110,7 @@ func inksOf(img *image.RGBA, ink *bilevel.Bitmap) []Ink {
 	}
 	inks := make([]Ink, len(masks))
 	for i, mask := range masks {
-		inks[i] = Ink{palette.colour(i), jbig2.EncodePage(mask), mask}
+		inks[i] = Ink{Colour: palette.colour(i), mask: mask}
 	}
 	return inks
 }

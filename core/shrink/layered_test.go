@@ -8,6 +8,7 @@ import (
 	"image/jpeg"
 	"math"
 	"math/rand/v2"
+	"slices"
 	"strings"
 	"testing"
 
@@ -100,9 +101,11 @@ func TestLayersKeepWhatIsSeen(t *testing.T) {
 	require.NoError(t, err)
 	var before bytes.Buffer
 	require.NoError(t, jpeg.Encode(&before, page, &jpeg.Options{Quality: 85}))
-	assert.Less(t, l.Bytes(), before.Len()/8, "an eighth of the JPEG")
 	drawn, err := l.Draw()
 	require.NoError(t, err)
+	light := Light{Layered: l}
+	Encode([]*Light{&light})
+	assert.Less(t, light.Bytes(), before.Len()/8, "an eighth of the JPEG")
 	assert.Less(t, Difference(page, drawn), lightly.loss)
 	assert.Equal(t, 2*page.Rect.Dx(), drawn.Rect.Dx(), "a mask is finer than a picture of 200 dots an inch")
 	at := func(x, y int) color.RGBA { return drawn.RGBAAt(2*x, 2*y) }
@@ -177,6 +180,7 @@ func TestLighten(t *testing.T) {
 	} {
 		light, err := Lighten(c.img, testDPI)
 		require.NoError(t, err, name)
+		Encode([]*Light{nil, &light})
 		assert.Equal(t, c.kind, light.Kind, name)
 		assert.Equal(t, c.way, light.Way, name)
 		assert.Positive(t, light.Bytes(), name)
@@ -184,4 +188,25 @@ func TestLighten(t *testing.T) {
 	large, err := Lighten(scene(3), 400)
 	require.NoError(t, err)
 	assert.Equal(t, image.Pt(600, 800), image.Pt(large.Width, large.Height), "at 200 dots an inch")
+}
+
+func TestPagesAreWrittenTogether(t *testing.T) {
+	var alone, together []*Light
+	sum := func(lights []*Light) (n int) {
+		for _, light := range lights {
+			n += light.Bytes()
+		}
+		return n
+	}
+	for seed := range uint64(3) {
+		light, err := Lighten(letter(t, seed, false), testDPI)
+		require.NoError(t, err)
+		again := light
+		again.Layered.Inks = slices.Clone(light.Layered.Inks)
+		Encode([]*Light{&light})
+		alone, together = append(alone, &light), append(together, &again)
+	}
+	Encode(together)
+	assert.NotEmpty(t, together[0].Shared)
+	assert.Less(t, sum(together), sum(alone))
 }

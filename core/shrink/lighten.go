@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"fmt"
 	"image"
+	"image/color"
 	"image/jpeg"
 
 	"dorbin/core/bilevel"
@@ -25,23 +26,50 @@ const (
 type Light struct {
 	Kind    Kind
 	Way     Way
-	OneBit  []byte  // by JBIG2, of the picture's own size
-	Layered Layered // of the picture's own size
+	Layered Layered // of one bit: a single ink, and no background
+	Shared  []byte  // by JBIG2: what the inks share with those of other pages; may be empty
 	JPEG    []byte
 	Width   int // of the JPEG, in pixels
 	Height  int
 	Gray    bool // the JPEG has one channel
+
+	sharing int // pages that have Shared in common
 }
 
-// Bytes is what the page weighs.
+// Bytes is what the page weighs once it is written, with its share of what it shares.
 func (l Light) Bytes() int {
-	switch l.Way {
-	case OneBit:
-		return len(l.OneBit)
-	case Layers:
-		return l.Layered.Bytes()
-	default:
-		return len(l.JPEG)
+	n := len(l.JPEG) + len(l.Layered.JPEG) + len(l.Shared)/max(1, l.sharing)
+	for _, ink := range l.Layered.Inks {
+		n += len(ink.Data)
+	}
+	return n
+}
+
+// Encode writes the inks of pages: together, when what they share makes them smaller,
+// or each on its own. Until then they are only known. What is nil is left out.
+func Encode(lights []*Light) {
+	var inks []*Ink
+	var masks []*bilevel.Bitmap
+	var pages []*Light
+	for _, light := range lights {
+		if light == nil || len(light.Layered.Inks) == 0 {
+			continue
+		}
+		pages = append(pages, light)
+		for i := range light.Layered.Inks {
+			ink := &light.Layered.Inks[i]
+			inks, masks = append(inks, ink), append(masks, ink.mask)
+		}
+	}
+	written := jbig2.Encode(masks)
+	if alone := jbig2.EncodeEach(masks); alone.Bytes() <= written.Bytes() {
+		written = alone
+	}
+	for i, ink := range inks {
+		ink.Data, ink.mask = written.Pages[i], nil
+	}
+	for _, page := range pages {
+		page.Shared, page.sharing = written.Shared, len(pages)
 	}
 }
 
@@ -55,10 +83,13 @@ var lightly = struct {
 
 // Lighten writes a picture of a page, of so many dots an inch, in fewer bytes, so that
 // nothing is lost that is seen at twice the size of the paper. It takes layers only
-// where what they show was compared with the page.
+// where what they show was compared with the page. Its ink is written by Encode.
 func Lighten(img image.Image, dpi float64) (Light, error) {
 	if gray, ok := img.(*image.Gray); ok && bilevel.IsOneBit(gray) {
-		return Light{Kind: BlackText, Way: OneBit, OneBit: jbig2.EncodePage(bilevel.FromGray(gray))}, nil
+		ink := bilevel.FromGray(gray)
+		return Light{Kind: BlackText, Way: OneBit, Layered: Layered{
+			Width: ink.Width, Height: ink.Height, Inks: []Ink{{Colour: color.RGBA{A: 255}, mask: ink}},
+		}}, nil
 	}
 	kind := KindOf(img)
 	if kind == Photograph {
@@ -75,7 +106,7 @@ func Lighten(img image.Image, dpi float64) (Light, error) {
 	if Difference(img, drawn) > lightly.loss {
 		return resized(img, kind, dpi)
 	}
-	return Light{Kind: kind, Way: Layers, Layered: layered.forget()}, nil
+	return Light{Kind: kind, Way: Layers, Layered: layered}, nil
 }
 
 func resized(img image.Image, kind Kind, dpi float64) (Light, error) {

@@ -67,14 +67,23 @@ func (a *App) lightenAll(ctx context.Context, source store.Source, pages []place
 			return err
 		})
 	}
-	return lights, group.Wait()
+	if err := group.Wait(); err != nil {
+		return nil, err
+	}
+	pictures := make([]*shrink.Light, len(lights))
+	for i, light := range lights {
+		if light != nil {
+			pictures[i] = &light.Light
+		}
+	}
+	shrink.Encode(pictures)
+	return lights, nil
 }
 
 // lightened is a page in fewer bytes.
 type lightened struct {
 	shrink.Light
-	before        int64
-	width, height int // of the picture that it was made from
+	before int64
 }
 
 // worthResizing is the share of its bytes, at most, that a photograph keeps that is
@@ -106,7 +115,7 @@ func (a *App) lighten(ctx context.Context, source store.Source, page placedPage)
 		return nil, fmt.Errorf("make page %d of source %s lighter: %w", page.SourcePage, source.ID, err)
 	}
 	before, err := a.weightAsItIs(source, page, pixels)
-	return &lightened{light, before, size.X, size.Y}, err
+	return &lightened{light, before}, err
 }
 
 // weightAsItIs is what a page would weigh that is written as it is.
@@ -125,37 +134,42 @@ func (a *App) weightAsItIs(source store.Source, page placedPage, pixels image.Im
 }
 
 func (l *lightened) add(out *pdf.Assembler, placement pdf.Placement) error {
-	if l.Way == shrink.Layers {
+	switch l.Way {
+	case shrink.Layers:
 		return l.addLayers(out, placement)
+	case shrink.OneBit:
+		return out.AddImage(l.inked(l.Layered.Inks[0]), []pdf.Placement{placement})
+	default:
+		return out.AddImage(jpegImage(l.JPEG, l.Width, l.Height, l.Gray), []pdf.Placement{placement})
 	}
-	img := pdf.Image{Width: l.Width, Height: l.Height, BitsPerComponent: 8, Colour: pdf.RGB, Filter: pdf.DCT}
-	data := l.JPEG
-	switch {
-	case l.Way == shrink.OneBit:
-		img, data = oneBit(l.width, l.height), l.OneBit
-	case l.Gray:
-		img.Colour = pdf.Gray
-	}
-	img.Data, img.Length = bytes.NewReader(data), int64(len(data))
-	return out.AddImage(img, []pdf.Placement{placement})
 }
 
 func (l *lightened) addLayers(out *pdf.Assembler, placement pdf.Placement) error {
 	size := l.Layered.BackgroundSize
-	back := pdf.Image{Width: size.X, Height: size.Y, BitsPerComponent: 8, Colour: pdf.RGB, Filter: pdf.DCT, Smooth: true}
-	if l.Layered.Gray {
-		back.Colour = pdf.Gray
-	}
-	back.Data, back.Length = bytes.NewReader(l.Layered.JPEG), int64(len(l.Layered.JPEG))
+	back := jpegImage(l.Layered.JPEG, size.X, size.Y, l.Layered.Gray)
+	back.Smooth = true
 	inks := make([]pdf.Ink, len(l.Layered.Inks))
 	for i, ink := range l.Layered.Inks {
-		mask := oneBit(l.Layered.Width, l.Layered.Height)
-		mask.Data, mask.Length = bytes.NewReader(ink.Data), int64(len(ink.Data))
-		inks[i] = pdf.Ink{Image: mask, Red: ink.Colour.R, Green: ink.Colour.G, Blue: ink.Colour.B}
+		inks[i] = pdf.Ink{Image: l.inked(ink), Red: ink.Colour.R, Green: ink.Colour.G, Blue: ink.Colour.B}
 	}
 	return out.AddLayers(back, inks, placement)
 }
 
-func oneBit(width, height int) pdf.Image {
-	return pdf.Image{Width: width, Height: height, BitsPerComponent: 1, Colour: pdf.Gray, Filter: pdf.JBIG2}
+// inked is where an ink is, as an image of one bit.
+func (l *lightened) inked(ink shrink.Ink) pdf.Image {
+	return pdf.Image{
+		Width: l.Layered.Width, Height: l.Layered.Height, BitsPerComponent: 1, Colour: pdf.Gray, Filter: pdf.JBIG2,
+		Shared: l.Shared, Data: bytes.NewReader(ink.Data), Length: int64(len(ink.Data)),
+	}
+}
+
+func jpegImage(data []byte, width, height int, gray bool) pdf.Image {
+	img := pdf.Image{
+		Width: width, Height: height, BitsPerComponent: 8, Colour: pdf.RGB, Filter: pdf.DCT,
+		Data: bytes.NewReader(data), Length: int64(len(data)),
+	}
+	if gray {
+		img.Colour = pdf.Gray
+	}
+	return img
 }

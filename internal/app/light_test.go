@@ -1,6 +1,7 @@
 package app_test
 
 import (
+	"os"
 	"strconv"
 	"strings"
 	"testing"
@@ -51,7 +52,14 @@ func TestLighterPagesAreSmallAndReadAsWell(t *testing.T) {
 	assert.Equal(t, plain.Receipt.Bytes-e.Receipt.Bytes > (before-after)/2, true, "the file is smaller by what its pages are")
 	assert.Less(t, e.Receipt.Bytes, plain.Receipt.Bytes/2)
 
+	written, err := os.ReadFile(path)
+	require.NoError(t, err)
+	again := newPacket(t, a)
+	add(t, a, again, "lighter.pdf", written)
+	reread := get(t, a, again).Parts[0].Pages
 	for page := 5; page <= 10; page++ {
+		byPDFium := pagePicture(t, a, again, reread[page-1].ID, comparedWidth)
+		assert.Less(t, difference(byPDFium, popplerAt(t, path, page, 100)), 5.0, "page %d, by two readers", page)
 		was, is := popplerAt(t, asItIs, page, 100), popplerAt(t, path, page, 100)
 		assert.Less(t, difference(was, is), 6.0, "page %d", page)
 	}

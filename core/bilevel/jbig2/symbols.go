@@ -3,7 +3,9 @@ package jbig2
 import (
 	"encoding/binary"
 	"math/bits"
+	"runtime"
 	"slices"
+	"sync"
 
 	"dorbin/core/bilevel"
 )
@@ -237,6 +239,22 @@ type Pages struct {
 	Pages  [][]byte // each on its own
 }
 
+// Bytes is what all of them weigh.
+func (p Pages) Bytes() int {
+	n := len(p.Shared)
+	for _, page := range p.Pages {
+		n += len(page)
+	}
+	return n
+}
+
+// EncodeEach encodes pages on their own.
+func EncodeEach(pages []*bilevel.Bitmap) Pages {
+	out := Pages{Pages: make([][]byte, len(pages))}
+	onAllCores(len(pages), func(i int) { out.Pages[i] = EncodePage(pages[i]) })
+	return out
+}
+
 // Encode encodes pages together: what comes again, on one page or on several, is stored
 // once.
 func Encode(pages []*bilevel.Bitmap) Pages {
@@ -255,11 +273,25 @@ func Encode(pages []*bilevel.Bitmap) Pages {
 	if len(symbols) > 0 {
 		out.Shared = segment(nil, 0, symbolDictionary, 0, nil, dictionary(symbols))
 	}
-	for i, b := range pages {
+	onAllCores(len(pages), func(i int) {
 		instances := slices.DeleteFunc(found[i], func(in instance) bool { return in.symbol.uses < 2 })
-		out.Pages[i] = encodeWith(b, instances, len(symbols))
-	}
+		out.Pages[i] = encodeWith(pages[i], instances, len(symbols))
+	})
 	return out
+}
+
+// onAllCores does something so many times, several at once.
+func onAllCores(n int, do func(i int)) {
+	var all sync.WaitGroup
+	free := make(chan struct{}, runtime.GOMAXPROCS(0))
+	for i := range n {
+		free <- struct{}{}
+		all.Go(func() {
+			do(i)
+			<-free
+		})
+	}
+	all.Wait()
 }
 
 // encodeWith writes what is left of a page without its instances, and these over it.
