@@ -192,7 +192,12 @@ func drawnBy(t *testing.T, data []byte, page int) *image.Gray {
 	require.NoError(t, os.WriteFile(path, data, 0o600))
 	number := fmt.Sprint(page)
 	tool(t, data, "pdftoppm", "-cropbox", "-gray", "-r", "72", "-f", number, "-l", number, "-singlefile", "-png", "FILE", filepath.Join(folder, "out"))
-	in, err := os.Open(filepath.Join(folder, "out.png"))
+	return grayPicture(t, filepath.Join(folder, "out.png"))
+}
+
+func grayPicture(t *testing.T, path string) *image.Gray {
+	t.Helper()
+	in, err := os.Open(path)
 	require.NoError(t, err)
 	defer in.Close() //nolint:errcheck // only read from
 	img, err := png.Decode(in)

@@ -5,11 +5,8 @@ import (
 	"fmt"
 	"image"
 	"image/color"
-	"image/draw"
-	"image/png"
 	"math"
 	"math/rand/v2"
-	"os"
 	"path/filepath"
 	"strings"
 	"testing"
@@ -215,14 +212,7 @@ func pictureIn(t *testing.T, data []byte) *image.Gray {
 	t.Helper()
 	prefix := filepath.Join(t.TempDir(), "picture")
 	tool(t, data, "pdfimages", "-png", "FILE", prefix)
-	in, err := os.Open(prefix + "-000.png")
-	require.NoError(t, err)
-	defer in.Close() //nolint:errcheck // only read from
-	img, err := png.Decode(in)
-	require.NoError(t, err)
-	gray := image.NewGray(img.Bounds())
-	draw.Draw(gray, gray.Rect, img, image.Point{}, draw.Src)
-	return gray
+	return grayPicture(t, prefix+"-000.png")
 }
 
 // TestLayers has poppler draw ink in a colour over a background, mirrored and on a sheet.

@@ -11,7 +11,7 @@ import (
 func twelveMegapixels() (*image.YCbCr, geometry.Outline) {
 	photo := takePhotograph(3)
 	large := image.NewYCbCr(image.Rect(0, 0, 4000, 3000), image.YCbCrSubsampleRatio420)
-	small := grayOf(photo.img)
+	small := ToGray(photo.img)
 	for y := range 3000 {
 		for x := range 4000 {
 			large.Y[y*large.YStride+x] = small.Pix[y*photoHeight/3000*small.Stride+x*photoWidth/4000]

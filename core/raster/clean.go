@@ -25,7 +25,7 @@ func (c Cleaning) Apply(img image.Image, size geometry.Size) image.Image {
 	if c.IsZero() {
 		return img
 	}
-	gray := grayOf(Fit(img, contentEdge))
+	gray := ToGray(Fit(img, contentEdge))
 	page := newContentPage(gray, size)
 	var wiped []image.Rectangle
 	if c.Edges {

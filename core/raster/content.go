@@ -32,7 +32,7 @@ const (
 // paper's edge against a dark lid, the holes of a punch and single specks are no
 // content. The zero box is an empty page.
 func FindContent(img image.Image, size geometry.Size) geometry.Box {
-	gray := grayOf(Fit(img, contentEdge))
+	gray := ToGray(Fit(img, contentEdge))
 	page := newContentPage(gray, size)
 	marks := marksOf(threshold(gray))
 	kept := marks[:0]

@@ -46,7 +46,7 @@ func FindFold(img image.Image, o geometry.Outline) (Fold, bool) {
 		return Fold{}, false
 	}
 	height := int(foldWidth / aspect)
-	paper := grayOf(Flatten(img, o, foldWidth, height))
+	paper := ToGray(Flatten(img, o, foldWidth, height))
 	var at []geometry.Point // x of the valley by y, as fractions
 	for strip := range foldStrips {
 		from, to := strip*height/foldStrips, (strip+1)*height/foldStrips
@@ -131,7 +131,8 @@ func regression(points []geometry.Point) Fold {
 	return Fold{Top: mx - slope*my, Bottom: mx + slope*(1-my)}
 }
 
-func grayOf(img image.Image) *image.Gray {
+// ToGray gives a picture in grey, and a grey one as it is.
+func ToGray(img image.Image) *image.Gray {
 	switch img := img.(type) {
 	case *image.Gray:
 		return img

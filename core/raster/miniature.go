@@ -24,7 +24,7 @@ const partsOfDeviation = 32
 
 // NewMiniature makes the miniature of an image.
 func NewMiniature(img image.Image) Miniature {
-	gray := grayOf(Resize(img, miniatureEdge*4, miniatureEdge*4))
+	gray := ToGray(Resize(img, miniatureEdge*4, miniatureEdge*4))
 	cells := make([]float64, miniatureEdge*miniatureEdge)
 	mean := 0.0
 	for i := range cells {

@@ -15,7 +15,7 @@ const (
 // FindPaperEdge tells where on a scan of this size, in points, its paper lies, when
 // the lid of the scanner shows darker beside it. Without that the box is zero.
 func FindPaperEdge(img image.Image, size geometry.Size) geometry.Box {
-	gray := grayOf(Fit(img, contentEdge))
+	gray := ToGray(Fit(img, contentEdge))
 	page := newContentPage(gray, size)
 	dark := page.scanEdges()
 	w, h, deep := page.width, page.height, page.pixels(edgeDeepMM)

@@ -29,7 +29,7 @@ func (s *Stack) Add(img image.Image) {
 	if max(size.X-s.width, s.width-size.X) > rounding || max(size.Y-s.height, s.height-size.Y) > rounding {
 		img = Resize(img, s.width, s.height)
 	}
-	gray := grayOf(img)
+	gray := ToGray(img)
 	white := whitening(gray)
 	for y := range min(s.height, gray.Rect.Dy()) {
 		row := gray.Pix[y*gray.Stride:][:min(s.width, gray.Rect.Dx())]

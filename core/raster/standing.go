@@ -26,7 +26,7 @@ type Writing struct{ blackWhite *image.Gray }
 
 // FindWriting looks for the writing on a page.
 func FindWriting(img image.Image) Writing {
-	return Writing{threshold(grayOf(Fit(img, standingEdge)))}
+	return Writing{threshold(ToGray(Fit(img, standingEdge)))}
 }
 
 // Standing tells from the lines of writing how a page stands. Lines make rows of

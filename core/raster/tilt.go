@@ -67,7 +67,7 @@ func shrunkGray(img image.Image, least int) *image.Gray {
 	if factor := max(img.Bounds().Dx(), img.Bounds().Dy()) / least; factor > 1 {
 		img = boxShrink(img, factor)
 	}
-	return grayOf(img)
+	return ToGray(img)
 }
 
 // EvenGround is the share of a page that is bright and even, as paper is.

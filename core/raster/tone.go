@@ -43,7 +43,7 @@ func (t Tone) Check() error {
 // *image.Gray, the latter with the values 0 and 255 alone.
 func (t Tone) Apply(img image.Image) image.Image {
 	if t.Mode == GrayTone || t.Mode == BlackWhite {
-		img = grayOf(img)
+		img = ToGray(img)
 	}
 	if t.Mode == PaperWhite || t.Mode == BlackWhite {
 		img = whiten(img)

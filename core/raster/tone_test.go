@@ -18,9 +18,9 @@ func TestFlattenUndoesTheCamera(t *testing.T) {
 	photo := image.NewRGBA(image.Rect(0, 0, photoWidth, photoHeight))
 	layDown(photo, paper, o)
 	width, height := FlatPixels(o, photoWidth, photoHeight, 210.0/297)
-	for name, img := range map[string]image.Image{"colour": photo, "grey": grayOf(photo)} {
-		flat := grayOf(Flatten(img, o, width, height))
-		truth := grayOf(Resize(paper, width, height))
+	for name, img := range map[string]image.Image{"colour": photo, "grey": ToGray(photo)} {
+		flat := ToGray(Flatten(img, o, width, height))
+		truth := ToGray(Resize(paper, width, height))
 		difference := 0.0
 		for i := range flat.Pix {
 			d := float64(flat.Pix[i]) - float64(truth.Pix[i])
@@ -82,7 +82,7 @@ func TestPaperWhiteEvensTheLightAndKeepsColours(t *testing.T) {
 func TestBlackWhiteOfAnUnevenlyLitPageIsItsPrint(t *testing.T) {
 	random := rand.New(rand.NewPCG(6, 1))
 	paper := drawPaper(random, 0.7)
-	truth := grayOf(paper)
+	truth := ToGray(paper)
 	out := Tone{Mode: BlackWhite}.Apply(unevenly(paper)).(*image.Gray)
 	wrong := 0
 	for i, v := range out.Pix {

@@ -60,7 +60,7 @@ func Layer(img image.Image, dpi float64, soft Softness) (Layered, error) {
 	back := background(rgba, grown(ink, haloPixels), factor)
 	l.BackgroundSize = back.Bounds().Size()
 	if l.Gray = isGrey(back); l.Gray {
-		back = toGray(back)
+		back = raster.ToGray(back)
 	}
 	var out bytes.Buffer
 	if err := jpeg.Encode(&out, back, &jpeg.Options{Quality: soft.Quality}); err != nil {
@@ -291,10 +291,4 @@ func isGrey(img image.Image) bool {
 		}
 	}
 	return true
-}
-
-func toGray(img image.Image) *image.Gray {
-	out := image.NewGray(img.Bounds())
-	draw.Draw(out, out.Rect, img, img.Bounds().Min, draw.Src)
-	return out
 }

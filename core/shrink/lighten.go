@@ -116,7 +116,7 @@ func resized(img image.Image, kind Kind, dpi float64) (Light, error) {
 	}
 	l := Light{Kind: kind, Way: Resized, Width: img.Bounds().Dx(), Height: img.Bounds().Dy()}
 	if l.Gray = isGrey(img); l.Gray {
-		img = toGray(img)
+		img = raster.ToGray(img)
 	}
 	var out bytes.Buffer
 	if err := jpeg.Encode(&out, img, &jpeg.Options{Quality: lightly.quality}); err != nil {

@@ -1,9 +1,9 @@
-import { SegmentedControl } from '@mantine/core';
 import type { Box } from '../api/client';
 import classes from './CropView.module.css';
 import { resized, type Extent, type Handle } from './cropping';
 import { LengthField } from './LengthField';
-import { UNITS, type Unit } from './units';
+import { UnitHeading } from './UnitHeading';
+import type { Unit } from './units';
 
 interface Props {
   box: Box;
@@ -26,16 +26,9 @@ export function Margins({ box, page, unit, locked, onUnit, onChange }: Props) {
   const field = { unit, disabled: locked };
   return (
     <section aria-label="Cut from the edges">
-      <div className={classes.heading}>
-        <h2>Cut from the edges</h2>
-        <SegmentedControl
-          size="xs"
-          aria-label="Unit"
-          data={Object.keys(UNITS)}
-          value={unit}
-          onChange={(value) => onUnit(value as Unit)}
-        />
-      </div>
+      <UnitHeading unit={unit} onUnit={onUnit}>
+        Cut from the edges
+      </UnitHeading>
       <div className={classes.pair}>
         <LengthField label="Top" value={box.y0} {...field} onChange={(v) => set(TOP, 0, v - box.y0)} />
         <LengthField

@@ -25,7 +25,8 @@ import { PlaceField } from './PlaceField';
 import { Room } from './Room';
 import { WhichPages } from './WhichPages';
 import { idsOf, pagesOf, type DeskProps } from './desk';
-import { UNITS, type Unit } from './units';
+import { UnitHeading } from './UnitHeading';
+import type { Unit } from './units';
 import { useBack } from './useBack';
 import { useShown } from './useShown';
 
@@ -177,16 +178,9 @@ export function PaperDesk({ packet, chosen, contents, base, waiting }: DeskProps
         </section>
       )}
       <section aria-label="Blank border">
-        <div className={classes.heading}>
-          <h2>Blank border</h2>
-          <SegmentedControl
-            size="xs"
-            aria-label="Unit"
-            data={Object.keys(UNITS)}
-            value={unit}
-            onChange={(value) => setUnit(value as Unit)}
-          />
-        </div>
+        <UnitHeading unit={unit} onUnit={setUnit}>
+          Blank border
+        </UnitHeading>
         <div className={classes.pair}>
           {SIDES.map(({ side, label }) => (
             <LengthField
