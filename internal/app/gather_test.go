@@ -194,7 +194,7 @@ func TestAdjustedPagesAreWrittenAsTheyLook(t *testing.T) {
 	require.Equal(t, "done", e.State, e.Problem)
 	assert.Empty(t, e.Receipt.Differences)
 	images := strings.Split(run(t, "pdfimages", "-list", path), "\n")
-	assert.Regexp(t, `^ +1 .* gray +1 +1 +ccitt`, images[2], "black-and-white is one bit")
+	assert.Regexp(t, `^ +1 .* gray +1 +1 +jbig2`, images[2], "black-and-white is one bit")
 	assert.Regexp(t, `^ +2 .* gray +1 +8 +jpeg`, images[3], "grey is grey")
 	assert.Regexp(t, `^ +6 .* (rgb|icc) +3 +8 +jpeg`, images[4], "a flip does not touch the file's own data")
 	assert.Regexp(t, `Page +1 size: +595\.2\d* x 841`, run(t, "pdfinfo", "-l", "-1", path))
