@@ -68,10 +68,10 @@ func (p *Patches) UnmarshalJSON(text []byte) error {
 	return nil
 }
 
-const (
-	smallestPatch = geometry.PointsPerInch / geometry.MillimetresPerInch // 1 mm
-	mostPatches   = 50
-)
+// MostPatches is how many places of a page can be painted over.
+const MostPatches = 50
+
+const smallestPatch = geometry.PointsPerInch / geometry.MillimetresPerInch // 1 mm
 
 // clean wipes edges and specks off pages, or leaves them.
 func clean(p *Packet, c Command, _ Known) (string, error) {
@@ -118,8 +118,8 @@ func (p *Page) paint(standing geometry.Box) error {
 		return errors.New("what is painted over is at least a millimetre wide and high")
 	}
 	list := p.Patches.List()
-	if len(list) >= mostPatches {
-		return fmt.Errorf("a page has at most %d places that are painted over", mostPatches)
+	if len(list) >= MostPatches {
+		return fmt.Errorf("a page has at most %d places that are painted over", MostPatches)
 	}
 	whole.Straighten = 0 // the box is one of the straightened page
 	p.Patches = PatchesOf(append(list, Patch{Box: box.Mapped(whole.Transform().Inverse()), Tilt: p.Straighten}))

@@ -49,6 +49,9 @@ func (l Look) of(page store.SourcePage) (packet.Look, error) {
 		Outline: orZero(l.Outline), Straighten: l.Straighten, Fit: orZero(l.Fit), Clean: orZero(l.Clean),
 		Patches: packet.PatchesOf(l.Patches), Tone: l.Tone, Bare: l.Bare,
 	}
+	if len(l.Patches) > packet.MostPatches {
+		return look, fmt.Errorf("a page has at most %d places that are painted over", packet.MostPatches)
+	}
 	if !(math.Abs(l.Straighten) <= geometry.SteepestTilt) {
 		return look, fmt.Errorf("a page is straightened by %.0f degrees at most", geometry.SteepestTilt)
 	}

@@ -43,7 +43,12 @@ export function useBatchActs(packet: string) {
     mutationFn: (body: { name: string; place: string }) =>
       data(api.POST('/api/packets/{id}/batch/place', { params, body })),
     onError: take.onError,
-    onSettled: () => cache.invalidateQueries({ queryKey: keys.batch(packet) }),
+    onSettled: () =>
+      Promise.all([
+        cache.invalidateQueries({ queryKey: keys.batch(packet) }),
+        // The bench is shown next, and its stream of events may open only after this one's.
+        cache.invalidateQueries({ queryKey: keys.packet(packet) }),
+      ]),
   });
   const discard = useMutation({
     mutationFn: () => data(api.DELETE('/api/packets/{id}/batch', { params })),
