@@ -15,6 +15,18 @@ import (
 // cannot be carried out.
 var ErrInvalid = errors.New("invalid command")
 
+// CommandError is why one command among several cannot be carried out. It wraps
+// ErrInvalid.
+type CommandError struct {
+	Do    string
+	Cause error // in words that a user can read
+}
+
+func (e *CommandError) Error() string { return fmt.Sprintf("%v: %s: %v", ErrInvalid, e.Do, e.Cause) }
+
+// Unwrap gives ErrInvalid and the cause.
+func (e *CommandError) Unwrap() []error { return []error{ErrInvalid, e.Cause} }
+
 // MaxTitle is the longest title of a part or name of a packet, in characters.
 const MaxTitle = 200
 
@@ -117,11 +129,11 @@ func Apply(p Packet, commands []Command, known Known) (Packet, string, error) {
 			return p, "", fmt.Errorf("%w: there is no command %q", ErrInvalid, c.Do)
 		}
 		if err := c.resolveRange(next, known); err != nil {
-			return p, "", fmt.Errorf("%w: %s: %w", ErrInvalid, c.Do, err)
+			return p, "", &CommandError{c.Do, err}
 		}
 		words, err := act(&next, c, known)
 		if err != nil {
-			return p, "", fmt.Errorf("%w: %s: %w", ErrInvalid, c.Do, err)
+			return p, "", &CommandError{c.Do, err}
 		}
 		said = append(said, words)
 	}

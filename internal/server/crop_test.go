@@ -36,7 +36,7 @@ func TestCroppingOverHTTP(t *testing.T) {
 	crop.Box = &geometry.Box{X0: 590, Y0: 0, X1: 595, Y1: 100}
 	var refused problem
 	require.Equal(t, http.StatusUnprocessableEntity, c.do("POST", "/api/packets/"+id+"/commands", commands{now.Revision, []packet.Command{crop}}, &refused))
-	assert.Contains(t, refused.Detail, "page 2: the rectangle leaves less than 5 mm of the page")
+	assert.Equal(t, "Page 2: the rectangle leaves less than 5 mm of the page.", refused.Detail)
 
 	assert.Equal(t, http.StatusOK, c.do("GET", "/api/packets/"+id+"/overlay?pages="+string(pages[0])+","+string(pages[1]), nil, nil))
 	assert.Equal(t, http.StatusNotFound, c.do("GET", "/api/packets/"+id+"/overlay?pages=p99", nil, nil))

@@ -4,6 +4,8 @@ import (
 	"context"
 	"errors"
 	"net/http"
+	"unicode"
+	"unicode/utf8"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -25,6 +27,7 @@ func problem(err error) error {
 	var conflict *app.ConflictError
 	var trouble *intake.Problem
 	var fault *scanner.Fault
+	var command *packet.CommandError
 	switch {
 	case err == nil:
 		return nil
@@ -40,6 +43,8 @@ func problem(err error) error {
 		return huma.Error422UnprocessableEntity(trouble.Sentence)
 	case errors.As(err, &fault):
 		return huma.Error422UnprocessableEntity(fault.Sentence)
+	case errors.As(err, &command):
+		return huma.Error422UnprocessableEntity(asSentence(command.Cause))
 	case errors.Is(err, packet.ErrInvalid), errors.Is(err, app.ErrEmptyPacket),
 		errors.Is(err, app.ErrNothingToUndo), errors.Is(err, app.ErrNothingToRedo),
 		errors.Is(err, app.ErrScanning), errors.Is(err, app.ErrNothingScanned):
@@ -50,4 +55,11 @@ func problem(err error) error {
 		return huma.NewError(499, "The request was given up.")
 	}
 	return huma.Error500InternalServerError("Something went wrong: " + err.Error())
+}
+
+// asSentence writes an error as its user reads it.
+func asSentence(err error) string {
+	text := err.Error()
+	first, size := utf8.DecodeRuneInString(text)
+	return string(unicode.ToUpper(first)) + text[size:] + "."
 }
