@@ -5,8 +5,10 @@ import (
 	"image"
 	"image/color"
 	"image/draw"
+	"maps"
 	"math"
 	"math/rand/v2"
+	"slices"
 	"strings"
 	"testing"
 
@@ -147,7 +149,8 @@ var leaning = map[string]func(levelPage){
 
 func TestMeasureTilt(t *testing.T) {
 	sum, worst, n := 0.0, 0.0, 0
-	for name, draw := range leaning {
+	for _, name := range slices.Sorted(maps.Keys(leaning)) {
+		draw := leaning[name]
 		for i := range 5 {
 			random := rand.New(rand.NewPCG(uint64(i), 5)) //nolint:gosec // small
 			angle := 30*random.Float64() - 15

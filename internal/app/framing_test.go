@@ -8,8 +8,10 @@ import (
 	"image/color"
 	"image/draw"
 	"image/jpeg"
+	"maps"
 	"math"
 	"os"
+	"slices"
 	"strings"
 	"testing"
 
@@ -105,7 +107,8 @@ const comparedWidth = 480
 func TestTheExportShowsWhatTheScreenShowed(t *testing.T) {
 	a := newApp(t)
 	held := byte(0)
-	for name, framing := range framings {
+	for _, name := range slices.Sorted(maps.Keys(framings)) {
+		framing := framings[name]
 		id := newPacket(t, a)
 		add(t, a, id, "awkward.pdf", awkwardPDF(wordsAndBars))
 		for range 3 { // so that each way to hold a camera has its turn, and more than once
@@ -166,7 +169,8 @@ func TestTheExportLiesWhereTheScreenShowedIt(t *testing.T) {
 	const disc = "0.2 g 162 220 m 162 242.1 144.1 260 122 260 c 99.9 260 82 242.1 82 220 c 82 197.9 99.9 180 122 180 c 144.1 180 162 197.9 162 220 c f"
 	a := newApp(t)
 	odd := false
-	for name, framing := range framings {
+	for _, name := range slices.Sorted(maps.Keys(framings)) {
+		framing := framings[name]
 		id := newPacket(t, a)
 		add(t, a, id, "disc.pdf", awkwardPDF(disc))
 		pages := get(t, a, id).Parts[0].Pages
