@@ -52,11 +52,26 @@ func (b Box) MirroredIn(width float64) Box {
 	return Box{width - b.X1, b.Y0, width - b.X0, b.Y1}
 }
 
+// Corners are the box's, clockwise from its top left.
+func (b Box) Corners() [4]Point {
+	return [4]Point{{b.X0, b.Y0}, {b.X1, b.Y0}, {b.X1, b.Y1}, {b.X0, b.Y1}}
+}
+
+// Check tells whether a side of the box is no number.
+func (b Box) Check() error {
+	for _, side := range []float64{b.X0, b.Y0, b.X1, b.Y1} {
+		if math.IsNaN(side) || math.IsInf(side, 0) {
+			return errors.New("a side of the rectangle is no number")
+		}
+	}
+	return nil
+}
+
 // Mapped is the smallest box that holds what the map makes of this one.
 func (b Box) Mapped(m Affine) Box {
 	out := Box{math.Inf(1), math.Inf(1), math.Inf(-1), math.Inf(-1)}
-	for _, corner := range [4][2]float64{{b.X0, b.Y0}, {b.X1, b.Y0}, {b.X1, b.Y1}, {b.X0, b.Y1}} {
-		x, y := m.Apply(corner[0], corner[1])
+	for _, corner := range b.Corners() {
+		x, y := m.Apply(corner.X, corner.Y)
 		out = Box{math.Min(out.X0, x), math.Min(out.Y0, y), math.Max(out.X1, x), math.Max(out.Y1, y)}
 	}
 	return out
@@ -75,10 +90,8 @@ const sliver = 0.06
 // CropOf is what of a box lies on a page of the given size, and zero when that
 // is all of the page. It fails when hardly anything would be left.
 func CropOf(b Box, page Size) (Box, error) {
-	for _, side := range []float64{b.X0, b.Y0, b.X1, b.Y1} {
-		if math.IsNaN(side) || math.IsInf(side, 0) {
-			return Box{}, errors.New("a side of the rectangle is no number")
-		}
+	if err := b.Check(); err != nil {
+		return Box{}, err
 	}
 	kept := b.Intersect(page.Box())
 	if kept.X1-kept.X0 < SmallestCrop || kept.Y1-kept.Y0 < SmallestCrop {

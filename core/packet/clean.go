@@ -4,7 +4,6 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"math"
 	"slices"
 
 	"dorbin/core/geometry"
@@ -20,8 +19,7 @@ type Patch struct {
 // points.
 func (p Patch) Corners(flat geometry.Size) (corners [4]geometry.Point) {
 	m := geometry.Framing{Flat: flat, Straighten: p.Tilt}.Straightening().Inverse()
-	b := p.Box
-	for i, c := range [4]geometry.Point{{X: b.X0, Y: b.Y0}, {X: b.X1, Y: b.Y0}, {X: b.X1, Y: b.Y1}, {X: b.X0, Y: b.Y1}} {
+	for i, c := range p.Box.Corners() {
 		corners[i].X, corners[i].Y = m.Apply(c.X, c.Y)
 	}
 	return corners
@@ -107,10 +105,8 @@ func (p *Page) paint(standing geometry.Box) error {
 	if p.IsBlank() {
 		return errors.New("there is nothing on a blank page to paint over")
 	}
-	for _, side := range []float64{standing.X0, standing.Y0, standing.X1, standing.Y1} {
-		if math.IsNaN(side) || math.IsInf(side, 0) {
-			return errors.New("a side of the rectangle is no number")
-		}
+	if err := standing.Check(); err != nil {
+		return err
 	}
 	whole := p.Framing().Uncropped()
 	box := standing.Intersect(whole.Size().Box())

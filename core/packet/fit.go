@@ -4,31 +4,30 @@ import "dorbin/core/geometry"
 
 // fit lays each page on a sheet, which takes the place of the one it lay on.
 func fit(p *Packet, c Command, _ Known) (string, error) {
-	if c.Fit == nil {
-		c.Fit = &geometry.Fit{}
+	var sheet geometry.Fit
+	if c.Fit != nil {
+		if err := c.Fit.Check(); err != nil {
+			return "", err
+		}
+		if c.Fit.Paper != (geometry.Size{}) || c.Fit.Margin != (geometry.Margin{}) {
+			sheet = *c.Fit
+		}
 	}
-	if err := c.Fit.Check(); err != nil {
-		return "", err
-	}
-	isNone := c.Fit.Paper == (geometry.Size{}) && c.Fit.Margin == (geometry.Margin{})
 	numbers := p.numbers()
 	n, err := p.adjust(c.Pages, func(page *Page) error {
-		wanted := *c.Fit
+		wanted := sheet
 		if c.Mirrored && numbers[page.ID]%2 == 0 {
 			wanted.Margin = wanted.Margin.MirroredLeftRight()
-		}
-		if isNone {
-			wanted = geometry.Fit{}
 		}
 		page.Fit = page.Framing().FitAsStands(wanted)
 		return nil
 	})
-	return fitWords(*c.Fit, n), err
+	return fitWords(sheet, n), err
 }
 
 func fitWords(f geometry.Fit, n int) string {
 	switch name := geometry.PaperName(f.Paper); {
-	case f.Paper == (geometry.Size{}) && f.Margin == (geometry.Margin{}):
+	case f.IsZero():
 		return "Left " + countPages(n) + " as large as " + were(n)
 	case f.Paper == (geometry.Size{}):
 		return "Added a border to " + countPages(n)

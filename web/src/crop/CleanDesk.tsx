@@ -5,10 +5,9 @@ import { useCommands } from '../bench/useCommands';
 import { count, pagesInWords } from '../shared/format';
 import classes from './CropView.module.css';
 import { Frame } from './Frame';
+import { OnePage } from './OnePage';
 import { Pager } from './Pager';
 import { PaintArea } from './PaintArea';
-import { Room } from './Room';
-import { Uncropped } from './Uncropped';
 import { WhichPages } from './WhichPages';
 import { idsOf, pagesOf, type DeskProps } from './desk';
 import { useBack } from './useBack';
@@ -42,24 +41,18 @@ export function CleanDesk({ packet, chosen, contents }: DeskProps) {
         </Button>
       }
       sheet={
-        <Room extent={content ?? { width: 1, height: 1 }}>
-          {(scale) =>
-            page &&
-            content && (
-              <>
-                <Uncropped page={page} extent={content} scale={scale} />
-                <PaintArea
-                  key={page.id}
-                  painted={painted}
-                  extent={content}
-                  scale={scale}
-                  onPaint={(box) => void act([{ do: 'paint', pages: [page.id], box }])}
-                  onLift={(at) => void act([{ do: 'paint', pages: [page.id], at }])}
-                />
-              </>
-            )
-          }
-        </Room>
+        <OnePage page={page} content={content}>
+          {(shown, extent, scale) => (
+            <PaintArea
+              key={shown.id}
+              painted={painted}
+              extent={extent}
+              scale={scale}
+              onPaint={(box) => void act([{ do: 'paint', pages: [shown.id], box }])}
+              onLift={(at) => void act([{ do: 'paint', pages: [shown.id], at }])}
+            />
+          )}
+        </OnePage>
       }
       bar={page && <Pager page={page} onStep={step} />}
     >

@@ -11,7 +11,6 @@ import {
   keptOf,
   lay,
   mirroredFor,
-  PAPERS,
   sheetOf,
   sizesInWords,
   type Sheet,
@@ -21,6 +20,7 @@ import { Frame } from './Frame';
 import { LengthField } from './LengthField';
 import { OnSheet } from './OnSheet';
 import { Pager } from './Pager';
+import { A4, PAPERS } from './papers';
 import { PlaceField } from './PlaceField';
 import { Room } from './Room';
 import { WhichPages } from './WhichPages';
@@ -84,8 +84,8 @@ export function PaperDesk({ packet, chosen, contents, base, waiting }: DeskProps
     setChoice(value ?? AS_IT_IS);
     if (value === AS_IT_IS) change({ paper: undefined });
     else {
-      const paper = PAPERS[value ?? ''] ?? sheet.paper ?? PAPERS.A4;
-      change({ paper: paper && lying(paper, liesAs(sheet) === 'lying') });
+      const paper = PAPERS[value ?? ''] ?? sheet.paper ?? A4;
+      change({ paper: lying(paper, liesAs(sheet) === 'lying') });
     }
   };
   const lies = liesAs(sheet);

@@ -4,6 +4,7 @@ import type { Box } from '../api/client';
 import classes from './CropView.module.css';
 import { MM, type Extent } from './cropping';
 import { LengthField } from './LengthField';
+import { A4, A5, LEGAL, LETTER } from './papers';
 import type { Unit } from './units';
 
 /** What of the rectangle stays as it is while it is changed: its size, or its width for each height. */
@@ -27,11 +28,11 @@ interface Props {
 const OWN = 'own';
 const FREE = 'free';
 const PAPERS: Record<string, Extent> = {
-  A4: { width: 210 * MM, height: 297 * MM },
-  'A4 lying': { width: 297 * MM, height: 210 * MM },
-  A5: { width: 148 * MM, height: 210 * MM },
-  Letter: { width: 215.9 * MM, height: 279.4 * MM },
-  Legal: { width: 215.9 * MM, height: 355.6 * MM },
+  A4,
+  'A4 lying': { width: A4.height, height: A4.width },
+  A5,
+  Letter: LETTER,
+  Legal: LEGAL,
 };
 const SHAPE = 'shape';
 const SQUARE = 'square';
@@ -54,7 +55,7 @@ export function Sizes({ hold, box, unit, papers, onHold, onTight, onTightEach, o
     if (next === FREE) onHold({});
     else if (next === SHAPE) onHold({ shape: (box.x1 - box.x0) / (box.y1 - box.y0) });
     else if (next === SQUARE) onHold({ shape: 1 });
-    else onHold({ size: PAPERS[next] ?? hold.size ?? PAPERS.A5 });
+    else onHold({ size: PAPERS[next] ?? hold.size ?? A5 });
   };
   // What is taken from the pages has no fixed size.
   const free = (take: () => void) => {

@@ -8,9 +8,8 @@ import { tell } from '../shared/notify';
 import classes from './CropView.module.css';
 import { Frame } from './Frame';
 import { LevelLine } from './LevelLine';
+import { OnePage } from './OnePage';
 import { Pager } from './Pager';
-import { Room } from './Room';
-import { Uncropped } from './Uncropped';
 import { WhichPages } from './WhichPages';
 import { idsOf, pagesOf, type DeskProps } from './desk';
 import { degrees, leaningPages, standingAngle, STEEPEST } from './straightening';
@@ -54,24 +53,16 @@ export function StraightenDesk({ packet, chosen, contents, waiting }: DeskProps)
         </Button>
       }
       sheet={
-        <Room extent={content ?? { width: 1, height: 1 }}>
-          {(scale) =>
-            page &&
-            content && (
-              <>
-                <div className={classes.clipped}>
-                  <Uncropped page={page} extent={content} scale={scale} lean={angle - now} />
-                </div>
-                <LevelLine
-                  key={page.id}
-                  extent={content}
-                  scale={scale}
-                  onLevel={(lean) => straighten([page.id], round(now - lean))}
-                />
-              </>
-            )
-          }
-        </Room>
+        <OnePage page={page} content={content} lean={angle - now}>
+          {(shown, extent, scale) => (
+            <LevelLine
+              key={shown.id}
+              extent={extent}
+              scale={scale}
+              onLevel={(lean) => straighten([shown.id], round(now - lean))}
+            />
+          )}
+        </OnePage>
       }
       bar={page && <Pager page={page} onStep={step} />}
     >

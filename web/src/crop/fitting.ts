@@ -1,5 +1,6 @@
 import type { Fit, PageContent } from '../api/client';
 import { MM, type Extent } from './cropping';
+import { A4, PAPERS } from './papers';
 
 /** A sheet as it is set up on screen; all is told. */
 export interface Sheet {
@@ -19,19 +20,11 @@ export interface Sides {
   bottom: number;
 }
 
-export const PAPERS: Record<string, Extent> = {
-  A4: { width: 595.276, height: 841.89 },
-  A5: { width: 419.528, height: 595.276 },
-  A3: { width: 841.89, height: 1190.551 },
-  Letter: { width: 612, height: 792 },
-  Legal: { width: 612, height: 1008 },
-};
-
 const NO_SIDES: Sides = { left: 0, top: 0, right: 0, bottom: 0 };
 
 /** A new sheet: A4, lying as the page does, its content as large as there is room for. */
 export const NEW_SHEET: Sheet = {
-  paper: PAPERS.A4,
+  paper: A4,
   follow: true,
   scale: 'shrink',
   across: 0.5,
