@@ -53,22 +53,30 @@ func boxShrink(img image.Image, factor int) image.Image {
 		return boxShrinkYCbCr(ycbcr, width, height, factor)
 	}
 	out := image.NewRGBA(image.Rect(0, 0, width, height))
+	if rgba, ok := img.(*image.RGBA); ok && rgba.Opaque() {
+		for y := range height {
+			at := rgba.PixOffset(rgba.Rect.Min.X, rgba.Rect.Min.Y+y*factor)
+			averageBand(out.Pix[y*out.Stride:], rgba.Pix[at:], rgba.Stride, width, factor)
+		}
+		return out
+	}
 	band := onWhite(width*factor, factor)
 	for y := range height {
 		source := img.Bounds().Min.Add(image.Pt(0, y*factor))
 		draw.Draw(band, band.Bounds(), image.White, image.Point{}, draw.Src)
 		draw.Draw(band, band.Bounds(), img, source, draw.Over)
-		averageBand(out.Pix[y*out.Stride:], band, width, factor)
+		averageBand(out.Pix[y*out.Stride:], band.Pix, band.Stride, width, factor)
 	}
 	return out
 }
 
-func averageBand(out []byte, band *image.RGBA, width, factor int) {
+// averageBand makes one row of averages out of as many as the factor.
+func averageBand(out, band []byte, stride, width, factor int) {
 	area := factor * factor
 	for x := range width {
 		var r, g, b int
 		for dy := range factor {
-			row := band.Pix[dy*band.Stride+x*factor*4:]
+			row := band[dy*stride+x*factor*4:]
 			for dx := 0; dx < factor*4; dx += 4 {
 				r, g, b = r+int(row[dx]), g+int(row[dx+1]), b+int(row[dx+2])
 			}

@@ -7,6 +7,7 @@ import (
 	"image/color"
 	"image/draw"
 	"image/jpeg"
+	"slices"
 
 	"dorbin/core/bilevel"
 	"dorbin/core/raster"
@@ -44,20 +45,33 @@ const (
 	fillPasses = 64 // most cells of background that are bridged
 )
 
-// Layer parts a picture of a page, of so many dots an inch, into ink and background. It
-// is for paper with ink on it: of a photograph it makes nothing sensible.
-func Layer(img image.Image, dpi float64, soft Softness) (Layered, error) {
+// parted is a picture of a page in ink and what is behind it.
+type parted struct {
+	picture *image.RGBA
+	dpi     float64
+	ink     *bilevel.Bitmap
+	halo    *bilevel.Bitmap // the ink and what it has run into
+	inks    []Ink
+}
+
+// part finds ink, by colours, in a picture of a page of so many dots an inch. It is for
+// paper with ink on it: of a photograph it makes nothing sensible.
+func part(img image.Image, dpi float64) *parted {
 	if dpi < finestDPI {
 		// Letters of few pixels have their shape in the greys of their edges: drawn
 		// larger, the mask keeps it.
 		size := img.Bounds().Size()
 		img, dpi = raster.Resize(img, 2*size.X, 2*size.Y), 2*dpi
 	}
-	rgba := raster.ToRGBA(img)
-	ink := inkOf(img)
-	l := Layered{Width: ink.Width, Height: ink.Height, Inks: inksOf(rgba, ink)}
-	factor := max(1, int(dpi/soft.DPI+0.5))
-	back := background(rgba, grown(ink, haloPixels), factor)
+	p := &parted{picture: raster.ToRGBA(img), dpi: dpi, ink: inkOf(img)}
+	p.halo, p.inks = grown(p.ink, haloPixels), inksOf(p.picture, p.ink)
+	return p
+}
+
+// soften softens what is behind the ink.
+func (p *parted) soften(soft Softness) (Layered, error) {
+	l := Layered{Width: p.ink.Width, Height: p.ink.Height, Inks: slices.Clone(p.inks)}
+	back := background(p.picture, p.halo, max(1, int(p.dpi/soft.DPI+0.5)))
 	l.BackgroundSize = back.Bounds().Size()
 	if l.Gray = isGrey(back); l.Gray {
 		back = raster.ToGray(back)
@@ -70,25 +84,47 @@ func Layer(img image.Image, dpi float64, soft Softness) (Layered, error) {
 	return l, nil
 }
 
-// Draw gives the page as a reader shows it, its background from the bytes that are
-// written.
-func (l Layered) Draw() (*image.RGBA, error) {
+// draw gives the page as a reader shows it, its background from the bytes that are
+// written, with so many of its dots as one, across and down.
+func (l Layered) draw(detail int) (*image.RGBA, error) {
 	back, err := jpeg.Decode(bytes.NewReader(l.JPEG))
 	if err != nil {
 		return nil, fmt.Errorf("read the background again: %w", err)
 	}
-	out := image.NewRGBA(image.Rect(0, 0, l.Width, l.Height))
-	draw.Draw(out, out.Rect, raster.Resize(back, l.Width, l.Height), image.Point{}, draw.Src)
+	width, height := max(1, l.Width/detail), max(1, l.Height/detail)
+	out := image.NewRGBA(image.Rect(0, 0, width, height))
+	draw.Draw(out, out.Rect, raster.Resize(raster.ToRGBA(back), width, height), image.Point{}, draw.Src)
 	for _, ink := range l.Inks {
-		for y := range l.Height {
-			for x := range l.Width {
-				if ink.mask.Black(x, y) {
-					out.SetRGBA(x, y, ink.Colour)
+		for y := range height {
+			row := out.Pix[y*out.Stride:]
+			for x := range width {
+				if covered := ink.covers(x*detail, y*detail, detail); covered > 0 {
+					paint(row[4*x:4*x+3], ink.Colour, covered, detail*detail)
 				}
 			}
 		}
 	}
 	return out, nil
+}
+
+// covers counts the dots of ink in a square.
+func (i Ink) covers(x, y, size int) int {
+	n := 0
+	for v := y; v < min(y+size, i.mask.Height); v++ {
+		for u := x; u < min(x+size, i.mask.Width); u++ {
+			if i.mask.Black(u, v) {
+				n++
+			}
+		}
+	}
+	return n
+}
+
+// paint lays a colour over a pixel, of which it covers a share.
+func paint(pixel []byte, c color.RGBA, share, of int) {
+	for i, level := range [3]uint8{c.R, c.G, c.B} {
+		pixel[i] = byte((int(level)*share + int(pixel[i])*(of-share)) / of) //nolint:gosec // between two bytes
+	}
 }
 
 // inkOf is what is ink on a page, however it is lit.

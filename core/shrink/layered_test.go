@@ -97,16 +97,16 @@ func TestKindOf(t *testing.T) {
 
 func TestLayersKeepWhatIsSeen(t *testing.T) {
 	page := letter(t, 1, true)
-	l, err := Layer(page, testDPI, Softness{DPI: 75, Quality: 50})
+	l, err := part(page, testDPI).soften(Softness{DPI: 75, Quality: 50})
 	require.NoError(t, err)
 	var before bytes.Buffer
 	require.NoError(t, jpeg.Encode(&before, page, &jpeg.Options{Quality: 85}))
-	drawn, err := l.Draw()
+	drawn, err := l.draw(1)
 	require.NoError(t, err)
 	light := Light{Layered: l}
 	Encode([]*Light{&light})
 	assert.Less(t, light.Bytes(), before.Len()/8, "an eighth of the JPEG")
-	assert.Less(t, Difference(page, drawn), lightly.loss)
+	assert.Less(t, Difference(page, drawn), float64(mostDifference))
 	assert.Equal(t, 2*page.Rect.Dx(), drawn.Rect.Dx(), "a mask is finer than a picture of 200 dots an inch")
 	at := func(x, y int) color.RGBA { return drawn.RGBAAt(2*x, 2*y) }
 	stamp, signature, paper := at(1200, 1840), at(253, 2003), at(100, 100)
@@ -121,7 +121,7 @@ func TestAGreyPageHasAGreyBackground(t *testing.T) {
 	gray := image.NewGray(image.Rect(0, 0, 600, 800))
 	draw.Draw(gray, gray.Rect, image.NewUniform(color.Gray{Y: 230}), image.Point{}, draw.Src)
 	draw.Draw(gray, image.Rect(100, 100, 400, 110), image.Black, image.Point{}, draw.Src)
-	l, err := Layer(gray, 300, Softness{DPI: 150, Quality: 60})
+	l, err := part(gray, 300).soften(Softness{DPI: 150, Quality: 60})
 	require.NoError(t, err)
 	assert.True(t, l.Gray)
 	assert.Equal(t, image.Pt(300, 400), l.BackgroundSize)
@@ -134,12 +134,12 @@ func TestLayersOfAwkwardPictures(t *testing.T) {
 		"a pixel wide": image.NewGray(image.Rect(0, 0, 1, 300)), "away from the origin": black.SubImage(image.Rect(20, 20, 60, 60)),
 		"very wide": image.NewRGBA(image.Rect(0, 0, 5000, 2)),
 	} {
-		l, err := Layer(img, 300, Softness{DPI: 75, Quality: 50})
+		l, err := part(img, 300).soften(Softness{DPI: 75, Quality: 50})
 		require.NoError(t, err, name)
-		drawn, err := l.Draw()
+		drawn, err := l.draw(1)
 		require.NoError(t, err, name)
 		assert.Equal(t, img.Bounds().Size(), drawn.Rect.Size(), name)
-		fine, err := Layer(img, 150, Softness{DPI: 75, Quality: 50})
+		fine, err := part(img, 150).soften(Softness{DPI: 75, Quality: 50})
 		require.NoError(t, err, name)
 		assert.Equal(t, 2*img.Bounds().Dx(), fine.Width, name)
 	}
@@ -151,18 +151,18 @@ func TestDifferenceFindsWhatIsLost(t *testing.T) {
 	lost := image.NewRGBA(page.Rect)
 	copy(lost.Pix, page.Pix)
 	draw.Draw(lost, image.Rect(300, 400, 420, 440), image.NewUniform(color.RGBA{244, 241, 232, 255}), image.Point{}, draw.Src)
-	assert.Greater(t, Difference(page, lost), lightly.loss, "two words are gone")
+	assert.Greater(t, Difference(page, lost), float64(mostDifference), "two words are gone")
 }
 
 func BenchmarkLayer(b *testing.B) {
 	page := letter(b, 1, true)
 	for b.Loop() {
-		_, err := Layer(page, testDPI, Softness{DPI: 75, Quality: 50})
+		_, err := part(page, testDPI).soften(Softness{DPI: 75, Quality: 50})
 		require.NoError(b, err)
 	}
 }
 
-func TestLighten(t *testing.T) {
+func TestLighterPages(t *testing.T) {
 	oneBit := image.NewGray(image.Rect(0, 0, 300, 200))
 	draw.Draw(oneBit, image.Rect(20, 20, 200, 24), image.White, image.Point{}, draw.Src)
 	mixed := letter(t, 4, false)
@@ -178,14 +178,19 @@ func TestLighten(t *testing.T) {
 		"a photograph":         {scene(3), Photograph, Resized},
 		"a photograph in text": {mixed, ColourText, Resized},
 	} {
-		light, err := Lighten(c.img, testDPI)
+		m, err := Measure(c.img, testDPI, 1<<30, Lightly)
+		require.NoError(t, err, name)
+		lighter := m.Lighter(Free)
+		light, err := Write(c.img, testDPI, lighter.Recipe)
 		require.NoError(t, err, name)
 		Encode([]*Light{nil, &light})
+		assert.Equal(t, c.kind, m.Kind, name)
 		assert.Equal(t, c.kind, light.Kind, name)
 		assert.Equal(t, c.way, light.Way, name)
-		assert.Positive(t, light.Bytes(), name)
+		assert.Equal(t, lighter.Bytes, int64(light.Bytes()), "%s: what was measured is what is written", name)
+		assert.GreaterOrEqual(t, lighter.Kept, leastKept, name)
 	}
-	large, err := Lighten(scene(3), 400)
+	large, err := Write(scene(3), 400, lightly[1])
 	require.NoError(t, err)
 	assert.Equal(t, image.Pt(600, 800), image.Pt(large.Width, large.Height), "at 200 dots an inch")
 }
@@ -199,7 +204,7 @@ func TestPagesAreWrittenTogether(t *testing.T) {
 		return n
 	}
 	for seed := range uint64(3) {
-		light, err := Lighten(letter(t, seed, false), testDPI)
+		light, err := Write(letter(t, seed, false), testDPI, lightly[0])
 		require.NoError(t, err)
 		again := light
 		again.Layered.Inks = slices.Clone(light.Layered.Inks)

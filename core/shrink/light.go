@@ -1,0 +1,81 @@
+package shrink
+
+import (
+	"bytes"
+	"fmt"
+	"image"
+	"image/jpeg"
+
+	"dorbin/core/bilevel"
+	"dorbin/core/bilevel/jbig2"
+)
+
+// Light is a page in fewer bytes. What is set depends on the way.
+type Light struct {
+	Kind Kind
+	Recipe
+	Layered Layered // of one bit: a single ink, and no background
+	Shared  []byte  // by JBIG2: what the inks share with those of other pages; may be empty
+	JPEG    []byte
+	Width   int // of the JPEG, in pixels
+	Height  int
+	Gray    bool // the JPEG has one channel
+
+	sharing int // pages that have Shared in common
+}
+
+// Bytes is what the page weighs once it is written, with its share of what it shares.
+func (l Light) Bytes() int {
+	n := len(l.JPEG) + len(l.Layered.JPEG) + len(l.Shared)/max(1, l.sharing)
+	for _, ink := range l.Layered.Inks {
+		n += len(ink.Data)
+	}
+	return n
+}
+
+// Encode writes the inks of pages: together, when what they share makes them smaller,
+// or each on its own. Until then they are only known. What is nil is left out.
+func Encode(lights []*Light) {
+	var inks []*Ink
+	var masks []*bilevel.Bitmap
+	var pages []*Light
+	for _, light := range lights {
+		if light == nil || len(light.Layered.Inks) == 0 {
+			continue
+		}
+		pages = append(pages, light)
+		for i := range light.Layered.Inks {
+			ink := &light.Layered.Inks[i]
+			inks, masks = append(inks, ink), append(masks, ink.mask)
+		}
+	}
+	written := jbig2.Encode(masks)
+	if alone := jbig2.EncodeEach(masks); alone.Bytes() <= written.Bytes() {
+		written = alone
+	}
+	for i, ink := range inks {
+		ink.Data, ink.mask = written.Pages[i], nil
+	}
+	for _, page := range pages {
+		page.Shared, page.sharing = written.Shared, len(pages)
+	}
+}
+
+// Draw gives the page as a reader shows it, from the bytes that are written, or from
+// the ink that is not written yet.
+func (l Light) Draw() (image.Image, error) { return l.draw(1) }
+
+// draw draws layers with so many of their dots as one, across and down.
+func (l Light) draw(detail int) (image.Image, error) {
+	switch l.Way {
+	case Resized:
+		img, err := jpeg.Decode(bytes.NewReader(l.JPEG))
+		if err != nil {
+			return nil, fmt.Errorf("read a page again: %w", err)
+		}
+		return img, nil
+	case OneBit:
+		return l.Layered.Inks[0].mask.Gray(), nil
+	}
+	return l.Layered.draw(detail)
+}

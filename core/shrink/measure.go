@@ -1,0 +1,212 @@
+package shrink
+
+import (
+	"image"
+	"slices"
+)
+
+// Version is what a page weighs by a recipe, and what it loses.
+type Version struct {
+	Recipe
+	Likeness
+	Bytes int64 `json:"bytes"`
+}
+
+// AsItIs is a page that is not touched.
+func AsItIs(bytes int64) Version {
+	return Version{Recipe: Recipe{Way: Kept}, Likeness: Likeness{Kept: 1}, Bytes: bytes}
+}
+
+// Measured are the versions of a page.
+type Measured struct {
+	Kind     Kind      `json:"kind"`
+	Versions []Version `json:"versions"` // from the heaviest to the lightest; the first is the page as it is
+}
+
+// Scope is how many recipes are tried.
+type Scope int
+
+// The scopes.
+const (
+	Lightly Scope = iota // those by which nothing is lost that is seen
+	Fully                // all
+)
+
+// recipes are what is tried on a page of a kind.
+func recipes(s *subject, scope Scope) []Recipe {
+	if s.oneBit != nil {
+		return []Recipe{{Way: OneBit}}
+	}
+	if scope == Lightly {
+		if s.kind == Photograph {
+			return lightly[1:]
+		}
+		return lightly
+	}
+	all := slices.Concat([]Recipe{{Way: OneBit}}, lightly[1:])
+	places := photographSteps
+	if s.kind != Photograph {
+		all = slices.Concat(all, lightly[:1], softer)
+		places = printSteps
+	}
+	for _, place := range places {
+		all = append(all, resizedAt(place))
+	}
+	return all
+}
+
+// Measure tries recipes on a picture of a page, of so many dots an inch, that weighs so
+// many bytes as it is. What is not smaller, or shows something else, is left out.
+func Measure(img image.Image, dpi float64, asItIsBytes int64, scope Scope) (Measured, error) {
+	s := newSubject(img, dpi)
+	m := Measured{Kind: s.kind, Versions: []Version{AsItIs(asItIsBytes)}}
+	for _, recipe := range recipes(s, scope) {
+		version, ok, err := s.try(recipe)
+		if err != nil {
+			return m, err
+		}
+		if ok && version.Bytes < asItIsBytes {
+			m.Versions = append(m.Versions, version)
+		}
+	}
+	slices.SortStableFunc(m.Versions, func(a, b Version) int { return int(b.Bytes - a.Bytes) })
+	return m, nil
+}
+
+// mostDifference, by Difference, is what layers may differ from their page.
+const mostDifference = 24
+
+const (
+	// Of what the squares of a sharp mask lack, most is that their edges are sharper.
+	sharperShare = 0.3
+	// Cost of what is not told by likeness: paper that loses its grain, and its tint.
+	softPaperCost = 0.002
+	noPaperCost   = 0.01
+)
+
+// try measures a recipe; it is not ok where ink was taken for paper or paper for ink.
+func (s *subject) try(recipe Recipe) (v Version, ok bool, err error) {
+	v = Version{Recipe: recipe, Likeness: Likeness{Kept: 1}}
+	if recipe.Way == Layers && s.layers.areWrong {
+		return v, false, nil
+	}
+	light, err := s.write(recipe)
+	if err != nil {
+		return v, false, err
+	}
+	if s.oneBit == nil {
+		if ok, err := s.compare(&v, light); !ok || err != nil {
+			return v, false, err
+		}
+	}
+	v.Bytes = s.weigh(light)
+	return v, true, nil
+}
+
+// layersTried is what is known of the layers of a page once one recipe was tried: the
+// others have the same ink.
+type layersTried struct {
+	areWrong bool
+	likeness *Likeness
+	inkBytes int64
+}
+
+// compare tells how much of the page is kept; it is not ok where layers show something
+// else.
+func (s *subject) compare(v *Version, light Light) (ok bool, err error) {
+	if v.Way == Layers && s.layers.likeness != nil {
+		v.Likeness = *s.layers.likeness
+	} else if v.Likeness, err = s.likeness(light); err != nil || (v.Way == Layers && s.layers.areWrong) {
+		return false, err
+	}
+	switch v.Way {
+	case Layers:
+		v.Loss = sharperShare*v.Loss + softPaperCost*float64(lightly[0].DPI)/float64(v.DPI)
+	case OneBit:
+		v.Loss = sharperShare*v.Loss + noPaperCost
+	}
+	return true, nil
+}
+
+func (s *subject) likeness(light Light) (Likeness, error) {
+	drawn, err := light.draw(s.detail())
+	if err != nil {
+		return Likeness{}, err
+	}
+	if light.Way == Layers && Difference(s.Image, drawn) > mostDifference {
+		s.layers.areWrong = true
+		return Likeness{}, nil
+	}
+	if s.original == nil {
+		s.original = newOriginal(s.Image, s.dpi, s.kind)
+	}
+	likeness := s.original.likeness(drawn)
+	if light.Way == Layers {
+		s.layers.likeness = &likeness
+	}
+	return likeness, nil
+}
+
+// detail is how many dots of the layers, across, make one that is compared.
+func (s *subject) detail() int {
+	if s.parted == nil {
+		return 1
+	}
+	return max(1, int(s.parted.dpi/readDPI))
+}
+
+// weigh is what a page weighs that is written alone.
+func (s *subject) weigh(light Light) int64 {
+	if light.Way == Layers && s.layers.inkBytes > 0 {
+		return s.layers.inkBytes + int64(len(light.Layered.JPEG))
+	}
+	Encode([]*Light{&light})
+	if light.Way == Layers {
+		s.layers.inkBytes = int64(light.Bytes() - len(light.Layered.JPEG))
+	}
+	return int64(light.Bytes())
+}
+
+// richest are the recipes up to which a way is worth its bytes.
+var richest = map[Way]Recipe{Layers: {Layers, 200, 85}, Resized: {Resized, 400, 95}}
+
+// trials is how often a page is written to come near what it may weigh.
+const trials = 5
+
+// Richer writes a picture by a recipe with more dots and a better quality than a
+// version of it has, as far as so many bytes more allow. It is the version itself where
+// nothing better is found.
+func Richer(img image.Image, dpi float64, v Version, room int64) (Version, error) {
+	most, ok := richest[v.Way]
+	if !ok || room <= 0 {
+		return v, nil
+	}
+	most.DPI = max(v.DPI, min(most.DPI, int(dpi+0.5)))
+	s := newSubject(img, dpi)
+	best, low, high := v, 0.0, 1.0
+	for trial := range trials {
+		share := (low + high) / 2
+		if trial == 0 {
+			share = 1
+		}
+		between := func(a, b int) int { return a + int(float64(max(0, b-a))*share+0.5) }
+		recipe := Recipe{v.Way, between(v.DPI, most.DPI), between(v.Quality, most.Quality)}
+		light, err := s.write(recipe)
+		if err != nil {
+			return v, err
+		}
+		weight := s.weigh(light)
+		if weight > v.Bytes+room {
+			high = share
+			continue
+		}
+		if weight > best.Bytes {
+			best.Recipe, best.Bytes = recipe, weight
+		}
+		if trial == 0 {
+			break
+		}
+		low = share
+	}
+	return best, nil
+}

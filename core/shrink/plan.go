@@ -1,0 +1,274 @@
+package shrink
+
+import (
+	"cmp"
+	"math"
+	"slices"
+)
+
+// Hold is what somebody decided for a page.
+type Hold string
+
+// The holds.
+const (
+	Free       Hold = ""           // the plan decides
+	KeepAsItIs Hold = "keep"       // it is not touched
+	KeepColour Hold = "colour"     // it is not made black and white
+	InBlack    Hold = "blackWhite" // it is made black and white, however it reads
+	AsPhoto    Hold = "photo"      // it is a JPEG, without layers
+)
+
+// Holds are all of them.
+var Holds = []Hold{Free, KeepAsItIs, KeepColour, InBlack, AsPhoto}
+
+// leastKept is the share of what is on a page that is kept of it by every recipe that
+// is taken without asking.
+const leastKept = 0.97
+
+// worthResizing is the share of its bytes, at most, that a page keeps whose JPEG is
+// written anew so that nothing is lost that is seen: for less it loses nothing.
+const worthResizing = 0.8
+
+// Allowed gives the versions that may be chosen for a page, from the heaviest to the
+// lightest; at least one.
+func (m Measured) Allowed(hold Hold) []Version {
+	var allowed []Version
+	for _, v := range m.Versions {
+		if m.allows(v, hold) {
+			allowed = append(allowed, v)
+		}
+	}
+	if len(allowed) == 0 {
+		return m.Versions[:1]
+	}
+	return allowed
+}
+
+// Holds are what can be decided for the page.
+func (m Measured) Holds() []Hold {
+	switch {
+	case m.isOneBit():
+		return []Hold{KeepAsItIs}
+	case m.Kind == Photograph:
+		return []Hold{KeepAsItIs, InBlack}
+	}
+	return []Hold{KeepAsItIs, KeepColour, InBlack, AsPhoto}
+}
+
+// Can tells whether anything was found that a hold allows.
+func (m Measured) Can(hold Hold) bool {
+	return slices.ContainsFunc(m.Versions, func(v Version) bool { return m.allows(v, hold) })
+}
+
+func (m Measured) allows(v Version, hold Hold) bool {
+	switch hold {
+	case KeepAsItIs:
+		return v.Way == Kept
+	case InBlack:
+		return v.Way == OneBit
+	case AsPhoto:
+		return (v.Way == Kept || v.Way == Resized) && v.Kept >= leastKept
+	case KeepColour:
+		return (v.Way != OneBit || v.Loss == 0) && v.Kept >= leastKept
+	}
+	return (v.Way != OneBit || m.Kind == BlackText || m.Kind == Blank) && v.Kept >= leastKept
+}
+
+// Lighter gives the version by which nothing is lost that is seen at twice the size of
+// the paper.
+func (m Measured) Lighter(hold Hold) Version {
+	allowed := m.Allowed(hold)
+	wanted := lightly
+	if m.isOneBit() || hold == InBlack {
+		wanted = []Recipe{{Way: OneBit}}
+	}
+	for _, recipe := range wanted {
+		i := slices.IndexFunc(allowed, func(v Version) bool { return v.Recipe == recipe })
+		if i < 0 {
+			continue
+		}
+		if recipe.Way == Resized && float64(allowed[i].Bytes) > worthResizing*float64(m.Versions[0].Bytes) {
+			continue
+		}
+		return allowed[i]
+	}
+	return allowed[0]
+}
+
+// isOneBit tells whether the page has no levels between ink and paper as it is.
+func (m Measured) isOneBit() bool {
+	return slices.ContainsFunc(m.Versions, func(v Version) bool { return v.Way == OneBit && v.Loss == 0 })
+}
+
+// Fit chooses a version for each page, by its place in the page's list, so that all of
+// them weigh no more than the limit and lose the least together. Where that cannot be,
+// it gives the lightest of each and does not fit.
+//
+// It is the multiple-choice knapsack problem (Kellerer, Pferschy and Pisinger 2004,
+// chapter 11). A price of bytes tells what most pages come to; the few for which another
+// version is nearly as good, up to corePages, are decided together by dynamic
+// programming. Of no more pages than that the choice is the best there is.
+func Fit(pages [][]Version, limit int64) (chosen []int, fits bool) {
+	chosen = make([]int, len(pages))
+	least := int64(0)
+	for i, versions := range pages {
+		chosen[i] = cheapest(versions, math.Inf(1))
+		least += versions[chosen[i]].Bytes
+	}
+	if least > limit {
+		return chosen, false
+	}
+	price := priceFor(pages, limit)
+	room := limit
+	for i, versions := range pages {
+		chosen[i] = cheapest(versions, price)
+		room -= versions[chosen[i]].Bytes
+	}
+	core := undecided(pages, chosen, price)
+	together := make([][]Version, len(core))
+	for i, page := range core {
+		together[i] = pages[page]
+		room += pages[page][chosen[page]].Bytes
+	}
+	for i, version := range fitExactly(together, room) {
+		chosen[core[i]] = version
+	}
+	return chosen, true
+}
+
+const corePages = 20
+
+// priceFor finds the lowest price of a byte, in loss, at which pages fit that are each
+// written by the version that is cheapest then.
+func priceFor(pages [][]Version, limit int64) float64 {
+	fits := func(price float64) bool {
+		left := limit
+		for _, versions := range pages {
+			left -= versions[cheapest(versions, price)].Bytes
+		}
+		return left >= 0
+	}
+	const highest, halvings = 1e3, 80
+	low, high := 0.0, highest
+	for range halvings {
+		if middle := (low + high) / 2; fits(middle) {
+			high = middle
+		} else {
+			low = middle
+		}
+	}
+	return high
+}
+
+// cheapest gives the version with the least loss and bytes at a price; at an infinite
+// one the lightest.
+func cheapest(versions []Version, price float64) int {
+	best := 0
+	for i, v := range versions {
+		b := versions[best]
+		difference := cmp.Compare(v.Loss+price*float64(v.Bytes), b.Loss+price*float64(b.Bytes))
+		if math.IsInf(price, 1) {
+			difference = cmp.Compare(v.Bytes, b.Bytes)
+		}
+		if cmp.Or(difference, cmp.Compare(v.Loss, b.Loss), cmp.Compare(v.Bytes, b.Bytes)) < 0 {
+			best = i
+		}
+	}
+	return best
+}
+
+// undecided gives the pages, by their places, for which another version would be the
+// least dearer than what is chosen.
+func undecided(pages [][]Version, chosen []int, price float64) []int {
+	dearer := make([]float64, len(pages))
+	order := make([]int, len(pages))
+	for i, versions := range pages {
+		order[i], dearer[i] = i, math.Inf(1)
+		cost := func(v Version) float64 { return v.Loss + price*float64(v.Bytes) }
+		for j, v := range versions {
+			if j != chosen[i] {
+				dearer[i] = math.Min(dearer[i], cost(v)-cost(versions[chosen[i]]))
+			}
+		}
+	}
+	slices.SortStableFunc(order, func(a, b int) int { return cmp.Compare(dearer[a], dearer[b]) })
+	return order[:min(len(order), corePages)]
+}
+
+// fitExactly chooses the versions of few pages, which fit.
+func fitExactly(pages [][]Version, limit int64) []int {
+	rest := make([]int64, len(pages)+1) // what the pages from here on weigh at least
+	for i := len(pages) - 1; i >= 0; i-- {
+		rest[i] = rest[i+1] + pages[i][cheapest(pages[i], math.Inf(1))].Bytes
+	}
+	layers := make([][]state, len(pages))
+	states := []state{{}}
+	for i, versions := range pages {
+		states = better(extend(states, versions, limit-rest[i+1]))
+		layers[i] = states
+	}
+	chosen := make([]int, len(pages))
+	at := len(states) - 1 // the heaviest is the best
+	for i := len(layers) - 1; i >= 0; i-- {
+		s := layers[i][at]
+		chosen[i], at = s.version, s.before
+	}
+	return chosen
+}
+
+// state is a choice for some of the pages.
+type state struct {
+	bytes           int64
+	loss            float64
+	version, before int // of the last page, and the place of the state without it
+}
+
+// mostStates bounds the time: of more, those of nearly the same weight are made one.
+const mostStates = 3000
+
+func extend(states []state, versions []Version, most int64) []state {
+	extended := make([]state, 0, len(states)*len(versions))
+	for before, s := range states {
+		for i, v := range versions {
+			if bytes := s.bytes + v.Bytes; bytes <= most {
+				extended = append(extended, state{bytes, s.loss + v.Loss, i, before})
+			}
+		}
+	}
+	return extended
+}
+
+// better leaves the states that no other is lighter and better than, by weight; of many
+// of nearly the same weight the best and the lightest.
+func better(states []state) []state {
+	slices.SortFunc(states, func(a, b state) int {
+		return cmp.Or(cmp.Compare(a.bytes, b.bytes), cmp.Compare(a.loss, b.loss))
+	})
+	kept := states[:0]
+	least := math.Inf(1)
+	for _, s := range states {
+		if s.loss < least {
+			least = s.loss
+			kept = append(kept, s)
+		}
+	}
+	if len(kept) <= mostStates {
+		return kept
+	}
+	return thinned(kept)
+}
+
+// thinned leaves states evenly over the weights: in each stretch the best.
+func thinned(states []state) []state {
+	first, last := states[0].bytes, states[len(states)-1].bytes
+	stretch := func(s state) int64 { return (s.bytes - first) * (mostStates / 2) / max(1, last-first+1) }
+	var left []state
+	for i, s := range states {
+		isLast := i == len(states)-1 || stretch(states[i+1]) != stretch(s)
+		isFirst := i == 0 || stretch(states[i-1]) != stretch(s)
+		if isFirst || isLast {
+			left = append(left, s)
+		}
+	}
+	return left
+}

@@ -1,0 +1,161 @@
+package shrink
+
+import (
+	"fmt"
+	"math"
+	"math/rand/v2"
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// versionsOf makes pages whose versions lose the more the lighter they are.
+func versionsOf(random *rand.Rand, pages, most int) [][]Version {
+	all := make([][]Version, pages)
+	for i := range all {
+		bytes, loss := int64(20_000+random.IntN(2_000_000)), 0.0
+		for range 1 + random.IntN(most) {
+			all[i] = append(all[i], Version{Bytes: bytes, Likeness: Likeness{Loss: loss}})
+			bytes = int64(float64(bytes) * (0.3 + 0.6*random.Float64()))
+			loss += 0.05 * random.Float64()
+		}
+	}
+	return all
+}
+
+func weigh(pages [][]Version, chosen []int) (bytes int64, loss float64) {
+	for i, choice := range chosen {
+		bytes, loss = bytes+pages[i][choice].Bytes, loss+pages[i][choice].Loss
+	}
+	return bytes, loss
+}
+
+// bruteForce tries all choices.
+func bruteForce(pages [][]Version, limit int64) (loss float64, fits bool) {
+	loss = math.Inf(1)
+	chosen := make([]int, len(pages))
+	for {
+		if bytes, lost := weigh(pages, chosen); bytes <= limit {
+			loss, fits = math.Min(loss, lost), true
+		}
+		i := 0
+		for ; i < len(chosen); i++ {
+			if chosen[i]++; chosen[i] < len(pages[i]) {
+				break
+			}
+			chosen[i] = 0
+		}
+		if i == len(chosen) {
+			return loss, fits
+		}
+	}
+}
+
+func TestFitIsTheBestOfAllChoices(t *testing.T) {
+	random := rand.New(rand.NewPCG(1, 2))
+	for range 400 {
+		pages := versionsOf(random, 1+random.IntN(5), 5)
+		heaviest, _ := weigh(pages, make([]int, len(pages)))
+		limit := int64(float64(heaviest) * random.Float64() * 1.1)
+		want, wantFits := bruteForce(pages, limit)
+		chosen, fits := Fit(pages, limit)
+		require.Equal(t, wantFits, fits)
+		bytes, loss := weigh(pages, chosen)
+		if !fits {
+			least := int64(0)
+			for _, versions := range pages {
+				least += versions[cheapest(versions, math.Inf(1))].Bytes
+			}
+			assert.Equal(t, least, bytes, "the lightest of each")
+			continue
+		}
+		assert.LessOrEqual(t, bytes, limit)
+		assert.InDelta(t, want, loss, 1e-9)
+	}
+}
+
+// leastLoss is what no choice can lose less than: pages may be written by a mixture of
+// two versions (the bound by Lagrange multipliers).
+func leastLoss(pages [][]Version, limit int64) float64 {
+	best := math.Inf(-1)
+	for price := 1e-10; price < 1e-4; price *= 1.05 {
+		bound := -price * float64(limit)
+		for _, versions := range pages {
+			least := math.Inf(1)
+			for _, v := range versions {
+				least = math.Min(least, v.Loss+price*float64(v.Bytes))
+			}
+			bound += least
+		}
+		best = math.Max(best, bound)
+	}
+	return best
+}
+
+func TestFitOfManyPages(t *testing.T) {
+	random := rand.New(rand.NewPCG(3, 4))
+	for _, count := range []int{30, 300, 1500} {
+		pages := versionsOf(random, count, 9)
+		heaviest, _ := weigh(pages, make([]int, len(pages)))
+		lightestChoice, _ := Fit(pages, 0)
+		least, most := weigh(pages, lightestChoice)
+		for _, share := range []float64{0.1, 0.4, 0.8} {
+			limit := least + int64(share*float64(heaviest-least))
+			chosen, fits := Fit(pages, limit)
+			require.True(t, fits)
+			bytes, loss := weigh(pages, chosen)
+			assert.LessOrEqual(t, bytes, limit)
+			bound := leastLoss(pages, limit)
+			assert.Greater(t, float64(bytes), 0.99*float64(limit))
+			assert.LessOrEqual(t, loss, bound+0.003*most, "of %d pages", count)
+		}
+	}
+}
+
+func TestAllowedVersions(t *testing.T) {
+	text := Measured{Kind: BlackText, Versions: []Version{
+		AsItIs(1000),
+		{Recipe: Recipe{Resized, 200, 78}, Likeness: Likeness{Kept: 1, Loss: 0.01}, Bytes: 700},
+		{Recipe: Recipe{Layers, 100, 55}, Likeness: Likeness{Kept: 0.99, Loss: 0.02}, Bytes: 100},
+		{Recipe: Recipe{Resized, 90, 45}, Likeness: Likeness{Kept: 0.8, Loss: 0.2}, Bytes: 80},
+		{Recipe: Recipe{Way: OneBit}, Likeness: Likeness{Kept: 0.98, Loss: 0.05}, Bytes: 40},
+	}}
+	bytes := func(m Measured, hold Hold) (all []int64) {
+		for _, v := range m.Allowed(hold) {
+			all = append(all, v.Bytes)
+		}
+		return all
+	}
+	assert.Equal(t, []int64{1000, 700, 100, 40}, bytes(text, Free), "what cannot be read is not chosen")
+	assert.Equal(t, []int64{1000}, bytes(text, KeepAsItIs))
+	assert.Equal(t, []int64{1000, 700, 100}, bytes(text, KeepColour))
+	assert.Equal(t, []int64{40}, bytes(text, InBlack))
+	assert.Equal(t, []int64{1000, 700}, bytes(text, AsPhoto))
+	assert.Equal(t, int64(100), text.Lighter(Free).Bytes)
+	assert.Equal(t, int64(40), text.Lighter(InBlack).Bytes)
+	assert.Equal(t, int64(1000), text.Lighter(KeepAsItIs).Bytes)
+	assert.Equal(t, int64(700), text.Lighter(AsPhoto).Bytes)
+
+	stamped := text
+	stamped.Kind = ColourText
+	assert.Equal(t, []int64{1000, 700, 100}, bytes(stamped, Free), "colour is not lost without asking")
+	hard := text
+	hard.Versions = slices.Clone(text.Versions[:2])
+	hard.Versions[1].Bytes = 900
+	assert.Equal(t, int64(1000), hard.Lighter(Free).Bytes, "a tenth is not worth a JPEG of a JPEG")
+	assert.Equal(t, []int64{1000}, bytes(hard, InBlack), "what was not measured is not chosen")
+}
+
+func BenchmarkFit(b *testing.B) {
+	for _, count := range []int{20, 100, 1000} {
+		pages := versionsOf(rand.New(rand.NewPCG(5, 6)), count, 9)
+		heaviest, _ := weigh(pages, make([]int, len(pages)))
+		b.Run(fmt.Sprint(count), func(b *testing.B) {
+			for b.Loop() {
+				Fit(pages, heaviest/3)
+			}
+		})
+	}
+}

@@ -1,0 +1,131 @@
+package shrink
+
+import (
+	"bytes"
+	"fmt"
+	"image"
+	"image/color"
+	"image/jpeg"
+	"math"
+
+	"dorbin/core/bilevel"
+	"dorbin/core/raster"
+)
+
+// Way is how a picture of a page is written.
+type Way string
+
+// The ways.
+const (
+	Kept    Way = "kept"    // as it is
+	OneBit  Way = "oneBit"  // ink or paper, nothing between
+	Layers  Way = "layers"  // ink kept sharp in its own colours, paper softened
+	Resized Way = "resized" // a JPEG of its own dots an inch
+)
+
+// Recipe is a way with what it leaves open.
+type Recipe struct {
+	Way     Way `json:"way" enum:"kept,oneBit,layers,resized"`
+	DPI     int `json:"dpi,omitempty" doc:"At most: of a JPEG, or of the paper behind ink."`
+	Quality int `json:"quality,omitempty" doc:"Of the JPEG, up to 100."`
+}
+
+// lightly are recipes by which nothing is lost that is seen at twice the size of the
+// paper, the better one first.
+var lightly = []Recipe{{Layers, 100, 55}, {Resized, 200, 78}}
+
+// softer are recipes by which the paper behind ink loses more.
+var softer = []Recipe{{Layers, 60, 40}}
+
+// The ends of the way from the lightest JPEG to the heaviest that is worth writing.
+const (
+	lightestDPI, lightestQuality = 90, 45
+	heaviestDPI, heaviestQuality = 300, 92
+)
+
+// steps are the places on that way that are measured: of print, the lightest cannot be
+// read.
+var (
+	photographSteps = []float64{0, 0.2, 0.4, 0.6, 0.8, 1}
+	printSteps      = []float64{0.2, 0.45, 0.7, 1}
+)
+
+// resizedAt is the JPEG at a place on the way from the lightest, 0, to the heaviest, 1:
+// dots and quality grow together, so that neither is wasted on the other.
+func resizedAt(place float64) Recipe {
+	dpi := lightestDPI * math.Pow(heaviestDPI/float64(lightestDPI), place)
+	quality := lightestQuality + (heaviestQuality-lightestQuality)*place
+	return Recipe{Resized, int(dpi + 0.5), int(quality + 0.5)}
+}
+
+// Write writes a picture of a page, of so many dots an inch, by a recipe. Its ink is only
+// known until Encode writes it.
+func Write(img image.Image, dpi float64, recipe Recipe) (Light, error) {
+	return newSubject(img, dpi).write(recipe)
+}
+
+// subject is a picture of a page that several recipes are tried on.
+type subject struct {
+	image.Image // grey, or RGBA
+	dpi         float64
+	kind        Kind
+	oneBit      *bilevel.Bitmap // the picture, where it has no levels between
+	parted      *parted
+	layers      layersTried
+	original    *original
+}
+
+func newSubject(img image.Image, dpi float64) *subject {
+	gray, isGray := img.(*image.Gray)
+	if isGray && bilevel.IsOneBit(gray) {
+		return &subject{Image: img, dpi: dpi, kind: BlackText, oneBit: bilevel.FromGray(gray)}
+	}
+	if !isGray {
+		img = raster.ToRGBA(img) // what a JPEG decodes to is slow to draw from
+	}
+	return &subject{Image: img, dpi: dpi, kind: KindOf(img)}
+}
+
+func (s *subject) write(recipe Recipe) (Light, error) {
+	switch recipe.Way {
+	case OneBit:
+		return s.inOneBit(), nil
+	case Layers:
+		if s.parted == nil {
+			s.parted = part(s.Image, s.dpi)
+		}
+		layered, err := s.parted.soften(Softness{float64(recipe.DPI), recipe.Quality})
+		return Light{Kind: s.kind, Recipe: recipe, Layered: layered}, err
+	case Resized:
+		return s.resized(recipe)
+	}
+	return Light{}, fmt.Errorf("a page is not written by the way %q", recipe.Way)
+}
+
+func (s *subject) inOneBit() Light {
+	ink := s.oneBit
+	if ink == nil {
+		ink = inkOf(s.Image)
+	}
+	return Light{Kind: s.kind, Recipe: Recipe{Way: OneBit}, Layered: Layered{
+		Width: ink.Width, Height: ink.Height, Inks: []Ink{{Colour: color.RGBA{A: 255}, mask: ink}},
+	}}
+}
+
+func (s *subject) resized(recipe Recipe) (Light, error) {
+	img := s.Image
+	size := img.Bounds().Size()
+	if share := float64(recipe.DPI) / s.dpi; share < 1 {
+		img = raster.Resize(img, max(1, int(float64(size.X)*share+0.5)), max(1, int(float64(size.Y)*share+0.5)))
+	}
+	l := Light{Kind: s.kind, Recipe: recipe, Width: img.Bounds().Dx(), Height: img.Bounds().Dy()}
+	if l.Gray = isGrey(img); l.Gray {
+		img = raster.ToGray(img)
+	}
+	var out bytes.Buffer
+	if err := jpeg.Encode(&out, img, &jpeg.Options{Quality: recipe.Quality}); err != nil {
+		return l, fmt.Errorf("encode a page: %w", err)
+	}
+	l.JPEG = out.Bytes()
+	return l, nil
+}
