@@ -30,21 +30,23 @@ type App struct {
 	log      *slog.Logger
 	events   hub
 
-	commands sync.Mutex // commands on packets are carried out one after another
-	parsing  sync.Mutex // held while a parsed PDF, which may be large, is in memory
-	weigh    chan string
-	export   chan string
-	look     chan string // sources whose pages are to be looked at
-	seen     seenPages
-	content  knownContent
-	urgent   urgency     // what somebody waits for; looking at pages waits for it
-	numbers  chan string // scanned pages whose printed number is to be read
-	running  runningExports
-	scans    scans
-	batches  sync.Mutex      // changes of batches are made one after another
-	life     context.Context //nolint:containedctx // ends when the application does, for scans that outlive a request
-	jobs     sync.WaitGroup
-	stop     context.CancelFunc
+	commands  sync.Mutex // commands on packets are carried out one after another
+	parsing   sync.Mutex // held while a parsed PDF, which may be large, is in memory
+	weigh     chan string
+	export    chan string
+	look      chan string // sources whose pages are to be looked at
+	seen      seenPages
+	content   knownContent
+	urgent    urgency     // what somebody waits for; looking at pages waits for it
+	numbers   chan string // scanned pages whose printed number is to be read
+	measure   chan string // packets whose pages are to be measured
+	measuring measurings
+	running   runningExports
+	scans     scans
+	batches   sync.Mutex      // changes of batches are made one after another
+	life      context.Context //nolint:containedctx // ends when the application does, for scans that outlive a request
+	jobs      sync.WaitGroup
+	stop      context.CancelFunc
 }
 
 // Options configure an App.
@@ -82,6 +84,7 @@ func Open(ctx context.Context, o Options) (*App, error) {
 		look:    make(chan string, queueLength),
 		seen:    seenPages{bySource: map[string][]*check.Signs{}, byPacket: map[string]knownTwins{}},
 		numbers: make(chan string, queueLength),
+		measure: make(chan string, queueLength), measuring: measurings{packets: map[string]bool{}},
 		running: runningExports{cancel: map[string]context.CancelFunc{}},
 		scans:   scans{cancel: map[string]context.CancelFunc{}},
 		life:    ctx,
@@ -93,6 +96,7 @@ func Open(ctx context.Context, o Options) (*App, error) {
 	a.startJob(ctx, a.export, a.runExport)
 	a.startJob(ctx, a.numbers, a.readNumber)
 	a.startJob(ctx, a.look, a.lookAtSource)
+	a.startJob(ctx, a.measure, a.measurePacket)
 	return a, nil
 }
 

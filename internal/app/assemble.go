@@ -11,6 +11,7 @@ import (
 
 	"dorbin/core/packet"
 	"dorbin/core/pdf"
+	"dorbin/core/shrink"
 	"dorbin/internal/intake"
 	"dorbin/internal/store"
 )
@@ -27,19 +28,34 @@ func (p *exportProblem) Unwrap() error { return p.cause }
 // progressEvery keeps progress from costing more than the work.
 const progressEvery = 200 * time.Millisecond
 
-// making is a document while it is written.
+// making is a document while it is written, perhaps several times.
 type making struct {
 	*pdf.Assembler
-	size     ExportSize
-	progress func() error // to be called after every page
+	request  exportRequest
+	pages    []*weighed
+	chosen   []shrink.Version // of each page
+	progress func() error     // to be called after every page
 	became   []LightPage
+
+	written map[string][]*lightened
+	held    int // bytes of them
+}
+
+// mostHeld is how many bytes of pages are kept from one writing to the next.
+const mostHeld = 200 << 20
+
+func (m *making) remember(key string, lights []*lightened, bytes int) {
+	if m.request.Size == Fit && m.held+bytes <= mostHeld {
+		m.written[key] = lights
+		m.held += bytes
+	}
 }
 
 // assemble writes the document source by source, so that at most one source is
 // in memory at a time. It tells which pages were written in fewer bytes.
-func (a *App) assemble(ctx context.Context, e *store.Export, request exportRequest) (store.Blob, []LightPage, error) {
-	pages := packet.Packet{Parts: request.Parts}.Pages()
-	m := &making{size: request.Size, progress: a.progress(ctx, e)}
+func (a *App) assemble(ctx context.Context, m *making) (store.Blob, error) {
+	pages := packet.Packet{Parts: m.request.Parts}.Pages()
+	m.became = nil
 	blob, err := a.store.Files.Write(func(w io.Writer) error {
 		out := bufio.NewWriterSize(w, 1<<20)
 		m.Assembler = pdf.NewAssembler(out, len(pages))
@@ -56,7 +72,7 @@ func (a *App) assemble(ctx context.Context, e *store.Export, request exportReque
 			}
 		}
 		properties := pdf.Properties{
-			Title: request.Title, Producer: "Dorbin", Created: time.Now(), Bookmarks: bookmarks(request.Parts),
+			Title: m.request.Title, Producer: "Dorbin", Created: m.request.At, Bookmarks: bookmarks(m.request.Parts),
 		}
 		if err := m.Finish(properties); err != nil {
 			return err
@@ -64,7 +80,7 @@ func (a *App) assemble(ctx context.Context, e *store.Export, request exportReque
 		return out.Flush()
 	})
 	slices.SortFunc(m.became, func(a, b LightPage) int { return a.Number - b.Number })
-	return blob, m.became, err
+	return blob, err
 }
 
 // progress returns a function to be called after every page.
@@ -136,12 +152,9 @@ func groupBySource(pages []packet.Page) []*sourceGroup {
 
 func (a *App) addSource(ctx context.Context, m *making, source store.Source, group *sourceGroup) error {
 	ofPDF := readsAsPDF(source)
-	pages := group.pages
-	if m.size == Lighter {
-		var err error
-		if pages, err = a.addLight(ctx, m, source, pages); err != nil {
-			return err
-		}
+	pages, err := a.addLight(ctx, m, source, group.pages)
+	if err != nil {
+		return err
 	}
 	var placements []pdf.Placement
 	for _, page := range pages {

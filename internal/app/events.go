@@ -8,7 +8,7 @@ import (
 
 // Event tells that something about a packet changed.
 type Event struct {
-	Kind   string `json:"kind" enum:"packet,sources,findings,looked,export,batch,deleted"`
+	Kind   string `json:"kind" enum:"packet,sources,findings,looked,export,batch,plan,deleted"`
 	Packet string `json:"packet"`
 	// Revision is the packet's revision, for packet events.
 	Revision int     `json:"revision,omitempty"`

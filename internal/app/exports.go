@@ -22,6 +22,7 @@ type Export struct {
 	Name    string    `json:"name" doc:"The file's name."`
 	State   string    `json:"state" enum:"waiting,running,done,failed,cancelled"`
 	Total   int       `json:"total" doc:"Pages."`
+	Weighed int       `json:"weighed,omitempty" doc:"Pages of which it was measured how they can be written."`
 	Done    int       `json:"done" doc:"Pages written so far."`
 	Problem string    `json:"problem,omitempty"`
 	Receipt *Receipt  `json:"receipt,omitempty"`
@@ -36,6 +37,7 @@ type Receipt struct {
 	Sizes  []PageSizes `json:"sizes" nullable:"false"`
 	// Differences tell where the file is not what was asked for.
 	Differences []string     `json:"differences" nullable:"false"`
+	Limit       int64        `json:"limit,omitempty" doc:"Bytes that it was to fit under."`
 	Hidden      []HiddenPage `json:"hidden,omitempty" doc:"Pages of which something that was cropped away is still in the file, unseen."`
 	Became      []LightPage  `json:"became,omitempty" doc:"Pages that were written in fewer bytes, in their order."`
 }
@@ -50,23 +52,16 @@ type PageSizes struct {
 type exportRequest struct {
 	Title string        `json:"title"`
 	Parts []packet.Part `json:"parts"`
-	Size  ExportSize    `json:"size,omitempty"`
+	At    time.Time     `json:"at"`
+	Sizing
 }
-
-// ExportSize is how much the document may weigh.
-type ExportSize string
-
-// The sizes.
-const (
-	AsItIs  ExportSize = ""        // pages go in as they are
-	Lighter ExportSize = "lighter" // nothing is lost that is seen at twice the size of the paper
-)
 
 // ExportOrder is what is to be made of a packet.
 type ExportOrder struct {
 	Name  string          // of the file; without it one is made of the packet's name
 	Pages []packet.PageID // these alone; all when there are none
 	Size  ExportSize
+	Limit int64 // bytes, to fit under
 }
 
 // ErrEmptyPacket is returned for the export of a packet without pages.
@@ -86,11 +81,19 @@ func (a *App) StartExport(ctx context.Context, packetID string, order ExportOrde
 	if p.State.PageCount() == 0 {
 		return Export{}, ErrEmptyPacket
 	}
+	sizing, err := a.sizing(ctx, packetID) // for what was decided for pages
+	if err != nil {
+		return Export{}, err
+	}
+	sizing.Size, sizing.Limit = order.Size, order.Limit
+	if err := sizing.check(); err != nil {
+		return Export{}, err
+	}
 	name := order.Name
 	if name == "" {
 		name = packet.ProposeFileName(p.State.Name, ".pdf")
 	}
-	request, err := json.Marshal(exportRequest{Title: p.State.Name, Parts: p.State.Parts, Size: order.Size})
+	request, err := json.Marshal(exportRequest{Title: p.State.Name, Parts: p.State.Parts, At: time.Now(), Sizing: sizing})
 	if err != nil {
 		return Export{}, fmt.Errorf("encode export: %w", err)
 	}
@@ -196,7 +199,7 @@ func (a *App) runExport(ctx context.Context, id string) {
 	defer a.urgent.begin()()
 	work, done := a.running.start(ctx, id)
 	defer done()
-	e.State, e.Done = store.ExportRunning, 0
+	e.State, e.Weighed, e.Done = store.ExportRunning, 0, 0
 	a.record(ctx, &e)
 	err = a.makeDocument(work, &e)
 	switch {
@@ -230,7 +233,11 @@ func (a *App) makeDocument(ctx context.Context, e *store.Export) error {
 	if err := json.Unmarshal([]byte(e.Request), &request); err != nil {
 		return fmt.Errorf("decode export: %w", err)
 	}
-	blob, became, err := a.assemble(ctx, e, request)
+	m, err := a.newMaking(ctx, e, request)
+	if err != nil {
+		return err
+	}
+	blob, err := a.makeWithin(ctx, e, m)
 	if err != nil {
 		return err
 	}
@@ -239,7 +246,7 @@ func (a *App) makeDocument(ctx context.Context, e *store.Export) error {
 	if err != nil {
 		return fmt.Errorf("open the finished file again: %w", err)
 	}
-	receipt.Became = became
+	receipt.Became, receipt.Limit = m.became, request.Limit
 	text, err := json.Marshal(receipt)
 	if err != nil {
 		return fmt.Errorf("encode receipt: %w", err)
@@ -324,7 +331,7 @@ func countSizes(sizes []geometry.Size) []PageSizes {
 
 func viewExport(e store.Export) (Export, error) {
 	view := Export{
-		ID: e.ID, Packet: e.Packet, Name: e.Name, State: e.State, Total: e.Total, Done: e.Done,
+		ID: e.ID, Packet: e.Packet, Name: e.Name, State: e.State, Total: e.Total, Weighed: e.Weighed, Done: e.Done,
 		Problem: e.Problem, Created: e.Created,
 	}
 	if e.Receipt != "" {

@@ -3,15 +3,12 @@ package app
 import (
 	"bytes"
 	"context"
-	"errors"
 	"fmt"
-	"image"
 	"runtime"
 	"slices"
 
 	"golang.org/x/sync/errgroup"
 
-	"dorbin/core/geometry"
 	"dorbin/core/pdf"
 	"dorbin/core/shrink"
 	"dorbin/internal/store"
@@ -21,30 +18,39 @@ import (
 type LightPage struct {
 	Number int         `json:"number" doc:"From 1."`
 	Kind   shrink.Kind `json:"kind" enum:"blank,blackText,colourText,photograph" doc:"What it shows."`
-	Way    shrink.Way  `json:"way" enum:"oneBit,layers,resized" doc:"How it is written."`
-	Before int64       `json:"before" doc:"Bytes that it would weigh as it is."`
-	After  int64       `json:"after" doc:"Bytes that it weighs."`
+	shrink.Recipe
+	Before int64   `json:"before" doc:"Bytes that it would weigh as it is."`
+	After  int64   `json:"after" doc:"Bytes that it weighs."`
+	Kept   float64 `json:"kept,omitempty" doc:"Share of what is on the page that is there as before, 0 to 1."`
 }
 
-// addLight writes pages that are pictures in fewer bytes, where that makes fewer of
-// them, and gives those that are left to be written as they are. All cores work on a few
-// pages at a time, so that few are in memory.
+// together is how many pages share the shapes of their ink: at most a few are in memory.
+const together = 8
+
+// addLight writes pages in fewer bytes, as was chosen for them, and gives those that are
+// left to be written as they are.
 func (a *App) addLight(ctx context.Context, m *making, source store.Source, pages []placedPage) (left []placedPage, err error) {
-	for few := range slices.Chunk(pages, 4*runtime.GOMAXPROCS(0)) {
-		lights, err := a.lightenAll(ctx, source, few)
+	var otherwise []placedPage
+	for _, page := range pages {
+		if m.chosen[page.position].Way == shrink.Kept {
+			left = append(left, page)
+		} else {
+			otherwise = append(otherwise, page)
+		}
+	}
+	for few := range slices.Chunk(otherwise, together) {
+		lights, err := a.lightenAll(ctx, m, source, few)
 		if err != nil {
 			return nil, err
 		}
 		for i, page := range few {
-			light := lights[i]
-			if light == nil || !light.isWorthIt() {
-				left = append(left, page)
-				continue
-			}
-			if err := light.add(m.Assembler, pdf.Placement{Position: page.position, Framing: page.Framing()}); err != nil {
+			if err := lights[i].add(m.Assembler, pdf.Placement{Position: page.position, Framing: page.Framing()}); err != nil {
 				return nil, fmt.Errorf("add page %d of source %s: %w", page.SourcePage, source.ID, err)
 			}
-			m.became = append(m.became, LightPage{page.position + 1, light.Kind, light.Way, light.before, int64(light.Bytes())})
+			chosen := m.chosen[page.position]
+			m.became = append(m.became, LightPage{
+				page.position + 1, lights[i].Kind, chosen.Recipe, m.pages[page.position].bytes, int64(lights[i].Bytes()), chosen.Kept,
+			})
 			if err := m.progress(); err != nil {
 				return nil, err
 			}
@@ -53,17 +59,25 @@ func (a *App) addLight(ctx context.Context, m *making, source store.Source, page
 	return left, nil
 }
 
-// lightenAll gives pages in fewer bytes; nil for those that are kept as they are.
-func (a *App) lightenAll(ctx context.Context, source store.Source, pages []placedPage) ([]*lightened, error) {
+// lightened is a page in fewer bytes.
+type lightened struct{ shrink.Light }
+
+// lightenAll writes pages that share the shapes of their ink. What was written before
+// in the same way is taken again.
+func (a *App) lightenAll(ctx context.Context, m *making, source store.Source, pages []placedPage) ([]*lightened, error) {
+	key := ""
+	for _, page := range pages {
+		key += fmt.Sprint(page.position, m.chosen[page.position].Recipe)
+	}
+	if written, ok := m.written[key]; ok {
+		return written, nil
+	}
 	lights := make([]*lightened, len(pages))
-	var group errgroup.Group
+	group, within := errgroup.WithContext(ctx)
 	group.SetLimit(runtime.GOMAXPROCS(0))
 	for i, page := range pages {
-		if readsAsPDF(source) && !page.isMadeAnew(true) {
-			continue // text and drawings stay what they are
-		}
 		group.Go(func() (err error) {
-			lights[i], err = a.lighten(ctx, source, page)
+			lights[i], err = a.lighten(within, source, page, m.chosen[page.position].Recipe)
 			return err
 		})
 	}
@@ -71,66 +85,28 @@ func (a *App) lightenAll(ctx context.Context, source store.Source, pages []place
 		return nil, err
 	}
 	pictures := make([]*shrink.Light, len(lights))
+	bytes := 0
 	for i, light := range lights {
-		if light != nil {
-			pictures[i] = &light.Light
-		}
+		pictures[i] = &light.Light
 	}
 	shrink.Encode(pictures)
+	for _, light := range lights {
+		bytes += light.Bytes()
+	}
+	m.remember(key, lights, bytes)
 	return lights, nil
 }
 
-// lightened is a page in fewer bytes.
-type lightened struct {
-	shrink.Light
-	before int64
-}
-
-// worthResizing is the share of its bytes, at most, that a photograph keeps that is
-// encoded anew: for less it loses nothing.
-const worthResizing = 0.8
-
-func (l *lightened) isWorthIt() bool {
-	after := int64(l.Bytes())
-	if l.Way == shrink.Resized {
-		return float64(after) <= worthResizing*float64(l.before)
-	}
-	return after < l.before
-}
-
-// lighten is nil for a page that cannot be decoded: it is kept as it is.
-func (a *App) lighten(ctx context.Context, source store.Source, page placedPage) (*lightened, error) {
-	pixels, err := a.madePixels(ctx, source, page)
-	var problem *exportProblem
-	if errors.As(err, &problem) {
-		return nil, nil //nolint:nilnil // said above
-	}
+func (a *App) lighten(ctx context.Context, source store.Source, page placedPage, recipe shrink.Recipe) (*lightened, error) {
+	pixels, dpi, err := a.pixelsOf(ctx, source, page)
 	if err != nil {
 		return nil, err
 	}
-	size := pixels.Bounds().Size()
-	seen := page.Framing().Seen().Size()
-	light, err := shrink.Lighten(pixels, float64(size.X)/seen.Width*geometry.PointsPerInch)
+	light, err := shrink.Write(pixels, dpi, recipe)
 	if err != nil {
 		return nil, fmt.Errorf("make page %d of source %s lighter: %w", page.SourcePage, source.ID, err)
 	}
-	before, err := a.weightAsItIs(source, page, pixels)
-	return &lightened{light, before}, err
-}
-
-// weightAsItIs is what a page would weigh that is written as it is.
-func (a *App) weightAsItIs(source store.Source, page placedPage, pixels image.Image) (int64, error) {
-	if page.isMadeAnew(readsAsPDF(source)) {
-		made, err := encodeMade(pixels, page.Tone.Mode)
-		return made.Length, err
-	}
-	images, err := a.openImages(source)
-	if err != nil {
-		return 0, fmt.Errorf("open source %s: %w", source.ID, err)
-	}
-	defer images.Close() //nolint:errcheck // only read from
-	embedded, err := images.Pages[page.SourcePage-1].Embed()
-	return embedded.Length, err
+	return &lightened{light}, nil
 }
 
 func (l *lightened) add(out *pdf.Assembler, placement pdf.Placement) error {

@@ -18,7 +18,12 @@ import (
 
 func exportLighter(t *testing.T, a *app.App, id string) (string, app.Export) {
 	t.Helper()
-	started, err := a.StartExport(t.Context(), id, app.ExportOrder{Size: app.Lighter})
+	return exportSized(t, a, id, app.ExportOrder{Size: app.Lighter})
+}
+
+func exportSized(t *testing.T, a *app.App, id string, order app.ExportOrder) (string, app.Export) {
+	t.Helper()
+	started, err := a.StartExport(t.Context(), id, order)
 	require.NoError(t, err)
 	done := waitFor(t, a, started.ID)
 	require.Equal(t, "done", done.State, done.Problem)

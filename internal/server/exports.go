@@ -18,7 +18,8 @@ type exportRequest struct {
 	Body struct {
 		Name  string          `json:"name,omitempty" doc:"The file's name; without it one is made of the packet's name."`
 		Pages []packet.PageID `json:"pages,omitempty" doc:"These pages alone; all when it is missing."`
-		Size  app.ExportSize  `json:"size,omitempty" enum:"lighter" doc:"Lighter: nothing is lost that is seen at twice the size of the paper. Without it, pages go in as they are."`
+		Size  app.ExportSize  `json:"size,omitempty" enum:"lighter,fit" doc:"Lighter: nothing is lost that is seen at twice the size of the paper. Fit: it is under the limit. Without it, pages go in as they are."`
+		Limit int64           `json:"limit,omitempty" minimum:"0" doc:"Bytes, to fit under."`
 	}
 }
 
@@ -27,10 +28,34 @@ type ExportPath struct {
 	Export string `path:"export" doc:"The export's id."`
 }
 
+type planAnswer struct{ Body app.Plan }
+
+type sizingRequest struct {
+	PacketPath
+	Body app.Sizing
+}
+
 type exportAnswer struct{ Body app.Export }
 
 type exportsAnswer struct {
 	Body []app.Export `nullable:"false"`
+}
+
+func (h handlers) registerPlans(api huma.API) {
+	huma.Register(api, huma.Operation{
+		OperationID: "get-plan", Method: http.MethodGet, Path: "/api/packets/{id}/plan",
+		Summary: "How each page is to be written, and what the document will weigh",
+	}, func(ctx context.Context, in *PacketPath) (*planAnswer, error) {
+		plan, err := h.app.Plan(ctx, in.ID)
+		return &planAnswer{plan}, problem(err)
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "set-plan", Method: http.MethodPut, Path: "/api/packets/{id}/plan",
+		Summary: "Say how much the document may weigh, and what is decided for single pages",
+	}, func(ctx context.Context, in *sizingRequest) (*planAnswer, error) {
+		plan, err := h.app.SetSizing(ctx, in.ID, in.Body)
+		return &planAnswer{plan}, problem(err)
+	})
 }
 
 func (h handlers) registerExports(api huma.API) {
@@ -38,7 +63,7 @@ func (h handlers) registerExports(api huma.API) {
 		OperationID: "start-export", Method: http.MethodPost, Path: "/api/packets/{id}/exports",
 		Summary: "Make one PDF of the packet as it now stands", DefaultStatus: http.StatusAccepted,
 	}, func(ctx context.Context, in *exportRequest) (*exportAnswer, error) {
-		e, err := h.app.StartExport(ctx, in.ID, app.ExportOrder{Name: in.Body.Name, Pages: in.Body.Pages, Size: in.Body.Size})
+		e, err := h.app.StartExport(ctx, in.ID, app.ExportOrder{Name: in.Body.Name, Pages: in.Body.Pages, Size: in.Body.Size, Limit: in.Body.Limit})
 		return &exportAnswer{e}, problem(err)
 	})
 	huma.Register(api, huma.Operation{

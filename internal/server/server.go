@@ -42,6 +42,7 @@ func describe(router chi.Router, a *app.App, version string) *huma.OpenAPI {
 	h.registerScanners(api)
 	h.registerBatches(api)
 	h.registerExports(api)
+	h.registerPlans(api)
 	h.registerEvents(api)
 	return api.OpenAPI()
 }

@@ -24,6 +24,7 @@ type Export struct {
 	State   string
 	Request string
 	Total   int // pages
+	Weighed int // pages whose ways were measured
 	Done    int
 	Problem string
 	Blob    string
@@ -46,15 +47,15 @@ func (s *Store) AddExport(ctx context.Context, e Export) error {
 // UpdateExport records how far an export has come.
 func (s *Store) UpdateExport(ctx context.Context, e Export) error {
 	_, err := s.db.ExecContext(ctx,
-		`UPDATE exports SET state = ?, done = ?, problem = ?, blob = ?, receipt = ? WHERE id = ?`,
-		e.State, e.Done, e.Problem, e.Blob, e.Receipt, e.ID)
+		`UPDATE exports SET state = ?, weighed = ?, done = ?, problem = ?, blob = ?, receipt = ? WHERE id = ?`,
+		e.State, e.Weighed, e.Done, e.Problem, e.Blob, e.Receipt, e.ID)
 	if err != nil {
 		return fmt.Errorf("update export: %w", err)
 	}
 	return nil
 }
 
-const exportColumns = `id, packet, name, state, request, total, done, problem, blob, receipt, created`
+const exportColumns = `id, packet, name, state, request, total, weighed, done, problem, blob, receipt, created`
 
 // Export reads one export.
 func (s *Store) Export(ctx context.Context, id string) (Export, error) {
@@ -76,7 +77,7 @@ func (s *Store) UnfinishedExports(ctx context.Context) ([]Export, error) {
 func scanExport(row scanner) (Export, error) {
 	var e Export
 	var created string
-	err := row.Scan(&e.ID, &e.Packet, &e.Name, &e.State, &e.Request, &e.Total, &e.Done, &e.Problem, &e.Blob, &e.Receipt, &created)
+	err := row.Scan(&e.ID, &e.Packet, &e.Name, &e.State, &e.Request, &e.Total, &e.Weighed, &e.Done, &e.Problem, &e.Blob, &e.Receipt, &created)
 	if err != nil {
 		return e, fmt.Errorf("read export: %w", notFound(err))
 	}

@@ -383,6 +383,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/packets/{id}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How each page is to be written, and what the document will weigh */
+        get: operations["get-plan"];
+        /** Say how much the document may weigh, and what is decided for single pages */
+        put: operations["set-plan"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/packets/{id}/redo": {
         parameters: {
             query?: never;
@@ -824,7 +842,7 @@ export interface components {
         Event: {
             export?: components["schemas"]["Export"];
             /** @enum {string} */
-            kind: "packet" | "sources" | "findings" | "looked" | "export" | "batch" | "deleted";
+            kind: "packet" | "sources" | "findings" | "looked" | "export" | "batch" | "plan" | "deleted";
             looked?: boolean;
             packet: string;
             pages?: string[] | null;
@@ -852,17 +870,27 @@ export interface components {
              * @description Pages.
              */
             total: number;
+            /**
+             * Format: int64
+             * @description Pages of which it was measured how they can be written.
+             */
+            weighed?: number;
         };
         ExportRequestBody: {
+            /**
+             * Format: int64
+             * @description Bytes, to fit under.
+             */
+            limit?: number;
             /** @description The file's name; without it one is made of the packet's name. */
             name?: string;
             /** @description These pages alone; all when it is missing. */
             pages?: string[] | null;
             /**
-             * @description Lighter: nothing is lost that is seen at twice the size of the paper. Without it, pages go in as they are.
+             * @description Lighter: nothing is lost that is seen at twice the size of the paper. Fit: it is under the limit. Without it, pages go in as they are.
              * @enum {string}
              */
-            size?: "lighter";
+            size?: "lighter" | "fit";
         };
         Finding: {
             /** @description Names the finding as long as its pages stay as they are. */
@@ -924,6 +952,36 @@ export interface components {
             /** Format: int64 */
             missing: number;
         };
+        Help: {
+            /**
+             * Format: int64
+             * @description What it weighs in the lightest plan.
+             */
+            bytes: number;
+            /** @description It would be lighter if it were not held. */
+            free?: boolean;
+            /**
+             * @description What it could be held as to be lighter.
+             * @enum {string}
+             */
+            hold?: "blackWhite" | "photo";
+            /**
+             * Format: double
+             * @description Share of what is on it that would be there as before.
+             */
+            kept?: number;
+            /**
+             * Format: int64
+             * @description Of the page, from 1.
+             */
+            number: number;
+            page: string;
+            /**
+             * Format: int64
+             * @description Bytes that this saves.
+             */
+            saves?: number;
+        };
         HiddenPage: {
             /**
              * Format: int64
@@ -975,6 +1033,16 @@ export interface components {
              */
             before: number;
             /**
+             * Format: int64
+             * @description At most: of a JPEG, or of the paper behind ink.
+             */
+            dpi?: number;
+            /**
+             * Format: double
+             * @description Share of what is on the page that is there as before, 0 to 1.
+             */
+            kept?: number;
+            /**
              * @description What it shows.
              * @enum {string}
              */
@@ -985,10 +1053,12 @@ export interface components {
              */
             number: number;
             /**
-             * @description How it is written.
-             * @enum {string}
+             * Format: int64
+             * @description Of the JPEG, up to 100.
              */
-            way: "oneBit" | "layers" | "resized";
+            quality?: number;
+            /** @enum {string} */
+            way: "kept" | "oneBit" | "layers" | "resized";
         };
         LookedRequestBody: {
             looked: boolean;
@@ -1192,6 +1262,100 @@ export interface components {
             /** @description As for files. */
             place?: string;
         };
+        Plan: {
+            /**
+             * Format: int64
+             * @description Bytes; an estimate while pages are not measured.
+             */
+            after: number;
+            /**
+             * Format: int64
+             * @description Bytes, as it is.
+             */
+            before: number;
+            /** @description It is under the limit, or there is none. */
+            fits: boolean;
+            /** @description What would make it lighter, when the limit cannot be met. */
+            helps: components["schemas"]["Help"][];
+            /** @description What was decided for pages: keep, colour, blackWhite or photo. */
+            holds?: {
+                [key: string]: string;
+            };
+            /**
+             * Format: int64
+             * @description Bytes of the lightest plan by which nothing is lost that is to be read.
+             */
+            lightest: number;
+            /**
+             * Format: int64
+             * @description Bytes; what fits is under it.
+             */
+            limit?: number;
+            pages: components["schemas"]["PlannedPage"][];
+            /** @description Whose limit it is. */
+            receiver?: string;
+            /**
+             * @description Without it, pages go in as they are.
+             * @enum {string}
+             */
+            size?: "lighter" | "fit";
+            /**
+             * Format: int64
+             * @description Pages that are not measured yet.
+             */
+            waiting: number;
+        };
+        PlannedPage: {
+            /**
+             * Format: int64
+             * @description Bytes.
+             */
+            after: number;
+            /**
+             * Format: int64
+             * @description Bytes, as it is.
+             */
+            before: number;
+            /**
+             * Format: int64
+             * @description At most: of a JPEG, or of the paper behind ink.
+             */
+            dpi?: number;
+            /**
+             * @description What was decided for it.
+             * @enum {string}
+             */
+            hold?: "keep" | "colour" | "blackWhite" | "photo";
+            /** @description What can be decided for it. */
+            holds?: string[] | null;
+            /**
+             * Format: double
+             * @description Share of what is on the page that is there as before, 0 to 1.
+             */
+            kept: number;
+            /**
+             * @description What it shows, where that was looked at.
+             * @enum {string}
+             */
+            kind?: "blank" | "blackText" | "colourText" | "photograph";
+            /** @description Nothing of it is estimated. */
+            measured: boolean;
+            /**
+             * Format: int64
+             * @description From 1.
+             */
+            number: number;
+            page: string;
+            /**
+             * Format: int64
+             * @description Of the JPEG, up to 100.
+             */
+            quality?: number;
+            /** @description It cannot be decoded, and is kept as it is. */
+            unreadable?: boolean;
+            /** @enum {string} */
+            way: "kept" | "oneBit" | "layers" | "resized";
+        };
         Point: {
             /** Format: double */
             x: number;
@@ -1212,6 +1376,11 @@ export interface components {
             differences: string[];
             /** @description Pages of which something that was cropped away is still in the file, unseen. */
             hidden?: components["schemas"]["HiddenPage"][] | null;
+            /**
+             * Format: int64
+             * @description Bytes that it was to fit under.
+             */
+            limit?: number;
             /** Format: int64 */
             pages: number;
             sha256: string;
@@ -1270,6 +1439,24 @@ export interface components {
             height: number;
             /** Format: double */
             width: number;
+        };
+        Sizing: {
+            /** @description What was decided for pages: keep, colour, blackWhite or photo. */
+            holds?: {
+                [key: string]: string;
+            };
+            /**
+             * Format: int64
+             * @description Bytes; what fits is under it.
+             */
+            limit?: number;
+            /** @description Whose limit it is. */
+            receiver?: string;
+            /**
+             * @description Without it, pages go in as they are.
+             * @enum {string}
+             */
+            size?: "lighter" | "fit";
         };
         Source: {
             /** Format: int64 */
@@ -2347,6 +2534,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Split"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The packet's id. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plan"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "set-plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The packet's id. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Sizing"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plan"];
                 };
             };
             /** @description Error */

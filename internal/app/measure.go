@@ -1,0 +1,233 @@
+package app
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"image"
+	"runtime"
+	"sync"
+
+	"golang.org/x/sync/errgroup"
+
+	"dorbin/core/geometry"
+	"dorbin/core/packet"
+	"dorbin/core/shrink"
+	"dorbin/internal/store"
+)
+
+// measurement is how a page can be written, and how much was tried.
+type measurement struct {
+	Scope      shrink.Scope `json:"scope"`
+	Unreadable bool         `json:"unreadable,omitempty"` // it cannot be decoded, and is kept as it is
+	shrink.Measured
+}
+
+// weighed is a page of a document with what is known of how it can be written.
+type weighed struct {
+	placedPage
+	source    store.Source
+	isPicture bool  // it can be written otherwise
+	bytes     int64 // as it is
+	known     *measurement
+}
+
+// measuredKey names what a page's pixels, as they are written, depend on.
+func measuredKey(p packet.Page) store.MeasuredKey {
+	p.Turn, p.Mirror = 0, false
+	return store.MeasuredKey{Source: string(p.Source), Page: p.SourcePage, Look: p.Fingerprint()}
+}
+
+// weighedPages gives the pages of parts with what was measured of them.
+func (a *App) weighedPages(ctx context.Context, packetID string, parts []packet.Part) ([]*weighed, error) {
+	sources, err := a.store.Sources(ctx, packetID)
+	if err != nil {
+		return nil, err
+	}
+	measured, err := a.store.Measured(ctx, packetID)
+	if err != nil {
+		return nil, err
+	}
+	byID := map[packet.SourceID]store.Source{}
+	for _, source := range sources {
+		byID[packet.SourceID(source.ID)] = source
+	}
+	weights := weightsOf(sources)
+	var pages []*weighed
+	for position, page := range (packet.Packet{Parts: parts}).Pages() {
+		w := &weighed{placedPage: placedPage{page, position}, source: byID[page.Source], bytes: weights.of(page)}
+		pages = append(pages, w)
+		w.isPicture = !page.IsBlank() && (!readsAsPDF(w.source) || w.isMadeAnew(true))
+		text, ok := measured[measuredKey(page)]
+		if !w.isPicture || !ok {
+			continue
+		}
+		w.known = &measurement{}
+		if err := json.Unmarshal([]byte(text), w.known); err != nil {
+			return nil, fmt.Errorf("decode what was measured of page %d: %w", position+1, err)
+		}
+		w.bytes = w.known.Versions[0].Bytes
+	}
+	return pages, nil
+}
+
+// lacks tells whether a page has to be measured before it is decided on.
+func (w *weighed) lacks(scope shrink.Scope) bool {
+	return w.isPicture && (w.known == nil || w.known.Scope < scope)
+}
+
+// measureAll measures the pages that lack it, on all cores, and calls onPage after each.
+func (a *App) measureAll(ctx context.Context, pages []*weighed, scope shrink.Scope, onPage func()) error {
+	group, ctx := errgroup.WithContext(ctx)
+	group.SetLimit(runtime.GOMAXPROCS(0))
+	var mutex sync.Mutex
+	for _, page := range pages {
+		if !page.lacks(scope) {
+			continue
+		}
+		if ctx.Err() != nil {
+			break
+		}
+		group.Go(func() error {
+			m, err := a.measurePage(ctx, page, scope)
+			if err != nil {
+				return err
+			}
+			mutex.Lock()
+			defer mutex.Unlock()
+			page.known, page.bytes = m, m.Versions[0].Bytes
+			onPage()
+			return nil
+		})
+	}
+	return group.Wait()
+}
+
+// measurePage tries the ways in which a page can be written, and keeps what it finds.
+func (a *App) measurePage(ctx context.Context, page *weighed, scope shrink.Scope) (*measurement, error) {
+	m, err := a.tryWays(ctx, page, scope)
+	if err != nil {
+		return nil, err
+	}
+	text, err := json.Marshal(m)
+	if err != nil {
+		return nil, fmt.Errorf("encode what was measured: %w", err)
+	}
+	return m, a.store.AddMeasured(ctx, measuredKey(page.Page), string(text))
+}
+
+// tryWays measures a page. One that cannot be decoded is only known as it is.
+func (a *App) tryWays(ctx context.Context, page *weighed, scope shrink.Scope) (*measurement, error) {
+	m := &measurement{Scope: scope}
+	pixels, dpi, err := a.pixelsOf(ctx, page.source, page.placedPage)
+	var problem *exportProblem
+	if errors.As(err, &problem) {
+		a.log.Warn("page kept as it is", "source", page.source.ID, "page", page.SourcePage, "error", err)
+		m.Unreadable, m.Versions = true, []shrink.Version{shrink.AsItIs(page.bytes)}
+		return m, nil
+	}
+	if err != nil {
+		return nil, err
+	}
+	bytes, err := weightAsItIs(page, pixels)
+	if err != nil {
+		return nil, err
+	}
+	if m.Measured, err = shrink.Measure(pixels, dpi, bytes, scope); err != nil {
+		return nil, fmt.Errorf("measure page %d of source %s: %w", page.SourcePage, page.source.ID, err)
+	}
+	return m, nil
+}
+
+// pixelsOf are the pixels that a page is written from, and how many are an inch.
+func (a *App) pixelsOf(ctx context.Context, source store.Source, page placedPage) (pixels image.Image, dpi float64, err error) {
+	pixels, err = a.madePixels(ctx, source, page)
+	if err != nil {
+		return nil, 0, err
+	}
+	seen := page.Framing().Seen().Size()
+	return pixels, float64(pixels.Bounds().Dx()) / seen.Width * geometry.PointsPerInch, nil
+}
+
+// weightAsItIs is what a page would weigh that is written as it is.
+func weightAsItIs(page *weighed, pixels image.Image) (int64, error) {
+	if !page.isMadeAnew(readsAsPDF(page.source)) {
+		return page.source.Pages[page.SourcePage-1].Weight, nil
+	}
+	made, err := encodeMade(pixels, page.Tone.Mode)
+	if err != nil {
+		return 0, fmt.Errorf("weigh page %d of source %s: %w", page.SourcePage, page.source.ID, err)
+	}
+	return made.Length, nil
+}
+
+// measurings are the packets whose pages are being measured.
+type measurings struct {
+	mutex   sync.Mutex
+	packets map[string]bool
+}
+
+func (m *measurings) begin(packetID string) bool {
+	m.mutex.Lock()
+	defer m.mutex.Unlock()
+	if m.packets[packetID] {
+		return false
+	}
+	m.packets[packetID] = true
+	return true
+}
+
+func (m *measurings) end(packetID string) {
+	m.mutex.Lock()
+	defer m.mutex.Unlock()
+	delete(m.packets, packetID)
+}
+
+// measurePacket measures the pages of a packet for its sizing, a few at a time, and
+// tells the listeners. It begins anew when the packet has changed meanwhile.
+func (a *App) measurePacket(ctx context.Context, packetID string) {
+	defer a.measuring.end(packetID)
+	for ctx.Err() == nil {
+		few, scope, err := a.nextToMeasure(ctx, packetID)
+		if err != nil {
+			if ctx.Err() == nil && !errors.Is(err, ErrNotFound) {
+				a.log.Error("pages not measured", "packet", packetID, "error", err)
+			}
+			return
+		}
+		if len(few) == 0 || a.leisure(ctx) != nil {
+			return
+		}
+		if err := a.measureAll(ctx, few, scope, func() {}); err != nil {
+			if ctx.Err() == nil {
+				a.log.Error("pages not measured", "packet", packetID, "error", err)
+			}
+			return
+		}
+		a.events.send(Event{Kind: "plan", Packet: packetID})
+	}
+}
+
+// nextToMeasure gives as many pages as there are cores.
+func (a *App) nextToMeasure(ctx context.Context, packetID string) ([]*weighed, shrink.Scope, error) {
+	p, err := a.store.Packet(ctx, packetID)
+	if err != nil {
+		return nil, 0, err
+	}
+	sizing, err := a.sizing(ctx, packetID)
+	if err != nil || sizing.Size == AsItIs {
+		return nil, 0, err
+	}
+	pages, err := a.weighedPages(ctx, packetID, p.State.Parts)
+	if err != nil {
+		return nil, 0, err
+	}
+	var few []*weighed
+	for _, page := range pages {
+		if page.lacks(sizing.scope()) && len(few) < runtime.GOMAXPROCS(0) {
+			few = append(few, page)
+		}
+	}
+	return few, sizing.scope(), nil
+}

@@ -1,0 +1,199 @@
+package app
+
+import (
+	"cmp"
+	"context"
+	"slices"
+
+	"dorbin/core/packet"
+	"dorbin/core/shrink"
+)
+
+// Plan is how each page of a packet is to be written, and what the document will weigh.
+type Plan struct {
+	Sizing
+	Pages    []PlannedPage `json:"pages" nullable:"false"`
+	Before   int64         `json:"before" doc:"Bytes, as it is."`
+	After    int64         `json:"after" doc:"Bytes; an estimate while pages are not measured."`
+	Lightest int64         `json:"lightest" doc:"Bytes of the lightest plan by which nothing is lost that is to be read."`
+	Waiting  int           `json:"waiting" doc:"Pages that are not measured yet."`
+	Fits     bool          `json:"fits" doc:"It is under the limit, or there is none."`
+	Helps    []Help        `json:"helps" nullable:"false" doc:"What would make it lighter, when the limit cannot be met."`
+}
+
+// PlannedPage is how a page is to be written.
+type PlannedPage struct {
+	Number int           `json:"number" doc:"From 1."`
+	Page   packet.PageID `json:"page"`
+	Kind   shrink.Kind   `json:"kind,omitempty" enum:"blank,blackText,colourText,photograph" doc:"What it shows, where that was looked at."`
+	shrink.Recipe
+	Before     int64         `json:"before" doc:"Bytes, as it is."`
+	After      int64         `json:"after" doc:"Bytes."`
+	Kept       float64       `json:"kept" doc:"Share of what is on the page that is there as before, 0 to 1."`
+	Measured   bool          `json:"measured" doc:"Nothing of it is estimated."`
+	Unreadable bool          `json:"unreadable,omitempty" doc:"It cannot be decoded, and is kept as it is."`
+	Hold       shrink.Hold   `json:"hold,omitempty" enum:"keep,colour,blackWhite,photo" doc:"What was decided for it."`
+	Holds      []shrink.Hold `json:"holds,omitempty" doc:"What can be decided for it."`
+}
+
+// Help is what would make a document lighter.
+type Help struct {
+	Number int           `json:"number" doc:"Of the page, from 1."`
+	Page   packet.PageID `json:"page"`
+	Bytes  int64         `json:"bytes" doc:"What it weighs in the lightest plan."`
+	Hold   shrink.Hold   `json:"hold,omitempty" enum:"blackWhite,photo" doc:"What it could be held as to be lighter."`
+	Free   bool          `json:"free,omitempty" doc:"It would be lighter if it were not held."`
+	Saves  int64         `json:"saves,omitempty" doc:"Bytes that this saves."`
+	Kept   float64       `json:"kept,omitempty" doc:"Share of what is on it that would be there as before."`
+}
+
+// Plan tells how the pages of a packet are to be written as its sizing asks, as far as
+// they were measured, and has the others measured in the background.
+func (a *App) Plan(ctx context.Context, packetID string) (Plan, error) {
+	p, err := a.store.Packet(ctx, packetID)
+	if err != nil {
+		return Plan{}, err
+	}
+	sizing, err := a.sizing(ctx, packetID)
+	if err != nil {
+		return Plan{}, err
+	}
+	pages, err := a.weighedPages(ctx, packetID, p.State.Parts)
+	if err != nil {
+		return Plan{}, err
+	}
+	plan := planOf(pages, sizing)
+	if plan.Waiting > 0 && a.measuring.begin(packetID) {
+		a.measure <- packetID
+	}
+	return plan, nil
+}
+
+func planOf(pages []*weighed, sizing Sizing) Plan {
+	chosen, _ := choose(pages, sizing, sizing.Limit)
+	plan := Plan{Sizing: sizing, Pages: make([]PlannedPage, len(pages)), Helps: []Help{}}
+	for i, page := range pages {
+		plan.Pages[i] = page.planned(sizing, chosen[i])
+		plan.Before += page.bytes
+		plan.After += chosen[i].Bytes
+		plan.Lightest += lightestOf(page.versions(sizing)).Bytes
+		if sizing.Size != AsItIs && page.lacks(sizing.scope()) {
+			plan.Waiting++
+		}
+	}
+	plan.Fits = sizing.Limit == 0 || plan.After <= sizing.Limit
+	if !plan.Fits && plan.Waiting == 0 {
+		plan.Helps = helps(pages, sizing)
+	}
+	return plan
+}
+
+// choose gives the version in which each page is written, and whether all of them weigh
+// no more than the limit together.
+func choose(pages []*weighed, sizing Sizing, limit int64) (chosen []shrink.Version, fits bool) {
+	chosen = make([]shrink.Version, len(pages))
+	if sizing.Size == Fit {
+		versions := make([][]shrink.Version, len(pages))
+		for i, page := range pages {
+			versions[i] = page.versions(sizing)
+		}
+		var places []int
+		places, fits = shrink.Fit(versions, limit)
+		for i, place := range places {
+			chosen[i] = versions[i][place]
+		}
+		return chosen, fits
+	}
+	for i, page := range pages {
+		chosen[i] = shrink.AsItIs(page.bytes)
+		switch {
+		case sizing.Size == AsItIs || !page.isPicture:
+		case page.known == nil:
+			chosen[i] = page.estimate()
+		default:
+			chosen[i] = page.known.Lighter(sizing.Holds[page.ID])
+		}
+	}
+	return chosen, true
+}
+
+// versions are what a page may be written as; estimated while it is not measured.
+func (w *weighed) versions(sizing Sizing) []shrink.Version {
+	switch {
+	case !w.isPicture:
+		return []shrink.Version{shrink.AsItIs(w.bytes)}
+	case w.known == nil:
+		return []shrink.Version{shrink.AsItIs(w.bytes), w.estimate()}
+	}
+	return w.known.Allowed(sizing.Holds[w.ID])
+}
+
+// usualShare is the share of its bytes that most pictures of pages can do with.
+const usualShare = 0.2
+
+func (w *weighed) estimate() shrink.Version {
+	v := shrink.AsItIs(int64(usualShare * float64(w.bytes)))
+	v.Loss = 0.02
+	return v
+}
+
+func (w *weighed) planned(sizing Sizing, v shrink.Version) PlannedPage {
+	page := PlannedPage{
+		Number: w.position + 1, Page: w.ID, Recipe: v.Recipe, Before: w.bytes, After: v.Bytes, Kept: v.Kept,
+		Measured: !w.isPicture || w.known != nil, Hold: sizing.Holds[w.ID],
+	}
+	if w.known == nil {
+		return page
+	}
+	page.Kind, page.Unreadable = w.known.Kind, w.known.Unreadable
+	if !page.Unreadable {
+		page.Holds = w.known.Holds()
+	}
+	return page
+}
+
+func lightestOf(versions []shrink.Version) shrink.Version {
+	return slices.MinFunc(versions, func(a, b shrink.Version) int { return cmp.Compare(a.Bytes, b.Bytes) })
+}
+
+// mostHelps are told of pages.
+const mostHelps = 4
+
+// helps names the heaviest pages of the lightest plan and what each could be held as.
+func helps(pages []*weighed, sizing Sizing) []Help {
+	all := []Help{}
+	for _, page := range pages {
+		now := lightestOf(page.versions(sizing))
+		help := Help{Number: page.position + 1, Page: page.ID, Bytes: now.Bytes}
+		if page.known != nil {
+			help.lighter(page.known, sizing.Holds[page.ID], now.Bytes)
+		}
+		all = append(all, help)
+	}
+	slices.SortStableFunc(all, func(a, b Help) int {
+		return cmp.Or(cmp.Compare(b.Saves, a.Saves), cmp.Compare(b.Bytes, a.Bytes))
+	})
+	heaviest := slices.MaxFunc(all, func(a, b Help) int { return cmp.Compare(a.Bytes, b.Bytes) })
+	all = all[:min(len(all), mostHelps)]
+	if !slices.Contains(all, heaviest) {
+		all[len(all)-1] = heaviest
+	}
+	return all
+}
+
+// worthTelling is the share of a page's bytes that a help saves at least.
+const worthTelling = 0.1
+
+// lighter finds what would make a page the lightest.
+func (h *Help) lighter(m *measurement, held shrink.Hold, bytes int64) {
+	for _, hold := range []shrink.Hold{shrink.Free, shrink.InBlack, shrink.AsPhoto} {
+		if hold == held || !m.Can(hold) {
+			continue
+		}
+		v := lightestOf(m.Allowed(hold))
+		saves := bytes - v.Bytes
+		if saves > h.Saves && float64(saves) > worthTelling*float64(bytes) {
+			h.Hold, h.Free, h.Saves, h.Kept = hold, hold == shrink.Free, saves, v.Kept
+		}
+	}
+}

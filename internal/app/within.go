@@ -1,0 +1,158 @@
+package app
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"time"
+
+	"dorbin/core/shrink"
+	"dorbin/internal/store"
+)
+
+// newMaking measures the pages of a document as far as its sizing asks for it.
+func (a *App) newMaking(ctx context.Context, e *store.Export, request exportRequest) (*making, error) {
+	m := &making{request: request, progress: a.progress(ctx, e), written: map[string][]*lightened{}}
+	var err error
+	if m.pages, err = a.weighedPages(ctx, e.Packet, request.Parts); err != nil || request.Size == AsItIs {
+		m.choose(0)
+		return m, err
+	}
+	last := time.Now()
+	weighed := func() {
+		e.Weighed++
+		if time.Since(last) > progressEvery {
+			last = time.Now()
+			a.record(ctx, e)
+		}
+	}
+	err = a.measureAll(ctx, m.pages, request.scope(), weighed)
+	return m, err
+}
+
+// choose decides how the pages are written for so many bytes of pages.
+func (m *making) choose(bytes int64) (fits bool) {
+	m.chosen, fits = choose(m.pages, m.request.Sizing, bytes)
+	return fits
+}
+
+const (
+	mostWritings  = 6
+	nearEnough    = 0.95 // share of the limit from which a document is not made better
+	mostRicher    = 4    // pages that are written more richly than was measured, to come near
+	worthOfRoom   = 0.02 // share of the limit that is worth writing a page anew for
+	overheadGuess = 2000 // bytes of a document besides its pages
+)
+
+// makeWithin writes the document. One that is to fit under a limit is weighed as it is
+// written, and written again with other choices until it is under the limit, and near
+// it where its pages allow that; of those that are, the heaviest is kept.
+func (a *App) makeWithin(ctx context.Context, e *store.Export, m *making) (best store.Blob, err error) {
+	limit := m.request.Limit
+	if m.request.Size != Fit {
+		m.choose(0)
+		return a.assemble(ctx, m)
+	}
+	var became []LightPage
+	budget := limit - overheadGuess
+	for range mostWritings {
+		fits := m.choose(budget)
+		if fits {
+			if err := a.enrich(ctx, m, budget); err != nil {
+				return best, err
+			}
+		}
+		e.Done = 0
+		blob, err := a.assemble(ctx, m)
+		if err != nil {
+			return best, err
+		}
+		isBetter := blob.Bytes <= limit && blob.Bytes > best.Bytes
+		if !isBetter && blob.SHA256 != best.SHA256 {
+			err = a.store.ReleaseFile(ctx, blob.SHA256)
+		}
+		if isBetter {
+			if best.SHA256 != "" {
+				err = a.store.ReleaseFile(ctx, best.SHA256)
+			}
+			best, became = blob, m.became
+		}
+		if err != nil {
+			return best, err
+		}
+		step := limit - blob.Bytes - 1
+		isNear := float64(best.Bytes) >= nearEnough*float64(limit)
+		if isNear || (step > 0 && m.isHeaviest()) || (step < 0 && !fits) {
+			break
+		}
+		budget += step
+	}
+	if best.SHA256 == "" {
+		return best, a.tooHeavy(m)
+	}
+	m.became = became
+	return best, nil
+}
+
+// isHeaviest tells whether every page is written as richly as it may be.
+func (m *making) isHeaviest() bool {
+	for i, page := range m.pages {
+		if heaviest := page.versions(m.request.Sizing)[0]; m.chosen[i].Bytes < heaviest.Bytes {
+			return false
+		}
+	}
+	return true
+}
+
+// enrich writes the pages that have the most to gain more richly than was measured, for
+// as long as there is room.
+func (a *App) enrich(ctx context.Context, m *making, bytes int64) error {
+	room := bytes
+	order := make([]int, len(m.chosen))
+	gain := func(i int) int64 { return m.pages[i].versions(m.request.Sizing)[0].Bytes - m.chosen[i].Bytes }
+	for i, v := range m.chosen {
+		room -= v.Bytes
+		order[i] = i
+	}
+	slices.SortStableFunc(order, func(x, y int) int { return int(gain(y) - gain(x)) })
+	for _, i := range order[:min(len(order), mostRicher)] {
+		if float64(room) < worthOfRoom*float64(m.request.Limit) || gain(i) == 0 {
+			return nil
+		}
+		page := m.pages[i]
+		pixels, dpi, err := a.pixelsOf(ctx, page.source, page.placedPage)
+		if err != nil {
+			return err
+		}
+		richer, err := shrink.Richer(pixels, dpi, m.chosen[i], min(room, gain(i)))
+		if err != nil {
+			return fmt.Errorf("write page %d of source %s more richly: %w", page.SourcePage, page.source.ID, err)
+		}
+		room -= richer.Bytes - m.chosen[i].Bytes
+		m.chosen[i] = richer
+	}
+	return nil
+}
+
+// tooHeavy says that the document does not fit, and which pages weigh the most.
+func (a *App) tooHeavy(m *making) error {
+	plan := planOf(m.pages, m.request.Sizing)
+	words := ""
+	for _, help := range plan.Helps {
+		words += fmt.Sprintf(" Page %d weighs %s.", help.Number, inWords(help.Bytes))
+	}
+	return &exportProblem{sentence: fmt.Sprintf(
+		"It cannot be made lighter than %s without hurting what is to be read, and is to be under %s.%s",
+		inWords(plan.Lightest), inWords(m.request.Limit), words)}
+}
+
+// inWords gives bytes as people read them, in decimal units.
+func inWords(bytes int64) string {
+	switch {
+	case bytes < 1000:
+		return fmt.Sprintf("%d B", bytes)
+	case bytes < 999_500:
+		return fmt.Sprintf("%d KB", (bytes+500)/1000)
+	}
+	return fmt.Sprintf("%.1f MB", float64(bytes)/1e6)
+}

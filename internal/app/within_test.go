@@ -1,0 +1,119 @@
+package app_test
+
+import (
+	"os"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"dorbin/core/packet"
+	"dorbin/core/shrink"
+	"dorbin/internal/app"
+)
+
+// mixed is a packet of text, scans, a photograph of paper and one of a roof.
+func mixed(t *testing.T, a *app.App) string {
+	t.Helper()
+	id := newPacket(t, a)
+	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
+	add(t, a, id, "quotes.tif", paper(t, "quotes-scan.tif"))
+	add(t, a, id, "insurance.jpg", paper(t, "insurance.jpg"))
+	add(t, a, id, "roof.jpg", paper(t, "roof-1.jpg"))
+	return id
+}
+
+// planned waits until all pages of a plan are measured.
+func planned(t *testing.T, a *app.App, id string) app.Plan {
+	t.Helper()
+	var plan app.Plan
+	require.Eventually(t, func() bool {
+		var err error
+		plan, err = a.Plan(t.Context(), id)
+		require.NoError(t, err)
+		return plan.Waiting == 0
+	}, 2*time.Minute, 20*time.Millisecond)
+	return plan
+}
+
+func TestADocumentFitsUnderItsLimit(t *testing.T) {
+	a := newApp(t)
+	id := mixed(t, a)
+	first, err := a.SetSizing(t.Context(), id, app.Sizing{Size: app.Fit, Limit: 1_000_000, Receiver: "Tarn Valley Fund"})
+	require.NoError(t, err)
+	assert.Equal(t, 8, first.Waiting, "scans and photographs are measured; text is not touched")
+	plan := planned(t, a, id)
+	assert.True(t, plan.Fits)
+	assert.LessOrEqual(t, plan.After, int64(1_000_000))
+	assert.Less(t, plan.Lightest, int64(500_000))
+	assert.Equal(t, shrink.Kept, plan.Pages[0].Way)
+
+	for _, limit := range []int64{2_500_000, 500_000, plan.Lightest + 60_000} {
+		path, e := exportSized(t, a, id, app.ExportOrder{Size: app.Fit, Limit: limit})
+		assert.LessOrEqual(t, e.Receipt.Bytes, limit)
+		assert.GreaterOrEqual(t, e.Receipt.Bytes, limit*85/100, "of %d bytes", limit)
+		info, err := os.Stat(path)
+		require.NoError(t, err)
+		assert.Equal(t, e.Receipt.Bytes, info.Size())
+		assert.Equal(t, limit, e.Receipt.Limit)
+		assert.Empty(t, e.Receipt.Differences)
+		for _, page := range e.Receipt.Became {
+			assert.GreaterOrEqual(t, page.Kept, 0.97, "page %d", page.Number)
+		}
+	}
+}
+
+func TestALimitThatCannotBeMet(t *testing.T) {
+	a := newApp(t)
+	id := mixed(t, a)
+	_, err := a.SetSizing(t.Context(), id, app.Sizing{Size: app.Fit, Limit: 120_000})
+	require.NoError(t, err)
+	plan := planned(t, a, id)
+	assert.False(t, plan.Fits)
+	assert.Greater(t, plan.Lightest, int64(120_000))
+	require.NotEmpty(t, plan.Helps)
+	started, err := a.StartExport(t.Context(), id, app.ExportOrder{Size: app.Fit, Limit: 120_000})
+	require.NoError(t, err)
+	done := waitFor(t, a, started.ID)
+	assert.Equal(t, "failed", done.State)
+	assert.Contains(t, done.Problem, "cannot be made lighter than")
+	assert.Contains(t, done.Problem, "Page ")
+}
+
+func TestPagesAreHeld(t *testing.T) {
+	a := newApp(t)
+	id := mixed(t, a)
+	pages := map[int]packet.PageID{}
+	for _, part := range get(t, a, id).Parts {
+		for _, page := range part.Pages {
+			pages[page.Number] = page.ID
+		}
+	}
+	_, err := a.SetSizing(t.Context(), id, app.Sizing{Size: app.Lighter, Holds: map[packet.PageID]shrink.Hold{
+		pages[5]: shrink.KeepAsItIs, pages[6]: shrink.InBlack, pages[7]: shrink.AsPhoto, pages[8]: shrink.KeepColour, "gone": shrink.InBlack,
+	}})
+	require.NoError(t, err)
+	plan := planned(t, a, id)
+	assert.Len(t, plan.Holds, 4, "of pages that are there")
+	ways := map[int]shrink.Way{}
+	for _, page := range plan.Pages {
+		ways[page.Number] = page.Way
+	}
+	assert.Equal(t, shrink.Kept, ways[5])
+	assert.Equal(t, shrink.OneBit, ways[6])
+	assert.Equal(t, shrink.Kept, ways[7], "a JPEG of 200 dots an inch is not made of one")
+	assert.Equal(t, shrink.Layers, ways[8])
+	_, e := exportLighter(t, a, id)
+	became := map[int]shrink.Way{}
+	for _, page := range e.Receipt.Became {
+		became[page.Number] = page.Way
+	}
+	assert.NotContains(t, became, 5)
+	assert.Equal(t, shrink.OneBit, became[6])
+
+	_, err = a.SetSizing(t.Context(), id, app.Sizing{Size: app.Fit})
+	require.ErrorIs(t, err, packet.ErrInvalid)
+	_, err = a.SetSizing(t.Context(), id, app.Sizing{Holds: map[packet.PageID]shrink.Hold{pages[5]: "upside down"}})
+	require.ErrorIs(t, err, packet.ErrInvalid)
+}

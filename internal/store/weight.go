@@ -1,0 +1,66 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"errors"
+	"fmt"
+)
+
+// MeasuredKey names a page as its ways of being written were measured.
+type MeasuredKey struct {
+	Source string
+	Page   int    // from 1
+	Look   string // fingerprint of what the pixels depend on
+}
+
+// Measured reads what is known of how the pages of a packet's sources can be written,
+// as JSON that the store does not look into.
+func (s *Store) Measured(ctx context.Context, packet string) (map[MeasuredKey]string, error) {
+	type entry struct {
+		MeasuredKey
+		versions string
+	}
+	entries, err := queryAll(ctx, s.db, func(row scanner) (entry, error) {
+		var e entry
+		err := row.Scan(&e.Source, &e.Page, &e.Look, &e.versions)
+		return e, err
+	}, `SELECT source, page, look, versions FROM measured WHERE source IN (SELECT id FROM sources WHERE packet = ?)`, packet)
+	if err != nil {
+		return nil, fmt.Errorf("read what was measured: %w", err)
+	}
+	measured := make(map[MeasuredKey]string, len(entries))
+	for _, e := range entries {
+		measured[e.MeasuredKey] = e.versions
+	}
+	return measured, nil
+}
+
+// AddMeasured keeps how a page can be written.
+func (s *Store) AddMeasured(ctx context.Context, key MeasuredKey, versions string) error {
+	_, err := s.db.ExecContext(ctx,
+		`INSERT OR REPLACE INTO measured (source, page, look, versions) VALUES (?, ?, ?, ?)`, key.Source, key.Page, key.Look, versions)
+	if err != nil {
+		return fmt.Errorf("keep what was measured: %w", err)
+	}
+	return nil
+}
+
+// Sizing reads how much a packet's document may weigh, as JSON; empty when nothing was
+// said about it.
+func (s *Store) Sizing(ctx context.Context, packet string) (string, error) {
+	var sizing string
+	err := s.db.QueryRowContext(ctx, `SELECT sizing FROM sizings WHERE packet = ?`, packet).Scan(&sizing)
+	if err != nil && !errors.Is(err, sql.ErrNoRows) {
+		return "", fmt.Errorf("read sizing: %w", err)
+	}
+	return sizing, nil
+}
+
+// SetSizing keeps how much a packet's document may weigh.
+func (s *Store) SetSizing(ctx context.Context, packet, sizing string) error {
+	if _, err := s.db.ExecContext(ctx, `INSERT OR REPLACE INTO sizings (packet, sizing) VALUES (?, ?)`, packet, sizing); err != nil {
+		return fmt.Errorf("keep sizing: %w", err)
+	}
+	return nil
+}
