@@ -30,6 +30,20 @@ type Recipe struct {
 	Quality int `json:"quality,omitempty" doc:"Of the JPEG, up to 100."`
 }
 
+// Check tells what is wrong with a recipe.
+func (r Recipe) Check() error {
+	switch r.Way {
+	case Kept, OneBit:
+		return nil
+	case Layers, Resized:
+		if r.DPI < 1 || r.DPI > 2400 || r.Quality < 1 || r.Quality > 100 {
+			return fmt.Errorf("a page is not written with %d dots an inch in quality %d", r.DPI, r.Quality)
+		}
+		return nil
+	}
+	return fmt.Errorf("there is no way %q to write a page", r.Way)
+}
+
 // lightly are recipes by which nothing is lost that is seen at twice the size of the
 // paper, the better one first.
 var lightly = []Recipe{{Layers, 100, 55}, {Resized, 200, 78}}

@@ -41,6 +41,7 @@ type App struct {
 	numbers   chan string // scanned pages whose printed number is to be read
 	measure   chan string // packets whose pages are to be measured
 	measuring measurings
+	proofs    *proofs
 	running   runningExports
 	scans     scans
 	batches   sync.Mutex      // changes of batches are made one after another
@@ -74,6 +75,10 @@ func Open(ctx context.Context, o Options) (*App, error) {
 	if err != nil {
 		return nil, errors.Join(err, engine.Close(), db.Close())
 	}
+	proofs, err := openProofs(filepath.Join(db.Files.Cache(), "proofs"))
+	if err != nil {
+		return nil, errors.Join(err, engine.Close(), db.Close())
+	}
 	ctx, stop := context.WithCancel(ctx)
 	a := &App{
 		store: db, engine: engine, pictures: pictures, log: o.Log, stop: stop,
@@ -87,6 +92,7 @@ func Open(ctx context.Context, o Options) (*App, error) {
 		measure: make(chan string, queueLength), measuring: measurings{packets: map[string]bool{}},
 		running: runningExports{cancel: map[string]context.CancelFunc{}},
 		scans:   scans{cancel: map[string]context.CancelFunc{}},
+		proofs:  proofs,
 		life:    ctx,
 	}
 	if err := a.resumeJobs(ctx); err != nil {

@@ -51,36 +51,40 @@ func (m *making) remember(key string, lights []*lightened, bytes int) {
 	}
 }
 
-// assemble writes the document source by source, so that at most one source is
-// in memory at a time. It tells which pages were written in fewer bytes.
+// assemble writes the document and keeps it. It tells which pages were written in fewer
+// bytes.
 func (a *App) assemble(ctx context.Context, m *making) (store.Blob, error) {
-	pages := packet.Packet{Parts: m.request.Parts}.Pages()
 	m.became = nil
-	blob, err := a.store.Files.Write(func(w io.Writer) error {
-		out := bufio.NewWriterSize(w, 1<<20)
-		m.Assembler = pdf.NewAssembler(out, len(pages))
-		if err := addBlanks(m, pages); err != nil {
-			return err
-		}
-		for _, group := range groupBySource(pages) {
-			source, err := a.store.Source(ctx, string(group.source))
-			if err != nil {
-				return err
-			}
-			if err := a.addSource(ctx, m, source, group); err != nil {
-				return err
-			}
-		}
-		properties := pdf.Properties{
-			Title: m.request.Title, Producer: "Dorbin", Created: m.request.At, Bookmarks: bookmarks(m.request.Parts),
-		}
-		if err := m.Finish(properties); err != nil {
-			return err
-		}
-		return out.Flush()
-	})
+	blob, err := a.store.Files.Write(func(w io.Writer) error { return a.write(ctx, m, w) })
 	slices.SortFunc(m.became, func(a, b LightPage) int { return a.Number - b.Number })
 	return blob, err
+}
+
+// write writes the document source by source, so that at most one source is in memory
+// at a time.
+func (a *App) write(ctx context.Context, m *making, w io.Writer) error {
+	pages := packet.Packet{Parts: m.request.Parts}.Pages()
+	out := bufio.NewWriterSize(w, 1<<20)
+	m.Assembler = pdf.NewAssembler(out, len(pages))
+	if err := addBlanks(m, pages); err != nil {
+		return err
+	}
+	for _, group := range groupBySource(pages) {
+		source, err := a.store.Source(ctx, string(group.source))
+		if err != nil {
+			return err
+		}
+		if err := a.addSource(ctx, m, source, group); err != nil {
+			return err
+		}
+	}
+	properties := pdf.Properties{
+		Title: m.request.Title, Producer: "Dorbin", Created: m.request.At, Bookmarks: bookmarks(m.request.Parts),
+	}
+	if err := m.Finish(properties); err != nil {
+		return err
+	}
+	return out.Flush()
 }
 
 // progress returns a function to be called after every page.

@@ -33,7 +33,7 @@ type PlannedPage struct {
 	Measured   bool          `json:"measured" doc:"Nothing of it is estimated."`
 	Unreadable bool          `json:"unreadable,omitempty" doc:"It cannot be decoded, and is kept as it is."`
 	Hold       shrink.Hold   `json:"hold,omitempty" enum:"keep,colour,blackWhite,photo" doc:"What was decided for it."`
-	Holds      []shrink.Hold `json:"holds,omitempty" doc:"What can be decided for it."`
+	Holds      []shrink.Hold `json:"holds,omitempty" enum:"keep,colour,blackWhite,photo" doc:"What can be decided for it."`
 }
 
 // Help is what would make a document lighter.

@@ -65,7 +65,7 @@ type Pictures struct {
 
 // Widths are the widths, in pixels, that pictures come in. Asking for another
 // gives the next larger one, so that the cache holds few of each page.
-var Widths = []int{120, 240, 480, 960, 1600, 2400}
+var Widths = []int{120, 240, 480, 960, 1600, 2400, 3200}
 
 const (
 	megapixelsInFlight = 260

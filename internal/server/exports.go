@@ -10,6 +10,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"dorbin/core/packet"
+	"dorbin/core/shrink"
 	"dorbin/internal/app"
 )
 
@@ -29,6 +30,16 @@ type ExportPath struct {
 }
 
 type planAnswer struct{ Body app.Plan }
+
+type proofRequest struct {
+	PacketPath
+	Page    string     `path:"page" doc:"The page's id."`
+	Look    string     `query:"look" doc:"Whatever tells the page as it now stands from how it stood."`
+	Way     shrink.Way `query:"way" default:"kept" enum:"kept,oneBit,layers,resized"`
+	DPI     int        `query:"dpi" minimum:"0" maximum:"2400"`
+	Quality int        `query:"quality" minimum:"0" maximum:"100"`
+	Width   int        `query:"width" default:"960" minimum:"1" maximum:"3200" doc:"Pixels; the picture may be wider."`
+}
 
 type sizingRequest struct {
 	PacketPath
@@ -55,6 +66,17 @@ func (h handlers) registerPlans(api huma.API) {
 	}, func(ctx context.Context, in *sizingRequest) (*planAnswer, error) {
 		plan, err := h.app.SetSizing(ctx, in.ID, in.Body)
 		return &planAnswer{plan}, problem(err)
+	})
+}
+
+func (h handlers) registerProofs(api huma.API) {
+	huma.Register(api, huma.Operation{
+		OperationID: "proof", Method: http.MethodGet, Path: "/api/packets/{id}/pages/{page}/proof",
+		Summary: "A page as it would be exported by a recipe, from the bytes that it would have", Responses: pictureResponse(),
+	}, func(ctx context.Context, in *proofRequest) (*huma.StreamResponse, error) {
+		recipe := shrink.Recipe{Way: in.Way, DPI: in.DPI, Quality: in.Quality}
+		path, err := h.app.Proof(ctx, in.ID, packet.PageID(in.Page), recipe, in.Width)
+		return sendFile(path, "image/jpeg", mayChange, "", err)
 	})
 }
 

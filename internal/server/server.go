@@ -43,6 +43,7 @@ func describe(router chi.Router, a *app.App, version string) *huma.OpenAPI {
 	h.registerBatches(api)
 	h.registerExports(api)
 	h.registerPlans(api)
+	h.registerProofs(api)
 	h.registerEvents(api)
 	return api.OpenAPI()
 }

@@ -13,6 +13,11 @@ export type Finding = Schemas['Finding'];
 export type Split = Schemas['Split'];
 export type Outcome = Schemas['Outcome'];
 export type Export = Schemas['Export'];
+export type Plan = Schemas['Plan'];
+export type PlannedPage = Schemas['PlannedPage'];
+export type Sizing = Schemas['Sizing'];
+export type Hold = NonNullable<PlannedPage['hold']>;
+export type Recipe = Pick<PlannedPage, 'way' | 'dpi' | 'quality'>;
 export type ChangeEvent = Schemas['Event'];
 export type Point = Schemas['Point'];
 export type Tone = Schemas['Tone'];
@@ -111,6 +116,12 @@ function lookQuery({ outline, straighten, crop, fit, clean, patches, tone, bare 
 /** The corners of an outline as eight numbers, as the server takes them. */
 export function flatten(outline: readonly Point[]): number[] {
   return outline.flatMap(({ x, y }) => [x, y]);
+}
+
+/** Where to find a page as it would be exported by a recipe; at another revision it may look otherwise. */
+export function proofUrl(packet: Packet, page: string, { way, dpi, quality }: Recipe, width: number): string {
+  const how = `way=${way}&dpi=${dpi ?? 0}&quality=${quality ?? 0}`;
+  return `/api/packets/${packet.id}/pages/${page}/proof?${how}&width=${width}&look=${packet.revision}`;
 }
 
 export function exportFileUrl(exportId: string): string {

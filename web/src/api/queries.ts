@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { api, data, type Page, type SourcePage } from './client';
+import { api, data, type Page, type Plan, type Sizing, type SourcePage } from './client';
 import { keys } from './keys';
 import { confirm } from './revisions';
 
@@ -51,6 +51,31 @@ export function useAcceptFindings(packet: string) {
   });
 }
 
+export function usePlan(packet: string) {
+  return useQuery<Plan>({
+    queryKey: keys.plan(packet),
+    placeholderData: (old) => old,
+    queryFn: ({ signal }) =>
+      data(api.GET('/api/packets/{id}/plan', { params: { path: { id: packet } }, signal })),
+  });
+}
+
+/** Says how much the document may weigh; what is said shows at once, the plan for it when it is known. */
+export function useSetSizing(packet: string) {
+  const cache = useQueryClient();
+  const key = keys.plan(packet);
+  return useMutation({
+    mutationFn: (body: Sizing) =>
+      data(api.PUT('/api/packets/{id}/plan', { params: { path: { id: packet } }, body })),
+    onMutate: async (sizing) => {
+      await cache.cancelQueries({ queryKey: key });
+      cache.setQueryData<Plan>(key, (old) => old && { ...old, ...sizing });
+    },
+    onSuccess: (plan) => cache.setQueryData(key, plan),
+    onError: () => cache.invalidateQueries({ queryKey: key }),
+  });
+}
+
 export function useExports(packet: string) {
   return useQuery({
     queryKey: keys.exports(packet),
@@ -90,7 +115,7 @@ export function usePlaceSource(packet: string) {
 export function useStartExport(packet: string) {
   const cache = useQueryClient();
   return useMutation({
-    mutationFn: (body: { name: string; size?: 'lighter' }) =>
+    mutationFn: (body: { name: string; size?: Sizing['size']; limit?: number }) =>
       data(api.POST('/api/packets/{id}/exports', { params: { path: { id: packet } }, body })),
     onSettled: () => cache.invalidateQueries({ queryKey: keys.exports(packet) }),
   });

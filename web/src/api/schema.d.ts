@@ -366,6 +366,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/packets/{id}/pages/{page}/proof": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A page as it would be exported by a recipe, from the bytes that it would have */
+        get: operations["proof"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/packets/{id}/parts/{part}/split": {
         parameters: {
             query?: never;
@@ -1327,7 +1344,7 @@ export interface components {
              */
             hold?: "keep" | "colour" | "blackWhite" | "photo";
             /** @description What can be decided for it. */
-            holds?: string[] | null;
+            holds?: ("keep" | "colour" | "blackWhite" | "photo")[] | null;
             /**
              * Format: double
              * @description Share of what is on the page that is there as before, 0 to 1.
@@ -2475,6 +2492,48 @@ export interface operations {
     "page-picture": {
         parameters: {
             query?: {
+                /** @description Pixels; the picture may be wider. */
+                width?: number;
+            };
+            header?: never;
+            path: {
+                /** @description The packet's id. */
+                id: string;
+                /** @description The page's id. */
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A JPEG */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    proof: {
+        parameters: {
+            query?: {
+                /** @description Whatever tells the page as it now stands from how it stood. */
+                look?: string;
+                way?: "kept" | "oneBit" | "layers" | "resized";
+                dpi?: number;
+                quality?: number;
                 /** @description Pixels; the picture may be wider. */
                 width?: number;
             };

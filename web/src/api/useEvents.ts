@@ -25,6 +25,10 @@ function take(cache: QueryClient, event: ChangeEvent) {
     takeLooked(cache, event);
     return;
   }
+  if (event.kind !== 'findings' && event.kind !== 'export') {
+    void cache.invalidateQueries({ queryKey: keys.plan(event.packet) });
+  }
+  if (event.kind === 'plan') return;
   void cache.invalidateQueries({ queryKey: keys.findings(event.packet) });
   if (event.kind === 'findings') return;
   void cache.invalidateQueries({ queryKey: keys.history(event.packet) });

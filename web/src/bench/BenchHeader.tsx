@@ -5,6 +5,7 @@ import type { Command, Packet } from '../api/client';
 import { Header } from '../shared/Header';
 import classes from '../shared/Header.module.css';
 import { InlineName } from '../shared/InlineName';
+import { Requirement } from '../shared/Requirement';
 
 interface Props {
   packet: Packet;
@@ -37,6 +38,7 @@ export function BenchHeader({ packet, focus, act, travel, onHistory }: Props) {
           onRename={(title) => void act([{ do: 'rename', title }])}
         />
       }
+      facts={<Requirement packet={packet.id} />}
     >
       <TravelButton name="Undo" words={packet.undo} onClick={undo} />
       <TravelButton name="Redo" words={packet.redo} onClick={redo} />

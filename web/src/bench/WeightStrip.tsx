@@ -1,6 +1,7 @@
 import { useElementSize } from '@mantine/hooks';
 import { useMemo, useRef, useState, type PointerEvent } from 'react';
-import type { Packet } from '../api/client';
+import type { Packet, Plan } from '../api/client';
+import { usePlan } from '../api/queries';
 import { count, formatBytes, originColour } from '../shared/format';
 import { Thumbnail } from '../shared/Thumbnail';
 import { allPages } from './apply';
@@ -23,7 +24,9 @@ export function WeightStrip({ packet, selected, focus, onPage, onSelect }: Props
   const { ref, width } = useElementSize<HTMLDivElement>();
   const pages = useMemo(() => allPages(packet), [packet]);
   const ordinals = useMemo(() => new Map(packet.sources.map((s) => [s.id, s.ordinal])), [packet.sources]);
-  const bars = useMemo(() => weightBars(pages, width), [pages, width]);
+  const { data: plan } = usePlan(packet.id);
+  const after = useMemo(() => new Map(plan?.pages.map((page) => [page.page, page.after])), [plan]);
+  const bars = useMemo(() => weightBars(pages, width, after), [pages, width, after]);
   const total = pages.reduce((sum, page) => sum + page.bytes, 0);
   const measuring = pages.some((page) => page.bytes === 0 && page.source !== '');
   const [hovered, setHovered] = useState<{ bar: WeightBar; x: number }>();
@@ -50,34 +53,66 @@ export function WeightStrip({ packet, selected, focus, onPage, onSelect }: Props
               data-on={on || undefined}
               data-strip-page={first.id}
               data-strip-bar={i}
-              aria-label={`${barName(bar)}, ${formatBytes(bar.bytes)}`}
+              aria-label={`${barName(bar)}, ${weightWords(bar)}`}
               onClick={(event) => event.detail === 0 && onPage(first.id)}
               onPointerEnter={(event) => setHovered({ bar, x: event.currentTarget.offsetLeft })}
             >
               <span
                 style={{
                   height: `${bar.height * 100}%`,
-                  background: originColour(ordinals.get(first.source) ?? 1),
+                  color: originColour(ordinals.get(first.source) ?? 1),
                 }}
-              />
+              >
+                <span style={{ height: `${(bar.afterHeight / Math.max(bar.height, 1e-9)) * 100}%` }} />
+              </span>
             </button>
           );
         })}
         {hovered && <Preview packet={packet} bar={hovered.bar} x={hovered.x} width={width} />}
       </div>
-      <div>
-        <div className="soft small">On export, as it is</div>
-        <div className={classes.after}>{pages.length === 0 ? '—' : `about ${formatBytes(total)}`}</div>
-        <div className="soft small">
-          {measuring ? 'Still weighing some pages' : 'Nothing is made smaller'}
-        </div>
-      </div>
+      <OnExport plan={plan} measuring={measuring} isEmpty={pages.length === 0} />
     </footer>
   );
 }
 
+interface OnExportProps {
+  plan?: Plan;
+  measuring: boolean;
+  isEmpty: boolean;
+}
+
+/** What the document will weigh. */
+function OnExport({ plan, measuring, isEmpty }: OnExportProps) {
+  const size = plan?.size;
+  const under = plan?.limit ? `, under ${formatBytes(plan.limit)}` : '';
+  const title = { asItIs: 'as it is', lighter: 'lighter', fit: `made to fit${under}` }[size ?? 'asItIs'];
+  const about = !size || plan.waiting > 0 ? 'about ' : '';
+  return (
+    <div>
+      <div className="soft small">On export, {title}</div>
+      <div className={classes.after} data-heavy={plan?.limit && !plan.fits ? true : undefined}>
+        {isEmpty || !plan ? '—' : `${about}${formatBytes(plan.after)}`}
+      </div>
+      <div className="soft small">{isEmpty || !plan ? '' : onExportWords(plan, measuring)}</div>
+    </div>
+  );
+}
+
+function onExportWords(plan: Plan, measuring: boolean): string {
+  if (measuring) return 'Still weighing some pages';
+  if (plan.waiting > 0) return `${count(plan.waiting, 'page')} still to be measured`;
+  if (!plan.fits)
+    return `${formatBytes(plan.after - (plan.limit ?? 0))} over the limit of ${formatBytes(plan.limit ?? 0)}`;
+  if (plan.size) return `${formatBytes(plan.before - plan.after)} less than now`;
+  return 'Nothing is made smaller';
+}
+
 function barName({ first, last }: WeightBar): string {
   return first === last ? `Page ${first.number}` : `Pages ${first.number}–${last.number}`;
+}
+
+function weightWords({ bytes, after }: WeightBar): string {
+  return after < bytes ? `${formatBytes(bytes)}, then ${formatBytes(after)}` : formatBytes(bytes);
 }
 
 function Preview({ packet, bar, x, width }: { packet: Packet; bar: WeightBar; x: number; width: number }) {
@@ -86,7 +121,7 @@ function Preview({ packet, bar, x, width }: { packet: Packet; bar: WeightBar; x:
     <div className={classes.preview} style={{ left: Math.max(half, Math.min(width - half, x)) }} aria-hidden>
       <Thumbnail packet={packet} page={bar.first} width={PREVIEW_WIDTH} height={PREVIEW_HEIGHT} />
       <span>
-        {barName(bar)} · {formatBytes(bar.bytes)}
+        {barName(bar)} · {weightWords(bar)}
       </span>
     </div>
   );

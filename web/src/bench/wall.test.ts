@@ -171,12 +171,13 @@ describe('selecting', () => {
 
 describe('the weight strip', () => {
   it('has a bar a page while there is room', () => {
-    const bars = weightBars(pages(4), 700);
+    const bars = weightBars(pages(4), 700, new Map([['p2', 1]]));
     expect(bars.map((bar) => bar.height)).toEqual([0.25, 0.5, 0.75, 1]);
+    expect(bars.map((bar) => bar.after)).toEqual(bars.map((bar, i) => (i === 1 ? 1 : bar.bytes)));
   });
   it('gathers neighbours where there is not, and loses no weight', () => {
     const list = pages(2000);
-    const bars = weightBars(list, 700);
+    const bars = weightBars(list, 700, new Map());
     expect(bars.length).toBeLessThanOrEqual(233);
     expect(bars.reduce((sum, bar) => sum + bar.bytes, 0)).toBe(
       list.reduce((sum, page) => sum + page.bytes, 0),

@@ -6,14 +6,21 @@ export interface WeightBar {
   first: Page;
   last: Page;
   bytes: number;
-  /** Share of the strip's height, 0 to 1. */
+  /** Bytes after the export. */
+  after: number;
+  /** Shares of the strip's height, 0 to 1, now and after the export. */
   height: number;
+  afterHeight: number;
 }
 
 const NARROWEST = 3;
 
-/** The bars for a strip of so many pixels. */
-export function weightBars(pages: readonly Page[], width: number): WeightBar[] {
+/** The bars for a strip of so many pixels; after tells what pages weigh after the export. */
+export function weightBars(
+  pages: readonly Page[],
+  width: number,
+  after: ReadonlyMap<string, number>,
+): WeightBar[] {
   const room = Math.max(1, Math.floor(width / NARROWEST));
   const perBar = Math.max(1, Math.ceil(pages.length / room));
   const bars: WeightBar[] = [];
@@ -22,8 +29,21 @@ export function weightBars(pages: readonly Page[], width: number): WeightBar[] {
     const first = run[0];
     const last = run.at(-1);
     if (!first || !last) continue;
-    bars.push({ pages: run, first, last, bytes: run.reduce((sum, page) => sum + page.bytes, 0), height: 0 });
+    const weigh = (of: (page: Page) => number) => run.reduce((sum, page) => sum + of(page), 0);
+    bars.push({
+      pages: run,
+      first,
+      last,
+      bytes: weigh((page) => page.bytes),
+      after: weigh((page) => after.get(page.id) ?? page.bytes),
+      height: 0,
+      afterHeight: 0,
+    });
   }
   const heaviest = Math.max(1, ...bars.map((bar) => bar.bytes));
-  return bars.map((bar) => ({ ...bar, height: bar.bytes / heaviest }));
+  return bars.map((bar) => ({
+    ...bar,
+    height: bar.bytes / heaviest,
+    afterHeight: Math.min(bar.after, bar.bytes) / heaviest,
+  }));
 }

@@ -1,5 +1,6 @@
 import type { Export } from '../api/client';
-import { formatBytes, rangeOf } from '../shared/format';
+import { formatBytes } from '../shared/format';
+import { byWords, percent, recipeWords, runs } from './recipeWords';
 import classes from './Receipt.module.css';
 
 type LightPages = NonNullable<NonNullable<Export['receipt']>['became']>;
@@ -11,7 +12,7 @@ interface Props {
   bytes: number;
 }
 
-/** What became of the pages: how they are written, and what they weighed and weigh. */
+/** What became of the pages: how they are written, what they weighed and weigh, and how they read. */
 export function Became({ pages, count, bytes }: Props) {
   const changed = new Set(pages.map(({ number }) => number));
   const kept = Array.from({ length: count }, (_, i) => i + 1).filter((number) => !changed.has(number));
@@ -23,15 +24,17 @@ export function Became({ pages, count, bytes }: Props) {
         <tr>
           <th scope="col">Pages</th>
           <th scope="col">What became of them</th>
+          <th scope="col">Reads as well</th>
           <th scope="col">Before</th>
           <th scope="col">Now</th>
         </tr>
       </thead>
       <tbody>
-        {groupsOf(pages).map(([words, group]) => (
+        {byWords(pages, recipeWords).map(([words, group]) => (
           <tr key={words}>
             <td>{runs(group.map(({ number }) => number))}</td>
             <td>{words}</td>
+            <td>{percent(Math.min(...group.map((page) => page.kept ?? 1)))} of the ink</td>
             <td>{formatBytes(sum(group, 'before'))}</td>
             <td>{formatBytes(sum(group, 'after'))}</td>
           </tr>
@@ -40,6 +43,7 @@ export function Became({ pages, count, bytes }: Props) {
           <tr>
             <td>{runs(kept)}</td>
             <td>Kept as they are</td>
+            <td>identical</td>
             <td>{formatBytes(Math.max(0, bytes - after))}</td>
             <td>{formatBytes(Math.max(0, bytes - after))}</td>
           </tr>
@@ -47,7 +51,7 @@ export function Became({ pages, count, bytes }: Props) {
       </tbody>
       <tfoot>
         <tr>
-          <th scope="row" colSpan={2}>
+          <th scope="row" colSpan={3}>
             Together
           </th>
           <td>{formatBytes(bytes - after + before)}</td>
@@ -57,26 +61,5 @@ export function Became({ pages, count, bytes }: Props) {
     </table>
   );
 }
-
-function groupsOf(pages: LightPages): [string, LightPages][] {
-  const groups = new Map<string, LightPages>();
-  for (const page of pages) {
-    const words = wordsFor(page);
-    groups.set(words, [...(groups.get(words) ?? []), page]);
-  }
-  return [...groups];
-}
-
-function wordsFor({ way, kind }: LightPages[number]): string {
-  if (way === 'oneBit') return 'Black and white, every dot kept';
-  if (way === 'resized') return `${kind === 'photograph' ? 'Photograph' : 'Picture'}, 200 dpi at most`;
-  if (kind === 'blank') return 'Blank paper, softened';
-  return kind === 'colourText'
-    ? 'Ink sharp in its colours, paper softened'
-    : 'Black text sharp, paper softened';
-}
-
-/** As the table of parts writes them. */
-const runs = (numbers: readonly number[]) => rangeOf(numbers).replaceAll('-', '–');
 
 const sum = (pages: LightPages, of: 'before' | 'after') => pages.reduce((total, page) => total + page[of], 0);

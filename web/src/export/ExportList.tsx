@@ -37,6 +37,7 @@ export function ExportList({ packet, exports }: Props) {
 
 function Newest({ packet, export: e }: { packet: Packet; export: Export }) {
   const cancel = useCancelExport(packet.id);
+  const weighing = e.done === 0 && e.weighed !== undefined && e.weighed > 0;
   switch (e.state) {
     case 'waiting':
     case 'running':
@@ -46,7 +47,9 @@ function Newest({ packet, export: e }: { packet: Packet; export: Export }) {
           <Progress value={(e.done / Math.max(1, e.total)) * 100} aria-label="Progress of the export" />
           <div className={classes.line}>
             <span className="soft">
-              {e.done} of {count(e.total, 'page')}
+              {weighing
+                ? `${count(e.weighed ?? 0, 'page')} measured before it is written`
+                : `${e.done} of ${count(e.total, 'page')}`}
             </span>
             <Button onClick={() => cancel.mutate(e.id)}>Cancel</Button>
           </div>

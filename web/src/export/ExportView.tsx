@@ -1,6 +1,6 @@
-import { Button, TextInput } from '@mantine/core';
+import { Button, SegmentedControl, TextInput } from '@mantine/core';
 import { useState } from 'react';
-import { Link } from 'wouter';
+import { Link, useSearchParams } from 'wouter';
 import type { Packet } from '../api/client';
 import { useExports, useStartExport } from '../api/queries';
 import { allPages } from '../bench/apply';
@@ -13,36 +13,56 @@ import { Facts } from '../shared/Facts';
 import { Header } from '../shared/Header';
 import headerClasses from '../shared/Header.module.css';
 import { tellProblem } from '../shared/notify';
+import { Requirement } from '../shared/Requirement';
 import { WithPacket } from '../shared/WithPacket';
 import { ExportList } from './ExportList';
-import { PartsTable } from './PartsTable';
-import { SizeChoice, type ExportSize } from './SizeChoice';
 import classes from './ExportView.module.css';
+import { PartsTable } from './PartsTable';
+import { PlanDesk } from './PlanDesk';
+import { SizeChoice } from './SizeChoice';
+import { usePlanning } from './usePlanning';
 
-/** Making the document: what, under which name; then the receipt. */
+/** Making the document: what, under which name, how heavy; the proof; then the receipt. */
 export function ExportView({ id }: { id: string }) {
   return <WithPacket id={id}>{(packet) => <Export key={packet.id} packet={packet} />}</WithPacket>;
 }
 
 function Export({ packet }: { packet: Packet }) {
   const [name, setName] = useState<string>();
-  const [size, setSize] = useState<ExportSize>();
+  const [show, setShow] = useShown();
+  const planning = usePlanning(packet);
+  const { plan } = planning;
   const exports = useExports(packet.id);
   const start = useStartExport(packet.id);
   const pages = allPages(packet);
-  const bytes = pages.reduce((sum, page) => sum + page.bytes, 0);
-  const locked = packet.sources.filter((source) => source.state === 'locked').length;
-  const run = () =>
-    start.mutate({ name: name ?? packet.fileName, size }, { onError: (error) => tellProblem(error.message) });
+  const run = () => {
+    setShow('made');
+    start.mutate(
+      {
+        name: name ?? packet.fileName,
+        size: plan?.size,
+        limit: plan?.size === 'fit' ? plan.limit : undefined,
+      },
+      { onError: (error) => tellProblem(error.message) },
+    );
+  };
   const drag = useOutsideDrag({ onFiles: (files) => upload(packet.id, ordered(files, 'name')) });
 
   return (
     <div className={classes.view}>
-      <Header title={<span className={headerClasses.name}>{packet.name}</span>}>
+      <Header
+        title={<span className={headerClasses.name}>{packet.name}</span>}
+        facts={<Requirement packet={packet.id} />}
+      >
         <Button component={Link} href={`/packets/${packet.id}`}>
           Back to the bench
         </Button>
-        <Button variant="filled" onClick={run} loading={start.isPending} disabled={pages.length === 0}>
+        <Button
+          variant="filled"
+          onClick={run}
+          loading={start.isPending}
+          disabled={pages.length === 0 || !plan}
+        >
           Export PDF
         </Button>
       </Header>
@@ -53,36 +73,77 @@ function Export({ packet }: { packet: Packet }) {
           onChange={(event) => setName(event.currentTarget.value)}
           onKeyDown={(event) => event.key === 'Enter' && run()}
         />
-        <SizeChoice size={size} onSize={setSize} />
+        {plan && <SizeChoice plan={plan} onSizing={planning.change} />}
         <section>
           <h2 className={classes.heading}>What is made</h2>
           <Facts
             labelWidth={110}
             rows={[
               ['One PDF', count(pages.length, 'page')],
-              [size ? 'As it is' : 'Weight', `about ${formatBytes(bytes)}`],
+              ['Weight', plan ? weightWords(plan.before, plan.after, plan.waiting > 0) : ''],
               ['Bookmarks', 'one per part'],
               ['Title', packet.name],
             ]}
           />
         </section>
-        <p className={classes.promise}>
-          Pages go in as shown. What you set aside
-          {packet.setAside.length > 0 && ` (${count(packet.setAside.length, 'page')})`} is not in the file in
-          any form.
-        </p>
-        {locked > 0 && (
-          <p className={classes.warning}>
-            {count(locked, 'file')} in the intake {locked === 1 ? 'is' : 'are'} still protected with a
-            password, and not in the packet.
-          </p>
-        )}
+        <Promise packet={packet} />
       </aside>
       <main className={classes.main}>
-        <ExportList packet={packet} exports={exports.data ?? []} />
-        <PartsTable packet={packet} />
+        <SegmentedControl
+          className={classes.tabs}
+          aria-label="What is shown"
+          data={[
+            { value: 'plan', label: 'Before it is made' },
+            {
+              value: 'made',
+              label: `What was made${exports.data?.length ? ` (${exports.data.length})` : ''}`,
+            },
+          ]}
+          value={show}
+          onChange={(value) => setShow(value === 'made' ? 'made' : 'plan')}
+        />
+        {show === 'plan' ? (
+          <PlanDesk packet={packet} planning={planning} />
+        ) : (
+          <div className={classes.made}>
+            <ExportList packet={packet} exports={exports.data ?? []} />
+            <PartsTable packet={packet} />
+          </div>
+        )}
       </main>
       {drag && <DropHint words="Drop to add each file as a part at the end" />}
     </div>
+  );
+}
+
+function weightWords(before: number, after: number, isEstimate: boolean): string {
+  if (before === after) return `about ${formatBytes(before)}`;
+  return `${formatBytes(before)} → ${isEstimate ? 'about ' : ''}${formatBytes(after)}`;
+}
+
+/** What is shown of the two sides of making a document; kept over a reload. */
+function useShown(): ['plan' | 'made', (shown: 'plan' | 'made') => void] {
+  const [address, setAddress] = useSearchParams();
+  const set = (shown: 'plan' | 'made') =>
+    setAddress(shown === 'made' ? { show: 'made' } : {}, { replace: true });
+  return [address.get('show') === 'made' ? 'made' : 'plan', set];
+}
+
+function Promise({ packet }: { packet: Packet }) {
+  const locked = packet.sources.filter((source) => source.state === 'locked').length;
+  return (
+    <>
+      <p className={classes.promise}>
+        Pages go in as shown. What you set aside
+        {packet.setAside.length > 0 && ` (${count(packet.setAside.length, 'page')})`} is not in the file in
+        any form.
+      </p>
+      {locked > 0 && (
+        <p className={classes.warning}>
+          {count(locked, 'file')} in the intake {locked === 1 ? 'is' : 'are'} still protected with a password,
+          and not in the packet.
+        </p>
+      )}
+    </>
   );
 }

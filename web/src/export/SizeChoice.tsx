@@ -1,22 +1,35 @@
-import { SegmentedControl } from '@mantine/core';
+import { NumberInput, SegmentedControl, TextInput } from '@mantine/core';
+import { useDebouncedCallback } from '@mantine/hooks';
+import { useState } from 'react';
+import type { Plan, Sizing } from '../api/client';
 import classes from './ExportView.module.css';
 
-/** How much the document may weigh; none is as it is. */
-export type ExportSize = 'lighter' | undefined;
-
 interface Props {
-  size: ExportSize;
-  onSize: (size: ExportSize) => void;
+  plan: Plan;
+  onSizing: (change: Partial<Sizing>) => void;
 }
 
 const AS_IT_IS = 'asItIs';
 const CHOICES = [
   { value: AS_IT_IS, label: 'As it is' },
   { value: 'lighter', label: 'Lighter' },
+  { value: 'fit', label: 'Fit under…' },
 ];
 
+const explanations: Record<string, string> = {
+  [AS_IT_IS]: 'Pages go in as they are.',
+  lighter:
+    'Scans keep their ink sharp and in its colours; the paper behind it is softened. Photographs get fewer dots. Text and drawings are left untouched.',
+  fit: 'Every page keeps as much as the limit allows. What has to be read is never given up for it.',
+};
+
+const BYTES_PER_MB = 1_000_000;
+const PROPOSED_LIMIT = 4 * BYTES_PER_MB;
+const TYPING = 400;
+
 /** How much the document may weigh, and what that means for its pages. */
-export function SizeChoice({ size, onSize }: Props) {
+export function SizeChoice({ plan, onSizing }: Props) {
+  const chosen = plan.size ?? AS_IT_IS;
   return (
     <section>
       <h2 className={classes.heading}>Size</h2>
@@ -24,14 +37,50 @@ export function SizeChoice({ size, onSize }: Props) {
         fullWidth
         aria-label="Size"
         data={CHOICES}
-        value={size ?? AS_IT_IS}
-        onChange={(value) => onSize(value === 'lighter' ? value : undefined)}
+        value={chosen}
+        onChange={(value) =>
+          onSizing(
+            value === 'fit'
+              ? { size: 'fit', limit: plan.limit ?? PROPOSED_LIMIT }
+              : { size: value === 'lighter' ? 'lighter' : undefined },
+          )
+        }
       />
-      <p className={classes.explained}>
-        {size === 'lighter'
-          ? 'Scans keep their ink sharp and in its colours; the paper behind it is softened. Photographs get fewer dots. Text and drawings are left untouched.'
-          : 'Pages go in as they are.'}
-      </p>
+      {plan.size === 'fit' && <Limit plan={plan} onSizing={onSizing} />}
+      <p className={classes.explained}>{explanations[chosen]}</p>
     </section>
+  );
+}
+
+function Limit({ plan, onSizing }: Props) {
+  const [receiver, setReceiver] = useState(plan.receiver ?? '');
+  const limit = useDebouncedCallback((megabytes: number | string) => {
+    const bytes = Math.round(Number(megabytes) * BYTES_PER_MB);
+    if (bytes >= 10_000) onSizing({ limit: bytes });
+  }, TYPING);
+  const tellReceiver = useDebouncedCallback((name: string) => onSizing({ receiver: name.trim() }), TYPING);
+  return (
+    <div className={classes.limit}>
+      <NumberInput
+        aria-label="Limit in megabytes"
+        defaultValue={(plan.limit ?? PROPOSED_LIMIT) / BYTES_PER_MB}
+        min={0.01}
+        max={10_000}
+        step={0.5}
+        decimalScale={2}
+        suffix=" MB"
+        onChange={limit}
+      />
+      <TextInput
+        aria-label="Whose limit it is"
+        placeholder="Whose limit?"
+        value={receiver}
+        maxLength={200}
+        onChange={(event) => {
+          setReceiver(event.currentTarget.value);
+          tellReceiver(event.currentTarget.value);
+        }}
+      />
+    </div>
   );
 }

@@ -4,11 +4,13 @@ import { Mark } from './Mark';
 
 interface Props {
   title?: ReactNode;
+  /** What is told of it. */
+  facts?: ReactNode;
   children?: ReactNode;
 }
 
 /** The bar along the top of every view: mark, title, and the view's own acts at the right. */
-export function Header({ title, children }: Props) {
+export function Header({ title, facts, children }: Props) {
   return (
     <header className={classes.header}>
       <Mark />
@@ -18,6 +20,7 @@ export function Header({ title, children }: Props) {
           <div className={classes.title}>{title}</div>
         </>
       )}
+      {facts}
       <div className={classes.acts}>{children}</div>
     </header>
   );

@@ -1,0 +1,107 @@
+package app
+
+import (
+	"context"
+	"crypto/sha256"
+	"encoding/hex"
+	"errors"
+	"fmt"
+	"os"
+	"path/filepath"
+
+	"golang.org/x/sync/singleflight"
+
+	"dorbin/core/packet"
+	"dorbin/core/shrink"
+	"dorbin/internal/render"
+)
+
+// proofs are documents of one page each, as it would be exported, that pictures are
+// made of.
+type proofs struct {
+	folder  string
+	flights singleflight.Group
+}
+
+// openProofs begins with none: what is written today may be written otherwise tomorrow.
+func openProofs(folder string) (*proofs, error) {
+	if err := os.RemoveAll(folder); err != nil {
+		return nil, fmt.Errorf("forget old proofs: %w", err)
+	}
+	if err := os.MkdirAll(folder, 0o700); err != nil {
+		return nil, fmt.Errorf("make a folder for proofs: %w", err)
+	}
+	return &proofs{folder: folder}, nil
+}
+
+// Proof returns the path of a JPEG of a page, at least width pixels wide up to what
+// render.Widths allows, drawn from the bytes that an export of it by a recipe has.
+func (a *App) Proof(ctx context.Context, packetID string, id packet.PageID, recipe shrink.Recipe, width int) (string, error) {
+	p, err := a.store.Packet(ctx, packetID)
+	if err != nil {
+		return "", err
+	}
+	page, ok := p.State.Find(id)
+	if !ok {
+		return "", fmt.Errorf("%w: page %s", ErrNotFound, id)
+	}
+	if err := recipe.Check(); err != nil {
+		return "", fmt.Errorf("%w: %w", packet.ErrInvalid, err)
+	}
+	pages, err := a.weighedPages(ctx, packetID, []packet.Part{{Title: page.Note, Pages: []packet.Page{page}}})
+	if err != nil {
+		return "", err
+	}
+	if !pages[0].isPicture {
+		return a.PagePicture(ctx, packetID, id, width)
+	}
+	defer a.urgent.begin()()
+	key, path, err := a.proofOf(ctx, pages[0], recipe)
+	if err != nil {
+		return "", err
+	}
+	return a.pictures.Picture(ctx, render.Page{File: key, Path: path, IsPDF: true, Number: 1, Size: page.Size()}, width)
+}
+
+// proofOf gives the document of one page, and a name for it.
+func (a *App) proofOf(ctx context.Context, page *weighed, recipe shrink.Recipe) (key, path string, err error) {
+	sum := sha256.Sum256(fmt.Appendf(nil, "%s %+v", page.Fingerprint(), recipe))
+	key = hex.EncodeToString(sum[:])
+	path = filepath.Join(a.proofs.folder, key+".pdf")
+	for {
+		_, err, shared := a.proofs.flights.Do(key, func() (any, error) {
+			if _, err := os.Stat(path); err == nil {
+				return nil, nil //nolint:nilnil // it is there
+			}
+			return nil, a.writeProof(ctx, page, recipe, path)
+		})
+		// Who joined somebody else's work, which was then cancelled, tries again.
+		if shared && errors.Is(err, context.Canceled) && ctx.Err() == nil {
+			continue
+		}
+		return key, path, err
+	}
+}
+
+func (a *App) writeProof(ctx context.Context, page *weighed, recipe shrink.Recipe, path string) error {
+	only := page.Page
+	m := &making{
+		request:  exportRequest{Title: "Proof", Parts: []packet.Part{{Pages: []packet.Page{only}}}},
+		pages:    []*weighed{page},
+		chosen:   []shrink.Version{{Recipe: recipe}},
+		progress: ctx.Err,
+	}
+	file, err := os.CreateTemp(a.proofs.folder, "new-*")
+	if err != nil {
+		return fmt.Errorf("write a proof: %w", err)
+	}
+	defer os.Remove(file.Name()) //nolint:errcheck // gone already once it is renamed
+	err = a.write(ctx, m, file)
+	if err := errors.Join(err, file.Close()); err != nil {
+		return fmt.Errorf("write a proof of page %d of source %s: %w", page.SourcePage, page.source.ID, err)
+	}
+	if err := os.Rename(file.Name(), path); err != nil {
+		return fmt.Errorf("write a proof: %w", err)
+	}
+	return nil
+}

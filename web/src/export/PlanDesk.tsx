@@ -1,0 +1,60 @@
+import { Progress } from '@mantine/core';
+import { useState } from 'react';
+import type { Packet } from '../api/client';
+import { allPages } from '../bench/apply';
+import { count } from '../shared/format';
+import classes from './PlanDesk.module.css';
+import { PlanTable } from './PlanTable';
+import { Proof } from './Proof';
+import { TooHeavy } from './TooHeavy';
+import { proofOrder, type Planning } from './usePlanning';
+
+/** What becomes of the pages before anything is made: the proof of one, and the table of all. */
+export function PlanDesk({ packet, planning }: { packet: Packet; planning: Planning }) {
+  const { plan, hold } = planning;
+  const [chosen, setChosen] = useState<string>();
+  if (!plan || plan.pages.length === 0) return null;
+  const order = proofOrder(plan);
+  const pages = allPages(packet);
+  const shown = pages.find(({ id }) => id === chosen) ?? pages.find(({ id }) => id === order[0]);
+  const planned = plan.pages.find(({ page }) => page === shown?.id);
+  return (
+    <div className={classes.desk}>
+      {plan.waiting > 0 && <Measuring waiting={plan.waiting} of={plan.pages.length} />}
+      <TooHeavy plan={plan} onShow={setChosen} onHold={hold} />
+      {shown && planned && (
+        <Proof
+          packet={packet}
+          plan={plan}
+          page={shown}
+          planned={planned}
+          order={order}
+          onPage={setChosen}
+          onHold={(decision) => hold([shown.id], decision)}
+        />
+      )}
+      <div className={classes.table}>
+        <PlanTable
+          plan={plan}
+          shown={shown?.id}
+          onShow={({ page }) => setChosen(page)}
+          onHold={(held, decision) =>
+            hold(
+              held.map(({ page }) => page),
+              decision,
+            )
+          }
+        />
+      </div>
+    </div>
+  );
+}
+
+function Measuring({ waiting, of }: { waiting: number; of: number }) {
+  return (
+    <div className={classes.measuring} role="status">
+      <span>{count(waiting, 'page')} still to be measured; until then their weight is an estimate</span>
+      <Progress value={((of - waiting) / of) * 100} aria-label="Pages measured" />
+    </div>
+  );
+}

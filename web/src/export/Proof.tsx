@@ -1,0 +1,115 @@
+import { ActionIcon, SegmentedControl, Select, Tooltip } from '@mantine/core';
+import { IconChevronLeft, IconChevronRight } from '@tabler/icons-react';
+import { useState } from 'react';
+import { proofUrl, type Hold, type Packet, type Page, type Plan, type PlannedPage } from '../api/client';
+import { formatBytes } from '../shared/format';
+import { Divided } from './Divided';
+import classes from './Proof.module.css';
+import { holdWords, percent, recipeWords } from './recipeWords';
+
+interface Props {
+  packet: Packet;
+  plan: Plan;
+  page: Page;
+  planned: PlannedPage;
+  /** The pages in the order in which they are gone through, by their ids. */
+  order: readonly string[];
+  onPage: (page: string) => void;
+  onHold: (hold?: Hold) => void;
+}
+
+const ZOOMS = ['100', '200', '300', '400'];
+const PIXELS_PER_POINT = 96 / 72;
+const WIDTHS = [960, 1600, 2400, 3200];
+
+/** A page before and after, from the bytes that are written. */
+export function Proof({ packet, plan, page, planned, order, onPage, onHold }: Props) {
+  const [zoom, setZoom] = useState('200');
+  const width = Math.round((page.width * PIXELS_PER_POINT * Number(zoom)) / 100);
+  const height = Math.round((page.height * PIXELS_PER_POINT * Number(zoom)) / 100);
+  const wanted = WIDTHS.find((w) => w >= width) ?? WIDTHS.at(-1) ?? width;
+  const url = (recipe: Parameters<typeof proofUrl>[2]) => proofUrl(packet, page.id, recipe, wanted);
+  const isKept = planned.way === 'kept';
+  const at = order.indexOf(page.id);
+  return (
+    <section className={classes.proof} aria-label="Proof">
+      <div className={classes.bar}>
+        <h2>Proof</h2>
+        <Step name="Previous page" to={order[at - 1]} onPage={onPage} icon={<IconChevronLeft size={18} />} />
+        <span className={classes.number}>
+          page {page.number} of {plan.pages.length}
+        </span>
+        <Step name="Next page" to={order[at + 1]} onPage={onPage} icon={<IconChevronRight size={18} />} />
+        <SegmentedControl
+          size="xs"
+          aria-label="Zoom"
+          data={ZOOMS.map((value) => ({ value, label: `${value} %` }))}
+          value={zoom}
+          onChange={setZoom}
+        />
+        <HoldSelect planned={planned} onHold={onHold} />
+        <b className={classes.weights}>
+          {formatBytes(planned.before)} → {formatBytes(planned.after)}
+        </b>
+      </div>
+      <Divided
+        key={page.id}
+        name={`Page ${page.number}`}
+        width={width}
+        height={height}
+        before={url({ way: 'kept' })}
+        after={isKept || !planned.measured ? undefined : url(planned)}
+      />
+      <p className={classes.words}>
+        <span>{state(planned)}</span>
+        {!isKept && planned.measured && (
+          <span className="soft">{percent(planned.kept)} of what is on it is there as before</span>
+        )}
+      </p>
+    </section>
+  );
+}
+
+function state(planned: PlannedPage): string {
+  if (planned.unreadable) return 'Kept as it is: it cannot be decoded';
+  if (!planned.measured) return 'Being measured';
+  return recipeWords(planned).replace('they are', 'it is');
+}
+
+interface StepProps {
+  name: string;
+  to?: string;
+  icon: React.ReactNode;
+  onPage: (page: string) => void;
+}
+
+function Step({ name, to, icon, onPage }: StepProps) {
+  return (
+    <Tooltip label={`${name}, those that lose the most first`}>
+      <ActionIcon variant="subtle" aria-label={name} disabled={!to} onClick={() => to && onPage(to)}>
+        {icon}
+      </ActionIcon>
+    </Tooltip>
+  );
+}
+
+const FREE = 'free';
+
+function HoldSelect({ planned, onHold }: { planned: PlannedPage; onHold: (hold?: Hold) => void }) {
+  const holds = planned.holds ?? [];
+  if (holds.length === 0) return null;
+  return (
+    <Select
+      size="xs"
+      w={168}
+      aria-label="What is decided for this page"
+      allowDeselect={false}
+      data={[
+        { value: FREE, label: 'The plan decides' },
+        ...holds.map((hold) => ({ value: hold, label: holdWords[hold] })),
+      ]}
+      value={planned.hold ?? FREE}
+      onChange={(value) => onHold(holds.find((hold) => hold === value))}
+    />
+  );
+}

@@ -1,0 +1,46 @@
+import type { Hold, PlannedPage } from '../api/client';
+import { rangeOf } from '../shared/format';
+
+/** What happens to a page, in words. */
+export function recipeWords({ way, kind, dpi }: Pick<PlannedPage, 'way' | 'kind' | 'dpi'>): string {
+  switch (way) {
+    case 'kept':
+      return 'Kept as they are';
+    case 'oneBit':
+      return 'Black text on white';
+    case 'resized':
+      return `${kind === 'photograph' ? 'Photograph' : 'Picture'} at ${dpi ?? 0} dpi at most`;
+    case 'layers':
+      if (kind === 'blank') return 'Blank paper, softened';
+      return kind === 'colourText'
+        ? 'Ink sharp in its colours, paper softened'
+        : 'Black text sharp, paper softened';
+  }
+}
+
+/** What can be decided for a page, as it is offered. */
+export const holdWords: Record<Hold, string> = {
+  keep: 'Keep as it is',
+  colour: 'Keep its colour',
+  blackWhite: 'Black and white',
+  photo: 'As a photograph',
+};
+
+/** Things with the same words, in the order of the first. */
+export function byWords<T>(things: readonly T[], words: (thing: T) => string): [string, T[]][] {
+  const groups = new Map<string, T[]>();
+  for (const thing of things) {
+    const key = words(thing);
+    groups.set(key, [...(groups.get(key) ?? []), thing]);
+  }
+  return [...groups];
+}
+
+/** Numbers of pages as tables write them: "5–9, 13". */
+export const runs = (numbers: readonly number[]) => rangeOf(numbers).replaceAll('-', '–');
+
+/** A share as people read it: "99.4 %", and never 100 where something is lost. */
+export function percent(share: number): string {
+  if (share >= 1) return '100 %';
+  return `${Math.min(99.9, Math.floor(share * 1000) / 10).toFixed(1)} %`;
+}
