@@ -9,8 +9,13 @@ import (
 type Version struct {
 	Recipe
 	Likeness
-	Bytes int64 `json:"bytes"`
+	Bytes int64    `json:"bytes"`
+	Words *float64 `json:"words,omitempty"` // share of the words that are read as before, where that was tried
 }
+
+// worthResizing is the share of its bytes, at most, that a page keeps whose JPEG is
+// written anew: for less it loses nothing.
+const worthResizing = 0.8
 
 // AsItIs is a page that is not touched.
 func AsItIs(bytes int64) Version {
@@ -56,7 +61,8 @@ func recipes(s *subject, scope Scope) []Recipe {
 }
 
 // Measure tries recipes on a picture of a page, of so many dots an inch, that weighs so
-// many bytes as it is. What is not smaller, or shows something else, is left out.
+// many bytes as it is. What is not worth its loss, or
+// shows something else, is left out.
 func Measure(img image.Image, dpi float64, asItIsBytes int64, scope Scope) (Measured, error) {
 	s := newSubject(img, dpi)
 	m := Measured{Kind: s.kind, Versions: []Version{AsItIs(asItIsBytes)}}
@@ -65,7 +71,11 @@ func Measure(img image.Image, dpi float64, asItIsBytes int64, scope Scope) (Meas
 		if err != nil {
 			return m, err
 		}
-		if ok && version.Bytes < asItIsBytes {
+		most := asItIsBytes
+		if recipe.Way == Resized {
+			most = int64(worthResizing * float64(asItIsBytes))
+		}
+		if ok && version.Bytes < most {
 			m.Versions = append(m.Versions, version)
 		}
 	}

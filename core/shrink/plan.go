@@ -21,13 +21,14 @@ const (
 // Holds are all of them.
 var Holds = []Hold{Free, KeepAsItIs, KeepColour, InBlack, AsPhoto}
 
-// leastKept is the share of what is on a page that is kept of it by every recipe that
-// is taken without asking.
+// leastKept is the share of what is on a page, and of its words, that is kept of it by
+// every recipe that is taken without asking.
 const leastKept = 0.97
 
-// worthResizing is the share of its bytes, at most, that a page keeps whose JPEG is
-// written anew so that nothing is lost that is seen: for less it loses nothing.
-const worthResizing = 0.8
+// reads tells whether a version reads as well as the page does.
+func (v Version) reads() bool {
+	return v.Kept >= leastKept && (v.Words == nil || *v.Words >= leastKept)
+}
 
 // Allowed gives the versions that may be chosen for a page, from the heaviest to the
 // lightest; at least one.
@@ -67,11 +68,11 @@ func (m Measured) allows(v Version, hold Hold) bool {
 	case InBlack:
 		return v.Way == OneBit
 	case AsPhoto:
-		return (v.Way == Kept || v.Way == Resized) && v.Kept >= leastKept
+		return (v.Way == Kept || v.Way == Resized) && v.reads()
 	case KeepColour:
-		return (v.Way != OneBit || v.Loss == 0) && v.Kept >= leastKept
+		return (v.Way != OneBit || v.Loss == 0) && v.reads()
 	}
-	return (v.Way != OneBit || m.Kind == BlackText || m.Kind == Blank) && v.Kept >= leastKept
+	return (v.Way != OneBit || m.Kind == BlackText || m.Kind == Blank) && v.reads()
 }
 
 // Lighter gives the version by which nothing is lost that is seen at twice the size of
@@ -84,13 +85,9 @@ func (m Measured) Lighter(hold Hold) Version {
 	}
 	for _, recipe := range wanted {
 		i := slices.IndexFunc(allowed, func(v Version) bool { return v.Recipe == recipe })
-		if i < 0 {
-			continue
+		if i >= 0 {
+			return allowed[i]
 		}
-		if recipe.Way == Resized && float64(allowed[i].Bytes) > worthResizing*float64(m.Versions[0].Bytes) {
-			continue
-		}
-		return allowed[i]
 	}
 	return allowed[0]
 }

@@ -5,6 +5,7 @@ import (
 	"math"
 	"math/rand/v2"
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -141,11 +142,14 @@ func TestAllowedVersions(t *testing.T) {
 	stamped := text
 	stamped.Kind = ColourText
 	assert.Equal(t, []int64{1000, 700, 100}, bytes(stamped, Free), "colour is not lost without asking")
-	hard := text
-	hard.Versions = slices.Clone(text.Versions[:2])
-	hard.Versions[1].Bytes = 900
-	assert.Equal(t, int64(1000), hard.Lighter(Free).Bytes, "a tenth is not worth a JPEG of a JPEG")
-	assert.Equal(t, []int64{1000}, bytes(hard, InBlack), "what was not measured is not chosen")
+	misread := 0.9
+	unlike := text
+	unlike.Versions = slices.Clone(text.Versions)
+	unlike.Versions[4].Words = &misread
+	assert.Equal(t, []int64{1000, 700, 100}, bytes(unlike, Free), "nor what is read otherwise")
+	assert.Equal(t, []int64{40}, bytes(unlike, InBlack), "unless somebody decided so")
+	few := Measured{Kind: BlackText, Versions: text.Versions[:2]}
+	assert.Equal(t, []int64{1000}, bytes(few, InBlack), "what was not measured is not chosen")
 }
 
 func BenchmarkFit(b *testing.B) {
@@ -158,4 +162,17 @@ func BenchmarkFit(b *testing.B) {
 			}
 		})
 	}
+}
+
+func TestWordsAgree(t *testing.T) {
+	words := strings.Fields(prose)
+	share, known := WordsAgree(words, words)
+	assert.True(t, known)
+	assert.InDelta(t, 1, share, 0)
+	misread := slices.Clone(words)
+	misread[3], misread[7] = "wi1l", "ot"
+	share, _ = WordsAgree(words, append(misread, "the", "the"))
+	assert.InDelta(t, 1-2/float64(len(words)), share, 1e-9, "each is read as often as it stands there")
+	_, known = WordsAgree(words[:10], nil)
+	assert.False(t, known, "of few words nothing is concluded")
 }

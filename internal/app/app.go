@@ -39,6 +39,7 @@ type App struct {
 	content   knownContent
 	urgent    urgency     // what somebody waits for; looking at pages waits for it
 	numbers   chan string // scanned pages whose printed number is to be read
+	reread    chan string // documents whose pages are to be read
 	measure   chan string // packets whose pages are to be measured
 	measuring measurings
 	proofs    *proofs
@@ -89,7 +90,7 @@ func Open(ctx context.Context, o Options) (*App, error) {
 		look:    make(chan string, queueLength),
 		seen:    seenPages{bySource: map[string][]*check.Signs{}, byPacket: map[string]knownTwins{}},
 		numbers: make(chan string, queueLength),
-		measure: make(chan string, queueLength), measuring: measurings{packets: map[string]bool{}},
+		reread:  make(chan string, queueLength), measure: make(chan string, queueLength), measuring: measurings{packets: map[string]bool{}},
 		running: runningExports{cancel: map[string]context.CancelFunc{}},
 		scans:   scans{cancel: map[string]context.CancelFunc{}},
 		proofs:  proofs,
@@ -103,6 +104,7 @@ func Open(ctx context.Context, o Options) (*App, error) {
 	a.startJob(ctx, a.numbers, a.readNumber)
 	a.startJob(ctx, a.look, a.lookAtSource)
 	a.startJob(ctx, a.measure, a.measurePacket)
+	a.startJob(ctx, a.reread, a.readExport)
 	return a, nil
 }
 

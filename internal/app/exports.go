@@ -212,6 +212,7 @@ func (a *App) runExport(ctx context.Context, id string) {
 		a.log.Error("export failed", "export", id, "packet", e.Packet, "error", err)
 	default:
 		e.State = store.ExportDone
+		defer func() { a.reread <- id }()
 		a.log.Info("export done", "export", id, "packet", e.Packet, "pages", e.Total)
 	}
 	a.record(ctx, &e)

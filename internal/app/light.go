@@ -19,9 +19,10 @@ type LightPage struct {
 	Number int         `json:"number" doc:"From 1."`
 	Kind   shrink.Kind `json:"kind" enum:"blank,blackText,colourText,photograph" doc:"What it shows."`
 	shrink.Recipe
-	Before int64   `json:"before" doc:"Bytes that it would weigh as it is."`
-	After  int64   `json:"after" doc:"Bytes that it weighs."`
-	Kept   float64 `json:"kept,omitempty" doc:"Share of what is on the page that is there as before, 0 to 1."`
+	Before int64    `json:"before" doc:"Bytes that it would weigh as it is."`
+	After  int64    `json:"after" doc:"Bytes that it weighs."`
+	Kept   float64  `json:"kept,omitempty" doc:"Share of what is on the page that is there as before, 0 to 1."`
+	Words  *float64 `json:"words,omitempty" doc:"Share of the words that are read as before, where that was tried."`
 }
 
 // together is how many pages share the shapes of their ink: at most a few are in memory.
@@ -49,7 +50,7 @@ func (a *App) addLight(ctx context.Context, m *making, source store.Source, page
 			}
 			chosen := m.chosen[page.position]
 			m.became = append(m.became, LightPage{
-				page.position + 1, lights[i].Kind, chosen.Recipe, m.pages[page.position].bytes, int64(lights[i].Bytes()), chosen.Kept,
+				page.position + 1, lights[i].Kind, chosen.Recipe, m.pages[page.position].bytes, int64(lights[i].Bytes()), chosen.Kept, chosen.Words,
 			})
 			if err := m.progress(); err != nil {
 				return nil, err

@@ -21,6 +21,8 @@ import (
 type measurement struct {
 	Scope      shrink.Scope `json:"scope"`
 	Unreadable bool         `json:"unreadable,omitempty"` // it cannot be decoded, and is kept as it is
+	IsRead     bool         `json:"isRead,omitempty"`     // its words were read as it is
+	Words      []string     `json:"words,omitempty"`      // those that were read surely
 	shrink.Measured
 }
 
@@ -184,44 +186,32 @@ func (m *measurings) end(packetID string) {
 	delete(m.packets, packetID)
 }
 
-// measurePacket measures the pages of a packet for its sizing, a few at a time, and
-// tells the listeners. It begins anew when the packet has changed meanwhile.
+// measurePacket measures the pages of a packet for its sizing, a few at a time, then
+// reads those that are to be written otherwise, and tells the listeners. It goes by the
+// packet as it is each time.
 func (a *App) measurePacket(ctx context.Context, packetID string) {
 	defer a.measuring.end(packetID)
-	for ctx.Err() == nil {
-		few, scope, err := a.nextToMeasure(ctx, packetID)
-		if err != nil {
-			if ctx.Err() == nil && !errors.Is(err, ErrNotFound) {
-				a.log.Error("pages not measured", "packet", packetID, "error", err)
-			}
-			return
+	for {
+		found, err := a.measureFew(ctx, packetID)
+		if err != nil && ctx.Err() == nil && !errors.Is(err, ErrNotFound) {
+			a.log.Error("pages not measured", "packet", packetID, "error", err)
 		}
-		if len(few) == 0 || a.leisure(ctx) != nil {
-			return
-		}
-		if err := a.measureAll(ctx, few, scope, func() {}); err != nil {
-			if ctx.Err() == nil {
-				a.log.Error("pages not measured", "packet", packetID, "error", err)
-			}
+		if err != nil || !found {
 			return
 		}
 		a.events.send(Event{Kind: "plan", Packet: packetID})
 	}
 }
 
-// nextToMeasure gives as many pages as there are cores.
-func (a *App) nextToMeasure(ctx context.Context, packetID string) ([]*weighed, shrink.Scope, error) {
-	p, err := a.store.Packet(ctx, packetID)
-	if err != nil {
-		return nil, 0, err
+// measureFew measures as many pages as there are cores, or reads one, and tells whether
+// there was any.
+func (a *App) measureFew(ctx context.Context, packetID string) (found bool, err error) {
+	if err := a.leisure(ctx); err != nil {
+		return false, err
 	}
-	sizing, err := a.sizing(ctx, packetID)
+	pages, sizing, err := a.pagesOf(ctx, packetID)
 	if err != nil || sizing.Size == AsItIs {
-		return nil, 0, err
-	}
-	pages, err := a.weighedPages(ctx, packetID, p.State.Parts)
-	if err != nil {
-		return nil, 0, err
+		return false, err
 	}
 	var few []*weighed
 	for _, page := range pages {
@@ -229,5 +219,8 @@ func (a *App) nextToMeasure(ctx context.Context, packetID string) ([]*weighed, s
 			few = append(few, page)
 		}
 	}
-	return few, sizing.scope(), nil
+	if len(few) == 0 {
+		return a.readOne(ctx, packetID, pages, sizing)
+	}
+	return true, a.measureAll(ctx, few, sizing.scope(), func() {})
 }

@@ -7,6 +7,7 @@ import (
 
 	"dorbin/core/packet"
 	"dorbin/core/shrink"
+	"dorbin/internal/ocr"
 )
 
 // Plan is how each page of a packet is to be written, and what the document will weigh.
@@ -17,6 +18,7 @@ type Plan struct {
 	After    int64         `json:"after" doc:"Bytes; an estimate while pages are not measured."`
 	Lightest int64         `json:"lightest" doc:"Bytes of the lightest plan by which nothing is lost that is to be read."`
 	Waiting  int           `json:"waiting" doc:"Pages that are not measured yet."`
+	Unread   int           `json:"unread" doc:"Pages to be written otherwise whose words have yet to be compared."`
 	Fits     bool          `json:"fits" doc:"It is under the limit, or there is none."`
 	Helps    []Help        `json:"helps" nullable:"false" doc:"What would make it lighter, when the limit cannot be met."`
 }
@@ -30,6 +32,7 @@ type PlannedPage struct {
 	Before     int64         `json:"before" doc:"Bytes, as it is."`
 	After      int64         `json:"after" doc:"Bytes."`
 	Kept       float64       `json:"kept" doc:"Share of what is on the page that is there as before, 0 to 1."`
+	Words      *float64      `json:"words,omitempty" doc:"Share of the words that are read as before, where that was tried."`
 	Measured   bool          `json:"measured" doc:"Nothing of it is estimated."`
 	Unreadable bool          `json:"unreadable,omitempty" doc:"It cannot be decoded, and is kept as it is."`
 	Hold       shrink.Hold   `json:"hold,omitempty" enum:"keep,colour,blackWhite,photo" doc:"What was decided for it."`
@@ -50,20 +53,15 @@ type Help struct {
 // Plan tells how the pages of a packet are to be written as its sizing asks, as far as
 // they were measured, and has the others measured in the background.
 func (a *App) Plan(ctx context.Context, packetID string) (Plan, error) {
-	p, err := a.store.Packet(ctx, packetID)
-	if err != nil {
-		return Plan{}, err
-	}
-	sizing, err := a.sizing(ctx, packetID)
-	if err != nil {
-		return Plan{}, err
-	}
-	pages, err := a.weighedPages(ctx, packetID, p.State.Parts)
+	pages, sizing, err := a.pagesOf(ctx, packetID)
 	if err != nil {
 		return Plan{}, err
 	}
 	plan := planOf(pages, sizing)
-	if plan.Waiting > 0 && a.measuring.begin(packetID) {
+	if !ocr.IsInstalled() {
+		plan.Unread = 0
+	}
+	if plan.Waiting+plan.Unread > 0 && a.measuring.begin(packetID) {
 		a.measure <- packetID
 	}
 	return plan, nil
@@ -77,8 +75,12 @@ func planOf(pages []*weighed, sizing Sizing) Plan {
 		plan.Before += page.bytes
 		plan.After += chosen[i].Bytes
 		plan.Lightest += lightestOf(page.versions(sizing)).Bytes
-		if sizing.Size != AsItIs && page.lacks(sizing.scope()) {
+		switch {
+		case sizing.Size == AsItIs:
+		case page.lacks(sizing.scope()):
 			plan.Waiting++
+		case page.isUnread(chosen[i]):
+			plan.Unread++
 		}
 	}
 	plan.Fits = sizing.Limit == 0 || plan.After <= sizing.Limit
@@ -139,7 +141,7 @@ func (w *weighed) estimate() shrink.Version {
 
 func (w *weighed) planned(sizing Sizing, v shrink.Version) PlannedPage {
 	page := PlannedPage{
-		Number: w.position + 1, Page: w.ID, Recipe: v.Recipe, Before: w.bytes, After: v.Bytes, Kept: v.Kept,
+		Number: w.position + 1, Page: w.ID, Recipe: v.Recipe, Before: w.bytes, After: v.Bytes, Kept: v.Kept, Words: v.Words,
 		Measured: !w.isPicture || w.known != nil, Hold: sizing.Holds[w.ID],
 	}
 	if w.known == nil {

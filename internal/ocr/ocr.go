@@ -18,7 +18,9 @@ var ErrNotInstalled = errors.New("tesseract is not installed")
 const readTime = 30 * time.Second
 
 // Read gives the lines of text in a picture.
-func Read(ctx context.Context, img image.Image) (string, error) {
+func Read(ctx context.Context, img image.Image) (string, error) { return read(ctx, img, "--psm", "6") }
+
+func read(ctx context.Context, img image.Image, how ...string) (string, error) {
 	program, err := exec.LookPath("tesseract")
 	if err != nil {
 		return "", ErrNotInstalled
@@ -30,7 +32,7 @@ func Read(ctx context.Context, img image.Image) (string, error) {
 	}
 	ctx, cancel := context.WithTimeout(ctx, readTime)
 	defer cancel()
-	command := exec.CommandContext(ctx, program, "stdin", "stdout", "--psm", "6")
+	command := exec.CommandContext(ctx, program, append([]string{"stdin", "stdout"}, how...)...)
 	command.Env = append(os.Environ(), "OMP_THREAD_LIMIT=1")
 	command.Stdin, command.Stdout = &in, &out
 	if err := command.Run(); err != nil {

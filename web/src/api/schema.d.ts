@@ -1076,6 +1076,11 @@ export interface components {
             quality?: number;
             /** @enum {string} */
             way: "kept" | "oneBit" | "layers" | "resized";
+            /**
+             * Format: double
+             * @description Share of the words that are read as before, where that was tried.
+             */
+            words?: number;
         };
         LookedRequestBody: {
             looked: boolean;
@@ -1318,6 +1323,11 @@ export interface components {
             size?: "lighter" | "fit";
             /**
              * Format: int64
+             * @description Pages to be written otherwise whose words have yet to be compared.
+             */
+            unread: number;
+            /**
+             * Format: int64
              * @description Pages that are not measured yet.
              */
             waiting: number;
@@ -1372,6 +1382,11 @@ export interface components {
             unreadable?: boolean;
             /** @enum {string} */
             way: "kept" | "oneBit" | "layers" | "resized";
+            /**
+             * Format: double
+             * @description Share of the words that are read as before, where that was tried.
+             */
+            words?: number;
         };
         Point: {
             /** Format: double */

@@ -1,6 +1,6 @@
 import type { Export } from '../api/client';
 import { formatBytes } from '../shared/format';
-import { byWords, percent, recipeWords, runs } from './recipeWords';
+import { byWords, readsAsWell, recipeWords, runs } from './recipeWords';
 import classes from './Receipt.module.css';
 
 type LightPages = NonNullable<NonNullable<Export['receipt']>['became']>;
@@ -34,7 +34,7 @@ export function Became({ pages, count, bytes }: Props) {
           <tr key={words}>
             <td>{runs(group.map(({ number }) => number))}</td>
             <td>{words}</td>
-            <td>{percent(Math.min(...group.map((page) => page.kept ?? 1)))} of the ink</td>
+            <td>{readsAsWell(group)}</td>
             <td>{formatBytes(sum(group, 'before'))}</td>
             <td>{formatBytes(sum(group, 'after'))}</td>
           </tr>

@@ -20,7 +20,18 @@ export function PlanDesk({ packet, planning }: { packet: Packet; planning: Plann
   const planned = plan.pages.find(({ page }) => page === shown?.id);
   return (
     <div className={classes.desk}>
-      {plan.waiting > 0 && <Measuring waiting={plan.waiting} of={plan.pages.length} />}
+      {plan.waiting > 0 && (
+        <UnderWay
+          words={`${count(plan.waiting, 'page')} still to be measured; until then their weight is an estimate`}
+          share={1 - plan.waiting / plan.pages.length}
+        />
+      )}
+      {plan.waiting === 0 && plan.unread > 0 && (
+        <UnderWay
+          words={`${count(plan.unread, 'page')} still to be read as before and as after`}
+          share={1 - plan.unread / plan.pages.length}
+        />
+      )}
       <TooHeavy plan={plan} onShow={setChosen} onHold={hold} />
       {shown && planned && (
         <Proof
@@ -50,11 +61,11 @@ export function PlanDesk({ packet, planning }: { packet: Packet; planning: Plann
   );
 }
 
-function Measuring({ waiting, of }: { waiting: number; of: number }) {
+function UnderWay({ words, share }: { words: string; share: number }) {
   return (
     <div className={classes.measuring} role="status">
-      <span>{count(waiting, 'page')} still to be measured; until then their weight is an estimate</span>
-      <Progress value={((of - waiting) / of) * 100} aria-label="Pages measured" />
+      <span>{words}</span>
+      <Progress value={share * 100} aria-label={words} />
     </div>
   );
 }

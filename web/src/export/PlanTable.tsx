@@ -3,7 +3,7 @@ import { IconDots } from '@tabler/icons-react';
 import type { Hold, Plan, PlannedPage } from '../api/client';
 import { formatBytes, pagesInWords } from '../shared/format';
 import classes from './PlanTable.module.css';
-import { byWords, holdWords, percent, recipeWords, runs } from './recipeWords';
+import { byWords, holdWords, readsAsWell, recipeWords, runs } from './recipeWords';
 
 interface Props {
   plan: Plan;
@@ -44,7 +44,7 @@ export function PlanTable({ plan, shown, onShow, onHold }: Props) {
               {pages.every((page) => page.measured) ? '' : 'about '}
               {formatBytes(sum(pages, 'after'))}
             </td>
-            <td>{readsAsWell(pages)}</td>
+            <td>{pages.every((page) => page.measured) && readsAsWell(pages)}</td>
             <td>
               <HoldMenu pages={pages} onHold={onHold} />
             </td>
@@ -64,12 +64,6 @@ function groupWords(page: PlannedPage): string {
 
 function worst(pages: PlannedPage[]): PlannedPage {
   return pages.reduce((least, page) => (page.kept < least.kept ? page : least));
-}
-
-function readsAsWell(pages: PlannedPage[]): string {
-  if (pages.some((page) => !page.measured)) return '';
-  if (pages.every((page) => page.way === 'kept')) return 'identical';
-  return `${percent(worst(pages).kept)} of the ink`;
 }
 
 const sum = (pages: PlannedPage[], of: 'before' | 'after') =>

@@ -62,12 +62,15 @@ export function Proof({ packet, plan, page, planned, order, onPage, onHold }: Pr
       />
       <p className={classes.words}>
         <span>{state(planned)}</span>
-        {!isKept && planned.measured && (
-          <span className="soft">{percent(planned.kept)} of what is on it is there as before</span>
-        )}
+        {!isKept && planned.measured && <span className="soft">{legibility(planned)}</span>}
       </p>
     </section>
   );
+}
+
+function legibility({ kept, words }: PlannedPage): string {
+  const ink = `${percent(kept)} of what is on it is there as before`;
+  return words === undefined ? ink : `${ink}, and ${percent(words)} of its words are read so`;
 }
 
 function state(planned: PlannedPage): string {

@@ -39,6 +39,21 @@ export function byWords<T>(things: readonly T[], words: (thing: T) => string): [
 /** Numbers of pages as tables write them: "5–9, 13". */
 export const runs = (numbers: readonly number[]) => rangeOf(numbers).replaceAll('-', '–');
 
+interface Legible {
+  way: PlannedPage['way'];
+  kept?: number;
+  words?: number;
+}
+
+/** How the worst of some pages reads: by its words where they were compared, else by its ink. */
+export function readsAsWell(pages: readonly Legible[]): string {
+  const changed = pages.filter(({ way }) => way !== 'kept');
+  if (changed.length === 0) return 'identical';
+  const words = changed.flatMap((page) => page.words ?? []);
+  if (words.length > 0) return `${percent(Math.min(...words))} of words`;
+  return `${percent(Math.min(...changed.map(({ kept }) => kept ?? 1)))} of the ink`;
+}
+
 /** A share as people read it: "99.4 %", and never 100 where something is lost. */
 export function percent(share: number): string {
   if (share >= 1) return '100 %';

@@ -1,0 +1,210 @@
+package app
+
+import (
+	"cmp"
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"slices"
+
+	"dorbin/core/geometry"
+	"dorbin/core/shrink"
+	"dorbin/internal/ocr"
+	"dorbin/internal/render"
+	"dorbin/internal/store"
+)
+
+const (
+	readingDPI = 190
+	// surely is the confidence of words that are looked for in what is written otherwise:
+	// what was hardly read before is read otherwise by chance.
+	surely = 80
+)
+
+// isUnread tells whether words should be compared before a version is chosen for good.
+func (w *weighed) isUnread(v shrink.Version) bool {
+	return v.Way != shrink.Kept && v.Words == nil && w.known != nil && w.known.Kind != shrink.Photograph &&
+		w.known.Kind != shrink.Blank && v.Loss > 0 && !w.known.isWordless()
+}
+
+// isWordless tells whether a page was read and has too few words to tell anything by.
+func (m *measurement) isWordless() bool { return m.IsRead && !hasWords(m.Words) }
+
+func hasWords(words []string) bool {
+	_, known := shrink.WordsAgree(words, nil)
+	return known
+}
+
+// readOne reads one page of a packet as its plan would have it written, the one that
+// loses the most first, and tells whether there was any.
+func (a *App) readOne(ctx context.Context, packetID string, pages []*weighed, sizing Sizing) (any bool, err error) {
+	chosen, _ := choose(pages, sizing, sizing.Limit)
+	var unread []int
+	for i, page := range pages {
+		if page.isUnread(chosen[i]) {
+			unread = append(unread, i)
+		}
+	}
+	if len(unread) == 0 || !ocr.IsInstalled() {
+		return false, nil
+	}
+	worst := slices.MinFunc(unread, func(x, y int) int { return cmp.Compare(chosen[x].Kept, chosen[y].Kept) })
+	if err := a.compareWords(ctx, pages[worst], chosen[worst].Recipe); err != nil {
+		return false, fmt.Errorf("read page %d of packet %s: %w", worst+1, packetID, err)
+	}
+	return true, nil
+}
+
+// compareWords reads a page as it is and as a recipe writes it, and keeps how much
+// agrees. Of a page with few words only that is kept.
+func (a *App) compareWords(ctx context.Context, page *weighed, recipe shrink.Recipe) error {
+	m := *page.known
+	if err := a.readAsItIs(ctx, page, &m); err != nil {
+		return err
+	}
+	if !m.isWordless() {
+		words, err := a.wordsOfProof(ctx, page, recipe)
+		if err != nil {
+			return err
+		}
+		share, _ := shrink.WordsAgree(m.Words, textsOf(words, 0))
+		m.Versions = slices.Clone(m.Versions)
+		for i := range m.Versions {
+			if m.Versions[i].Recipe == recipe {
+				m.Versions[i].Words = &share
+			}
+		}
+	}
+	text, err := json.Marshal(m)
+	if err != nil {
+		return fmt.Errorf("encode what was read: %w", err)
+	}
+	return a.store.AddMeasured(ctx, measuredKey(page.Page), string(text))
+}
+
+func (a *App) readAsItIs(ctx context.Context, page *weighed, m *measurement) error {
+	if m.IsRead {
+		return nil
+	}
+	words, err := a.wordsOfProof(ctx, page, shrink.Recipe{Way: shrink.Kept})
+	m.IsRead, m.Words = true, textsOf(words, surely)
+	return err
+}
+
+func textsOf(words []ocr.Word, confidence float64) []string {
+	var texts []string
+	for _, word := range words {
+		if word.Confidence >= confidence {
+			texts = append(texts, word.Text)
+		}
+	}
+	return texts
+}
+
+// wordsOfProof reads a page as it would be exported by a recipe.
+func (a *App) wordsOfProof(ctx context.Context, page *weighed, recipe shrink.Recipe) ([]ocr.Word, error) {
+	key, path, err := a.proofOf(ctx, page, recipe)
+	if err != nil {
+		return nil, err
+	}
+	return a.wordsOfPage(ctx, render.Page{File: key, Path: path, IsPDF: true, Number: 1, Size: page.Size()})
+}
+
+func (a *App) wordsOfPage(ctx context.Context, page render.Page) ([]ocr.Word, error) {
+	img, err := a.pictures.Image(ctx, page, int(page.Size.Width/geometry.PointsPerInch*readingDPI))
+	if err != nil {
+		return nil, err
+	}
+	words, err := ocr.Words(ctx, img)
+	if err != nil && ctx.Err() == nil {
+		a.log.Warn("page not read", "page", page.Number, "error", err)
+		return nil, nil // nothing is concluded from it
+	}
+	return words, err
+}
+
+// readExport reads the pages of a finished document that were written otherwise, where
+// that was not tried before, and adds to its receipt how many of their words agree.
+func (a *App) readExport(ctx context.Context, id string) {
+	if err := a.addWords(ctx, id); err != nil && ctx.Err() == nil && !errors.Is(err, ErrNotFound) {
+		a.log.Warn("document not read", "export", id, "error", err)
+	}
+}
+
+func (a *App) addWords(ctx context.Context, id string) error {
+	e, err := a.store.Export(ctx, id)
+	if err != nil || e.State != store.ExportDone || !ocr.IsInstalled() {
+		return err
+	}
+	var request exportRequest
+	var receipt Receipt
+	if err := errors.Join(json.Unmarshal([]byte(e.Request), &request), json.Unmarshal([]byte(e.Receipt), &receipt)); err != nil {
+		return fmt.Errorf("decode export: %w", err)
+	}
+	pages, err := a.weighedPages(ctx, e.Packet, request.Parts)
+	if err != nil {
+		return err
+	}
+	for i := range receipt.Became {
+		became := &receipt.Became[i]
+		page := pages[became.Number-1]
+		if became.Words != nil || page.known == nil || !page.isUnread(shrink.Version{Recipe: became.Recipe, Likeness: shrink.Likeness{Loss: 1}}) {
+			continue
+		}
+		if err := a.leisure(ctx); err != nil {
+			return err
+		}
+		if err := a.addWordsOf(ctx, e, page, became); err != nil {
+			return err
+		}
+		if err := a.keepReceipt(ctx, id, receipt); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (a *App) addWordsOf(ctx context.Context, e store.Export, page *weighed, became *LightPage) error {
+	m := *page.known
+	if err := a.readAsItIs(ctx, page, &m); err != nil || m.isWordless() {
+		return err
+	}
+	words, err := a.wordsOfPage(ctx, render.Page{
+		File: e.Blob, Path: a.store.Files.Path(e.Blob), IsPDF: true, Number: became.Number, Size: page.Size(),
+	})
+	if err != nil {
+		return err
+	}
+	if share, known := shrink.WordsAgree(m.Words, textsOf(words, 0)); known {
+		became.Words = &share
+	}
+	return nil
+}
+
+func (a *App) keepReceipt(ctx context.Context, id string, receipt Receipt) error {
+	e, err := a.store.Export(ctx, id) // as it is now
+	if err != nil {
+		return err
+	}
+	text, err := json.Marshal(receipt)
+	if err != nil {
+		return fmt.Errorf("encode receipt: %w", err)
+	}
+	e.Receipt = string(text)
+	a.record(ctx, &e)
+	return nil
+}
+
+// pagesOf are the pages of a packet as it stands, with its sizing.
+func (a *App) pagesOf(ctx context.Context, packetID string) (pages []*weighed, sizing Sizing, err error) {
+	p, err := a.store.Packet(ctx, packetID)
+	if err != nil {
+		return nil, sizing, err
+	}
+	if sizing, err = a.sizing(ctx, packetID); err != nil {
+		return nil, sizing, err
+	}
+	pages, err = a.weighedPages(ctx, packetID, p.State.Parts)
+	return pages, sizing, err
+}
