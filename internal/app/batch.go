@@ -189,7 +189,7 @@ func (a *App) PlaceBatch(ctx context.Context, packetID, name string, wish Wish) 
 		return Outcome{}, ErrNothingScanned
 	}
 	blob, err := a.store.Files.Write(func(w io.Writer) error {
-		return tiff.WriteJPEGs(w, len(state.Pages), func(i int) (tiff.JPEGPage, error) { return a.batchData(state.Pages[i]) })
+		return tiff.Write(w, len(state.Pages), func(i int) (tiff.Encoded, error) { return a.batchData(state.Pages[i]) })
 	})
 	if err != nil {
 		return Outcome{}, fmt.Errorf("put the scan together: %w", err)
@@ -209,12 +209,12 @@ func (a *App) PlaceBatch(ctx context.Context, packetID, name string, wish Wish) 
 	return outcome, nil
 }
 
-func (a *App) batchData(page batchPage) (tiff.JPEGPage, error) {
+func (a *App) batchData(page batchPage) (tiff.Encoded, error) {
 	data, err := os.ReadFile(a.store.Files.Path(page.Blob))
 	if err != nil {
-		return tiff.JPEGPage{}, fmt.Errorf("read scanned page: %w", err)
+		return tiff.Encoded{}, fmt.Errorf("read scanned page: %w", err)
 	}
-	return tiff.JPEGPage{Data: data, Width: page.Width, Height: page.Height, Components: page.Components, DPI: page.DPI}, nil
+	return tiff.EncodeJPEG(data, page.Width, page.Height, page.Components, page.DPI), nil
 }
 
 // turnPlaced turns pages that were turned in the batch.

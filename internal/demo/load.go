@@ -75,16 +75,16 @@ func quotesScan() ([]byte, error) {
 		{fellsideRoofing, 1, 0, 2.4}, {slateAndLead, 3, 180, -0.5}, {fellsideRoofing, 3, 0, 0.2},
 	}
 	var out bytes.Buffer
-	err := tiff.WriteJPEGs(&out, len(scans), func(i int) (tiff.JPEGPage, error) {
+	err := tiff.Write(&out, len(scans), func(i int) (tiff.Encoded, error) {
 		scan := scans[i]
 		gray := scanned(scan.quote.page(scan.page, 3, scanDPI), scan.tiltDegrees, uint64(i))
 		page := raster.Turn(gray, scan.turn)
 		var data bytes.Buffer
 		if err := jpeg.Encode(&data, page, &jpeg.Options{Quality: scanQuality}); err != nil {
-			return tiff.JPEGPage{}, fmt.Errorf("encode scan: %w", err)
+			return tiff.Encoded{}, fmt.Errorf("encode scan: %w", err)
 		}
 		size := page.Bounds().Size()
-		return tiff.JPEGPage{Data: data.Bytes(), Width: size.X, Height: size.Y, Components: 1, DPI: scanDPI}, nil
+		return tiff.EncodeJPEG(data.Bytes(), size.X, size.Y, 1, scanDPI), nil
 	})
 	return out.Bytes(), err
 }

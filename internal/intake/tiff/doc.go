@@ -1,4 +1,4 @@
-// Package tiff reads TIFF files with one or many pages: it walks the image file
+// Package tiff reads and writes TIFF files with one or many pages: it walks the image file
 // directories, decodes their strips or tiles, and gives a page's encoded data
 // where it can go into a PDF as it is.
 //
