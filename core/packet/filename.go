@@ -3,6 +3,7 @@ package packet
 import (
 	"strings"
 	"unicode"
+	"unicode/utf8"
 
 	"golang.org/x/text/unicode/norm"
 )
@@ -45,9 +46,11 @@ func SafeFileName(name, extension string) string {
 	if cut := len(name) - len(extension); cut >= 0 && strings.EqualFold(name[cut:], extension) {
 		name = name[:cut]
 	}
-	for len(name) > maxFileName {
-		runes := []rune(name)
-		name = string(runes[:len(runes)-1])
+	if cut := maxFileName; len(name) > cut {
+		for !utf8.RuneStart(name[cut]) {
+			cut--
+		}
+		name = name[:cut]
 	}
 	name = strings.Trim(name, " .")
 	if name == "" || strings.Trim(name, "-") == "" {
