@@ -73,7 +73,7 @@ func (p *parted) soften(soft Softness) (Layered, error) {
 	l := Layered{Width: p.ink.Width, Height: p.ink.Height, Inks: slices.Clone(p.inks)}
 	back := background(p.picture, p.halo, max(1, int(p.dpi/soft.DPI+0.5)))
 	l.BackgroundSize = back.Bounds().Size()
-	if l.Gray = isGrey(back); l.Gray {
+	if l.Gray = raster.IsGrey(back); l.Gray {
 		back = raster.ToGray(back)
 	}
 	var out bytes.Buffer
@@ -313,18 +313,4 @@ func spread(img *image.RGBA, known []bool, x, y int) bool {
 		img.SetRGBA(x, y, color.RGBA{uint8(sum[0] / n), uint8(sum[1] / n), uint8(sum[2] / n), 255}) //nolint:gosec // means of bytes
 	}
 	return n > 0
-}
-
-// grey is by how much the channels of a grey differ at most.
-const grey = 12
-
-func isGrey(img image.Image) bool {
-	rgba := raster.ToRGBA(img)
-	for i := 0; i+3 < len(rgba.Pix); i += 4 {
-		r, g, b := rgba.Pix[i], rgba.Pix[i+1], rgba.Pix[i+2]
-		if max(r, g, b)-min(r, g, b) > grey {
-			return false
-		}
-	}
-	return true
 }

@@ -133,7 +133,7 @@ func (s *subject) resized(recipe Recipe) (Light, error) {
 		img = raster.Resize(img, max(1, int(float64(size.X)*share+0.5)), max(1, int(float64(size.Y)*share+0.5)))
 	}
 	l := Light{Kind: s.kind, Recipe: recipe, Width: img.Bounds().Dx(), Height: img.Bounds().Dy()}
-	if l.Gray = isGrey(img); l.Gray {
+	if l.Gray = raster.IsGrey(img); l.Gray {
 		img = raster.ToGray(img)
 	}
 	var out bytes.Buffer
