@@ -28,45 +28,23 @@ func (p *exportProblem) Unwrap() error { return p.cause }
 // progressEvery keeps progress from costing more than the work.
 const progressEvery = 200 * time.Millisecond
 
-// making is a document while it is written, perhaps several times.
-type making struct {
+// document is a PDF while it is written.
+type document struct {
 	*pdf.Assembler
-	request  exportRequest
-	pages    []*weighed
-	chosen   []shrink.Version // of each page
-	progress func() error     // to be called after every page
-	became   []LightPage
-
-	written map[string][]*lightened
-	held    int // bytes of them
+	*making
+	segment
 }
 
-// mostHeld is how many bytes of pages are kept from one writing to the next.
-const mostHeld = 200 << 20
+// choice is how a page of the document is to be written.
+func (d *document) choice(page placedPage) shrink.Version { return d.chosen[d.from+page.position] }
 
-func (m *making) remember(key string, lights []*lightened, bytes int) {
-	if m.request.Size == Fit && m.held+bytes <= mostHeld {
-		m.written[key] = lights
-		m.held += bytes
-	}
-}
-
-// assemble writes the document and keeps it. It tells which pages were written in fewer
-// bytes.
-func (a *App) assemble(ctx context.Context, m *making) (store.Blob, error) {
-	m.became = nil
-	blob, err := a.store.Files.Write(func(w io.Writer) error { return a.write(ctx, m, w) })
-	slices.SortFunc(m.became, func(a, b LightPage) int { return a.Number - b.Number })
-	return blob, err
-}
-
-// write writes the document source by source, so that at most one source is in memory
-// at a time.
-func (a *App) write(ctx context.Context, m *making, w io.Writer) error {
-	pages := packet.Packet{Parts: m.request.Parts}.Pages()
+// write writes a document of a run of pages, source by source, so that at most one
+// source is in memory at a time.
+func (a *App) write(ctx context.Context, m *making, s segment, w io.Writer) error {
+	pages := packet.Packet{Parts: s.parts}.Pages()
 	out := bufio.NewWriterSize(w, 1<<20)
-	m.Assembler = pdf.NewAssembler(out, len(pages))
-	if err := addBlanks(m, pages); err != nil {
+	d := &document{pdf.NewAssembler(out, len(pages)), m, s}
+	if err := addBlanks(d, pages); err != nil {
 		return err
 	}
 	for _, group := range groupBySource(pages) {
@@ -74,14 +52,12 @@ func (a *App) write(ctx context.Context, m *making, w io.Writer) error {
 		if err != nil {
 			return err
 		}
-		if err := a.addSource(ctx, m, source, group); err != nil {
+		if err := a.addSource(ctx, d, source, group); err != nil {
 			return err
 		}
 	}
-	properties := pdf.Properties{
-		Title: m.request.Title, Producer: "Dorbin", Created: m.request.At, Bookmarks: bookmarks(m.request.Parts),
-	}
-	if err := m.Finish(properties); err != nil {
+	properties := pdf.Properties{Title: s.title, Producer: "Dorbin", Created: m.request.At, Bookmarks: bookmarks(s.parts)}
+	if err := d.Finish(properties); err != nil {
 		return err
 	}
 	return out.Flush()
@@ -121,7 +97,7 @@ func (p placedPage) isMadeAnew(ofPDF bool) bool {
 	return !ofPDF && (!framing.Crop.IsZero() || framing.Straighten != 0)
 }
 
-func addBlanks(m *making, pages []packet.Page) error {
+func addBlanks(m *document, pages []packet.Page) error {
 	for position, page := range pages {
 		if !page.IsBlank() {
 			continue
@@ -154,7 +130,7 @@ func groupBySource(pages []packet.Page) []*sourceGroup {
 	return groups
 }
 
-func (a *App) addSource(ctx context.Context, m *making, source store.Source, group *sourceGroup) error {
+func (a *App) addSource(ctx context.Context, m *document, source store.Source, group *sourceGroup) error {
 	ofPDF := readsAsPDF(source)
 	pages, err := a.addLight(ctx, m, source, group.pages)
 	if err != nil {
@@ -253,7 +229,7 @@ func (a *App) madePixels(ctx context.Context, source store.Source, page placedPa
 	return pixels, nil
 }
 
-func (a *App) addImages(m *making, source store.Source, all []pdf.Placement) error {
+func (a *App) addImages(m *document, source store.Source, all []pdf.Placement) error {
 	images, err := a.openImages(source)
 	if err != nil {
 		return fmt.Errorf("open source %s: %w", source.ID, err)

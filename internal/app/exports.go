@@ -1,16 +1,16 @@
 package app
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
-	"math"
-	"slices"
+	"path/filepath"
+	"strings"
 	"sync"
 	"time"
 
-	"dorbin/core/geometry"
 	"dorbin/core/packet"
 	"dorbin/internal/store"
 )
@@ -27,25 +27,8 @@ type Export struct {
 	Problem string    `json:"problem,omitempty"`
 	Receipt *Receipt  `json:"receipt,omitempty"`
 	Created time.Time `json:"created"`
-}
-
-// Receipt is what an independent reader found in the finished file.
-type Receipt struct {
-	Pages  int         `json:"pages"`
-	Bytes  int64       `json:"bytes"`
-	SHA256 string      `json:"sha256"`
-	Sizes  []PageSizes `json:"sizes" nullable:"false"`
-	// Differences tell where the file is not what was asked for.
-	Differences []string     `json:"differences" nullable:"false"`
-	Limit       int64        `json:"limit,omitempty" doc:"Bytes that it was to fit under."`
-	Hidden      []HiddenPage `json:"hidden,omitempty" doc:"Pages of which something that was cropped away is still in the file, unseen."`
-	Became      []LightPage  `json:"became,omitempty" doc:"Pages that were written in fewer bytes, in their order."`
-}
-
-// PageSizes counts the pages of one size.
-type PageSizes struct {
-	Size  string `json:"size"`
-	Pages int    `json:"pages"`
+	// Order is what was asked for.
+	Order ExportOrder `json:"order"`
 }
 
 // exportRequest is the packet as it stood when the export was asked for.
@@ -53,33 +36,53 @@ type exportRequest struct {
 	Title string        `json:"title"`
 	Parts []packet.Part `json:"parts"`
 	At    time.Time     `json:"at"`
+	Make  Make          `json:"make,omitempty"`
+	DPI   int           `json:"dpi,omitempty"`
+	Names string        `json:"names,omitempty"`
 	Sizing
 }
 
 // ExportOrder is what is to be made of a packet.
 type ExportOrder struct {
-	Name  string          // of the file; without it one is made of the packet's name
-	Pages []packet.PageID // these alone; all when there are none
-	Size  ExportSize
-	Limit int64 // bytes, to fit under
+	Name  string          `json:"name,omitempty" doc:"The file's name; without it one is made of the packet's name."`
+	Pages []packet.PageID `json:"pages,omitempty" doc:"These pages alone; all when it is missing."`
+	Range string          `json:"range,omitempty" maxLength:"1000" doc:"These pages alone, in words: 2-9, odd."`
+	Make  Make            `json:"make,omitempty" enum:"parts,bySize,jpeg,png,tiff,blackTiff" doc:"Without it, one PDF."`
+	DPI   int             `json:"dpi,omitempty" minimum:"0" maximum:"600" doc:"Of pictures; 200 when it is missing."`
+	Names string          `json:"names,omitempty" maxLength:"200" doc:"How files of parts are named: {number}, {part}, {packet}."`
+	Size  ExportSize      `json:"size,omitempty" enum:"lighter,fit" doc:"Lighter: nothing is lost that is seen at twice the size of the paper. Fit: it is under the limit. Without it, pages go in as they are."`
+	Limit int64           `json:"limit,omitempty" minimum:"0" doc:"Bytes: of all files together for fit, of each for bySize."`
+}
+
+func (o *ExportOrder) check() error {
+	if _, known := extensions[o.Make]; !known {
+		return fmt.Errorf("%w: there is nothing to make by the name %q", packet.ErrInvalid, o.Make)
+	}
+	if o.Make.isPictures() {
+		if o.DPI = cmp.Or(o.DPI, usualDPI); o.DPI < leastDPI || o.DPI > mostDPI {
+			return fmt.Errorf("%w: pictures have between %d and %d dpi", packet.ErrInvalid, leastDPI, mostDPI)
+		}
+	}
+	if o.Make == PDFsBySize && o.Limit == 0 {
+		return fmt.Errorf("%w: say how many bytes each file may have", packet.ErrInvalid)
+	}
+	if o.Make == PDFsBySize && o.Size == Fit {
+		o.Size = Lighter // each file is under the limit anyway
+	}
+	return nil
 }
 
 // ErrEmptyPacket is returned for the export of a packet without pages.
 var ErrEmptyPacket = errors.New("there are no pages to export")
 
-// StartExport asks for the packet, or for some pages of it, as one PDF.
+// StartExport asks for the packet, or for some pages of it, to be made into files.
 func (a *App) StartExport(ctx context.Context, packetID string, order ExportOrder) (Export, error) {
-	p, err := a.store.Packet(ctx, packetID)
-	if err != nil {
+	if err := order.check(); err != nil {
 		return Export{}, err
 	}
-	if len(order.Pages) > 0 {
-		if p.State, err = p.State.Only(order.Pages); err != nil {
-			return Export{}, err
-		}
-	}
-	if p.State.PageCount() == 0 {
-		return Export{}, ErrEmptyPacket
+	state, err := a.ordered(ctx, packetID, order)
+	if err != nil {
+		return Export{}, err
 	}
 	sizing, err := a.sizing(ctx, packetID) // for what was decided for pages
 	if err != nil {
@@ -89,23 +92,74 @@ func (a *App) StartExport(ctx context.Context, packetID string, order ExportOrde
 	if err := sizing.check(); err != nil {
 		return Export{}, err
 	}
-	name := order.Name
-	if name == "" {
-		name = packet.ProposeFileName(p.State.Name, ".pdf")
+	request, err := json.Marshal(exportRequest{
+		Title: state.Name, Parts: state.Parts, At: time.Now(), Make: order.Make, DPI: order.DPI, Names: order.Names, Sizing: sizing,
+	})
+	if err != nil {
+		return Export{}, fmt.Errorf("encode export: %w", err)
 	}
-	request, err := json.Marshal(exportRequest{Title: p.State.Name, Parts: p.State.Parts, At: time.Now(), Sizing: sizing})
+	settings, err := json.Marshal(order)
 	if err != nil {
 		return Export{}, fmt.Errorf("encode export: %w", err)
 	}
 	e := store.Export{
-		ID: newID("e"), Packet: packetID, Name: packet.SafeFileName(name, ".pdf"),
-		Request: string(request), Total: p.State.PageCount(),
+		ID: newID("e"), Packet: packetID, Name: fileName(order, state.Name),
+		Request: string(request), Settings: string(settings), Total: state.PageCount(),
 	}
 	if err := a.store.AddExport(ctx, e); err != nil {
 		return Export{}, err
 	}
 	a.export <- e.ID
 	return a.Export(ctx, e.ID)
+}
+
+// ordered is the packet with the pages that an order is for.
+func (a *App) ordered(ctx context.Context, packetID string, order ExportOrder) (packet.Packet, error) {
+	p, err := a.store.Packet(ctx, packetID)
+	if err != nil {
+		return packet.Packet{}, err
+	}
+	state := p.State
+	if strings.TrimSpace(order.Range) != "" {
+		if order.Pages, err = a.Select(ctx, packetID, order.Range); err != nil {
+			return state, err
+		}
+	}
+	if len(order.Pages) > 0 {
+		if state, err = state.Only(order.Pages); err != nil {
+			return state, err
+		}
+	}
+	if state.PageCount() == 0 {
+		return state, ErrEmptyPacket
+	}
+	return state, nil
+}
+
+// fileName is the name of what an order makes, whatever extension was typed.
+func fileName(order ExportOrder, packetName string) string {
+	extension := extensions[order.Make]
+	if order.Name == "" {
+		return packet.ProposeFileName(packetName, extension)
+	}
+	name := order.Name
+	if typed := filepath.Ext(name); contentTypes[strings.ToLower(typed)] != "" {
+		name = strings.TrimSuffix(name, typed)
+	}
+	return packet.SafeFileName(name, extension)
+}
+
+// ExportAgain makes what an export made once more, of the packet as it now stands.
+func (a *App) ExportAgain(ctx context.Context, id string) (Export, error) {
+	e, err := a.store.Export(ctx, id)
+	if err != nil {
+		return Export{}, err
+	}
+	var order ExportOrder
+	if err := json.Unmarshal([]byte(cmp.Or(e.Settings, "{}")), &order); err != nil {
+		return Export{}, fmt.Errorf("decode export: %w", err)
+	}
+	return a.StartExport(ctx, e.Packet, order)
 }
 
 // Export shows an export.
@@ -147,6 +201,9 @@ func (a *App) CancelExport(ctx context.Context, id string) (Export, error) {
 	}
 	return a.Export(ctx, id)
 }
+
+// ContentType is the type of a file by its name.
+func ContentType(name string) string { return contentTypes[filepath.Ext(name)] }
 
 // ExportFile returns the path of a finished export and its file name.
 func (a *App) ExportFile(ctx context.Context, id string) (path, name string, err error) {
@@ -238,16 +295,18 @@ func (a *App) makeDocument(ctx context.Context, e *store.Export) error {
 	if err != nil {
 		return err
 	}
-	blob, err := a.makeWithin(ctx, e, m)
+	blob, err := a.produce(ctx, e, m)
 	if err != nil {
 		return err
 	}
 	e.Blob = blob.SHA256
-	receipt, err := a.receipt(ctx, blob, request)
+	if len(m.files) > 0 {
+		e.Name = packet.SafeFileName(strings.TrimSuffix(e.Name, filepath.Ext(e.Name)), ".zip")
+	}
+	receipt, err := a.receipt(ctx, blob, m)
 	if err != nil {
 		return fmt.Errorf("open the finished file again: %w", err)
 	}
-	receipt.Became, receipt.Limit = m.became, request.Limit
 	text, err := json.Marshal(receipt)
 	if err != nil {
 		return fmt.Errorf("encode receipt: %w", err)
@@ -256,84 +315,13 @@ func (a *App) makeDocument(ctx context.Context, e *store.Export) error {
 	return nil
 }
 
-// HiddenPage is a page that hides something.
-type HiddenPage struct {
-	Number int           `json:"number" doc:"From 1."`
-	Page   packet.PageID `json:"page"`
-}
-
-// receipt opens the finished file with PDFium, which had no part in writing it.
-func (a *App) receipt(ctx context.Context, blob store.Blob, request exportRequest) (Receipt, error) {
-	wanted := packet.Packet{Parts: request.Parts}.Pages()
-	sizes, err := a.engine.PageSizes(ctx, a.store.Files.Path(blob.SHA256), "", len(wanted)+1)
-	if err != nil {
-		return Receipt{}, err
-	}
-	receipt := Receipt{
-		Pages: len(sizes), Bytes: blob.Bytes, SHA256: blob.SHA256,
-		Sizes: countSizes(sizes), Differences: []string{},
-	}
-	if len(sizes) != len(wanted) {
-		receipt.Differences = append(receipt.Differences,
-			fmt.Sprintf("The file has %d pages where %d were asked for.", len(sizes), len(wanted)))
-	}
-	for i := range min(len(sizes), len(wanted)) {
-		if want := wanted[i].Size(); !nearly(want, sizes[i]) {
-			receipt.Differences = append(receipt.Differences,
-				fmt.Sprintf("Page %d is %s where %s was expected.", i+1, sizes[i], want))
-		}
-		framing := wanted[i].Framing()
-		if framing.Cut().Crop.IsZero() || wanted[i].IsBlank() {
-			continue
-		}
-		hides, err := a.engine.HidesContent(ctx, a.store.Files.Path(blob.SHA256), i+1, seenShare(framing))
-		if err != nil {
-			return receipt, err
-		}
-		if hides {
-			receipt.Hidden = append(receipt.Hidden, HiddenPage{Number: i + 1, Page: wanted[i].ID})
-		}
-	}
-	return receipt, nil
-}
-
-// seenShare is what is seen of a page as it stands, in fractions of it.
-func seenShare(f geometry.Framing) geometry.Box {
-	seen, size := f.Seen(), f.Size()
-	f.Straighten = 0 // the crop is one of the straightened page
-	return seen.Mapped(f.Transform().Then(geometry.Scaling(1/size.Width, 1/size.Height)))
-}
-
-func nearly(a, b geometry.Size) bool {
-	const tolerance = 1.0 // points
-	return math.Abs(a.Width-b.Width) <= tolerance && math.Abs(a.Height-b.Height) <= tolerance
-}
-
-func countSizes(sizes []geometry.Size) []PageSizes {
-	counts := []PageSizes{}
-	for _, size := range sizes {
-		name := size.String()
-		if paper := geometry.PaperName(size); paper != "" {
-			name = paper
-			if size.Width > size.Height {
-				name += " landscape"
-			}
-		}
-		i := slices.IndexFunc(counts, func(c PageSizes) bool { return c.Size == name })
-		if i < 0 {
-			counts = append(counts, PageSizes{name, 1})
-		} else {
-			counts[i].Pages++
-		}
-	}
-	slices.SortStableFunc(counts, func(a, b PageSizes) int { return b.Pages - a.Pages })
-	return counts
-}
-
 func viewExport(e store.Export) (Export, error) {
 	view := Export{
 		ID: e.ID, Packet: e.Packet, Name: e.Name, State: e.State, Total: e.Total, Weighed: e.Weighed, Done: e.Done,
 		Problem: e.Problem, Created: e.Created,
+	}
+	if err := json.Unmarshal([]byte(cmp.Or(e.Settings, "{}")), &view.Order); err != nil {
+		return view, fmt.Errorf("decode export: %w", err)
 	}
 	if e.Receipt != "" {
 		view.Receipt = &Receipt{}

@@ -9,6 +9,7 @@ import (
 
 	"golang.org/x/sync/errgroup"
 
+	"dorbin/core/packet"
 	"dorbin/core/pdf"
 	"dorbin/core/shrink"
 	"dorbin/internal/store"
@@ -30,29 +31,29 @@ const together = 8
 
 // addLight writes pages in fewer bytes, as was chosen for them, and gives those that are
 // left to be written as they are.
-func (a *App) addLight(ctx context.Context, m *making, source store.Source, pages []placedPage) (left []placedPage, err error) {
+func (a *App) addLight(ctx context.Context, d *document, source store.Source, pages []placedPage) (left []placedPage, err error) {
 	var otherwise []placedPage
 	for _, page := range pages {
-		if m.chosen[page.position].Way == shrink.Kept {
+		if d.choice(page).Way == shrink.Kept {
 			left = append(left, page)
 		} else {
 			otherwise = append(otherwise, page)
 		}
 	}
 	for few := range slices.Chunk(otherwise, together) {
-		lights, err := a.lightenAll(ctx, m, source, few)
+		lights, err := a.lightenAll(ctx, d, source, few)
 		if err != nil {
 			return nil, err
 		}
 		for i, page := range few {
-			if err := lights[i].add(m.Assembler, pdf.Placement{Position: page.position, Framing: page.Framing()}); err != nil {
+			if err := lights[i].add(d.Assembler, pdf.Placement{Position: page.position, Framing: page.Framing()}); err != nil {
 				return nil, fmt.Errorf("add page %d of source %s: %w", page.SourcePage, source.ID, err)
 			}
-			chosen := m.chosen[page.position]
-			m.became = append(m.became, LightPage{
-				page.position + 1, lights[i].Kind, chosen.Recipe, m.pages[page.position].bytes, int64(lights[i].Bytes()), chosen.Kept, chosen.Words,
+			v, at := d.choice(page), d.from+page.position
+			d.became = append(d.became, LightPage{
+				at + 1, lights[i].Kind, v.Recipe, d.pages[at].bytes, int64(lights[i].Bytes()), v.Kept, v.Words,
 			})
-			if err := m.progress(); err != nil {
+			if err := d.progress(); err != nil {
 				return nil, err
 			}
 		}
@@ -60,25 +61,34 @@ func (a *App) addLight(ctx context.Context, m *making, source store.Source, page
 	return left, nil
 }
 
+// writtenTogether are pages that were written with each other, and how.
+type writtenTogether struct {
+	how    string
+	lights []*lightened
+}
+
+// mostHeld is how many bytes of pages are kept from one writing to the next.
+const mostHeld = 200 << 20
+
 // lightened is a page in fewer bytes.
 type lightened struct{ shrink.Light }
 
 // lightenAll writes pages that share the shapes of their ink. What was written before
 // in the same way is taken again.
-func (a *App) lightenAll(ctx context.Context, m *making, source store.Source, pages []placedPage) ([]*lightened, error) {
-	key := ""
+func (a *App) lightenAll(ctx context.Context, d *document, source store.Source, pages []placedPage) ([]*lightened, error) {
+	how := ""
 	for _, page := range pages {
-		key += fmt.Sprint(page.position, m.chosen[page.position].Recipe)
+		how += fmt.Sprintf("%s %+v ", page.ID, d.choice(page).Recipe)
 	}
-	if written, ok := m.written[key]; ok {
-		return written, nil
+	if before := d.written[pages[0].ID]; before.how == how {
+		return before.lights, nil
 	}
 	lights := make([]*lightened, len(pages))
 	group, within := errgroup.WithContext(ctx)
 	group.SetLimit(runtime.GOMAXPROCS(0))
 	for i, page := range pages {
 		group.Go(func() (err error) {
-			lights[i], err = a.lighten(within, source, page, m.chosen[page.position].Recipe)
+			lights[i], err = a.lighten(within, source, page, d.choice(page).Recipe)
 			return err
 		})
 	}
@@ -86,16 +96,29 @@ func (a *App) lightenAll(ctx context.Context, m *making, source store.Source, pa
 		return nil, err
 	}
 	pictures := make([]*shrink.Light, len(lights))
-	bytes := 0
 	for i, light := range lights {
 		pictures[i] = &light.Light
 	}
 	shrink.Encode(pictures)
+	d.remember(pages[0].ID, writtenTogether{how, lights})
+	return lights, nil
+}
+
+// remember keeps what was written for the next writing, as far as there is room.
+func (m *making) remember(first packet.PageID, w writtenTogether) {
+	m.held -= weightOf(m.written[first].lights)
+	delete(m.written, first)
+	if bytes := weightOf(w.lights); m.request.Size == Fit && m.held+bytes <= mostHeld {
+		m.written[first] = w
+		m.held += bytes
+	}
+}
+
+func weightOf(lights []*lightened) (bytes int) {
 	for _, light := range lights {
 		bytes += light.Bytes()
 	}
-	m.remember(key, lights, bytes)
-	return lights, nil
+	return bytes
 }
 
 func (a *App) lighten(ctx context.Context, source store.Source, page placedPage, recipe shrink.Recipe) (*lightened, error) {

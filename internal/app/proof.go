@@ -96,7 +96,7 @@ func (a *App) writeProof(ctx context.Context, page *weighed, recipe shrink.Recip
 		return fmt.Errorf("write a proof: %w", err)
 	}
 	defer os.Remove(file.Name()) //nolint:errcheck // gone already once it is renamed
-	err = a.write(ctx, m, file)
+	err = a.write(ctx, m, m.wholePacket(), file)
 	if err := errors.Join(err, file.Close()); err != nil {
 		return fmt.Errorf("write a proof of page %d of source %s: %w", page.SourcePage, page.source.ID, err)
 	}

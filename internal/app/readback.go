@@ -142,6 +142,9 @@ func (a *App) addWords(ctx context.Context, id string) error {
 	if err := errors.Join(json.Unmarshal([]byte(e.Request), &request), json.Unmarshal([]byte(e.Receipt), &receipt)); err != nil {
 		return fmt.Errorf("decode export: %w", err)
 	}
+	if request.Make.isPictures() || len(receipt.Files) > 0 {
+		return nil
+	}
 	pages, err := a.weighedPages(ctx, e.Packet, request.Parts)
 	if err != nil {
 		return err

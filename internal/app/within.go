@@ -4,37 +4,10 @@ import (
 	"context"
 	"fmt"
 	"slices"
-	"time"
 
 	"dorbin/core/shrink"
 	"dorbin/internal/store"
 )
-
-// newMaking measures the pages of a document as far as its sizing asks for it.
-func (a *App) newMaking(ctx context.Context, e *store.Export, request exportRequest) (*making, error) {
-	m := &making{request: request, progress: a.progress(ctx, e), written: map[string][]*lightened{}}
-	var err error
-	if m.pages, err = a.weighedPages(ctx, e.Packet, request.Parts); err != nil || request.Size == AsItIs {
-		m.choose(0)
-		return m, err
-	}
-	last := time.Now()
-	weighed := func() {
-		e.Weighed++
-		if time.Since(last) > progressEvery {
-			last = time.Now()
-			a.record(ctx, e)
-		}
-	}
-	err = a.measureAll(ctx, m.pages, request.scope(), weighed)
-	return m, err
-}
-
-// choose decides how the pages are written for so many bytes of pages.
-func (m *making) choose(bytes int64) (fits bool) {
-	m.chosen, fits = choose(m.pages, m.request.Sizing, bytes)
-	return fits
-}
 
 const (
 	mostWritings  = 6
@@ -47,13 +20,12 @@ const (
 // makeWithin writes the document. One that is to fit under a limit is weighed as it is
 // written, and written again with other choices until it is under the limit, and near
 // it where its pages allow that; of those that are, the heaviest is kept.
-func (a *App) makeWithin(ctx context.Context, e *store.Export, m *making) (best store.Blob, err error) {
+func (a *App) makeWithin(ctx context.Context, e *store.Export, m *making, write func() (store.Blob, error)) (best store.Blob, err error) {
 	limit := m.request.Limit
 	if m.request.Size != Fit {
-		m.choose(0)
-		return a.assemble(ctx, m)
+		return write()
 	}
-	var became []LightPage
+	var bestMade making
 	budget := limit - overheadGuess
 	for range mostWritings {
 		fits := m.choose(budget)
@@ -63,7 +35,7 @@ func (a *App) makeWithin(ctx context.Context, e *store.Export, m *making) (best 
 			}
 		}
 		e.Done = 0
-		blob, err := a.assemble(ctx, m)
+		blob, err := write()
 		if err != nil {
 			return best, err
 		}
@@ -75,7 +47,7 @@ func (a *App) makeWithin(ctx context.Context, e *store.Export, m *making) (best 
 			if best.SHA256 != "" {
 				err = a.store.ReleaseFile(ctx, best.SHA256)
 			}
-			best, became = blob, m.became
+			best, bestMade = blob, *m
 		}
 		if err != nil {
 			return best, err
@@ -90,7 +62,7 @@ func (a *App) makeWithin(ctx context.Context, e *store.Export, m *making) (best 
 	if best.SHA256 == "" {
 		return best, a.tooHeavy(m)
 	}
-	m.became = became
+	m.became, m.files = bestMade.became, bestMade.files
 	return best, nil
 }
 

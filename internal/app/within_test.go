@@ -2,6 +2,7 @@ package app_test
 
 import (
 	"os"
+	"path/filepath"
 	"testing"
 	"time"
 
@@ -62,15 +63,18 @@ func TestADocumentFitsUnderItsLimit(t *testing.T) {
 			assert.GreaterOrEqual(t, page.Kept, 0.97, "page %d", page.Number)
 		}
 	}
-}
 
-func TestALimitThatCannotBeMet(t *testing.T) {
-	a := newApp(t)
-	id := mixed(t, a)
-	_, err := a.SetSizing(t.Context(), id, app.Sizing{Size: app.Fit, Limit: 120_000})
+	path, _ := exportSized(t, a, id, app.ExportOrder{Make: app.PDFPerPart, Names: "{packet} - {part}", Size: app.Fit, Limit: 700_000})
+	info, err := os.Stat(path)
 	require.NoError(t, err)
-	plan := planned(t, a, id)
-	assert.False(t, plan.Fits)
+	assert.LessOrEqual(t, info.Size(), int64(700_000), "all of them together")
+	assert.GreaterOrEqual(t, info.Size(), int64(595_000))
+	assert.Equal(t, "Test packet - Form.pdf", filepath.Base(unzip(t, path)[0]))
+
+	_, err = a.SetSizing(t.Context(), id, app.Sizing{Size: app.Fit, Limit: 120_000})
+	require.NoError(t, err)
+	plan = planned(t, a, id)
+	assert.False(t, plan.Fits, "a limit that cannot be met")
 	assert.Greater(t, plan.Lightest, int64(120_000))
 	require.NotEmpty(t, plan.Helps)
 	started, err := a.StartExport(t.Context(), id, app.ExportOrder{Size: app.Fit, Limit: 120_000})
@@ -83,7 +87,9 @@ func TestALimitThatCannotBeMet(t *testing.T) {
 
 func TestPagesAreHeld(t *testing.T) {
 	a := newApp(t)
-	id := mixed(t, a)
+	id := newPacket(t, a)
+	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
+	add(t, a, id, "quotes.tif", paper(t, "quotes-scan.tif"))
 	pages := map[int]packet.PageID{}
 	for _, part := range get(t, a, id).Parts {
 		for _, page := range part.Pages {

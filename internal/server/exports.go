@@ -16,17 +16,17 @@ import (
 
 type exportRequest struct {
 	PacketPath
-	Body struct {
-		Name  string          `json:"name,omitempty" doc:"The file's name; without it one is made of the packet's name."`
-		Pages []packet.PageID `json:"pages,omitempty" doc:"These pages alone; all when it is missing."`
-		Size  app.ExportSize  `json:"size,omitempty" enum:"lighter,fit" doc:"Lighter: nothing is lost that is seen at twice the size of the paper. Fit: it is under the limit. Without it, pages go in as they are."`
-		Limit int64           `json:"limit,omitempty" minimum:"0" doc:"Bytes, to fit under."`
-	}
+	Body app.ExportOrder
 }
 
 // ExportPath is the path of an operation on an export.
 type ExportPath struct {
 	Export string `path:"export" doc:"The export's id."`
+}
+
+type exportFileRequest struct {
+	ExportPath
+	Inline bool `query:"inline" doc:"To be shown, not kept."`
 }
 
 type planAnswer struct{ Body app.Plan }
@@ -83,9 +83,9 @@ func (h handlers) registerProofs(api huma.API) {
 func (h handlers) registerExports(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "start-export", Method: http.MethodPost, Path: "/api/packets/{id}/exports",
-		Summary: "Make one PDF of the packet as it now stands", DefaultStatus: http.StatusAccepted,
+		Summary: "Make files of the packet as it now stands", DefaultStatus: http.StatusAccepted,
 	}, func(ctx context.Context, in *exportRequest) (*exportAnswer, error) {
-		e, err := h.app.StartExport(ctx, in.ID, app.ExportOrder{Name: in.Body.Name, Pages: in.Body.Pages, Size: in.Body.Size, Limit: in.Body.Limit})
+		e, err := h.app.StartExport(ctx, in.ID, in.Body)
 		return &exportAnswer{e}, problem(err)
 	})
 	huma.Register(api, huma.Operation{
@@ -101,6 +101,13 @@ func (h handlers) registerExports(api huma.API) {
 		return &exportAnswer{e}, problem(err)
 	})
 	huma.Register(api, huma.Operation{
+		OperationID: "export-again", Method: http.MethodPost, Path: "/api/exports/{export}/again",
+		Summary: "Make the same once more, of the packet as it now stands", DefaultStatus: http.StatusAccepted,
+	}, func(ctx context.Context, in *ExportPath) (*exportAnswer, error) {
+		e, err := h.app.ExportAgain(ctx, in.Export)
+		return &exportAnswer{e}, problem(err)
+	})
+	huma.Register(api, huma.Operation{
 		OperationID: "cancel-export", Method: http.MethodPost, Path: "/api/exports/{export}/cancel", Summary: "Stop an export",
 	}, func(ctx context.Context, in *ExportPath) (*exportAnswer, error) {
 		e, err := h.app.CancelExport(ctx, in.Export)
@@ -109,12 +116,16 @@ func (h handlers) registerExports(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "export-file", Method: http.MethodGet, Path: "/api/exports/{export}/file", Summary: "The finished file",
 		Responses: map[string]*huma.Response{"200": {
-			Description: "A PDF",
-			Content:     map[string]*huma.MediaType{"application/pdf": {Schema: &huma.Schema{Type: huma.TypeString, Format: "binary"}}},
+			Description: "A PDF, a picture, or a zip of several",
+			Content:     map[string]*huma.MediaType{"application/octet-stream": {Schema: &huma.Schema{Type: huma.TypeString, Format: "binary"}}},
 		}},
-	}, func(ctx context.Context, in *ExportPath) (*huma.StreamResponse, error) {
+	}, func(ctx context.Context, in *exportFileRequest) (*huma.StreamResponse, error) {
 		path, name, err := h.app.ExportFile(ctx, in.Export)
-		return sendFile(path, "application/pdf", neverChanges, attachment(name), err)
+		disposition := attachment(name)
+		if in.Inline {
+			disposition = "inline"
+		}
+		return sendFile(path, app.ContentType(name), neverChanges, disposition, err)
 	})
 }
 

@@ -18,26 +18,27 @@ const (
 // Export is a document being made or made. Request and Receipt are JSON that
 // the store does not look into.
 type Export struct {
-	ID      string
-	Packet  string
-	Name    string
-	State   string
-	Request string
-	Total   int // pages
-	Weighed int // pages whose ways were measured
-	Done    int
-	Problem string
-	Blob    string
-	Receipt string
-	Created time.Time
+	ID       string
+	Packet   string
+	Name     string
+	State    string
+	Settings string // what was asked for, shorter than the request
+	Request  string
+	Total    int // pages
+	Weighed  int // pages whose ways were measured
+	Done     int
+	Problem  string
+	Blob     string
+	Receipt  string
+	Created  time.Time
 }
 
 // AddExport keeps a new export that waits for its turn.
 func (s *Store) AddExport(ctx context.Context, e Export) error {
 	_, err := s.db.ExecContext(ctx,
-		`INSERT INTO exports (id, packet, name, state, request, total, done, problem, blob, receipt, created)
-		 VALUES (?, ?, ?, ?, ?, ?, 0, '', '', '', ?)`,
-		e.ID, e.Packet, e.Name, ExportWaiting, e.Request, e.Total, now())
+		`INSERT INTO exports (id, packet, name, state, request, settings, total, done, problem, blob, receipt, created)
+		 VALUES (?, ?, ?, ?, ?, ?, ?, 0, '', '', '', ?)`,
+		e.ID, e.Packet, e.Name, ExportWaiting, e.Request, e.Settings, e.Total, now())
 	if err != nil {
 		return fmt.Errorf("add export: %w", err)
 	}
@@ -47,15 +48,15 @@ func (s *Store) AddExport(ctx context.Context, e Export) error {
 // UpdateExport records how far an export has come.
 func (s *Store) UpdateExport(ctx context.Context, e Export) error {
 	_, err := s.db.ExecContext(ctx,
-		`UPDATE exports SET state = ?, weighed = ?, done = ?, problem = ?, blob = ?, receipt = ? WHERE id = ?`,
-		e.State, e.Weighed, e.Done, e.Problem, e.Blob, e.Receipt, e.ID)
+		`UPDATE exports SET name = ?, state = ?, weighed = ?, done = ?, problem = ?, blob = ?, receipt = ? WHERE id = ?`,
+		e.Name, e.State, e.Weighed, e.Done, e.Problem, e.Blob, e.Receipt, e.ID)
 	if err != nil {
 		return fmt.Errorf("update export: %w", err)
 	}
 	return nil
 }
 
-const exportColumns = `id, packet, name, state, request, total, weighed, done, problem, blob, receipt, created`
+const exportColumns = `id, packet, name, state, request, settings, total, weighed, done, problem, blob, receipt, created`
 
 // Export reads one export.
 func (s *Store) Export(ctx context.Context, id string) (Export, error) {
@@ -77,7 +78,7 @@ func (s *Store) UnfinishedExports(ctx context.Context) ([]Export, error) {
 func scanExport(row scanner) (Export, error) {
 	var e Export
 	var created string
-	err := row.Scan(&e.ID, &e.Packet, &e.Name, &e.State, &e.Request, &e.Total, &e.Weighed, &e.Done, &e.Problem, &e.Blob, &e.Receipt, &created)
+	err := row.Scan(&e.ID, &e.Packet, &e.Name, &e.State, &e.Request, &e.Settings, &e.Total, &e.Weighed, &e.Done, &e.Problem, &e.Blob, &e.Receipt, &created)
 	if err != nil {
 		return e, fmt.Errorf("read export: %w", notFound(err))
 	}

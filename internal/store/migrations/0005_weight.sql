@@ -16,7 +16,10 @@ CREATE TABLE sizings (
 
 ALTER TABLE exports ADD COLUMN weighed INTEGER NOT NULL DEFAULT 0; -- pages whose ways were measured before it is written
 
+ALTER TABLE exports ADD COLUMN settings TEXT NOT NULL DEFAULT ''; -- what was asked for, apart from the pages, as JSON
+
 -- +goose Down
+ALTER TABLE exports DROP COLUMN settings;
 ALTER TABLE exports DROP COLUMN weighed;
 DROP TABLE sizings;
 DROP TABLE measured;

@@ -55,6 +55,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/exports/{export}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make the same once more, of the packet as it now stands */
+        post: operations["export-again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/exports/{export}/cancel": {
         parameters: {
             query?: never;
@@ -255,7 +272,7 @@ export interface paths {
         /** A packet's exports, the newest first */
         get: operations["list-exports"];
         put?: never;
-        /** Make one PDF of the packet as it now stands */
+        /** Make files of the packet as it now stands */
         post: operations["start-export"];
         delete?: never;
         options?: never;
@@ -877,6 +894,7 @@ export interface components {
             id: string;
             /** @description The file's name. */
             name: string;
+            order: components["schemas"]["ExportOrder"];
             packet: string;
             problem?: string;
             receipt?: components["schemas"]["Receipt"];
@@ -893,16 +911,30 @@ export interface components {
              */
             weighed?: number;
         };
-        ExportRequestBody: {
+        ExportOrder: {
             /**
              * Format: int64
-             * @description Bytes, to fit under.
+             * @description Of pictures; 200 when it is missing.
+             */
+            dpi?: number;
+            /**
+             * Format: int64
+             * @description Bytes: of all files together for fit, of each for bySize.
              */
             limit?: number;
+            /**
+             * @description Without it, one PDF.
+             * @enum {string}
+             */
+            make?: "parts" | "bySize" | "jpeg" | "png" | "tiff" | "blackTiff";
             /** @description The file's name; without it one is made of the packet's name. */
             name?: string;
+            /** @description How files of parts are named: {number}, {part}, {packet}. */
+            names?: string;
             /** @description These pages alone; all when it is missing. */
             pages?: string[] | null;
+            /** @description These pages alone, in words: 2-9, odd. */
+            range?: string;
             /**
              * @description Lighter: nothing is lost that is seen at twice the size of the paper. Fit: it is under the limit. Without it, pages go in as they are.
              * @enum {string}
@@ -1085,6 +1117,19 @@ export interface components {
         LookedRequestBody: {
             looked: boolean;
             pages: string[];
+        };
+        MadeFile: {
+            /** Format: int64 */
+            bytes: number;
+            /**
+             * Format: int64
+             * @description Its first page in the packet, from 1.
+             */
+            first: number;
+            name: string;
+            /** Format: int64 */
+            pages: number;
+            sha256: string;
         };
         Margin: {
             /** Format: double */
@@ -1406,6 +1451,8 @@ export interface components {
             /** Format: int64 */
             bytes: number;
             differences: string[];
+            /** @description What is in the zip, when several files were made. */
+            files?: components["schemas"]["MadeFile"][] | null;
             /** @description Pages of which something that was cropped away is still in the file, unseen. */
             hidden?: components["schemas"]["HiddenPage"][] | null;
             /**
@@ -1708,6 +1755,38 @@ export interface operations {
             };
         };
     };
+    "export-again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The export's id. */
+                export: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Export"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "cancel-export": {
         parameters: {
             query?: never;
@@ -1742,7 +1821,10 @@ export interface operations {
     };
     "export-file": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description To be shown, not kept. */
+                inline?: boolean;
+            };
             header?: never;
             path: {
                 /** @description The export's id. */
@@ -1752,13 +1834,13 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description A PDF */
+            /** @description A PDF, a picture, or a zip of several */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/pdf": string;
+                    "application/octet-stream": string;
                 };
             };
             /** @description Error */
@@ -2274,7 +2356,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ExportRequestBody"];
+                "application/json": components["schemas"]["ExportOrder"];
             };
         };
         responses: {

@@ -1,0 +1,175 @@
+package app_test
+
+import (
+	"archive/zip"
+	"bytes"
+	"fmt"
+	"image"
+	"io"
+	"os"
+	"path/filepath"
+	"strconv"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"dorbin/core/packet"
+	"dorbin/core/raster"
+	"dorbin/internal/app"
+)
+
+// unzip unpacks what was exported, and gives the paths of its files in their order.
+func unzip(t *testing.T, path string) []string {
+	t.Helper()
+	packed, err := zip.OpenReader(path)
+	require.NoError(t, err)
+	t.Cleanup(func() { require.NoError(t, packed.Close()) })
+	folder := t.TempDir()
+	var paths []string
+	for _, entry := range packed.File {
+		in, err := entry.Open()
+		require.NoError(t, err)
+		data, err := io.ReadAll(in)
+		require.NoError(t, err)
+		out := filepath.Join(folder, entry.Name)
+		require.NoError(t, os.WriteFile(out, data, 0o600))
+		paths = append(paths, out)
+	}
+	return paths
+}
+
+func pageCount(t *testing.T, path string) int {
+	t.Helper()
+	for line := range strings.Lines(run(t, "pdfinfo", path)) {
+		if count, ok := strings.CutPrefix(line, "Pages:"); ok {
+			n, err := strconv.Atoi(strings.TrimSpace(count))
+			require.NoError(t, err)
+			return n
+		}
+	}
+	return 0
+}
+
+func TestAPDFForEachPart(t *testing.T) {
+	a := newApp(t)
+	id := mixed(t, a)
+	p := get(t, a, id)
+	apply(t, a, id, packet.Command{Do: "renamePart", Part: p.Parts[1].ID, Title: "Quotes: slate/lead"},
+		packet.Command{Do: "renamePart", Part: p.Parts[3].ID, Title: "Form"})
+	path, e := exportSized(t, a, id, app.ExportOrder{Name: "roof.pdf", Make: app.PDFPerPart})
+	assert.Equal(t, "roof.zip", e.Name)
+	assert.Equal(t, "application/zip", app.ContentType(e.Name))
+	files := unzip(t, path)
+	require.Len(t, files, 4)
+	for i, want := range []struct {
+		name  string
+		pages int
+	}{{"1 Form.pdf", 4}, {"2 Quotes- slate-lead.pdf", 6}, {"3 Insurance.pdf", 1}, {"4 Form.pdf", 1}} {
+		assert.Equal(t, want.name, filepath.Base(files[i]))
+		assert.Equal(t, want.pages, pageCount(t, files[i]))
+		made := e.Receipt.Files[i]
+		assert.Equal(t, want.name, made.Name)
+		assert.Equal(t, want.pages, made.Pages)
+		info, err := os.Stat(files[i])
+		require.NoError(t, err)
+		assert.Equal(t, info.Size(), made.Bytes)
+	}
+	assert.Equal(t, 5, e.Receipt.Files[1].First)
+	assert.Equal(t, 12, e.Receipt.Pages)
+	assert.Empty(t, e.Receipt.Differences)
+	whole, _ := export(t, a, id)
+	assert.Equal(t, run(t, "pdftotext", "-l", "4", whole, "-"), run(t, "pdftotext", files[0], "-"))
+}
+
+func TestFilesThatAreEachUnderALimit(t *testing.T) {
+	a := newApp(t)
+	id := mixed(t, a)
+	path, e := exportSized(t, a, id, app.ExportOrder{Name: "roof", Make: app.PDFsBySize, Limit: 1_400_000})
+	files := unzip(t, path)
+	require.Greater(t, len(files), 1)
+	pages := 0
+	for i, file := range files {
+		info, err := os.Stat(file)
+		require.NoError(t, err)
+		assert.LessOrEqual(t, info.Size(), int64(1_400_000))
+		assert.Equal(t, fmt.Sprintf("roof %d.pdf", i+1), filepath.Base(file))
+		pages += pageCount(t, file)
+	}
+	assert.Equal(t, 12, pages)
+	assert.Empty(t, e.Receipt.Differences)
+
+	started, err := a.StartExport(t.Context(), id, app.ExportOrder{Make: app.PDFsBySize, Limit: 300_000})
+	require.NoError(t, err)
+	done := waitFor(t, a, started.ID)
+	assert.Equal(t, "failed", done.State)
+	assert.Contains(t, done.Problem, "by itself, and no file is to be over 300 KB. Choose Lighter")
+	_, e = exportSized(t, a, id, app.ExportOrder{Make: app.PDFsBySize, Size: app.Lighter, Limit: 10_000_000})
+	assert.Len(t, e.Receipt.Files, 1, "what fits into one file is one")
+	_, err = a.StartExport(t.Context(), id, app.ExportOrder{Make: app.PDFsBySize})
+	require.ErrorIs(t, err, packet.ErrInvalid)
+}
+
+func TestPicturesOfPages(t *testing.T) {
+	a := newApp(t)
+	id := newPacket(t, a)
+	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
+	apply(t, a, id, packet.Command{Do: "turn", Range: "2", By: 90})
+	document, _ := export(t, a, id)
+	for make, format := range map[app.Make]string{app.JPEGs: "jpeg", app.PNGs: "png"} {
+		path, e := exportSized(t, a, id, app.ExportOrder{Name: "roof.pdf", Make: make, DPI: 100, Range: "2-4"})
+		assert.Equal(t, "roof.zip", e.Name)
+		files := unzip(t, path)
+		require.Len(t, files, 3)
+		for i, file := range files {
+			data, err := os.ReadFile(file)
+			require.NoError(t, err)
+			img, is, err := image.Decode(bytes.NewReader(data))
+			require.NoError(t, err)
+			assert.Equal(t, format, is)
+			want := popplerAt(t, document, i+2, 100)
+			assert.InDelta(t, want.Rect.Dx(), img.Bounds().Dx(), 1)
+			assert.InDelta(t, want.Rect.Dy(), img.Bounds().Dy(), 1)
+			assert.Less(t, difference(want, raster.ToGray(raster.Resize(img, want.Rect.Dx(), want.Rect.Dy()))), 6.0, "page %d", i+2)
+		}
+	}
+	path, e := exportSized(t, a, id, app.ExportOrder{Name: "roof", Make: app.PNGs, Range: "1", DPI: 50})
+	assert.Equal(t, "roof.png", e.Name, "one picture needs no zip")
+	data, err := os.ReadFile(path)
+	require.NoError(t, err)
+	assert.True(t, bytes.HasPrefix(data, []byte("\x89PNG")))
+
+	for make, compression := range map[app.Make]string{app.TIFF: "LZW", app.BlackTIFF: "CCITT Group 4"} {
+		path, e := exportSized(t, a, id, app.ExportOrder{Make: make})
+		assert.Equal(t, "test-packet.tif", e.Name)
+		info := run(t, "tiffinfo", path)
+		assert.Equal(t, 4, strings.Count(info, "Compression Scheme: "+compression), info)
+		assert.Equal(t, 4, strings.Count(info, "Resolution: 200, 200"))
+	}
+	_, err = a.StartExport(t.Context(), id, app.ExportOrder{Make: app.JPEGs, DPI: 601})
+	require.ErrorIs(t, err, packet.ErrInvalid)
+	_, err = a.StartExport(t.Context(), id, app.ExportOrder{Range: "2-99"})
+	var problem *packet.RangeError
+	require.ErrorAs(t, err, &problem)
+}
+
+func TestAnExportIsMadeAgain(t *testing.T) {
+	a := newApp(t)
+	id := newPacket(t, a)
+	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
+	order := app.ExportOrder{Name: "fund", Make: app.PNGs, DPI: 50, Range: "odd"}
+	_, first := exportSized(t, a, id, order)
+	assert.Equal(t, order, first.Order)
+	apply(t, a, id, packet.Command{Do: "setAside", Range: "1"})
+	again, err := a.ExportAgain(t.Context(), first.ID)
+	require.NoError(t, err)
+	done := waitFor(t, a, again.ID)
+	assert.Equal(t, "done", done.State, done.Problem)
+	assert.Equal(t, order, done.Order)
+	assert.Equal(t, 2, done.Receipt.Pages, "of the packet as it now stands")
+	assert.NotEqual(t, first.ID, done.ID)
+	all, err := a.Exports(t.Context(), id)
+	require.NoError(t, err)
+	assert.Len(t, all, 2, "the first is still there")
+}
