@@ -183,8 +183,10 @@ func helps(pages []*weighed, sizing Sizing) []Help {
 	return all
 }
 
-// worthTelling is the share of a page's bytes that a help saves at least.
-const worthTelling = 0.1
+const (
+	worthTelling = 0.1 // share of a page's bytes that a help saves at least
+	leastHelpful = 0.9 // share of what is on the page that it leaves at least
+)
 
 // lighter finds what would make a page the lightest.
 func (h *Help) lighter(m *measurement, held shrink.Hold, bytes int64) {
@@ -194,7 +196,7 @@ func (h *Help) lighter(m *measurement, held shrink.Hold, bytes int64) {
 		}
 		v := lightestOf(m.Allowed(hold))
 		saves := bytes - v.Bytes
-		if saves > h.Saves && float64(saves) > worthTelling*float64(bytes) {
+		if saves > h.Saves && float64(saves) > worthTelling*float64(bytes) && v.Kept >= leastHelpful {
 			h.Hold, h.Free, h.Saves, h.Kept = hold, hold == shrink.Free, saves, v.Kept
 		}
 	}

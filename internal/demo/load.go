@@ -113,8 +113,14 @@ func Load(ctx context.Context, a *app.App) error {
 			return fmt.Errorf("%s was not added: %s", paper.Name, outcome.Sentence)
 		}
 	}
+	if _, err := a.SetSizing(ctx, p.ID, app.Sizing{Limit: fundLimit, Receiver: "Tarn Valley Fund"}); err != nil {
+		return err
+	}
 	return begin(ctx, a, p.ID)
 }
+
+// fundLimit is what the fund accepts, in bytes.
+const fundLimit = 4_000_000
 
 // begin does the first steps of putting the packet in order, each a step that
 // can be undone.

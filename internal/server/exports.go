@@ -121,12 +121,23 @@ func (h handlers) registerExports(api huma.API) {
 		}},
 	}, func(ctx context.Context, in *exportFileRequest) (*huma.StreamResponse, error) {
 		path, name, err := h.app.ExportFile(ctx, in.Export)
-		disposition := attachment(name)
 		if in.Inline {
-			disposition = "inline"
+			return shownInPage(sendFile(path, app.ContentType(name), neverChanges, "inline", err))
 		}
-		return sendFile(path, app.ContentType(name), neverChanges, disposition, err)
+		return sendFile(path, app.ContentType(name), neverChanges, attachment(name), err)
 	})
+}
+
+// shownInPage lets the application's own pages, and no others, show a file in a frame,
+// from which it is printed. It holds nothing that could run.
+func shownInPage(file *huma.StreamResponse, err error) (*huma.StreamResponse, error) {
+	if err != nil {
+		return nil, err
+	}
+	return &huma.StreamResponse{Body: func(ctx huma.Context) {
+		ctx.SetHeader("Content-Security-Policy", "frame-ancestors 'self'")
+		file.Body(ctx)
+	}}, nil
 }
 
 // attachment is a Content-Disposition (RFC 6266) with the name in plain ASCII

@@ -13,6 +13,7 @@ export type Finding = Schemas['Finding'];
 export type Split = Schemas['Split'];
 export type Outcome = Schemas['Outcome'];
 export type Export = Schemas['Export'];
+export type ExportOrder = Schemas['ExportOrder'];
 export type Plan = Schemas['Plan'];
 export type PlannedPage = Schemas['PlannedPage'];
 export type Sizing = Schemas['Sizing'];
@@ -126,4 +127,9 @@ export function proofUrl(packet: Packet, page: string, { way, dpi, quality }: Re
 
 export function exportFileUrl(exportId: string): string {
   return `/api/exports/${exportId}/file`;
+}
+
+/** Where to find a file to be shown, not kept. */
+export function shownFileUrl(exportId: string): string {
+  return `${exportFileUrl(exportId)}?inline=true`;
 }

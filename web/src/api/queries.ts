@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { api, data, type Page, type Plan, type Sizing, type SourcePage } from './client';
+import { api, data, type ExportOrder, type Page, type Plan, type Sizing, type SourcePage } from './client';
 import { keys } from './keys';
 import { confirm } from './revisions';
 
@@ -115,8 +115,17 @@ export function usePlaceSource(packet: string) {
 export function useStartExport(packet: string) {
   const cache = useQueryClient();
   return useMutation({
-    mutationFn: (body: { name: string; size?: Sizing['size']; limit?: number }) =>
+    mutationFn: (body: ExportOrder) =>
       data(api.POST('/api/packets/{id}/exports', { params: { path: { id: packet } }, body })),
+    onSettled: () => cache.invalidateQueries({ queryKey: keys.exports(packet) }),
+  });
+}
+
+export function useExportAgain(packet: string) {
+  const cache = useQueryClient();
+  return useMutation({
+    mutationFn: (id: string) =>
+      data(api.POST('/api/exports/{export}/again', { params: { path: { export: id } } })),
     onSettled: () => cache.invalidateQueries({ queryKey: keys.exports(packet) }),
   });
 }

@@ -1,9 +1,12 @@
 import { Button, Progress } from '@mantine/core';
 import { IconAlertTriangle, IconCircleCheck } from '@tabler/icons-react';
 import { exportFileUrl, type Export, type Packet } from '../api/client';
-import { useCancelExport } from '../api/queries';
+import { useCancelExport, useExportAgain } from '../api/queries';
 import { ago, count, formatBytes } from '../shared/format';
+import { tellProblem } from '../shared/notify';
 import classes from './ExportList.module.css';
+import { isPictures, orderWords } from './order';
+import { print } from './print';
 import { Receipt } from './Receipt';
 
 interface Props {
@@ -19,7 +22,7 @@ export function ExportList({ packet, exports }: Props) {
       <section className={classes.none}>
         <h2>Nothing is exported yet</h2>
         <p className="soft">
-          Export PDF writes the file, opens it again with another reader, and shows here what that reader
+          The export writes the file, opens it again with another reader, and shows here what that reader
           found.
         </p>
       </section>
@@ -30,31 +33,16 @@ export function ExportList({ packet, exports }: Props) {
       <section className={classes.newest} data-state={newest.state} aria-live="polite">
         <Newest packet={packet} export={newest} />
       </section>
-      {earlier.length > 0 && <Earlier exports={earlier} />}
+      {earlier.length > 0 && <Earlier packet={packet.id} exports={earlier} />}
     </>
   );
 }
 
 function Newest({ packet, export: e }: { packet: Packet; export: Export }) {
-  const cancel = useCancelExport(packet.id);
-  const weighing = e.done === 0 && e.weighed !== undefined && e.weighed > 0;
   switch (e.state) {
     case 'waiting':
     case 'running':
-      return (
-        <div className={classes.running}>
-          <h2 className={classes.title}>Writing {e.name}</h2>
-          <Progress value={(e.done / Math.max(1, e.total)) * 100} aria-label="Progress of the export" />
-          <div className={classes.line}>
-            <span className="soft">
-              {weighing
-                ? `${count(e.weighed ?? 0, 'page')} measured before it is written`
-                : `${e.done} of ${count(e.total, 'page')}`}
-            </span>
-            <Button onClick={() => cancel.mutate(e.id)}>Cancel</Button>
-          </div>
-        </div>
-      );
+      return <Running packet={packet.id} export={e} />;
     case 'failed':
       return (
         <>
@@ -73,14 +61,49 @@ function Newest({ packet, export: e }: { packet: Packet; export: Export }) {
             <h2 className={classes.title}>
               <IconCircleCheck size={20} className={classes.done} /> {e.name}
             </h2>
-            <Button variant="filled" component="a" href={exportFileUrl(e.id)} download={e.name}>
-              Download
-            </Button>
+            <div className={classes.acts}>
+              {e.name.endsWith('.pdf') && (
+                <Button
+                  onClick={() =>
+                    print(e.id, () =>
+                      tellProblem('It could not be printed. Download it and print it from there.'),
+                    )
+                  }
+                >
+                  Print…
+                </Button>
+              )}
+              <Button variant="filled" component="a" href={exportFileUrl(e.id)} download={e.name}>
+                Download
+              </Button>
+            </div>
           </div>
-          {e.receipt && <Receipt packet={packet} receipt={e.receipt} />}
+          {e.receipt && <Receipt packet={packet} receipt={e.receipt} isPictures={isPictures(e.order.make)} />}
         </>
       );
   }
+}
+
+function Running({ packet, export: e }: { packet: string; export: Export }) {
+  const cancel = useCancelExport(packet);
+  const weighing = e.done === 0 && e.weighed !== undefined && e.weighed > 0;
+  return (
+    <div className={classes.running}>
+      <h2 className={classes.title}>Writing {e.name}</h2>
+      <Progress
+        value={((weighing ? (e.weighed ?? 0) : e.done) / Math.max(1, e.total)) * 100}
+        aria-label="Progress of the export"
+      />
+      <div className={classes.line}>
+        <span className="soft">
+          {weighing
+            ? `${count(e.weighed ?? 0, 'page')} measured before it is written`
+            : `${e.done} of ${count(e.total, 'page')}`}
+        </span>
+        <Button onClick={() => cancel.mutate(e.id)}>Cancel</Button>
+      </div>
+    </div>
+  );
 }
 
 const words: Record<Export['state'], string> = {
@@ -91,7 +114,9 @@ const words: Record<Export['state'], string> = {
   cancelled: 'cancelled',
 };
 
-function Earlier({ exports }: { exports: Export[] }) {
+function Earlier({ packet, exports }: { packet: string; exports: Export[] }) {
+  const again = useExportAgain(packet);
+  const repeat = (id: string) => again.mutate(id, { onError: (error) => tellProblem(error.message) });
   return (
     <section className={classes.earlier}>
       <h2 className={classes.heading}>Earlier exports</h2>
@@ -100,16 +125,29 @@ function Earlier({ exports }: { exports: Export[] }) {
           <span className={classes.name} title={e.name}>
             {e.name}
           </span>
+          <span className={`soft ${classes.name}`} title={orderWords(e.order)}>
+            {orderWords(e.order)}
+          </span>
           <span className="soft">{e.receipt ? count(e.receipt.pages, 'page') : words[e.state]}</span>
           <span className="soft">{e.receipt && formatBytes(e.receipt.bytes)}</span>
           <span className="soft">{ago(e.created)}</span>
           {e.state === 'done' ? (
-            <a className={classes.download} href={exportFileUrl(e.id)} download={e.name}>
+            <a className={classes.act} href={exportFileUrl(e.id)} download={e.name}>
               Download
             </a>
           ) : (
             <span />
           )}
+          <button
+            type="button"
+            className={classes.act}
+            title="Make the same of the packet as it now stands"
+            aria-label={`Make ${e.name} again: ${orderWords(e.order)}`}
+            disabled={again.isPending}
+            onClick={() => repeat(e.id)}
+          >
+            Make again
+          </button>
         </div>
       ))}
     </section>

@@ -19,6 +19,8 @@ import { ExportList } from './ExportList';
 import classes from './ExportView.module.css';
 import { PartsTable } from './PartsTable';
 import { PlanDesk } from './PlanDesk';
+import { MakeChoice } from './MakeChoice';
+import { buttonWords, isPictures, nameFor, orderFor, usualOrder } from './order';
 import { SizeChoice } from './SizeChoice';
 import { usePlanning } from './usePlanning';
 
@@ -29,22 +31,20 @@ export function ExportView({ id }: { id: string }) {
 
 function Export({ packet }: { packet: Packet }) {
   const [name, setName] = useState<string>();
+  const [order, setOrder] = useState(usualOrder);
   const [show, setShow] = useShown();
   const planning = usePlanning(packet);
   const { plan } = planning;
   const exports = useExports(packet.id);
   const start = useStartExport(packet.id);
   const pages = allPages(packet);
+  const shownName = name ?? nameFor(order.make, packet.fileName);
   const run = () => {
-    setShow('made');
-    start.mutate(
-      {
-        name: name ?? packet.fileName,
-        size: plan?.size,
-        limit: plan?.size === 'fit' ? plan.limit : undefined,
-      },
-      { onError: (error) => tellProblem(error.message) },
-    );
+    if (!plan) return;
+    start.mutate(orderFor(order, shownName, plan), {
+      onSuccess: () => setShow('made'),
+      onError: (error) => tellProblem(error.message),
+    });
   };
   const drag = useOutsideDrag({ onFiles: (files) => upload(packet.id, ordered(files, 'name')) });
 
@@ -63,29 +63,37 @@ function Export({ packet }: { packet: Packet }) {
           loading={start.isPending}
           disabled={pages.length === 0 || !plan}
         >
-          Export PDF
+          {buttonWords(order.make)}
         </Button>
       </Header>
       <aside className={classes.side}>
+        <MakeChoice
+          order={order}
+          pageCount={pages.length}
+          onChange={(change) => setOrder((old) => ({ ...old, ...change }))}
+        />
         <TextInput
           label="Name"
-          value={name ?? packet.fileName}
+          value={shownName}
           onChange={(event) => setName(event.currentTarget.value)}
           onKeyDown={(event) => event.key === 'Enter' && run()}
         />
-        {plan && <SizeChoice plan={plan} onSizing={planning.change} />}
-        <section>
-          <h2 className={classes.heading}>What is made</h2>
-          <Facts
-            labelWidth={110}
-            rows={[
-              ['One PDF', count(pages.length, 'page')],
-              ['Weight', plan ? weightWords(plan.before, plan.after, plan.waiting > 0) : ''],
-              ['Bookmarks', 'one per part'],
-              ['Title', packet.name],
-            ]}
-          />
-        </section>
+        {plan && !isPictures(order.make) && (
+          <SizeChoice plan={plan} isPerFile={order.make === 'bySize'} onSizing={planning.change} />
+        )}
+        {!isPictures(order.make) && (
+          <section>
+            <h2 className={classes.heading}>Finish</h2>
+            <Facts
+              labelWidth={110}
+              rows={[
+                ['Weight', plan ? weightWords(plan.before, plan.after, plan.waiting > 0) : ''],
+                ['Bookmarks', 'one per part'],
+                ['Title', order.make === 'parts' ? "each part's" : packet.name],
+              ]}
+            />
+          </section>
+        )}
         <Promise packet={packet} />
       </aside>
       <main className={classes.main}>

@@ -10,17 +10,14 @@ import classes from './Receipt.module.css';
 interface Props {
   packet: Packet;
   receipt: NonNullable<Export['receipt']>;
+  isPictures: boolean;
 }
 
 /** What an independent reader found in the finished file. */
-export function Receipt({ packet, receipt }: Props) {
+export function Receipt({ packet, receipt, isPictures }: Props) {
   return (
     <>
-      <p className={classes.words}>
-        {receipt.differences.length === 0
-          ? 'The file was opened again by another reader. Every page is there, in the size and direction it has on the bench.'
-          : 'The file was opened again by another reader, which found differences:'}
-      </p>
+      <p className={classes.words}>{found(receipt, isPictures)}</p>
       {receipt.differences.length > 0 && (
         <ul className={classes.differences}>
           {receipt.differences.map((difference) => (
@@ -29,16 +26,64 @@ export function Receipt({ packet, receipt }: Props) {
         </ul>
       )}
       {receipt.hidden && <Hidden packet={packet} pages={receipt.hidden} />}
+      {receipt.files && <Files files={receipt.files} />}
       {receipt.became && <Became pages={receipt.became} count={receipt.pages} bytes={receipt.bytes} />}
       <Facts
         rows={[
           ['Pages', receipt.pages],
-          ['Sizes', receipt.sizes.map((size) => `${size.size} (${count(size.pages, 'page')})`).join(', ')],
-          ['Weight', `${formatBytes(receipt.bytes)} (${receipt.bytes.toLocaleString('en')} bytes)`],
+          ...(receipt.sizes.length > 0 ? [['Sizes', sizeWords(receipt)] satisfies [string, string]] : []),
+          ['Weight', weightWords(receipt)],
           ['SHA-256', <span className={classes.hash}>{receipt.sha256}</span>],
         ]}
       />
     </>
+  );
+}
+
+function found({ differences, files }: Props['receipt'], isPictures: boolean): string {
+  if (isPictures) return 'Every page was drawn by another reader from the document as it would be exported.';
+  const opened = files
+    ? 'The files were opened again by another reader'
+    : 'The file was opened again by another reader';
+  return differences.length === 0
+    ? `${opened}. Every page is there, in the size and direction it has on the bench.`
+    : `${opened}, which found differences:`;
+}
+
+function sizeWords({ sizes }: Props['receipt']): string {
+  return sizes.map((size) => `${size.size} (${count(size.pages, 'page')})`).join(', ');
+}
+
+function weightWords({ bytes, limit }: Props['receipt']): string {
+  const weight = `${formatBytes(bytes)} (${bytes.toLocaleString('en')} bytes)`;
+  return limit ? `${weight}, limit ${formatBytes(limit)}` : weight;
+}
+
+/** The files in a zip. */
+function Files({ files }: { files: NonNullable<Props['receipt']['files']> }) {
+  return (
+    <div className={classes.files}>
+      <table className={classes.became}>
+        <thead>
+          <tr>
+            <th scope="col">Pages</th>
+            <th scope="col">File</th>
+            <th scope="col">How many</th>
+            <th scope="col">Weight</th>
+          </tr>
+        </thead>
+        <tbody>
+          {files.map(({ name, first, pages, bytes }) => (
+            <tr key={name}>
+              <td>{pages === 1 ? first : `${first}–${first + pages - 1}`}</td>
+              <td className={classes.name}>{name}</td>
+              <td>{count(pages, 'page')}</td>
+              <td>{formatBytes(bytes)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
   );
 }
 

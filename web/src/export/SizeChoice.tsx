@@ -6,6 +6,8 @@ import classes from './ExportView.module.css';
 
 interface Props {
   plan: Plan;
+  /** The limit is one for each of several files. */
+  isPerFile: boolean;
   onSizing: (change: Partial<Sizing>) => void;
 }
 
@@ -28,15 +30,16 @@ const PROPOSED_LIMIT = 4 * BYTES_PER_MB;
 const TYPING = 400;
 
 /** How much the document may weigh, and what that means for its pages. */
-export function SizeChoice({ plan, onSizing }: Props) {
-  const chosen = plan.size ?? AS_IT_IS;
+export function SizeChoice({ plan, isPerFile, onSizing }: Props) {
+  const isFit = plan.size === 'fit';
+  const chosen = isPerFile && isFit ? 'lighter' : (plan.size ?? AS_IT_IS);
   return (
     <section>
       <h2 className={classes.heading}>Size</h2>
       <SegmentedControl
         fullWidth
         aria-label="Size"
-        data={CHOICES}
+        data={isPerFile ? CHOICES.slice(0, 2) : CHOICES}
         value={chosen}
         onChange={(value) =>
           onSizing(
@@ -46,13 +49,16 @@ export function SizeChoice({ plan, onSizing }: Props) {
           )
         }
       />
-      {plan.size === 'fit' && <Limit plan={plan} onSizing={onSizing} />}
-      <p className={classes.explained}>{explanations[chosen]}</p>
+      {(isFit || isPerFile) && <Limit plan={plan} isPerFile={isPerFile} onSizing={onSizing} />}
+      <p className={classes.explained}>
+        {isPerFile && 'No file is heavier than that; parts are kept together where they fit. '}
+        {explanations[chosen]}
+      </p>
     </section>
   );
 }
 
-function Limit({ plan, onSizing }: Props) {
+function Limit({ plan, isPerFile, onSizing }: Props) {
   const [receiver, setReceiver] = useState(plan.receiver ?? '');
   const limit = useDebouncedCallback((megabytes: number | string) => {
     const bytes = Math.round(Number(megabytes) * BYTES_PER_MB);
@@ -62,7 +68,7 @@ function Limit({ plan, onSizing }: Props) {
   return (
     <div className={classes.limit}>
       <NumberInput
-        aria-label="Limit in megabytes"
+        aria-label={isPerFile ? 'Limit of each file in megabytes' : 'Limit in megabytes'}
         defaultValue={(plan.limit ?? PROPOSED_LIMIT) / BYTES_PER_MB}
         min={0.01}
         max={10_000}
