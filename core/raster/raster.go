@@ -31,6 +31,15 @@ func Resize(img image.Image, width, height int) image.Image {
 	if img.Bounds().Dx() == width && img.Bounds().Dy() == height {
 		return img
 	}
+	if img.Bounds().Empty() || width < 1 || height < 1 {
+		return onWhite(width, height)
+	}
+	if gray, ok := img.(*image.Gray); ok {
+		return bilinearGray(gray, width, height)
+	}
+	if rgba, ok := img.(*image.RGBA); ok && rgba.Opaque() {
+		return bilinearRGBA(rgba, width, height)
+	}
 	out := onWhite(width, height)
 	xdraw.ApproxBiLinear.Scale(out, out.Bounds(), img, img.Bounds(), draw.Over, nil)
 	return out

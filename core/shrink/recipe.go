@@ -57,11 +57,11 @@ const (
 	heaviestDPI, heaviestQuality = 300, 92
 )
 
-// steps are the places on that way that are measured: of print, the lightest cannot be
-// read.
+// The places on that way that are measured: of print, the lightest cannot be read.
+// What lies between is written by Richer.
 var (
-	photographSteps = []float64{0, 0.2, 0.4, 0.6, 0.8, 1}
-	printSteps      = []float64{0.2, 0.45, 0.7, 1}
+	photographSteps = []float64{0, 0.25, 0.5, 0.85}
+	printSteps      = []float64{0.2, 0.45}
 )
 
 // resizedAt is the JPEG at a place on the way from the lightest, 0, to the heaviest, 1:
