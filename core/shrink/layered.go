@@ -7,6 +7,7 @@ import (
 	"image/color"
 	"image/draw"
 	"image/jpeg"
+	"math/bits"
 	"slices"
 
 	"dorbin/core/bilevel"
@@ -97,8 +98,8 @@ func (l Layered) draw(detail int) (*image.RGBA, error) {
 	for _, ink := range l.Inks {
 		for y := range height {
 			row := out.Pix[y*out.Stride:]
-			for x := range width {
-				if covered := ink.covers(x*detail, y*detail, detail); covered > 0 {
+			for x, covered := range ink.coverage(y, width, detail) {
+				if covered > 0 {
 					paint(row[4*x:4*x+3], ink.Colour, covered, detail*detail)
 				}
 			}
@@ -107,17 +108,23 @@ func (l Layered) draw(detail int) (*image.RGBA, error) {
 	return out, nil
 }
 
-// covers counts the dots of ink in a square.
-func (i Ink) covers(x, y, size int) int {
-	n := 0
-	for v := y; v < min(y+size, i.mask.Height); v++ {
-		for u := x; u < min(x+size, i.mask.Width); u++ {
-			if i.mask.Black(u, v) {
-				n++
+// coverage counts the dots of ink in each square of a row of squares of so many dots.
+func (i Ink) coverage(y, squares, size int) []int {
+	var counts []int
+	for v := y * size; v < min((y+1)*size, i.mask.Height); v++ {
+		for at, b := range i.mask.Row(v) {
+			for ; b != 0; b &= b - 1 {
+				if counts == nil {
+					counts = make([]int, squares)
+				}
+				// The first dot of a byte is its highest bit.
+				if square := (8*at + 7 - bits.TrailingZeros8(b)) / size; square < squares {
+					counts[square]++
+				}
 			}
 		}
 	}
-	return n
+	return counts
 }
 
 // paint lays a colour over a pixel, of which it covers a share.
