@@ -85,7 +85,9 @@ func (c *copier) reference(ref types.IndirectRef) types.Object {
 	switch v := c.doc.resolve(ref).(type) {
 	case nil, types.ObjectStreamDict, types.XRefStreamDict:
 	case types.StreamDict:
-		c.copyObject(object, entry, v.Dict, v.Raw, true)
+		if !c.replace(object, entry, v.Dict) {
+			c.copyObject(object, entry, v.Dict, v.Raw, true)
+		}
 	case types.Dict:
 		if !structural(c.doc.name(v["Type"])) {
 			c.copyObject(object, entry, v, nil, false)
@@ -94,6 +96,22 @@ func (c *copier) reference(ref types.IndirectRef) types.Object {
 		c.copyObject(object, entry, v, nil, false)
 	}
 	return referenceOrNull(entry.number)
+}
+
+// replace writes an image otherwise, where its document says so.
+func (c *copier) replace(object int, entry *objectCopy, dict types.Dict) bool {
+	if c.doc.Instead == nil || c.doc.name(dict["Subtype"]) != "Image" {
+		return false
+	}
+	replacement, err := c.doc.Instead(object)
+	if err != nil && c.out.err == nil {
+		c.out.err = err
+	}
+	if replacement == nil || err != nil {
+		return false
+	}
+	entry.number = c.writeReplacement(dict, replacement)
+	return true
 }
 
 // structural names the types of objects that hold a document together and lead

@@ -21,6 +21,10 @@ var (
 
 // Document is a parsed PDF.
 type Document struct {
+	// Instead gives what an image, by its object's number, is written as instead; nil for
+	// one that stays as it is.
+	Instead func(object int) (*Replacement, error)
+
 	ctx       *model.Context
 	root      types.Dict
 	pages     []pageNode

@@ -76,6 +76,11 @@ type Ink struct {
 	Red, Green, Blue uint8
 }
 
+// setColour is the operator that sets the ink's colour.
+func (i Ink) setColour() string {
+	return fmt.Sprintf("%.3f %.3f %.3f rg ", float64(i.Red)/255, float64(i.Green)/255, float64(i.Blue)/255)
+}
+
 // AddLayers writes a page of an image with inks over it, each of which fills what is
 // seen of the page as the image does.
 func (a *Assembler) AddLayers(background Image, inks []Ink, p Placement) error {
@@ -84,8 +89,7 @@ func (a *Assembler) AddLayers(background Image, inks []Ink, p Placement) error {
 	}
 	layers := []drawnImage{{number: a.writeImage(background)}}
 	for _, ink := range inks {
-		colour := fmt.Sprintf("%.3f %.3f %.3f rg ", float64(ink.Red)/255, float64(ink.Green)/255, float64(ink.Blue)/255)
-		layers = append(layers, drawnImage{number: a.writeMask(ink.Image), colour: colour})
+		layers = append(layers, drawnImage{number: a.writeMask(ink.Image), colour: ink.setColour()})
 	}
 	a.imagePage(layers, p)
 	return a.out.err
@@ -194,6 +198,13 @@ func (a *Assembler) writeMask(img Image) int {
 }
 
 func (a *Assembler) writeImage(img Image) int {
+	dict := a.imageDict(img)
+	number := a.out.allocate()
+	a.out.stream(number, dict, img.Data, img.Length)
+	return number
+}
+
+func (a *Assembler) imageDict(img Image) types.Dict {
 	dict := types.Dict{
 		"Type":             types.Name("XObject"),
 		"Subtype":          types.Name("Image"),
@@ -219,9 +230,7 @@ func (a *Assembler) writeImage(img Image) int {
 	if img.Alpha != nil {
 		dict["SMask"] = reference(a.writeImage(*img.Alpha))
 	}
-	number := a.out.allocate()
-	a.out.stream(number, dict, img.Data, img.Length)
-	return number
+	return dict
 }
 
 func (a *Assembler) decodeParms(img Image) types.Object {

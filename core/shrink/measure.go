@@ -64,7 +64,10 @@ func recipes(s *subject, scope Scope) []Recipe {
 // many bytes as it is. What is not worth its loss, or
 // shows something else, is left out.
 func Measure(img image.Image, dpi float64, asItIsBytes int64, scope Scope) (Measured, error) {
-	s := newSubject(img, dpi)
+	return measure(newSubject(img, dpi), asItIsBytes, scope)
+}
+
+func measure(s *subject, asItIsBytes int64, scope Scope) (Measured, error) {
 	m := Measured{Kind: s.kind, Versions: []Version{AsItIs(asItIsBytes)}}
 	for _, recipe := range recipes(s, scope) {
 		version, ok, err := s.try(recipe)
@@ -181,7 +184,7 @@ func (s *subject) weigh(light Light) int64 {
 var richest = map[Way]Recipe{Layers: {Layers, 200, 85}, Resized: {Resized, 400, 95}}
 
 // trials is how often a page is written to come near what it may weigh.
-const trials = 5
+const trials = 7
 
 // Richer writes a picture by a recipe with more dots and a better quality than a
 // version of it has, as far as so many bytes more allow. It is the version itself where

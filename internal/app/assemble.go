@@ -170,11 +170,21 @@ func (a *App) addSource(ctx context.Context, m *document, source store.Source, g
 		if err != nil {
 			return fmt.Errorf("cut pages of source %s: %w", source.ID, err)
 		}
+		replacePictures(m, cut, pagesOfRound(pages, round))
 		if err := m.AddDocument(cut, round, m.progress); err != nil {
 			return fmt.Errorf("add pages of source %s: %w", source.ID, err)
 		}
 	}
 	return nil
+}
+
+// pagesOfRound are the pages that placements are of.
+func pagesOfRound(pages []placedPage, round []pdf.Placement) []placedPage {
+	in := make(map[int]bool, len(round))
+	for _, placement := range round {
+		in[placement.Position] = true
+	}
+	return slices.DeleteFunc(slices.Clone(pages), func(page placedPage) bool { return !in[page.position] })
 }
 
 // rounds parts the placements of a document so that of a page that is cut for one of its

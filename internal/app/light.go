@@ -34,7 +34,7 @@ const together = 8
 func (a *App) addLight(ctx context.Context, d *document, source store.Source, pages []placedPage) (left []placedPage, err error) {
 	var otherwise []placedPage
 	for _, page := range pages {
-		if d.choice(page).Way == shrink.Kept {
+		if d.choice(page).Way == shrink.Kept || (readsAsPDF(source) && !page.isMadeAnew(true)) {
 			left = append(left, page)
 		} else {
 			otherwise = append(otherwise, page)
@@ -145,14 +145,19 @@ func (l *lightened) add(out *pdf.Assembler, placement pdf.Placement) error {
 }
 
 func (l *lightened) addLayers(out *pdf.Assembler, placement pdf.Placement) error {
+	back, inks := l.layers()
+	return out.AddLayers(back, inks, placement)
+}
+
+func (l *lightened) layers() (back pdf.Image, inks []pdf.Ink) {
 	size := l.Layered.BackgroundSize
-	back := jpegImage(l.Layered.JPEG, size.X, size.Y, l.Layered.Gray)
+	back = jpegImage(l.Layered.JPEG, size.X, size.Y, l.Layered.Gray)
 	back.Smooth = true
-	inks := make([]pdf.Ink, len(l.Layered.Inks))
+	inks = make([]pdf.Ink, len(l.Layered.Inks))
 	for i, ink := range l.Layered.Inks {
 		inks[i] = pdf.Ink{Image: l.inked(ink), Red: ink.Colour.R, Green: ink.Colour.G, Blue: ink.Colour.B}
 	}
-	return out.AddLayers(back, inks, placement)
+	return back, inks
 }
 
 // inked is where an ink is, as an image of one bit.

@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"image"
 	"runtime"
+	"slices"
 	"sync"
 
 	"golang.org/x/sync/errgroup"
@@ -60,7 +61,7 @@ func (a *App) weighedPages(ctx context.Context, packetID string, parts []packet.
 	for position, page := range (packet.Packet{Parts: parts}).Pages() {
 		w := &weighed{placedPage: placedPage{page, position}, source: byID[page.Source], bytes: weights.of(page)}
 		pages = append(pages, w)
-		w.isPicture = !page.IsBlank() && (!readsAsPDF(w.source) || w.isMadeAnew(true))
+		w.isPicture = !page.IsBlank() && (!w.isInPlace() || w.bytes >= worthLooking)
 		text, ok := measured[measuredKey(page)]
 		if !w.isPicture || !ok {
 			continue
@@ -81,11 +82,29 @@ func (w *weighed) lacks(scope shrink.Scope) bool {
 
 // measureAll measures the pages that lack it, on all cores, and calls onPage after each.
 func (a *App) measureAll(ctx context.Context, pages []*weighed, scope shrink.Scope, onPage func()) error {
+	var mutex sync.Mutex
+	learned := func(page *weighed, m *measurement) {
+		mutex.Lock()
+		defer mutex.Unlock()
+		page.known, page.bytes = m, m.Versions[0].Bytes
+		onPage()
+	}
+	lacking := slices.Collect(func(yield func(*weighed) bool) {
+		for _, page := range pages {
+			if page.lacks(scope) && !yield(page) {
+				return
+			}
+		}
+	})
+	for _, group := range bySourceInPlace(lacking) {
+		if err := a.measureInPlace(ctx, group, scope, learned); err != nil {
+			return err
+		}
+	}
 	group, ctx := errgroup.WithContext(ctx)
 	group.SetLimit(runtime.GOMAXPROCS(0))
-	var mutex sync.Mutex
-	for _, page := range pages {
-		if !page.lacks(scope) {
+	for _, page := range lacking {
+		if page.isInPlace() {
 			continue
 		}
 		if ctx.Err() != nil {
@@ -96,10 +115,7 @@ func (a *App) measureAll(ctx context.Context, pages []*weighed, scope shrink.Sco
 			if err != nil {
 				return err
 			}
-			mutex.Lock()
-			defer mutex.Unlock()
-			page.known, page.bytes = m, m.Versions[0].Bytes
-			onPage()
+			learned(page, m)
 			return nil
 		})
 	}
@@ -112,11 +128,15 @@ func (a *App) measurePage(ctx context.Context, page *weighed, scope shrink.Scope
 	if err != nil {
 		return nil, err
 	}
+	return m, a.keepMeasured(ctx, page, m)
+}
+
+func (a *App) keepMeasured(ctx context.Context, page *weighed, m *measurement) error {
 	text, err := json.Marshal(m)
 	if err != nil {
-		return nil, fmt.Errorf("encode what was measured: %w", err)
+		return fmt.Errorf("encode what was measured: %w", err)
 	}
-	return m, a.store.AddMeasured(ctx, measuredKey(page.Page), string(text))
+	return a.store.AddMeasured(ctx, measuredKey(page.Page), string(text))
 }
 
 // tryWays measures a page. One that cannot be decoded is only known as it is.
@@ -213,14 +233,26 @@ func (a *App) measureFew(ctx context.Context, packetID string) (found bool, err 
 	if err != nil || sizing.Size == AsItIs {
 		return false, err
 	}
-	var few []*weighed
-	for _, page := range pages {
-		if page.lacks(sizing.scope()) && len(few) < runtime.GOMAXPROCS(0) {
-			few = append(few, page)
-		}
-	}
+	few := fewOf(pages, sizing.scope())
 	if len(few) == 0 {
 		return a.readOne(ctx, packetID, pages, sizing)
 	}
 	return true, a.measureAll(ctx, few, sizing.scope(), func() {})
+}
+
+// mostInPlace is how many pages of a PDF are measured while it is parsed.
+const mostInPlace = 16
+
+// fewOf gives the pages that are measured next: as many as there are cores, or more of
+// one PDF.
+func fewOf(pages []*weighed, scope shrink.Scope) (few []*weighed) {
+	for _, page := range pages {
+		switch {
+		case !page.lacks(scope):
+		case len(few) == 0, !few[0].isInPlace() && !page.isInPlace() && len(few) < runtime.GOMAXPROCS(0),
+			few[0].isInPlace() && page.isInPlace() && page.source.ID == few[0].source.ID && len(few) < mostInPlace:
+			few = append(few, page)
+		}
+	}
+	return few
 }

@@ -76,11 +76,7 @@ func (a *App) compareWords(ctx context.Context, page *weighed, recipe shrink.Rec
 			}
 		}
 	}
-	text, err := json.Marshal(m)
-	if err != nil {
-		return fmt.Errorf("encode what was read: %w", err)
-	}
-	return a.store.AddMeasured(ctx, measuredKey(page.Page), string(text))
+	return a.keepMeasured(ctx, page, &m)
 }
 
 func (a *App) readAsItIs(ctx context.Context, page *weighed, m *measurement) error {

@@ -10,7 +10,7 @@ import (
 )
 
 const (
-	mostWritings  = 6
+	mostWritings  = 8
 	nearEnough    = 0.95 // share of the limit from which a document is not made better
 	mostRicher    = 4    // pages that are written more richly than was measured, to come near
 	worthOfRoom   = 0.02 // share of the limit that is worth writing a page anew for
@@ -92,11 +92,7 @@ func (a *App) enrich(ctx context.Context, m *making, bytes int64) error {
 			return nil
 		}
 		page := m.pages[i]
-		pixels, dpi, err := a.pixelsOf(ctx, page.source, page.placedPage)
-		if err != nil {
-			return err
-		}
-		richer, err := shrink.Richer(pixels, dpi, m.chosen[i], min(room, gain(i)))
+		richer, err := a.richer(ctx, page, m.chosen[i], min(room, gain(i)))
 		if err != nil {
 			return fmt.Errorf("write page %d of source %s more richly: %w", page.SourcePage, page.source.ID, err)
 		}
@@ -104,6 +100,17 @@ func (a *App) enrich(ctx context.Context, m *making, bytes int64) error {
 		m.chosen[i] = richer
 	}
 	return nil
+}
+
+func (a *App) richer(ctx context.Context, page *weighed, v shrink.Version, room int64) (shrink.Version, error) {
+	if page.isInPlace() {
+		return a.richerInPlace(ctx, page, v, room)
+	}
+	pixels, dpi, err := a.pixelsOf(ctx, page.source, page.placedPage)
+	if err != nil {
+		return v, err
+	}
+	return shrink.Richer(pixels, dpi, v, room)
 }
 
 // tooHeavy says that the document does not fit, and which pages weigh the most.

@@ -1,0 +1,219 @@
+package pdf
+
+import (
+	"bytes"
+	"strconv"
+
+	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu/types"
+
+	"dorbin/core/geometry"
+)
+
+// operator is an operator of a content stream with the numbers and names before it
+// (7.8.2). Strings, arrays and dictionaries are passed over.
+type operator struct {
+	name    string
+	numbers []float64
+	named   string // the last name
+}
+
+// scanContent calls do for every operator of a content stream, in their order. What is
+// damaged is passed over as readers do.
+func scanContent(content []byte, do func(operator)) {
+	s := contentScanner{content: content}
+	op := operator{}
+	for {
+		token, ok := s.next()
+		if !ok {
+			return
+		}
+		switch {
+		case token[0] == '/':
+			op.named = decodedName(token[1:])
+		case isNumber(token):
+			n, _ := strconv.ParseFloat(string(token), 64) // what is no number is 0, as for readers
+			op.numbers = append(op.numbers, n)
+		case isDelimiter(token[0]):
+		default:
+			op.name = string(token)
+			do(op)
+			if op.name == "ID" {
+				s.skipInlineImage()
+			}
+			op = operator{}
+		}
+	}
+}
+
+type contentScanner struct {
+	content []byte
+	at      int
+}
+
+// next gives the next token: a name with its slash, a number, an operator, or one
+// character of what encloses an array or a dictionary. Strings are passed over.
+func (s *contentScanner) next() (token []byte, ok bool) {
+	for s.at < len(s.content) {
+		c := s.content[s.at]
+		switch {
+		case isSpace(c):
+			s.at++
+		case c == '%':
+			s.skipTo(func(c byte) bool { return c == '\n' || c == '\r' })
+		case c == '(':
+			s.skipString()
+		case bytes.HasPrefix(s.content[s.at:], []byte("<<")):
+			s.at += 2
+			return s.content[s.at-2 : s.at], true
+		case c == '<':
+			s.skipTo(func(c byte) bool { return c == '>' })
+			s.at++
+		case c != '/' && isDelimiter(c):
+			s.at++
+			return s.content[s.at-1 : s.at], true
+		default:
+			start := s.at
+			s.at++
+			s.skipTo(func(c byte) bool { return isSpace(c) || isDelimiter(c) })
+			return s.content[start:s.at], true
+		}
+	}
+	return nil, false
+}
+
+func (s *contentScanner) skipTo(stop func(byte) bool) {
+	for s.at < len(s.content) && !stop(s.content[s.at]) {
+		s.at++
+	}
+}
+
+// skipString passes over a literal string, in which brackets are balanced (7.3.4.2).
+func (s *contentScanner) skipString() {
+	for depth := 0; s.at < len(s.content); s.at++ {
+		switch s.content[s.at] {
+		case '\\':
+			s.at++
+		case '(':
+			depth++
+		case ')':
+			if depth--; depth == 0 {
+				s.at++
+				return
+			}
+		}
+	}
+}
+
+// skipInlineImage passes over the bytes of an image in the content, to the operator EI
+// that stands alone (8.9.7).
+func (s *contentScanner) skipInlineImage() {
+	for from := s.at; ; {
+		end := bytes.Index(s.content[min(from, len(s.content)):], []byte("EI"))
+		if end < 0 {
+			s.at = len(s.content)
+			return
+		}
+		end += from
+		after := end + 2
+		if end > 0 && isSpace(s.content[end-1]) && (after >= len(s.content) || isSpace(s.content[after])) {
+			s.at = after
+			return
+		}
+		from = after
+	}
+}
+
+func isSpace(c byte) bool {
+	return c == ' ' || c == '\n' || c == '\r' || c == '\t' || c == '\f' || c == 0
+}
+
+func isDelimiter(c byte) bool { return bytes.IndexByte([]byte("()<>[]{}/%"), c) >= 0 }
+
+func isNumber(token []byte) bool {
+	return bytes.IndexByte([]byte("+-.0123456789"), token[0]) >= 0
+}
+
+func decodedName(raw []byte) string {
+	name, err := types.DecodeName(string(raw))
+	if err != nil {
+		return string(raw)
+	}
+	return name
+}
+
+// drawer follows where content draws images: the transformation that holds at each.
+type drawer struct {
+	doc    *Document
+	onDraw func(object int, image types.StreamDict, at geometry.Affine)
+	onInk  func() // something else that is seen is drawn
+	depth  int
+}
+
+// mostNested is how deep forms that draw forms are followed.
+const mostNested = 12
+
+// painting are the operators that leave something to see, besides images; text that is
+// rendered unseen is told apart by its mode (9.3.6).
+var painting = map[string]bool{
+	"S": true, "s": true, "f": true, "F": true, "f*": true, "B": true, "B*": true, "b": true, "b*": true, "sh": true, "EI": true, "ID": true,
+}
+
+var showing = map[string]bool{"Tj": true, "TJ": true, "'": true, "\"": true}
+
+const unseenText = 3 // the text rendering mode
+
+// follow goes through content that begins with a transformation.
+func (d *drawer) follow(content []byte, resources types.Dict, from geometry.Affine) {
+	type graphicsState struct {
+		at   geometry.Affine
+		mode float64
+	}
+	now := graphicsState{at: from}
+	var saved []graphicsState
+	objects := d.doc.dict(resources["XObject"])
+	scanContent(content, func(op operator) {
+		switch {
+		case op.name == "q":
+			saved = append(saved, now)
+		case op.name == "Q" && len(saved) > 0:
+			now, saved = saved[len(saved)-1], saved[:len(saved)-1]
+		case op.name == "cm" && len(op.numbers) >= 6:
+			n := op.numbers[len(op.numbers)-6:]
+			now.at = geometry.Affine{A: n[0], B: n[1], C: n[2], D: n[3], E: n[4], F: n[5]}.Then(now.at)
+		case op.name == "Tr" && len(op.numbers) > 0:
+			now.mode = op.numbers[len(op.numbers)-1]
+		case op.name == "Do":
+			d.draw(objects[op.named], resources, now.at)
+		case painting[op.name], showing[op.name] && now.mode != unseenText:
+			d.onInk()
+		}
+	})
+}
+
+func (d *drawer) draw(o types.Object, resources types.Dict, at geometry.Affine) {
+	stream, ok := d.doc.resolve(o).(types.StreamDict)
+	if !ok {
+		return
+	}
+	switch d.doc.name(stream.Dict["Subtype"]) {
+	case "Image":
+		d.onDraw(objectNumber(o), stream, at)
+	case "Form":
+		if d.depth >= mostNested || stream.Decode() != nil {
+			return
+		}
+		if own := d.doc.dict(stream.Dict["Resources"]); own != nil {
+			resources = own
+		}
+		if m := d.doc.array(stream.Dict["Matrix"]); len(m) == 6 {
+			var n [6]float64
+			for i := range n {
+				n[i], _ = d.doc.number(m[i])
+			}
+			at = geometry.Affine{A: n[0], B: n[1], C: n[2], D: n[3], E: n[4], F: n[5]}.Then(at)
+		}
+		d.depth++
+		d.follow(stream.Content, resources, at)
+		d.depth--
+	}
+}

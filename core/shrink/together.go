@@ -1,0 +1,103 @@
+package shrink
+
+import (
+	"image"
+	"slices"
+)
+
+// Part is one of several pictures on a page, among other things.
+type Part struct {
+	image.Image
+	DPI   float64
+	Bytes int64 // as it is encoded
+}
+
+// MeasureParts tries recipes on the pictures of a page that weighs so many bytes with
+// all that is on it; what is no picture stays. Where a recipe does not make a picture
+// lighter, the picture stays as it is in that version.
+func MeasureParts(parts []Part, pageBytes int64, scope Scope) (Measured, error) {
+	page := Measured{Kind: Photograph, Versions: []Version{AsItIs(pageBytes)}}
+	measured := make([]Measured, len(parts))
+	var tried []Recipe
+	pictures := int64(0)
+	for i, part := range parts {
+		m, err := measure(newPart(part), part.Bytes, scope)
+		if err != nil {
+			return page, err
+		}
+		measured[i] = m
+		pictures += part.Bytes
+		for _, v := range m.Versions[1:] {
+			if !slices.Contains(tried, v.Recipe) {
+				tried = append(tried, v.Recipe)
+			}
+		}
+	}
+	for _, recipe := range tried {
+		v := Version{Recipe: recipe, Likeness: Likeness{Kept: 1}}
+		for i, m := range measured {
+			own := m.partBy(recipe)
+			v.Bytes += own.Bytes
+			v.Kept = min(v.Kept, own.Kept)
+			v.Loss += own.Loss * float64(parts[i].Bytes) / float64(max(1, pictures))
+		}
+		// A picture that several pages draw weighs on each of them with its share.
+		v.Bytes = pageBytes - int64(float64(min(pictures, pageBytes))*(1-float64(v.Bytes)/float64(max(1, pictures))))
+		page.Versions = append(page.Versions, v)
+	}
+	slices.SortStableFunc(page.Versions, func(a, b Version) int { return int(b.Bytes - a.Bytes) })
+	return page, nil
+}
+
+// newPart is a picture of which nothing is known but that it is one.
+func newPart(p Part) *subject {
+	s := newSubject(p.Image, p.DPI)
+	if s.oneBit == nil {
+		s.kind = Photograph
+	}
+	return s
+}
+
+// partBy is what a part of a page becomes when the page is written by a recipe: what is
+// black and white stays so.
+func (m Measured) partBy(recipe Recipe) Version {
+	for _, v := range m.Versions {
+		if v.Recipe == recipe || (v.Way == OneBit && v.Loss == 0) {
+			return v
+		}
+	}
+	return m.Versions[0]
+}
+
+// WritePart writes a part of a page as the page's recipe has it, and tells whether that
+// is worth it. Its ink is not written yet.
+func WritePart(part Part, page Recipe) (Light, bool, error) {
+	s := newPart(part)
+	if s.oneBit != nil {
+		page = Recipe{Way: OneBit}
+	}
+	if page.Way == Layers || (page.Way == OneBit && s.oneBit == nil) {
+		return Light{}, false, nil
+	}
+	light, err := s.write(page)
+	if err != nil {
+		return light, false, err
+	}
+	most := part.Bytes
+	if page.Way == Resized {
+		most = int64(worthResizing * float64(part.Bytes))
+	}
+	return light, s.weigh(light) < most, nil
+}
+
+// AsPage is what was measured of a picture, as that of a page that it fills and that
+// weighs so many bytes with it.
+func (m Measured) AsPage(pageBytes int64) Measured {
+	picture := m.Versions[0].Bytes
+	share := min(picture, pageBytes)
+	page := Measured{Kind: m.Kind, Versions: slices.Clone(m.Versions)}
+	for i, v := range m.Versions {
+		page.Versions[i].Bytes = pageBytes - share + int64(float64(share)*float64(v.Bytes)/float64(max(1, picture)))
+	}
+	return page
+}

@@ -1,0 +1,306 @@
+package app
+
+import (
+	"context"
+	"fmt"
+	"image"
+	"runtime"
+	"slices"
+
+	"golang.org/x/sync/errgroup"
+
+	"dorbin/core/pdf"
+	"dorbin/core/shrink"
+)
+
+// Pages of PDFs keep their text and drawings; what is made lighter are the pictures on
+// them, in place.
+
+const (
+	worthLooking = 30_000 // bytes of a page from which its pictures are looked at
+	worthWriting = 8_000  // bytes of a picture
+)
+
+// isInPlace tells whether a page of a PDF keeps its content.
+func (w *weighed) isInPlace() bool { return readsAsPDF(w.source) && !w.isMadeAnew(true) }
+
+// measureInPlace measures pages of one PDF, which is parsed once for them.
+func (a *App) measureInPlace(ctx context.Context, pages []*weighed, scope shrink.Scope, onPage func(*weighed, *measurement)) error {
+	a.parsing.Lock()
+	defer a.parsing.Unlock()
+	source := pages[0].source
+	doc, _, err := a.readablePDF(ctx, source)
+	if err != nil {
+		a.log.Warn("pages kept as they are", "source", source.ID, "error", err)
+	}
+	group, ctx := errgroup.WithContext(ctx)
+	group.SetLimit(runtime.GOMAXPROCS(0))
+	for _, page := range pages {
+		m := &measurement{Scope: scope, Unreadable: doc == nil}
+		m.Versions = []shrink.Version{shrink.AsItIs(page.bytes)}
+		var pictures []pdf.Picture
+		if doc != nil {
+			pictures = doc.Pictures(page.SourcePage - 1)
+		}
+		group.Go(func() error {
+			if err := measurePictures(m, pictures, page.bytes); err != nil {
+				return fmt.Errorf("measure page %d of source %s: %w", page.SourcePage, source.ID, err)
+			}
+			if err := a.keepMeasured(ctx, page, m); err != nil {
+				return err
+			}
+			onPage(page, m)
+			return ctx.Err()
+		})
+	}
+	return group.Wait()
+}
+
+// measurePictures measures a page by its pictures, as far as they can be decoded.
+func measurePictures(m *measurement, pictures []pdf.Picture, pageBytes int64) (err error) {
+	if len(pictures) == 1 && pictures[0].IsWhole {
+		img, ok := decoded(pictures[0])
+		if !ok {
+			return nil
+		}
+		scan, err := shrink.Measure(img, pictures[0].DPI, pictures[0].Bytes, m.Scope)
+		if err != nil {
+			return err
+		}
+		m.Measured = scan.AsPage(pageBytes)
+		return nil
+	}
+	var parts []shrink.Part
+	for _, picture := range pictures {
+		if img, ok := decoded(picture); ok {
+			parts = append(parts, shrink.Part{Image: img, DPI: picture.DPI, Bytes: picture.Bytes})
+		}
+	}
+	if len(parts) > 0 {
+		m.Measured, err = shrink.MeasureParts(parts, pageBytes, m.Scope)
+	}
+	return err
+}
+
+// decoded gives the pixels of a picture that is worth writing otherwise.
+func decoded(picture pdf.Picture) (image.Image, bool) {
+	if picture.Bytes < worthWriting {
+		return nil, false
+	}
+	img, err := picture.Decode()
+	return img, err == nil
+}
+
+// rewriting writes the pictures of pages otherwise while their document is copied. It
+// works on some pages ahead, on all cores, and holds no more of them.
+type rewriting struct {
+	document *document
+	pages    []placedPage // those that are written otherwise, in their order
+	pictures map[int][]pdf.Picture
+	page     map[int]int // picture → place of the first page that draws it
+	ready    map[int]*pdf.Replacement
+	done     int // pages
+}
+
+// replacePictures has a document's pictures written as was chosen for its pages. A
+// picture that a page draws which is kept as it is stays, also where others draw it.
+func replacePictures(d *document, doc *pdf.Document, pages []placedPage) {
+	if !slices.ContainsFunc(pages, func(page placedPage) bool { return d.choice(page).Way != shrink.Kept }) {
+		return
+	}
+	r := &rewriting{document: d, pictures: map[int][]pdf.Picture{}, page: map[int]int{}, ready: map[int]*pdf.Replacement{}}
+	kept := map[int]bool{}
+	for _, page := range pages {
+		isKept := d.choice(page).Way == shrink.Kept
+		if isKept && d.pages[d.from+page.position].known == nil {
+			continue // too light to have been looked at
+		}
+		pictures := doc.Pictures(page.SourcePage - 1)
+		if isKept {
+			for _, picture := range pictures {
+				kept[picture.Object] = true
+			}
+			continue
+		}
+		r.pages = append(r.pages, page)
+		r.pictures[page.position] = pictures
+	}
+	for i, page := range r.pages {
+		for _, picture := range r.pictures[page.position] {
+			if _, known := r.page[picture.Object]; !known && !kept[picture.Object] {
+				r.page[picture.Object] = i
+			}
+		}
+	}
+	if len(r.page) > 0 {
+		doc.Instead = r.instead
+	}
+}
+
+// instead gives what a picture is written as; nil where it stays as it is.
+func (r *rewriting) instead(object int) (*pdf.Replacement, error) {
+	place, ok := r.page[object]
+	if !ok {
+		return nil, nil //nolint:nilnil // said above
+	}
+	for r.done <= place {
+		if err := r.writeAhead(); err != nil {
+			return nil, err
+		}
+	}
+	replacement := r.ready[object]
+	delete(r.ready, object)
+	return replacement, nil
+}
+
+// lightPicture is a picture that is written otherwise.
+type lightPicture struct {
+	object int
+	*lightened
+}
+
+// writeAhead writes the pictures of the next few pages.
+func (r *rewriting) writeAhead() error {
+	few := r.pages[r.done:min(len(r.pages), r.done+together)]
+	written := make([][]lightPicture, len(few))
+	var group errgroup.Group
+	group.SetLimit(runtime.GOMAXPROCS(0))
+	for i, page := range few {
+		group.Go(func() (err error) {
+			written[i], err = r.writePage(r.done+i, page)
+			return err
+		})
+	}
+	if err := group.Wait(); err != nil {
+		return err
+	}
+	var lights []*shrink.Light
+	for _, pictures := range written {
+		for _, picture := range pictures {
+			lights = append(lights, &picture.Light)
+		}
+	}
+	shrink.Encode(lights)
+	for i, pictures := range written {
+		bytes := 0
+		for _, picture := range pictures {
+			r.ready[picture.object] = picture.replacement()
+			bytes += picture.Bytes()
+		}
+		if len(pictures) > 0 {
+			r.tell(few[i], pictures, bytes)
+		}
+	}
+	r.done += len(few)
+	return nil
+}
+
+// writePage writes the pictures of a page that no page before draws.
+func (r *rewriting) writePage(place int, page placedPage) ([]lightPicture, error) {
+	recipe := r.document.choice(page).Recipe
+	var written []lightPicture
+	for _, picture := range r.pictures[page.position] {
+		first, ok := r.page[picture.Object]
+		if !ok || first != place {
+			continue
+		}
+		img, ok := decoded(picture)
+		if !ok {
+			continue
+		}
+		light, isWorthIt, err := writePicture(img, picture, recipe)
+		if err != nil {
+			return nil, fmt.Errorf("write a picture of page %d of source %s: %w", page.SourcePage, page.Source, err)
+		}
+		if isWorthIt {
+			written = append(written, lightPicture{picture.Object, &lightened{light}})
+		}
+	}
+	return written, nil
+}
+
+func writePicture(img image.Image, picture pdf.Picture, recipe shrink.Recipe) (light shrink.Light, isWorthIt bool, err error) {
+	if picture.IsWhole {
+		light, err = shrink.Write(img, picture.DPI, recipe)
+		return light, true, err
+	}
+	return shrink.WritePart(shrink.Part{Image: img, DPI: picture.DPI, Bytes: picture.Bytes}, recipe)
+}
+
+// tell notes what became of a page.
+func (r *rewriting) tell(page placedPage, pictures []lightPicture, bytes int) {
+	d := r.document
+	v, at := d.choice(page), d.from+page.position
+	w := d.pages[at]
+	before := int64(0)
+	for _, picture := range r.pictures[page.position] {
+		for _, written := range pictures {
+			if written.object == picture.Object {
+				before += picture.Bytes
+			}
+		}
+	}
+	kind := shrink.Photograph
+	if w.known != nil {
+		kind = w.known.Kind
+	}
+	d.became = append(d.became, LightPage{
+		at + 1, kind, v.Recipe, w.bytes, max(0, w.bytes-before) + int64(bytes), v.Kept, v.Words,
+	})
+}
+
+// replacement is what an image of a document becomes.
+func (l *lightened) replacement() *pdf.Replacement {
+	switch l.Way {
+	case shrink.Layers:
+		back, inks := l.layers()
+		return &pdf.Replacement{Image: back, Inks: inks}
+	case shrink.OneBit:
+		return &pdf.Replacement{Image: l.inked(l.Layered.Inks[0])}
+	}
+	return &pdf.Replacement{Image: jpegImage(l.JPEG, l.Width, l.Height, l.Gray)}
+}
+
+// bySourceInPlace gathers pages of PDFs that are measured in place, by their sources.
+func bySourceInPlace(pages []*weighed) (groups [][]*weighed) {
+	index := map[string]int{}
+	for _, page := range pages {
+		if !page.isInPlace() {
+			continue
+		}
+		i, ok := index[page.source.ID]
+		if !ok {
+			i = len(groups)
+			index[page.source.ID] = i
+			groups = append(groups, nil)
+		}
+		groups[i] = append(groups[i], page)
+	}
+	return groups
+}
+
+// richerInPlace writes the only picture of a page more richly than was measured.
+func (a *App) richerInPlace(ctx context.Context, page *weighed, v shrink.Version, room int64) (shrink.Version, error) {
+	a.parsing.Lock()
+	defer a.parsing.Unlock()
+	doc, _, err := a.readablePDF(ctx, page.source)
+	if err != nil {
+		return v, err
+	}
+	pictures := doc.Pictures(page.SourcePage - 1)
+	if len(pictures) != 1 {
+		return v, nil
+	}
+	img, ok := decoded(pictures[0])
+	if !ok {
+		return v, nil
+	}
+	// What else is on the page stays, and of a picture that several pages draw each of
+	// them has its share.
+	share := min(pictures[0].Bytes, page.bytes)
+	rest, times := page.bytes-share, float64(pictures[0].Bytes)/float64(max(1, share))
+	v.Bytes = int64(float64(v.Bytes-rest) * times)
+	richer, err := shrink.Richer(img, pictures[0].DPI, v, int64(float64(room)*times))
+	richer.Bytes = rest + int64(float64(richer.Bytes)/times)
+	return richer, err
+}

@@ -1,0 +1,101 @@
+package app_test
+
+import (
+	"bytes"
+	"image"
+	"image/color"
+	"image/draw"
+	"image/jpeg"
+	"testing"
+
+	"github.com/go-pdf/fpdf"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"dorbin/core/raster"
+	"dorbin/core/shrink"
+	"dorbin/internal/app"
+)
+
+// brochure is a PDF of three pages: a scan with unseen text over it, a page of text with
+// a photograph of many dots on it, and that photograph again, small.
+func brochure(t *testing.T) []byte {
+	t.Helper()
+	scan := raster.ToRGBA(raster.Resize(demoPage(t), 2480, 3508))
+	photo := image.NewRGBA(image.Rect(0, 0, 1600, 1200))
+	for y := range 1200 {
+		for x := range 1600 {
+			photo.SetRGBA(x, y, color.RGBA{uint8(x / 7), uint8(y / 5), uint8((x + y*y/300) / 9), 255})
+		}
+	}
+	draw.Draw(photo, image.Rect(300, 200, 900, 700), image.NewUniform(color.RGBA{180, 60, 40, 255}), image.Point{}, draw.Src)
+	doc := fpdf.New("P", "mm", "A4", "")
+	for name, img := range map[string]image.Image{"scan": scan, "photo": photo} {
+		var data bytes.Buffer
+		require.NoError(t, jpeg.Encode(&data, img, &jpeg.Options{Quality: 92}))
+		doc.RegisterImageOptionsReader(name, fpdf.ImageOptions{ImageType: "JPEG"}, &data)
+	}
+	doc.SetFont("Helvetica", "", 12)
+	doc.AddPage()
+	doc.Image("scan", 0, 0, 210, 297, false, "", 0, "")
+	doc.SetTextRenderingMode(3)
+	doc.Text(20, 40, "Recognised before")
+	doc.SetTextRenderingMode(0)
+	doc.AddPage()
+	doc.Text(20, 20, "The northern side of the roof")
+	doc.Image("photo", 20, 30, 100, 75, false, "", 0, "")
+	doc.AddPage()
+	doc.Text(20, 20, "The same, from afar")
+	doc.Image("photo", 20, 30, 40, 30, false, "", 0, "")
+	var out bytes.Buffer
+	require.NoError(t, doc.Output(&out))
+	return out.Bytes()
+}
+
+// demoPage is a scanned letter of the demo.
+func demoPage(t *testing.T) image.Image {
+	t.Helper()
+	img, err := jpeg.Decode(bytes.NewReader(firstJPEG(t, paper(t, "quotes-scan.tif"))))
+	require.NoError(t, err)
+	return img
+}
+
+// firstJPEG is the first JPEG that a file holds.
+func firstJPEG(t *testing.T, data []byte) []byte {
+	t.Helper()
+	from := bytes.Index(data, []byte{0xFF, 0xD8, 0xFF})
+	require.Positive(t, from)
+	return data[from:]
+}
+
+func TestPicturesOfAPDFAreMadeLighterInPlace(t *testing.T) {
+	a := newApp(t)
+	id := newPacket(t, a)
+	data := brochure(t)
+	add(t, a, id, "brochure.pdf", data)
+	asItIs, _ := export(t, a, id)
+	_, err := a.SetSizing(t.Context(), id, app.Sizing{Size: app.Lighter})
+	require.NoError(t, err)
+	plan := planned(t, a, id)
+	assert.Equal(t, shrink.Layers, plan.Pages[0].Way, "a scan in a PDF is one as any")
+	assert.Equal(t, shrink.Resized, plan.Pages[1].Way)
+	path, e := exportLighter(t, a, id)
+	assert.Empty(t, e.Receipt.Differences)
+	assert.Less(t, e.Receipt.Bytes, int64(len(data))/4)
+	require.GreaterOrEqual(t, len(e.Receipt.Became), 2)
+	assert.Less(t, e.Receipt.Became[0].After, e.Receipt.Became[0].Before/4)
+	assert.Equal(t, run(t, "pdftotext", "-layout", asItIs, "-"), run(t, "pdftotext", "-layout", path, "-"), "text stays text, also the unseen")
+	assert.Contains(t, run(t, "pdftotext", path, "-"), "Recognised before")
+	images := run(t, "pdfimages", "-list", path)
+	assert.Contains(t, images, "jbig2")
+	for page := 1; page <= 3; page++ {
+		assert.Less(t, difference(popplerAt(t, asItIs, page, 100), popplerAt(t, path, page, 100)), 6.0, "page %d", page)
+	}
+	run(t, "qpdf", "--check", path)
+
+	limit := int64(300_000)
+	path, e = exportSized(t, a, id, app.ExportOrder{Size: app.Fit, Limit: limit})
+	assert.LessOrEqual(t, e.Receipt.Bytes, limit)
+	assert.GreaterOrEqual(t, e.Receipt.Bytes, limit*85/100)
+	run(t, "qpdf", "--check", path)
+}
