@@ -104,3 +104,10 @@ func TestFindPaperEdge(t *testing.T) {
 		assert.InDeltaSlice(t, c.want, inMM(FindPaperEdge(s.Gray, geometry.A4)), 1.6, name)
 	}
 }
+
+func TestTheEdgeOfATinyPage(t *testing.T) {
+	for _, size := range []image.Point{{1400, 1400}, {1, 1}, {1400, 3}} {
+		black := image.NewGray(image.Rectangle{Max: size})
+		assert.Zero(t, FindPaperEdge(black, geometry.Size{Width: 32, Height: 32}), "a page that is black all over has no edge")
+	}
+}

@@ -18,7 +18,8 @@ func FindPaperEdge(img image.Image, size geometry.Size) geometry.Box {
 	gray := ToGray(Fit(img, contentEdge))
 	page := newContentPage(gray, size)
 	dark := page.scanEdges()
-	w, h, deep := page.width, page.height, page.pixels(edgeDeepMM)
+	w, h := page.width, page.height
+	deep := min(page.pixels(edgeDeepMM), w, h) // a stamp is not as long as an edge is deep
 	at := func(x, y int) bool { return dark.set[y*w+x] }
 	left := sideDepth(h, deep, func(i, depth int) bool { return at(depth, i) })
 	right := sideDepth(h, deep, func(i, depth int) bool { return at(w-1-depth, i) })

@@ -104,7 +104,7 @@ func TestLayersKeepWhatIsSeen(t *testing.T) {
 	drawn, err := l.draw(1)
 	require.NoError(t, err)
 	light := Light{Layered: l}
-	Encode([]*Light{&light})
+	require.NoError(t, Encode([]*Light{&light}))
 	assert.Less(t, light.Bytes(), before.Len()/8, "an eighth of the JPEG")
 	assert.Less(t, Difference(page, drawn), float64(mostDifference))
 	assert.Equal(t, 2*page.Rect.Dx(), drawn.Rect.Dx(), "a mask is finer than a picture of 200 dots an inch")
@@ -183,7 +183,7 @@ func TestLighterPages(t *testing.T) {
 		lighter := m.Lighter(Free)
 		light, err := Write(c.img, testDPI, lighter.Recipe)
 		require.NoError(t, err, name)
-		Encode([]*Light{nil, &light})
+		require.NoError(t, Encode([]*Light{nil, &light}))
 		assert.Equal(t, c.kind, m.Kind, name)
 		assert.Equal(t, c.kind, light.Kind, name)
 		assert.Equal(t, c.way, light.Way, name)
@@ -208,10 +208,10 @@ func TestPagesAreWrittenTogether(t *testing.T) {
 		require.NoError(t, err)
 		again := light
 		again.Layered.Inks = slices.Clone(light.Layered.Inks)
-		Encode([]*Light{&light})
+		require.NoError(t, Encode([]*Light{&light}))
 		alone, together = append(alone, &light), append(together, &again)
 	}
-	Encode(together)
+	require.NoError(t, Encode(together))
 	assert.NotEmpty(t, together[0].Shared)
 	assert.Less(t, sum(together), sum(alone))
 }

@@ -2,6 +2,7 @@ package shrink
 
 import (
 	"bytes"
+	"errors"
 	"fmt"
 	"image"
 	"image/jpeg"
@@ -34,8 +35,9 @@ func (l Light) Bytes() int {
 }
 
 // Encode writes the inks of pages: together, when what they share makes them smaller,
-// or each on its own. Until then they are only known. What is nil is left out.
-func Encode(lights []*Light) {
+// or each on its own. Until then they are only known. What is nil is left out. An error
+// says that what was written is not the same when it is read again.
+func Encode(lights []*Light) error {
 	var inks []*Ink
 	var masks []*bilevel.Bitmap
 	var pages []*Light
@@ -53,12 +55,30 @@ func Encode(lights []*Light) {
 	if alone := jbig2.EncodeEach(masks); alone.Bytes() <= written.Bytes() {
 		written = alone
 	}
+	if err := sameAgain(written, masks); err != nil {
+		return err
+	}
 	for i, ink := range inks {
 		ink.Data, ink.mask = written.Pages[i], nil
 	}
 	for _, page := range pages {
 		page.Shared, page.sharing = written.Shared, len(pages)
 	}
+	return nil
+}
+
+// sameAgain decodes what was written and compares it, bit for bit.
+func sameAgain(written jbig2.Pages, masks []*bilevel.Bitmap) error {
+	for i, mask := range masks {
+		again, err := jbig2.Decode(written.Shared, written.Pages[i])
+		if err != nil {
+			return fmt.Errorf("read ink again: %w", err)
+		}
+		if !bytes.Equal(again.Bits, mask.Bits) {
+			return errors.New("ink that was written is not what was to be written")
+		}
+	}
+	return nil
 }
 
 // Draw gives the page as a reader shows it, from the bytes that are written, or from

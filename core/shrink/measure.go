@@ -112,8 +112,8 @@ func (s *subject) try(recipe Recipe) (v Version, ok bool, err error) {
 			return v, false, err
 		}
 	}
-	v.Bytes = s.weigh(light)
-	return v, true, nil
+	v.Bytes, err = s.weigh(light)
+	return v, err == nil, err
 }
 
 // layersTried is what is known of the layers of a page once one recipe was tried: the
@@ -169,15 +169,17 @@ func (s *subject) detail() int {
 }
 
 // weigh is what a page weighs that is written alone.
-func (s *subject) weigh(light Light) int64 {
+func (s *subject) weigh(light Light) (int64, error) {
 	if light.Way == Layers && s.layers.inkBytes > 0 {
-		return s.layers.inkBytes + int64(len(light.Layered.JPEG))
+		return s.layers.inkBytes + int64(len(light.Layered.JPEG)), nil
 	}
-	Encode([]*Light{&light})
+	if err := Encode([]*Light{&light}); err != nil {
+		return 0, err
+	}
 	if light.Way == Layers {
 		s.layers.inkBytes = int64(light.Bytes() - len(light.Layered.JPEG))
 	}
-	return int64(light.Bytes())
+	return int64(light.Bytes()), nil
 }
 
 // richest are the recipes up to which a way is worth its bytes.
@@ -208,7 +210,10 @@ func Richer(img image.Image, dpi float64, v Version, room int64) (Version, error
 		if err != nil {
 			return v, err
 		}
-		weight := s.weigh(light)
+		weight, err := s.weigh(light)
+		if err != nil {
+			return v, err
+		}
 		if weight > v.Bytes+room {
 			high = share
 			continue

@@ -87,7 +87,8 @@ func WritePart(part Part, page Recipe) (Light, bool, error) {
 	if page.Way == Resized {
 		most = int64(worthResizing * float64(part.Bytes))
 	}
-	return light, s.weigh(light) < most, nil
+	weight, err := s.weigh(light)
+	return light, weight < most, err
 }
 
 // AsPage is what was measured of a picture, as that of a page that it fills and that

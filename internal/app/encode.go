@@ -26,7 +26,7 @@ func encodeMade(img image.Image, mode raster.ToneMode) (pdf.Image, error) {
 		ink := bilevel.FromGray(gray)
 		data = bilevel.EncodeG4(ink)
 		out.BitsPerComponent, out.Colour, out.Filter, out.Group = 1, pdf.Gray, pdf.CCITT, -1
-		if smaller := jbig2.EncodePage(ink); len(smaller) < len(data) {
+		if smaller := jbig2.EncodePage(ink); len(smaller) < len(data) && isSame(smaller, ink) {
 			data, out.Filter, out.Group = smaller, pdf.JBIG2, 0
 		}
 	} else {
@@ -41,4 +41,11 @@ func encodeMade(img image.Image, mode raster.ToneMode) (pdf.Image, error) {
 	}
 	out.Data, out.Length = bytes.NewReader(data), int64(len(data))
 	return out, nil
+}
+
+// isSame tells whether ink that was written is the same, bit for bit, when it is read
+// again.
+func isSame(written []byte, ink *bilevel.Bitmap) bool {
+	again, err := jbig2.Decode(nil, written)
+	return err == nil && bytes.Equal(again.Bits, ink.Bits)
 }

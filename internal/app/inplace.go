@@ -180,7 +180,9 @@ func (r *rewriting) writeAhead() error {
 			lights = append(lights, &picture.Light)
 		}
 	}
-	shrink.Encode(lights)
+	if err := shrink.Encode(lights); err != nil {
+		return fmt.Errorf("write the pictures of pages: %w", err)
+	}
 	for i, pictures := range written {
 		bytes := 0
 		for _, picture := range pictures {

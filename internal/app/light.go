@@ -99,7 +99,9 @@ func (a *App) lightenAll(ctx context.Context, d *document, source store.Source, 
 	for i, light := range lights {
 		pictures[i] = &light.Light
 	}
-	shrink.Encode(pictures)
+	if err := shrink.Encode(pictures); err != nil {
+		return nil, fmt.Errorf("write pages of source %s: %w", source.ID, err)
+	}
 	d.remember(pages[0].ID, writtenTogether{how, lights})
 	return lights, nil
 }

@@ -83,19 +83,25 @@ func bit(b bool) uint8 {
 // refine codes a bitmap by how it differs from another, which lies dx to the right of
 // it and dy below it, by template 1 (6.3).
 func (e *arithmeticEncoder) refine(b, from *bilevel.Bitmap, dx, dy int, contexts []context) {
-	at := func(b *bilevel.Bitmap, x, y int) uint32 {
-		if x < 0 || y < 0 || x >= b.Width || y >= b.Height || !b.Black(x, y) {
-			return 0
-		}
-		return 1
-	}
 	for y := range b.Height {
 		for x := range b.Width {
-			u, v := x-dx, y-dy
-			cx := at(b, x-1, y) | at(b, x+1, y-1)<<1 | at(b, x, y-1)<<2 | at(b, x-1, y-1)<<3 |
-				at(from, u+1, v+1)<<4 | at(from, u, v+1)<<5 | at(from, u+1, v)<<6 | at(from, u, v)<<7 |
-				at(from, u-1, v)<<8 | at(from, u, v-1)<<9
-			e.encode(uint8(at(b, x, y)), &contexts[cx]) //nolint:gosec // 0 or 1
+			e.encode(bit(b.Black(x, y)), &contexts[refinementContext(b, from, x, y, dx, dy)])
 		}
 	}
+}
+
+// refinementContext is what template 1 sees of a pixel's neighbours in the bitmap and in
+// the one that it is refined from (figure 13).
+func refinementContext(b, from *bilevel.Bitmap, x, y, dx, dy int) uint32 {
+	u, v := x-dx, y-dy
+	return black(b, x-1, y) | black(b, x+1, y-1)<<1 | black(b, x, y-1)<<2 | black(b, x-1, y-1)<<3 |
+		black(from, u+1, v+1)<<4 | black(from, u, v+1)<<5 | black(from, u+1, v)<<6 | black(from, u, v)<<7 |
+		black(from, u-1, v)<<8 | black(from, u, v-1)<<9
+}
+
+func black(b *bilevel.Bitmap, x, y int) uint32 {
+	if x < 0 || y < 0 || x >= b.Width || y >= b.Height || !b.Black(x, y) {
+		return 0
+	}
+	return 1
 }

@@ -2,6 +2,7 @@ package jbig2
 
 import (
 	"bytes"
+	"encoding/binary"
 	"fmt"
 	"image"
 	"math/rand/v2"
@@ -46,6 +47,14 @@ func requireSame(t testing.TB, want, got *bilevel.Bitmap, name string) {
 	require.True(t, bytes.Equal(want.Bits, got.Bits), "%s: some pixel is another", name)
 }
 
+// requireDecodes has our own decoder read what was written.
+func requireDecodes(t testing.TB, want *bilevel.Bitmap, shared, data []byte, name string) {
+	t.Helper()
+	got, err := Decode(shared, data)
+	require.NoError(t, err, name)
+	requireSame(t, want, got, name)
+}
+
 func noise(random *rand.Rand, width, height int, share float64) *bilevel.Bitmap {
 	b := bilevel.New(width, height)
 	for y := range height {
@@ -74,7 +83,9 @@ func TestGenericPages(t *testing.T) {
 		"very wide": noise(random, 20_000, 3, 0.2), "noise": noise(random, 257, 199, 0.5),
 		"sparse": noise(random, 640, 480, 0.01), "dense": noise(random, 333, 222, 0.97),
 	} {
-		requireSame(t, b, decoded(t, nil, EncodePage(b)), name)
+		encoded := EncodePage(b)
+		requireSame(t, b, decoded(t, nil, encoded), name)
+		requireDecodes(t, b, nil, encoded, name)
 	}
 }
 
@@ -85,7 +96,34 @@ func TestIntegersAreInTheirRanges(t *testing.T) {
 		e.integer(v, &contexts)
 	}
 	e.outOfBand(&contexts)
-	assert.NotEmpty(t, e.flush())
+	d := newArithmeticDecoder(e.flush())
+	var seen integerContexts
+	for _, v := range []int{0, 3, -3, 4, 19, 20, 83, 84, 339, 340, 4435, 4436, -70_000} {
+		got, ok := d.integer(&seen)
+		assert.Equal(t, v, got)
+		assert.True(t, ok)
+	}
+	_, ok := d.integer(&seen)
+	assert.False(t, ok, "the list ends")
+}
+
+func FuzzDecode(f *testing.F) {
+	random := rand.New(rand.NewPCG(7, 8))
+	encoded := Encode([]*bilevel.Bitmap{writing(random, 200, 150, 0.02), noise(random, 40, 30, 0.5)})
+	for _, page := range encoded.Pages {
+		f.Add(encoded.Shared, page)
+	}
+	f.Fuzz(func(t *testing.T, shared, data []byte) {
+		if len(data) > 19 && binary.BigEndian.Uint32(data[11:])|binary.BigEndian.Uint32(data[15:]) > 1<<10 {
+			t.Skip("large pages take long")
+		}
+		b, err := Decode(shared, data)
+		if err != nil {
+			assert.ErrorIs(t, err, ErrDamaged)
+			return
+		}
+		assert.Positive(t, b.Width)
+	})
 }
 
 // writing is a page on which a few shapes come again and again, some a little changed.
@@ -116,7 +154,9 @@ func TestPagesShareSymbols(t *testing.T) {
 		pages := []*bilevel.Bitmap{writing(random, 500, 400, spoilt), writing(random, 300, 700, spoilt), bilevel.New(200, 200)}
 		encoded := Encode(pages)
 		for i, b := range pages {
-			requireSame(t, b, decoded(t, encoded.Shared, encoded.Pages[i]), fmt.Sprintf("%s, page %d", name, i+1))
+			page := fmt.Sprintf("%s, page %d", name, i+1)
+			requireSame(t, b, decoded(t, encoded.Shared, encoded.Pages[i]), page)
+			requireDecodes(t, b, encoded.Shared, encoded.Pages[i], page)
 		}
 	}
 	one := Encode([]*bilevel.Bitmap{noise(random, 90, 90, 0.5)})

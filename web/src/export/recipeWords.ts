@@ -9,7 +9,7 @@ export function recipeWords({ way, kind, dpi }: Pick<PlannedPage, 'way' | 'kind'
     case 'oneBit':
       return 'Black text on white';
     case 'resized':
-      return `${kind === 'photograph' ? 'Photograph' : 'Picture'} at ${dpi ?? 0} dpi at most`;
+      return `${kind === 'photograph' ? 'Photographs' : 'Pictures'} at ${dpi ?? 0} dpi at most`;
     case 'layers':
       if (kind === 'blank') return 'Blank paper, softened';
       return kind === 'colourText'

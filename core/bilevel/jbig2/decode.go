@@ -1,0 +1,438 @@
+package jbig2
+
+import (
+	"encoding/binary"
+	"errors"
+	"fmt"
+	"image"
+
+	"dorbin/core/bilevel"
+)
+
+// ErrDamaged is wrapped by the errors of Decode.
+var ErrDamaged = errors.New("the JBIG2 data is damaged, or of a kind that is not written here")
+
+// mostPixels is how many a page has at most.
+const mostPixels = 1 << 28
+
+// Decode reads a page that Encode, EncodeEach or EncodePage wrote, with what it shares
+// with others. It reads what they write and nothing else: it is there to compare what
+// was written with what was meant.
+func Decode(shared, data []byte) (*bilevel.Bitmap, error) {
+	d := pageDecoder{}
+	for _, part := range [][]byte{shared, data} {
+		if err := d.segments(part); err != nil {
+			return nil, err
+		}
+	}
+	if d.page == nil {
+		return nil, fmt.Errorf("%w: there is no page", ErrDamaged)
+	}
+	return d.page, nil
+}
+
+type pageDecoder struct {
+	page    *bilevel.Bitmap
+	symbols []*bilevel.Bitmap
+}
+
+func (d *pageDecoder) segments(data []byte) error {
+	for len(data) > 0 {
+		kind, body, rest, err := nextSegment(data)
+		if err != nil {
+			return err
+		}
+		data = rest
+		switch kind {
+		case symbolDictionary:
+			err = d.dictionary(body)
+		case pageInformation:
+			d.page, _, err = newBitmap(body)
+		case immediateGenericRegion:
+			err = d.genericRegion(body)
+		case immediateTextRegion:
+			err = d.textRegion(body)
+		default:
+			err = fmt.Errorf("%w: a segment of kind %d", ErrDamaged, kind)
+		}
+		if err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func nextSegment(data []byte) (kind uint8, body, rest []byte, err error) {
+	const fixed = 4 + 1 + 1
+	if len(data) < fixed {
+		return 0, nil, nil, fmt.Errorf("%w: a header breaks off", ErrDamaged)
+	}
+	refersTo, size := int(data[5]>>5), 1
+	if binary.BigEndian.Uint32(data) > 256 {
+		size = 2
+	}
+	at := fixed + refersTo*size + 1
+	if len(data) < at+4 {
+		return 0, nil, nil, fmt.Errorf("%w: a header breaks off", ErrDamaged)
+	}
+	length := int(binary.BigEndian.Uint32(data[at:]))
+	if at += 4; length > len(data)-at {
+		return 0, nil, nil, fmt.Errorf("%w: a segment breaks off", ErrDamaged)
+	}
+	return data[4], data[at : at+length], data[at+length:], nil
+}
+
+// newBitmap makes a bitmap of the size that data begins with.
+func newBitmap(data []byte) (b *bilevel.Bitmap, rest []byte, err error) {
+	if len(data) < 8 {
+		return nil, nil, fmt.Errorf("%w: a size breaks off", ErrDamaged)
+	}
+	width, height := int(binary.BigEndian.Uint32(data)), int(binary.BigEndian.Uint32(data[4:]))
+	b, err = sizedBitmap(width, height)
+	return b, data[8:], err
+}
+
+func sizedBitmap(width, height int) (*bilevel.Bitmap, error) {
+	if width < 1 || height < 1 || width > mostPixels || height > mostPixels/width {
+		return nil, fmt.Errorf("%w: a bitmap of %d by %d", ErrDamaged, width, height)
+	}
+	return bilevel.New(width, height), nil
+}
+
+// region gives the data of a region that covers the page, after its header.
+func (d *pageDecoder) region(data []byte, header int) ([]byte, error) {
+	const place = 8 + 9
+	if d.page == nil || len(data) < place+header {
+		return nil, fmt.Errorf("%w: a region breaks off", ErrDamaged)
+	}
+	if int(binary.BigEndian.Uint32(data)) != d.page.Width || int(binary.BigEndian.Uint32(data[4:])) != d.page.Height {
+		return nil, fmt.Errorf("%w: a region is not as large as its page", ErrDamaged)
+	}
+	return data[place:], nil
+}
+
+func (d *pageDecoder) genericRegion(data []byte) error {
+	header := 1 + len(nominalAT)
+	data, err := d.region(data, header)
+	if err != nil {
+		return err
+	}
+	newArithmeticDecoder(data[header:]).generic(d.page, make([]context, 1<<16), true)
+	return nil
+}
+
+func (d *pageDecoder) dictionary(data []byte) error {
+	header := 2 + len(nominalAT) + 8
+	if len(data) < header {
+		return fmt.Errorf("%w: a dictionary breaks off", ErrDamaged)
+	}
+	count := int(binary.BigEndian.Uint32(data[header-4:]))
+	a := newArithmeticDecoder(data[header:])
+	contexts := make([]context, 1<<16)
+	var heights, widths integerContexts
+	height, pixels := 0, 0
+	for len(d.symbols) < count {
+		taller, _ := a.integer(&heights)
+		height += taller
+		for width := 0; ; {
+			wider, more := a.integer(&widths)
+			if !more {
+				break
+			}
+			width += wider
+			b, err := sizedBitmap(width, height)
+			if pixels += width * height; err != nil || len(d.symbols) == count || max(width, height) > largestSymbol || pixels > mostPixels {
+				return fmt.Errorf("%w: a symbol of %d by %d", ErrDamaged, width, height)
+			}
+			a.generic(b, contexts, false)
+			d.symbols = append(d.symbols, b)
+		}
+		if a.isPastEnd() {
+			return fmt.Errorf("%w: a dictionary breaks off", ErrDamaged)
+		}
+	}
+	return nil
+}
+
+func (d *pageDecoder) textRegion(data []byte) error {
+	const header = 2 + 4
+	data, err := d.region(data, header)
+	if err != nil {
+		return err
+	}
+	if len(d.symbols) == 0 {
+		return fmt.Errorf("%w: text without symbols", ErrDamaged)
+	}
+	r := newTextReader(data[header:], d.symbols)
+	return r.read(d.page, int(binary.BigEndian.Uint32(data[2:])))
+}
+
+// textReader decodes instances (6.4.5).
+type textReader struct {
+	*arithmeticDecoder
+	symbols            []*bilevel.Bitmap
+	dt, fs, ds, it, ri integerContexts
+	rdw, rdh, rdx, rdy integerContexts
+	ids, refinement    []context
+	idBits             int
+}
+
+func newTextReader(data []byte, symbols []*bilevel.Bitmap) *textReader {
+	w := newTextWriter(len(symbols)) // its contexts have the sizes that are needed
+	return &textReader{
+		arithmeticDecoder: newArithmeticDecoder(data), symbols: symbols, ids: w.ids, refinement: w.refinement, idBits: w.idBits,
+	}
+}
+
+func (r *textReader) read(page *bilevel.Bitmap, count int) error {
+	number := func(contexts *integerContexts) int { v, _ := r.integer(contexts); return v }
+	top := -number(&r.dt) * strip
+	first := 0
+	for read := 0; read < count; {
+		top += number(&r.dt) * strip
+		first += number(&r.fs)
+		for left := first; ; {
+			bottom := top + number(&r.it)
+			b, err := r.shape()
+			if err != nil {
+				return err
+			}
+			lay(page, b, image.Pt(left, bottom-b.Height+1))
+			read++
+			further, more := r.integer(&r.ds)
+			if !more {
+				break
+			}
+			if read == count {
+				return fmt.Errorf("%w: there are more than %d symbols", ErrDamaged, count)
+			}
+			left += b.Width - 1 + further
+		}
+		if r.isPastEnd() {
+			return fmt.Errorf("%w: text breaks off", ErrDamaged)
+		}
+	}
+	return nil
+}
+
+// shape decodes an instance: a symbol, or one that differs from it.
+func (r *textReader) shape() (*bilevel.Bitmap, error) {
+	id := r.symbolID(r.idBits, r.ids)
+	if id >= len(r.symbols) {
+		return nil, fmt.Errorf("%w: there is no symbol %d", ErrDamaged, id)
+	}
+	symbol := r.symbols[id]
+	if differs, _ := r.integer(&r.ri); differs == 0 {
+		return symbol, nil
+	}
+	wider, _ := r.integer(&r.rdw)
+	higher, _ := r.integer(&r.rdh)
+	right, _ := r.integer(&r.rdx)
+	down, _ := r.integer(&r.rdy)
+	b, err := sizedBitmap(symbol.Width+wider, symbol.Height+higher)
+	if err != nil || max(b.Width, b.Height) > largestSymbol {
+		return nil, fmt.Errorf("%w: a refined symbol", ErrDamaged)
+	}
+	r.refine(b, symbol, wider>>1+right, higher>>1+down, r.refinement)
+	return b, nil
+}
+
+// lay lays a bitmap over the page at a place.
+func lay(page, b *bilevel.Bitmap, at image.Point) {
+	for y := max(0, -at.Y); y < min(b.Height, page.Height-at.Y); y++ {
+		for x := max(0, -at.X); x < min(b.Width, page.Width-at.X); x++ {
+			if b.Black(x, y) {
+				page.Set(at.X+x, at.Y+y)
+			}
+		}
+	}
+}
+
+// arithmeticDecoder is the decoder of annex E.
+type arithmeticDecoder struct {
+	data  []byte
+	at    int
+	a, c  uint32
+	count int
+}
+
+func newArithmeticDecoder(data []byte) *arithmeticDecoder {
+	d := &arithmeticDecoder{data: data}
+	d.c = uint32(d.byteAt(0)) << 16
+	d.byteIn()
+	d.c <<= 7
+	d.count -= 7
+	d.a = 0x8000
+	return d
+}
+
+// byteAt gives ones after the end, as the marker that ends the code has.
+func (d *arithmeticDecoder) byteAt(at int) byte {
+	if at < len(d.data) {
+		return d.data[at]
+	}
+	return 0xFF
+}
+
+// isPastEnd tells whether more was asked for than there is: nothing sensible comes any
+// more.
+func (d *arithmeticDecoder) isPastEnd() bool { return d.at > len(d.data)+1 }
+
+// byteIn moves a byte into the code register (figure E.19).
+func (d *arithmeticDecoder) byteIn() {
+	if d.byteAt(d.at) == 0xFF {
+		next := d.byteAt(d.at + 1)
+		if next > 0x8F {
+			d.c += 0xFF00
+			d.count = 8
+			if d.at >= len(d.data) {
+				d.at++ // so that the end is noticed
+			}
+			return
+		}
+		d.at++
+		d.c += uint32(next) << 9
+		d.count = 7
+		return
+	}
+	d.at++
+	d.c += uint32(d.byteAt(d.at)) << 8
+	d.count = 8
+}
+
+func (d *arithmeticDecoder) decode(cx *context) uint8 {
+	s := &states[*cx>>1]
+	mps := uint8(*cx & 1)
+	d.a -= s.qe
+	isLess := d.a < s.qe
+	var probable bool
+	switch {
+	case d.c>>16 < s.qe: // the upper part of the interval, which is the less probable one's
+		probable = isLess
+		d.a = s.qe
+	case d.a&0x8000 == 0:
+		d.c -= s.qe << 16
+		probable = !isLess
+	default:
+		d.c -= s.qe << 16
+		return mps
+	}
+	bit := mps
+	if probable {
+		*cx = context(s.nextMPS)<<1 | context(mps)
+	} else {
+		bit = 1 - mps
+		if s.switches {
+			mps = 1 - mps
+		}
+		*cx = context(s.nextLPS)<<1 | context(mps)
+	}
+	for {
+		if d.count == 0 {
+			d.byteIn()
+		}
+		d.a <<= 1
+		d.c <<= 1
+		d.count--
+		if d.a&0x8000 != 0 {
+			return bit
+		}
+	}
+}
+
+// integer decodes an integer; ok is false for the value that ends a list (annex A.2).
+func (d *arithmeticDecoder) integer(contexts *integerContexts) (v int, ok bool) {
+	r := integerReader{d, contexts, 1}
+	negative := r.bits(1) == 1
+	for i := len(ranges) - 1; i >= 0; i-- {
+		if i > 0 && r.bits(1) == 1 {
+			continue // not among the smallest that are left
+		}
+		v = ranges[i].from + r.bits(ranges[i].bits)
+		break
+	}
+	if negative {
+		return -v, v != 0
+	}
+	return v, true
+}
+
+type integerReader struct {
+	d        *arithmeticDecoder
+	contexts *integerContexts
+	prev     int
+}
+
+func (r *integerReader) bits(n int) (v int) {
+	for range n {
+		bit := int(r.d.decode(&r.contexts[r.prev]))
+		v = v<<1 | bit
+		if r.prev < 256 {
+			r.prev = r.prev<<1 | bit
+		} else {
+			r.prev = (r.prev<<1|bit)&511 | 256
+		}
+	}
+	return v
+}
+
+func (d *arithmeticDecoder) symbolID(bits int, contexts []context) int {
+	prev := 1
+	for range bits {
+		prev = prev<<1 | int(d.decode(&contexts[prev]))
+	}
+	return prev - 1<<bits
+}
+
+// generic decodes a bitmap by template 0, as generic codes it.
+func (d *arithmeticDecoder) generic(b *bilevel.Bitmap, contexts []context, sameRowsTold bool) {
+	above2, above, row := newPixels(b.Width), newPixels(b.Width), newPixels(b.Width)
+	same := false
+	for y := range b.Height {
+		if sameRowsTold {
+			same = same != (d.decode(&contexts[sameRow]) == 1)
+		}
+		if same {
+			if y > 0 {
+				copy(b.Row(y), b.Row(y-1))
+			}
+			above2, above, row = above, above.copyTo(row), above2
+			continue
+		}
+		d.genericRow(row, above, above2, b.Width, contexts)
+		row.pack(b, y)
+		above2, above, row = above, row, above2
+	}
+}
+
+func (d *arithmeticDecoder) genericRow(row, above, above2 pixels, width int, contexts []context) {
+	two := uint32(above2[margin])<<1 | uint32(above2[margin+1])
+	one := uint32(above[margin])<<2 | uint32(above[margin+1])<<1 | uint32(above[margin+2])
+	var here uint32
+	for x := range width {
+		two = (two<<1 | uint32(above2[margin+x+2])) & 0x1F
+		one = (one<<1 | uint32(above[margin+x+3])) & 0x7F
+		pixel := d.decode(&contexts[two<<11|one<<4|here])
+		row[margin+x] = pixel
+		here = (here<<1 | uint32(pixel)) & 0xF
+	}
+}
+
+func (p pixels) pack(b *bilevel.Bitmap, y int) {
+	for x := range b.Width {
+		if p[margin+x] != 0 {
+			b.Set(x, y)
+		}
+	}
+}
+
+// refine decodes a bitmap by template 1, as refine codes it.
+func (d *arithmeticDecoder) refine(b, from *bilevel.Bitmap, dx, dy int, contexts []context) {
+	for y := range b.Height {
+		for x := range b.Width {
+			if d.decode(&contexts[refinementContext(b, from, x, y, dx, dy)]) == 1 {
+				b.Set(x, y)
+			}
+		}
+	}
+}
