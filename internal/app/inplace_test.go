@@ -55,17 +55,9 @@ func brochure(t *testing.T) []byte {
 // demoPage is a scanned letter of the demo.
 func demoPage(t *testing.T) image.Image {
 	t.Helper()
-	img, err := jpeg.Decode(bytes.NewReader(firstJPEG(t, paper(t, "quotes-scan.tif"))))
+	img, err := jpeg.Decode(bytes.NewReader(jpegIn(t, paper(t, "quotes-scan.tif"))))
 	require.NoError(t, err)
 	return img
-}
-
-// firstJPEG is the first JPEG that a file holds.
-func firstJPEG(t *testing.T, data []byte) []byte {
-	t.Helper()
-	from := bytes.Index(data, []byte{0xFF, 0xD8, 0xFF})
-	require.Positive(t, from)
-	return data[from:]
 }
 
 func TestPicturesOfAPDFAreMadeLighterInPlace(t *testing.T) {

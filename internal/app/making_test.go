@@ -146,6 +146,13 @@ func TestPicturesOfPages(t *testing.T) {
 		info := run(t, "tiffinfo", path)
 		assert.Equal(t, 4, strings.Count(info, "Compression Scheme: "+compression), info)
 		assert.Equal(t, 4, strings.Count(info, "Resolution: 200, 200"))
+		if make == app.BlackTIFF {
+			again := filepath.Join(t.TempDir(), "again.tif")
+			run(t, "tiffcp", "-c", "g4", "-r", "100000", path, again)
+			byLibtiff, err := os.Stat(again)
+			require.NoError(t, err)
+			assert.InEpsilon(t, byLibtiff.Size(), e.Receipt.Bytes, 0.02, "G4 is as small as libtiff's")
+		}
 	}
 	_, err = a.StartExport(t.Context(), id, app.ExportOrder{Make: app.JPEGs, DPI: 601})
 	require.ErrorIs(t, err, packet.ErrInvalid)
