@@ -17,7 +17,7 @@ async function picturesLoaded(page: Page) {
 }
 
 test('the main views, with the demo', async ({ page }) => {
-  test.setTimeout(240_000);
+  test.setTimeout(480_000);
   const data = await temporaryFolder();
   const program = new Program(data);
   await program.start('demo');
@@ -146,11 +146,32 @@ test('the main views, with the demo', async ({ page }) => {
     }
 
     await page.getByRole('link', { name: 'Export…' }).click();
-    await page.getByText('Lighter', { exact: true }).click();
+    await page.getByText('Fit under…').click();
+    await page.getByRole('textbox', { name: 'Limit in megabytes' }).fill('1');
+    await expect(page.getByText('still to be measured')).toBeVisible();
+    await expect(page.getByText('still to be measured')).toBeHidden({ timeout: 120_000 });
+    await expect(page.getByText('still to be read')).toBeHidden({ timeout: 120_000 });
+    await page
+      .getByRole('row')
+      .filter({ hasText: 'Black text sharp' })
+      .getByRole('button')
+      .first()
+      .click();
+    await expect(page.locator('img[data-state=busy]')).toHaveCount(0, { timeout: 60_000 });
+    await page.getByRole('region', { name: /before and after/ }).hover();
+    await page.mouse.wheel(-200, 500);
+    await page.waitForTimeout(500);
+    await page.screenshot({ path: `${folder}/proof.png` });
     await page.getByRole('button', { name: 'Export PDF' }).click();
     await expect(page.getByText('opened again by another reader')).toBeVisible({ timeout: 60_000 });
     await page.mouse.move(700, 700);
     await page.screenshot({ path: `${folder}/export.png` });
+    await page.getByText('Before it is made').click();
+    await page.getByRole('textbox', { name: 'Limit in megabytes' }).fill('0.2');
+    await expect(page.getByText('It cannot be lighter than')).toBeVisible({ timeout: 60_000 });
+    await expect(page.locator('img[data-state=busy]')).toHaveCount(0, { timeout: 60_000 });
+    await page.waitForTimeout(1000);
+    await page.screenshot({ path: `${folder}/heavy.png` });
     await page.goto(bench ?? '');
 
     // Many pages: the demo's papers many times over, small.
