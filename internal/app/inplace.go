@@ -26,24 +26,18 @@ func (w *weighed) isInPlace() bool { return readsAsPDF(w.source) && !w.isMadeAne
 
 // measureInPlace measures pages of one PDF, which is parsed once for them.
 func (a *App) measureInPlace(ctx context.Context, pages []*weighed, scope shrink.Scope, onPage func(*weighed, *measurement)) error {
-	a.parsing.Lock()
-	defer a.parsing.Unlock()
 	source := pages[0].source
-	doc, _, err := a.readablePDF(ctx, source)
+	pictures, err := a.picturesOf(ctx, pages)
 	if err != nil {
 		a.log.Warn("pages kept as they are", "source", source.ID, "error", err)
 	}
 	group, ctx := errgroup.WithContext(ctx)
 	group.SetLimit(runtime.GOMAXPROCS(0))
-	for _, page := range pages {
-		m := &measurement{Scope: scope, Unreadable: doc == nil}
+	for i, page := range pages {
+		m := &measurement{Scope: scope, Unreadable: err != nil}
 		m.Versions = []shrink.Version{shrink.AsItIs(page.bytes)}
-		var pictures []pdf.Picture
-		if doc != nil {
-			pictures = doc.Pictures(page.SourcePage - 1)
-		}
 		group.Go(func() error {
-			if err := measurePictures(m, pictures, page.bytes); err != nil {
+			if err := measurePictures(m, pictures[i], page.bytes); err != nil {
 				return fmt.Errorf("measure page %d of source %s: %w", page.SourcePage, source.ID, err)
 			}
 			if err := a.keepMeasured(ctx, page, m); err != nil {
@@ -54,6 +48,21 @@ func (a *App) measureInPlace(ctx context.Context, pages []*weighed, scope shrink
 		})
 	}
 	return group.Wait()
+}
+
+// picturesOf gives the pictures of pages of one PDF, which is parsed for that.
+func (a *App) picturesOf(ctx context.Context, pages []*weighed) ([][]pdf.Picture, error) {
+	a.parsing.Lock()
+	defer a.parsing.Unlock()
+	pictures := make([][]pdf.Picture, len(pages))
+	doc, _, err := a.readablePDF(ctx, pages[0].source)
+	if err != nil {
+		return pictures, err
+	}
+	for i, page := range pages {
+		pictures[i] = doc.Pictures(page.SourcePage - 1)
+	}
+	return pictures, nil
 }
 
 // measurePictures measures a page by its pictures, as far as they can be decoded.
@@ -283,15 +292,10 @@ func bySourceInPlace(pages []*weighed) (groups [][]*weighed) {
 
 // richerInPlace writes the only picture of a page more richly than was measured.
 func (a *App) richerInPlace(ctx context.Context, page *weighed, v shrink.Version, room int64) (shrink.Version, error) {
-	a.parsing.Lock()
-	defer a.parsing.Unlock()
-	doc, _, err := a.readablePDF(ctx, page.source)
-	if err != nil {
+	all, err := a.picturesOf(ctx, []*weighed{page})
+	pictures := all[0]
+	if err != nil || len(pictures) != 1 {
 		return v, err
-	}
-	pictures := doc.Pictures(page.SourcePage - 1)
-	if len(pictures) != 1 {
-		return v, nil
 	}
 	img, ok := decoded(pictures[0])
 	if !ok {

@@ -13,7 +13,7 @@ import (
 // Plan is how each page of a packet is to be written, and what the document will weigh.
 type Plan struct {
 	Sizing
-	Pages    []PlannedPage `json:"pages" nullable:"false"`
+	Pages    []PlannedPage `json:"pages" nullable:"false" doc:"None where all of them go in as they are."`
 	Before   int64         `json:"before" doc:"Bytes, as it is."`
 	After    int64         `json:"after" doc:"Bytes; an estimate while pages are not measured."`
 	Lightest int64         `json:"lightest" doc:"Bytes of the lightest plan by which nothing is lost that is to be read."`
@@ -69,9 +69,11 @@ func (a *App) Plan(ctx context.Context, packetID string) (Plan, error) {
 
 func planOf(pages []*weighed, sizing Sizing) Plan {
 	chosen, _ := choose(pages, sizing, sizing.Limit)
-	plan := Plan{Sizing: sizing, Pages: make([]PlannedPage, len(pages)), Helps: []Help{}}
+	plan := Plan{Sizing: sizing, Pages: []PlannedPage{}, Helps: []Help{}}
 	for i, page := range pages {
-		plan.Pages[i] = page.planned(sizing, chosen[i])
+		if sizing.Size != AsItIs {
+			plan.Pages = append(plan.Pages, page.planned(sizing, chosen[i]))
+		}
 		plan.Before += page.bytes
 		plan.After += chosen[i].Bytes
 		plan.Lightest += lightestOf(page.versions(sizing)).Bytes
@@ -84,7 +86,7 @@ func planOf(pages []*weighed, sizing Sizing) Plan {
 		}
 	}
 	plan.Fits = sizing.Limit == 0 || plan.After <= sizing.Limit
-	if !plan.Fits && plan.Waiting == 0 {
+	if sizing.Size == Fit && !plan.Fits && plan.Waiting == 0 {
 		plan.Helps = helps(pages, sizing)
 	}
 	return plan

@@ -2,6 +2,7 @@ package app
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"slices"
 
@@ -25,6 +26,11 @@ func (a *App) makeWithin(ctx context.Context, e *store.Export, m *making, write 
 	if m.request.Size != Fit {
 		return write()
 	}
+	defer func() {
+		if err != nil && best.SHA256 != "" { // cancelled, or worse: nothing is left behind
+			err = errors.Join(err, a.store.ReleaseFile(context.WithoutCancel(ctx), best.SHA256))
+		}
+	}()
 	var bestMade making
 	budget := limit - overheadGuess
 	for range mostWritings {

@@ -1358,6 +1358,7 @@ export interface components {
              * @description Bytes; what fits is under it.
              */
             limit?: number;
+            /** @description None where all of them go in as they are. */
             pages: components["schemas"]["PlannedPage"][];
             /** @description Whose limit it is. */
             receiver?: string;

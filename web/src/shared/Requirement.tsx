@@ -8,7 +8,7 @@ import classes from './Requirement.module.css';
 /** The limit that a packet is held against, and whether it is met. Nothing where there is none. */
 export function Requirement({ packet }: { packet: string }) {
   const { data: plan } = usePlan(packet);
-  if (!plan?.limit || plan.pages.length === 0) return null;
+  if (!plan?.limit || plan.before === 0) return null;
   return (
     <Link
       href={`/packets/${packet}/export`}
