@@ -17,7 +17,6 @@ import { Requirement } from '../shared/Requirement';
 import { WithPacket } from '../shared/WithPacket';
 import { ExportList } from './ExportList';
 import classes from './ExportView.module.css';
-import { PartsTable } from './PartsTable';
 import { PlanDesk } from './PlanDesk';
 import { MakeChoice } from './MakeChoice';
 import { buttonWords, isPictures, nameFor, orderFor, usualOrder } from './order';
@@ -115,7 +114,6 @@ function Export({ packet }: { packet: Packet }) {
         ) : (
           <div className={classes.made}>
             <ExportList packet={packet} exports={exports.data ?? []} />
-            <PartsTable packet={packet} />
           </div>
         )}
       </main>

@@ -4,16 +4,24 @@ import type { Packet } from '../api/client';
 import { allPages } from '../bench/apply';
 import { count } from '../shared/format';
 import classes from './PlanDesk.module.css';
+import { PartsTable } from './PartsTable';
 import { PlanTable } from './PlanTable';
 import { Proof } from './Proof';
 import { TooHeavy } from './TooHeavy';
 import { proofOrder, type Planning } from './usePlanning';
 
-/** What becomes of the pages before anything is made: the proof of one, and the table of all. */
+/** What becomes of the pages before anything is made: the proof of one, and the table of all; the parts where nothing becomes of them. */
 export function PlanDesk({ packet, planning }: { packet: Packet; planning: Planning }) {
   const { plan, hold } = planning;
   const [chosen, setChosen] = useState<string>();
-  if (!plan || plan.pages.length === 0) return null;
+  if (!plan) return null;
+  if (!plan.size) {
+    return (
+      <div className={classes.parts}>
+        <PartsTable packet={packet} />
+      </div>
+    );
+  }
   const order = proofOrder(plan);
   const pages = allPages(packet);
   const shown = pages.find(({ id }) => id === chosen) ?? pages.find(({ id }) => id === order[0]);

@@ -1,6 +1,5 @@
 import type { Hold, Packet, Plan, Sizing } from '../api/client';
 import { usePlan, useSetSizing } from '../api/queries';
-import { allPages } from '../bench/apply';
 import { tellProblem } from '../shared/notify';
 
 export interface Planning {
@@ -12,8 +11,7 @@ export interface Planning {
 
 /** The plan of a packet, and what changes it. */
 export function usePlanning(packet: Packet): Planning {
-  const { data } = usePlan(packet.id);
-  const plan = data && withAllPages(data, packet);
+  const { data: plan } = usePlan(packet.id);
   const set = useSetSizing(packet.id);
   const change = (sizing: Partial<Sizing>) => {
     if (!plan) return;
@@ -28,21 +26,6 @@ export function usePlanning(packet: Packet): Planning {
     change({ holds });
   };
   return { plan, change, hold };
-}
-
-/** The plan with its pages also where all of them go in as they are, which is not told page by page. */
-function withAllPages(plan: Plan, packet: Packet): Plan {
-  if (plan.size) return plan;
-  const pages = allPages(packet).map(({ id, number, bytes }) => ({
-    number,
-    page: id,
-    way: 'kept' as const,
-    before: bytes,
-    after: bytes,
-    kept: 1,
-    measured: true,
-  }));
-  return { ...plan, pages };
 }
 
 /** The pages that are changed, those that lose the most first, then the others. */

@@ -14,8 +14,8 @@ export function Requirement({ packet }: { packet: string }) {
       href={`/packets/${packet}/export`}
       className={classes.requirement}
       data-met={plan.fits || undefined}
-      aria-label={`Limit: ${words(plan)}`}
     >
+      <span className="hidden-text">Limit:</span>
       {plan.fits ? <IconCircleCheck size={16} /> : <IconAlertTriangle size={16} />}
       {plan.receiver && <b className={classes.receiver}>{plan.receiver}</b>}
       <span>{words(plan)}</span>
