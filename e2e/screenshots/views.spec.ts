@@ -151,12 +151,7 @@ test('the main views, with the demo', async ({ page }) => {
     await expect(page.getByText('still to be measured')).toBeVisible();
     await expect(page.getByText('still to be measured')).toBeHidden({ timeout: 120_000 });
     await expect(page.getByText('still to be read')).toBeHidden({ timeout: 120_000 });
-    await page
-      .getByRole('row')
-      .filter({ hasText: 'Black text sharp' })
-      .getByRole('button')
-      .first()
-      .click();
+    await page.getByRole('row').filter({ hasText: '% of words' }).first().getByRole('button').first().click();
     await expect(page.locator('img[data-state=busy]')).toHaveCount(0, { timeout: 60_000 });
     await page.getByRole('region', { name: /before and after/ }).hover();
     await page.mouse.wheel(-200, 500);
