@@ -42,7 +42,7 @@ func sizeOf(t *testing.T, path string, err error) image.Point {
 
 func TestPicturesComeInFewWidths(t *testing.T) {
 	p := newPictures(t, blank)
-	for asked, want := range map[int]int{1: 120, 120: 120, 121: 240, 500: 960, 9999: 2400} {
+	for asked, want := range map[int]int{1: 120, 120: 120, 121: 240, 500: 960, 9999: 3200} {
 		path, err := p.Picture(t.Context(), photo, asked)
 		assert.Equal(t, image.Pt(want, want*3/4), sizeOf(t, path, err), asked)
 	}
