@@ -40,9 +40,13 @@ function Export({ packet }: { packet: Packet }) {
   const shownName = name ?? nameFor(order.make, packet.fileName);
   const run = () => {
     if (!plan) return;
+    const before = show;
+    setShow('made'); // at once, so that a reload finds what was begun
     start.mutate(orderFor(order, shownName, plan), {
-      onSuccess: () => setShow('made'),
-      onError: (error) => tellProblem(error.message),
+      onError: (error) => {
+        setShow(before);
+        tellProblem(error.message);
+      },
     });
   };
   const drag = useOutsideDrag({ onFiles: (files) => upload(packet.id, ordered(files, 'name')) });
