@@ -153,7 +153,7 @@ test('the main views, with the demo', async ({ page }) => {
     await expect(page.getByText('still to be read')).toBeHidden({ timeout: 120_000 });
     await page.getByRole('row').filter({ hasText: '% of words' }).first().getByRole('button').first().click();
     await expect(page.locator('img[data-state=busy]')).toHaveCount(0, { timeout: 60_000 });
-    await page.getByRole('region', { name: /before and after/ }).hover();
+    await page.getByRole('region', { name: /before and after/ }).hover({ position: { x: 200, y: 200 } });
     await page.mouse.wheel(-200, 500);
     await page.waitForTimeout(500);
     await page.screenshot({ path: `${folder}/proof.png` });
