@@ -74,14 +74,10 @@ func (p *parted) soften(soft Softness) (Layered, error) {
 	l := Layered{Width: p.ink.Width, Height: p.ink.Height, Inks: slices.Clone(p.inks)}
 	back := background(p.picture, p.halo, max(1, int(p.dpi/soft.DPI+0.5)))
 	l.BackgroundSize = back.Bounds().Size()
-	if l.Gray = raster.IsGrey(back); l.Gray {
-		back = raster.ToGray(back)
-	}
-	var out bytes.Buffer
-	if err := jpeg.Encode(&out, back, &jpeg.Options{Quality: soft.Quality}); err != nil {
+	var err error
+	if l.JPEG, l.Gray, err = encodeJPEG(back, soft.Quality); err != nil {
 		return l, fmt.Errorf("encode the background: %w", err)
 	}
-	l.JPEG = out.Bytes()
 	return l, nil
 }
 

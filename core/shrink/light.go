@@ -81,11 +81,8 @@ func sameAgain(written jbig2.Pages, masks []*bilevel.Bitmap) error {
 	return nil
 }
 
-// Draw gives the page as a reader shows it, from the bytes that are written, or from
-// the ink that is not written yet.
-func (l Light) Draw() (image.Image, error) { return l.draw(1) }
-
-// draw draws layers with so many of their dots as one, across and down.
+// draw gives the page as a reader shows it, from the bytes that are written and the ink
+// that is not written yet: layers with so many of their dots as one, across and down.
 func (l Light) draw(detail int) (image.Image, error) {
 	switch l.Way {
 	case Resized:

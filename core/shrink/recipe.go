@@ -133,13 +133,19 @@ func (s *subject) resized(recipe Recipe) (Light, error) {
 		img = raster.Resize(img, max(1, int(float64(size.X)*share+0.5)), max(1, int(float64(size.Y)*share+0.5)))
 	}
 	l := Light{Kind: s.kind, Recipe: recipe, Width: img.Bounds().Dx(), Height: img.Bounds().Dy()}
-	if l.Gray = raster.IsGrey(img); l.Gray {
+	var err error
+	if l.JPEG, l.Gray, err = encodeJPEG(img, recipe.Quality); err != nil {
+		return l, fmt.Errorf("encode a page: %w", err)
+	}
+	return l, nil
+}
+
+// encodeJPEG writes a picture, with one channel where it has no colour.
+func encodeJPEG(img image.Image, quality int) (data []byte, gray bool, err error) {
+	if gray = raster.IsGrey(img); gray {
 		img = raster.ToGray(img)
 	}
 	var out bytes.Buffer
-	if err := jpeg.Encode(&out, img, &jpeg.Options{Quality: recipe.Quality}); err != nil {
-		return l, fmt.Errorf("encode a page: %w", err)
-	}
-	l.JPEG = out.Bytes()
-	return l, nil
+	err = jpeg.Encode(&out, img, &jpeg.Options{Quality: quality})
+	return out.Bytes(), gray, err
 }

@@ -38,6 +38,16 @@ type document struct {
 // choice is how a page of the document is to be written.
 func (d *document) choice(page placedPage) shrink.Version { return d.chosen[d.from+page.position] }
 
+// weighed is what is known of a page of the document.
+func (d *document) weighed(page placedPage) *weighed { return d.pages[d.from+page.position] }
+
+// note keeps that a page was written in so many bytes instead of what it weighs as it
+// is.
+func (d *document) note(page placedPage, kind shrink.Kind, before, after int64) {
+	v := d.choice(page)
+	d.became = append(d.became, LightPage{d.from + page.position + 1, kind, v.Recipe, before, after, v.Kept, v.Words})
+}
+
 // write writes a document of a run of pages, source by source, so that at most one
 // source is in memory at a time.
 func (a *App) write(ctx context.Context, m *making, s segment, w io.Writer) error {
@@ -275,16 +285,20 @@ func (a *App) openImages(source store.Source) (*intake.Images, error) {
 
 // byPage gathers the placements of the same page, in the order of their first.
 func byPage(placements []pdf.Placement) [][]pdf.Placement {
-	var groups [][]pdf.Placement
-	index := map[int]int{}
-	for _, p := range placements {
-		i, ok := index[p.Page]
+	return inGroups(placements, func(p pdf.Placement) int { return p.Page })
+}
+
+// inGroups gathers what has the same key, in the order of the first of each.
+func inGroups[T any, K comparable](all []T, key func(T) K) (groups [][]T) {
+	index := map[K]int{}
+	for _, one := range all {
+		i, ok := index[key(one)]
 		if !ok {
 			i = len(groups)
-			index[p.Page] = i
+			index[key(one)] = i
 			groups = append(groups, nil)
 		}
-		groups[i] = append(groups[i], p)
+		groups[i] = append(groups[i], one)
 	}
 	return groups
 }

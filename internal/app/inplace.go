@@ -121,7 +121,7 @@ func replacePictures(d *document, doc *pdf.Document, pages []placedPage) {
 	kept := map[int]bool{}
 	for _, page := range pages {
 		isKept := d.choice(page).Way == shrink.Kept
-		if isKept && d.pages[d.from+page.position].known == nil {
+		if isKept && d.weighed(page).known == nil {
 			continue // too light to have been looked at
 		}
 		pictures := doc.Pictures(page.SourcePage - 1)
@@ -165,6 +165,7 @@ func (r *rewriting) instead(object int) (*pdf.Replacement, error) {
 // lightPicture is a picture that is written otherwise.
 type lightPicture struct {
 	object int
+	before int64 // bytes
 	*lightened
 }
 
@@ -193,13 +194,11 @@ func (r *rewriting) writeAhead() error {
 		return fmt.Errorf("write the pictures of pages: %w", err)
 	}
 	for i, pictures := range written {
-		bytes := 0
 		for _, picture := range pictures {
 			r.ready[picture.object] = picture.replacement()
-			bytes += picture.Bytes()
 		}
 		if len(pictures) > 0 {
-			r.tell(few[i], pictures, bytes)
+			r.tell(few[i], pictures)
 		}
 	}
 	r.done += len(few)
@@ -224,7 +223,7 @@ func (r *rewriting) writePage(place int, page placedPage) ([]lightPicture, error
 			return nil, fmt.Errorf("write a picture of page %d of source %s: %w", page.SourcePage, page.Source, err)
 		}
 		if isWorthIt {
-			written = append(written, lightPicture{picture.Object, &lightened{light}})
+			written = append(written, lightPicture{picture.Object, picture.Bytes, &lightened{light}})
 		}
 	}
 	return written, nil
@@ -238,26 +237,19 @@ func writePicture(img image.Image, picture pdf.Picture, recipe shrink.Recipe) (l
 	return shrink.WritePart(shrink.Part{Image: img, DPI: picture.DPI, Bytes: picture.Bytes}, recipe)
 }
 
-// tell notes what became of a page.
-func (r *rewriting) tell(page placedPage, pictures []lightPicture, bytes int) {
-	d := r.document
-	v, at := d.choice(page), d.from+page.position
-	w := d.pages[at]
-	before := int64(0)
-	for _, picture := range r.pictures[page.position] {
-		for _, written := range pictures {
-			if written.object == picture.Object {
-				before += picture.Bytes
-			}
-		}
+// tell notes what became of a page: what is no picture of it, or stays, weighs what it
+// did.
+func (r *rewriting) tell(page placedPage, pictures []lightPicture) {
+	w := r.document.weighed(page)
+	before, after := int64(0), 0
+	for _, picture := range pictures {
+		before, after = before+picture.before, after+picture.Bytes()
 	}
 	kind := shrink.Photograph
 	if w.known != nil {
 		kind = w.known.Kind
 	}
-	d.became = append(d.became, LightPage{
-		at + 1, kind, v.Recipe, w.bytes, max(0, w.bytes-before) + int64(bytes), v.Kept, v.Words,
-	})
+	r.document.note(page, kind, w.bytes, max(0, w.bytes-before)+int64(after))
 }
 
 // replacement is what an image of a document becomes.
@@ -273,21 +265,9 @@ func (l *lightened) replacement() *pdf.Replacement {
 }
 
 // bySourceInPlace gathers pages of PDFs that are measured in place, by their sources.
-func bySourceInPlace(pages []*weighed) (groups [][]*weighed) {
-	index := map[string]int{}
-	for _, page := range pages {
-		if !page.isInPlace() {
-			continue
-		}
-		i, ok := index[page.source.ID]
-		if !ok {
-			i = len(groups)
-			index[page.source.ID] = i
-			groups = append(groups, nil)
-		}
-		groups[i] = append(groups[i], page)
-	}
-	return groups
+func bySourceInPlace(pages []*weighed) [][]*weighed {
+	inPlace := slices.DeleteFunc(slices.Clone(pages), func(page *weighed) bool { return !page.isInPlace() })
+	return inGroups(inPlace, func(page *weighed) string { return page.source.ID })
 }
 
 // richerInPlace writes the only picture of a page more richly than was measured.

@@ -34,7 +34,7 @@ const together = 8
 func (a *App) addLight(ctx context.Context, d *document, source store.Source, pages []placedPage) (left []placedPage, err error) {
 	var otherwise []placedPage
 	for _, page := range pages {
-		if d.choice(page).Way == shrink.Kept || (readsAsPDF(source) && !page.isMadeAnew(true)) {
+		if d.choice(page).Way == shrink.Kept || d.weighed(page).isInPlace() {
 			left = append(left, page)
 		} else {
 			otherwise = append(otherwise, page)
@@ -49,10 +49,7 @@ func (a *App) addLight(ctx context.Context, d *document, source store.Source, pa
 			if err := lights[i].add(d.Assembler, pdf.Placement{Position: page.position, Framing: page.Framing()}); err != nil {
 				return nil, fmt.Errorf("add page %d of source %s: %w", page.SourcePage, source.ID, err)
 			}
-			v, at := d.choice(page), d.from+page.position
-			d.became = append(d.became, LightPage{
-				at + 1, lights[i].Kind, v.Recipe, d.pages[at].bytes, int64(lights[i].Bytes()), v.Kept, v.Words,
-			})
+			d.note(page, lights[i].Kind, d.weighed(page).bytes, int64(lights[i].Bytes()))
 			if err := d.progress(); err != nil {
 				return nil, err
 			}
