@@ -20,6 +20,9 @@ func Cut(img image.Image, r image.Rectangle) image.Image {
 		return out
 	default:
 		rgba := ToRGBA(img)
+		if image.Image(rgba) != img && r == bounds {
+			return rgba // which nobody else has
+		}
 		r = r.Sub(bounds.Min).Add(rgba.Rect.Min)
 		out := image.NewRGBA(image.Rect(0, 0, r.Dx(), r.Dy()))
 		for y := range r.Dy() {

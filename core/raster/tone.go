@@ -197,28 +197,38 @@ func extremes(in []float32, n, stride, count, lineStride, radius int, of func(a,
 	return out
 }
 
+// gainBits is how finely the gain of a pixel is told.
+const gainBits = 16
+
 // divide lights the picture evenly. Between the middles of cells the light is
 // interpolated.
 func (l light) divide(out, in []byte, outStride, inStride, step, channel, w, h int) {
-	gain := make([]float32, l.columns)
+	gain := make([]int, l.columns+1)
+	places := make([]cellPlace, w)
+	for x := range places {
+		left, tx := between((float32(x)+0.5)/float32(w)*float32(l.columns)-0.5, l.columns)
+		places[x] = cellPlace{left, int(tx * (1 << fractionBits))}
+	}
 	for y := range h {
 		fy := (float32(y)+0.5)/float32(h)*float32(l.rows) - 0.5
 		top, ty := between(fy, l.rows)
-		for c := range gain {
+		for c := range l.columns {
 			a, b := l.level[top*l.columns+c], l.level[min(top+1, l.rows-1)*l.columns+c]
-			gain[c] = whitePaper / max(darkestPaper, a+(b-a)*ty)
+			gain[c] = int(whitePaper / max(darkestPaper, a+(b-a)*ty) * (1 << gainBits))
 		}
+		gain[l.columns] = gain[l.columns-1]
 		from, to := in[y*inStride:], out[y*outStride:]
-		scale := float32(l.columns) / float32(w)
-		for x := range w {
-			left, tx := between((float32(x)+0.5)*scale-0.5, l.columns)
-			g := gain[left]
-			g += (gain[min(left+1, l.columns-1)] - g) * tx
-			v := float32(from[x*step+channel]) * g
-			to[x*step+channel] = byte(min(255, v))
+		for x, place := range places {
+			g := gain[place.left]
+			g += (gain[place.left+1] - g) * place.share >> fractionBits
+			to[x*step+channel] = byte(min(255, int(from[x*step+channel])*g>>gainBits)) //nolint:gosec // at most 255
 		}
 	}
 }
+
+// cellPlace is where a pixel lies between the middles of two cells: the share of the
+// second is in 256ths.
+type cellPlace struct{ left, share int }
 
 // between splits a position into the cell before it and how far it is on the
 // way to the next.
@@ -248,15 +258,17 @@ func threshold(img *image.Gray) *image.Gray {
 		columns.moveTo(y, radius)
 		var sum, square, n int
 		for x := range min(radius, w) {
-			sum, square, n = sum+columns.sum[x], square+columns.square[x], n+columns.rows
+			sum, square, n = sum+int(columns.of[x].sum), square+int(columns.of[x].square), n+columns.rows
 		}
 		row := img.Pix[y*img.Stride:][:w]
 		for x, v := range row {
 			if x+radius < w {
-				sum, square, n = sum+columns.sum[x+radius], square+columns.square[x+radius], n+columns.rows
+				came := columns.of[x+radius]
+				sum, square, n = sum+int(came.sum), square+int(came.square), n+columns.rows
 			}
-			if gone := x - radius - 1; gone >= 0 {
-				sum, square, n = sum-columns.sum[gone], square-columns.square[gone], n-columns.rows
+			if x > radius {
+				gone := columns.of[x-radius-1]
+				sum, square, n = sum-int(gone.sum), square-int(gone.square), n-columns.rows
 			}
 			if v >= surelyPaper || (v > surelyInk && isPaper(v, sum, square, n)) {
 				out.Pix[y*out.Stride+x] = 255
@@ -281,15 +293,17 @@ func isPaper(v uint8, sum, square, n int) bool {
 
 // columnSums holds, for each column, sums over the rows near the present one.
 type columnSums struct {
-	img         *image.Gray
-	sum, square []int
-	from, to    int // rows that are summed up
-	rows        int
+	img      *image.Gray
+	of       []columnSum
+	from, to int // rows that are summed up
+	rows     int
 }
 
+// columnSum is of the levels, and of their squares, in a column.
+type columnSum struct{ sum, square int32 }
+
 func newColumnSums(img *image.Gray) *columnSums {
-	w := img.Rect.Dx()
-	return &columnSums{img: img, sum: make([]int, w), square: make([]int, w)}
+	return &columnSums{img: img, of: make([]columnSum, img.Rect.Dx())}
 }
 
 func (c *columnSums) moveTo(y, radius int) {
@@ -302,9 +316,10 @@ func (c *columnSums) moveTo(y, radius int) {
 	c.rows = c.to - c.from
 }
 
-func (c *columnSums) add(y, sign int) {
-	for x, v := range c.img.Pix[y*c.img.Stride:][:len(c.sum)] {
-		c.sum[x] += sign * int(v)
-		c.square[x] += sign * int(v) * int(v)
+func (c *columnSums) add(y int, sign int32) {
+	for x, v := range c.img.Pix[y*c.img.Stride:][:len(c.of)] {
+		level := int32(v)
+		c.of[x].sum += sign * level
+		c.of[x].square += sign * level * level
 	}
 }
