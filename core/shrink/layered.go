@@ -51,12 +51,13 @@ type parted struct {
 	picture *image.RGBA
 	dpi     float64
 	ink     *bilevel.Bitmap
-	halo    *bilevel.Bitmap // the ink and what it has run into
-	inks    []Ink
+	halo    *bilevel.Bitmap     // the ink and what it has run into, once that is asked for
+	inks    []Ink               // by colours; the same
+	behind  map[int]image.Image // the background, by how many pixels across are one
 }
 
-// part finds ink, by colours, in a picture of a page of so many dots an inch. It is for
-// paper with ink on it: of a photograph it makes nothing sensible.
+// part finds ink in a picture of a page of so many dots an inch. It is for paper with ink
+// on it: of a photograph it makes nothing sensible.
 func part(img image.Image, dpi float64) *parted {
 	if dpi < finestDPI {
 		// Letters of few pixels have their shape in the greys of their edges: drawn
@@ -64,15 +65,21 @@ func part(img image.Image, dpi float64) *parted {
 		size := img.Bounds().Size()
 		img, dpi = raster.Resize(img, 2*size.X, 2*size.Y), 2*dpi
 	}
-	p := &parted{picture: raster.ToRGBA(img), dpi: dpi, ink: inkOf(img)}
-	p.halo, p.inks = grown(p.ink, haloPixels), inksOf(p.picture, p.ink)
-	return p
+	return &parted{picture: raster.ToRGBA(img), dpi: dpi, ink: inkOf(img), behind: map[int]image.Image{}}
 }
 
 // soften softens what is behind the ink.
 func (p *parted) soften(soft Softness) (Layered, error) {
+	if p.halo == nil {
+		p.halo, p.inks = grown(p.ink, haloPixels), inksOf(p.picture, p.ink)
+	}
 	l := Layered{Width: p.ink.Width, Height: p.ink.Height, Inks: slices.Clone(p.inks)}
-	back := background(p.picture, p.halo, max(1, int(p.dpi/soft.DPI+0.5)))
+	factor := max(1, int(p.dpi/soft.DPI+0.5))
+	back, ok := p.behind[factor]
+	if !ok {
+		back = background(p.picture, p.halo, factor)
+		p.behind[factor] = back
+	}
 	l.BackgroundSize = back.Bounds().Size()
 	var err error
 	if l.JPEG, l.Gray, err = encodeJPEG(back, soft.Quality); err != nil {
@@ -91,10 +98,14 @@ func (l Layered) draw(detail int) (*image.RGBA, error) {
 	width, height := max(1, l.Width/detail), max(1, l.Height/detail)
 	out := image.NewRGBA(image.Rect(0, 0, width, height))
 	draw.Draw(out, out.Rect, raster.Resize(raster.ToRGBA(back), width, height), image.Point{}, draw.Src)
+	counts := make([]int, width)
 	for _, ink := range l.Inks {
 		for y := range height {
+			if !ink.cover(counts, y, detail) {
+				continue
+			}
 			row := out.Pix[y*out.Stride:]
-			for x, covered := range ink.coverage(y, width, detail) {
+			for x, covered := range counts {
 				if covered > 0 {
 					paint(row[4*x:4*x+3], ink.Colour, covered, detail*detail)
 				}
@@ -104,23 +115,22 @@ func (l Layered) draw(detail int) (*image.RGBA, error) {
 	return out, nil
 }
 
-// coverage counts the dots of ink in each square of a row of squares of so many dots.
-func (i Ink) coverage(y, squares, size int) []int {
-	var counts []int
+// cover counts the dots of ink in each square of a row of squares of so many dots, and
+// tells whether there are any.
+func (i Ink) cover(counts []int, y, size int) (found bool) {
+	clear(counts)
 	for v := y * size; v < min((y+1)*size, i.mask.Height); v++ {
 		for at, b := range i.mask.Row(v) {
 			for ; b != 0; b &= b - 1 {
-				if counts == nil {
-					counts = make([]int, squares)
-				}
+				found = true
 				// The first dot of a byte is its highest bit.
-				if square := (8*at + 7 - bits.TrailingZeros8(b)) / size; square < squares {
+				if square := (8*at + 7 - bits.TrailingZeros8(b)) / size; square < len(counts) {
 					counts[square]++
 				}
 			}
 		}
 	}
-	return counts
+	return found
 }
 
 // paint lays a colour over a pixel, of which it covers a share.
@@ -237,10 +247,15 @@ func background(img *image.RGBA, ink *bilevel.Bitmap, factor int) image.Image {
 	w, h := (ink.Width+factor-1)/factor, (ink.Height+factor-1)/factor
 	out := image.NewRGBA(image.Rect(0, 0, w, h))
 	known := make([]bool, w*h)
+	squares := make([]sum, w)
 	for y := range h {
-		for x := range w {
-			if c, ok := paperIn(img, ink, image.Rect(x*factor, y*factor, min(ink.Width, (x+1)*factor), min(ink.Height, (y+1)*factor))); ok {
-				out.SetRGBA(x, y, c)
+		clear(squares)
+		for v := y * factor; v < min(ink.Height, (y+1)*factor); v++ {
+			addPaper(squares, img.Pix[v*img.Stride:][:4*ink.Width], ink.Row(v), factor)
+		}
+		for x, square := range squares {
+			if square.count > 0 {
+				out.SetRGBA(x, y, square.mean())
 				known[y*w+x] = true
 			}
 		}
@@ -249,25 +264,30 @@ func background(img *image.RGBA, ink *bilevel.Bitmap, factor int) image.Image {
 	return out
 }
 
-func paperIn(img *image.RGBA, ink *bilevel.Bitmap, cell image.Rectangle) (color.RGBA, bool) {
-	var sum [3]int
-	n := 0
-	for y := cell.Min.Y; y < cell.Max.Y; y++ {
-		for x := cell.Min.X; x < cell.Max.X; x++ {
-			if ink.Black(x, y) {
-				continue
+// sum is that of the colours of so many pixels.
+type sum struct{ red, green, blue, count int }
+
+func (s *sum) add(pixel []uint8) {
+	s.red, s.green, s.blue = s.red+int(pixel[0]), s.green+int(pixel[1]), s.blue+int(pixel[2])
+	s.count++
+}
+
+func (s *sum) mean() color.RGBA {
+	return color.RGBA{uint8(s.red / s.count), uint8(s.green / s.count), uint8(s.blue / s.count), 255} //nolint:gosec // means of bytes
+}
+
+// addPaper adds what is not ink in a row of pixels to the squares that they are in.
+func addPaper(squares []sum, pixels []uint8, ink []byte, factor int) {
+	width := len(pixels) / 4
+	for i := range squares {
+		square := squares[i]
+		for x := i * factor; x < min(width, (i+1)*factor); x++ {
+			if ink[x>>3]&(0x80>>(x&7)) == 0 {
+				square.add(pixels[4*x : 4*x+4])
 			}
-			i := img.PixOffset(img.Rect.Min.X+x, img.Rect.Min.Y+y)
-			for channel := range sum {
-				sum[channel] += int(img.Pix[i+channel])
-			}
-			n++
 		}
+		squares[i] = square
 	}
-	if n == 0 {
-		return color.RGBA{}, false
-	}
-	return color.RGBA{uint8(sum[0] / n), uint8(sum[1] / n), uint8(sum[2] / n), 255}, true //nolint:gosec // means of bytes
 }
 
 // fillUnknown spreads what is known to its neighbours, a pixel each time, and then fills
@@ -299,21 +319,16 @@ func fillUnknown(img *image.RGBA, known []bool) {
 
 func spread(img *image.RGBA, known []bool, x, y int) bool {
 	w, h := img.Rect.Dx(), img.Rect.Dy()
-	var sum [3]int
-	n := 0
+	var around sum
 	for v := max(0, y-1); v <= min(h-1, y+1); v++ {
 		for u := max(0, x-1); u <= min(w-1, x+1); u++ {
 			if known[v*w+u] {
-				i := img.PixOffset(u, v)
-				for channel := range sum {
-					sum[channel] += int(img.Pix[i+channel])
-				}
-				n++
+				around.add(img.Pix[img.PixOffset(u, v):])
 			}
 		}
 	}
-	if n > 0 {
-		img.SetRGBA(x, y, color.RGBA{uint8(sum[0] / n), uint8(sum[1] / n), uint8(sum[2] / n), 255}) //nolint:gosec // means of bytes
+	if around.count > 0 {
+		img.SetRGBA(x, y, around.mean())
 	}
-	return n > 0
+	return around.count > 0
 }

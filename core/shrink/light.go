@@ -13,7 +13,6 @@ import (
 
 // Light is a page in fewer bytes. What is set depends on the way.
 type Light struct {
-	Kind Kind
 	Recipe
 	Layered Layered // of one bit: a single ink, and no background
 	Shared  []byte  // by JBIG2: what the inks share with those of other pages; may be empty
@@ -34,10 +33,22 @@ func (l Light) Bytes() int {
 	return n
 }
 
+// TakeInk takes the ink, written, of the same page that was written in the same way,
+// with another background.
+func (l *Light) TakeInk(from Light) {
+	l.Layered.Inks, l.Shared, l.sharing = from.Layered.Inks, from.Shared, from.sharing
+}
+
 // Encode writes the inks of pages: together, when what they share makes them smaller,
 // or each on its own. Until then they are only known. What is nil is left out. An error
 // says that what was written is not the same when it is read again.
 func Encode(lights []*Light) error {
+	masks, written := encode(lights)
+	return sameAgain(written, masks)
+}
+
+// encode writes the inks of pages and gives them, as they were and as they are written.
+func encode(lights []*Light) ([]*bilevel.Bitmap, jbig2.Pages) {
 	var inks []*Ink
 	var masks []*bilevel.Bitmap
 	var pages []*Light
@@ -55,16 +66,13 @@ func Encode(lights []*Light) error {
 	if alone := jbig2.EncodeEach(masks); alone.Bytes() <= written.Bytes() {
 		written = alone
 	}
-	if err := sameAgain(written, masks); err != nil {
-		return err
-	}
 	for i, ink := range inks {
 		ink.Data, ink.mask = written.Pages[i], nil
 	}
 	for _, page := range pages {
 		page.Shared, page.sharing = written.Shared, len(pages)
 	}
-	return nil
+	return masks, written
 }
 
 // sameAgain decodes what was written and compares it, bit for bit.

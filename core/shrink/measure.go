@@ -3,6 +3,8 @@ package shrink
 import (
 	"image"
 	"slices"
+
+	"dorbin/core/raster"
 )
 
 // Version is what a page weighs by a recipe, and what it loses.
@@ -42,20 +44,34 @@ func recipes(s *subject, scope Scope) []Recipe {
 	if s.oneBit != nil {
 		return []Recipe{{Way: OneBit}}
 	}
+	if s.kind == Photograph {
+		return photographRecipes(s.Image, scope)
+	}
 	if scope == Lightly {
-		if s.kind == Photograph {
-			return lightly[1:]
-		}
 		return lightly
 	}
-	all := slices.Concat([]Recipe{{Way: OneBit}}, lightly[1:])
-	places := photographSteps
-	if s.kind != Photograph {
-		all = slices.Concat(all, lightly[:1], softer)
-		places = printSteps
+	return slices.Concat([]Recipe{{Way: OneBit}}, lightly, softer, resized(printSteps))
+}
+
+func photographRecipes(img image.Image, scope Scope) []Recipe {
+	inColour := lightly[1:]
+	if scope == Fully {
+		inColour = slices.Concat(inColour, resized(photographSteps))
 	}
-	for _, place := range places {
-		all = append(all, resizedAt(place))
+	all := inColour
+	if !raster.IsGrey(img) {
+		all = slices.Concat(all, inGrey(inColour))
+	}
+	if scope == Fully {
+		all = append(all, Recipe{Way: OneBit})
+	}
+	return all
+}
+
+func resized(places []float64) []Recipe {
+	all := make([]Recipe, len(places))
+	for i, place := range places {
+		all[i] = resizedAt(place)
 	}
 	return all
 }
@@ -64,7 +80,12 @@ func recipes(s *subject, scope Scope) []Recipe {
 // many bytes as it is. What is not worth its loss, or
 // shows something else, is left out.
 func Measure(img image.Image, dpi float64, asItIsBytes int64, scope Scope) (Measured, error) {
-	return measure(newSubject(img, dpi), asItIsBytes, scope)
+	s := newSubject(img, dpi)
+	s.kind = BlackText
+	if s.oneBit == nil {
+		s.kind = KindOf(s.Image)
+	}
+	return measure(s, asItIsBytes, scope)
 }
 
 func measure(s *subject, asItIsBytes int64, scope Scope) (Measured, error) {
@@ -112,8 +133,8 @@ func (s *subject) try(recipe Recipe) (v Version, ok bool, err error) {
 			return v, false, err
 		}
 	}
-	v.Bytes, err = s.weigh(light)
-	return v, err == nil, err
+	v.Bytes = s.weigh(light)
+	return v, true, nil
 }
 
 // layersTried is what is known of the layers of a page once one recipe was tried: the
@@ -169,21 +190,22 @@ func (s *subject) detail() int {
 }
 
 // weigh is what a page weighs that is written alone.
-func (s *subject) weigh(light Light) (int64, error) {
+func (s *subject) weigh(light Light) int64 {
 	if light.Way == Layers && s.layers.inkBytes > 0 {
-		return s.layers.inkBytes + int64(len(light.Layered.JPEG)), nil
+		return s.layers.inkBytes + int64(len(light.Layered.JPEG))
 	}
-	if err := Encode([]*Light{&light}); err != nil {
-		return 0, err
-	}
+	encode([]*Light{&light})
 	if light.Way == Layers {
 		s.layers.inkBytes = int64(light.Bytes() - len(light.Layered.JPEG))
 	}
-	return int64(light.Bytes()), nil
+	return int64(light.Bytes())
 }
 
 // richest are the recipes up to which a way is worth its bytes.
-var richest = map[Way]Recipe{Layers: {Layers, 200, 85}, Resized: {Resized, 400, 95}}
+var richest = map[Way]Recipe{
+	Layers:  {Way: Layers, DPI: 200, Quality: 85},
+	Resized: {Way: Resized, DPI: 400, Quality: 95},
+}
 
 // trials is how often a page is written to come near what it may weigh.
 const trials = 7
@@ -205,15 +227,12 @@ func Richer(img image.Image, dpi float64, v Version, room int64) (Version, error
 			share = 1
 		}
 		between := func(a, b int) int { return a + int(float64(max(0, b-a))*share+0.5) }
-		recipe := Recipe{v.Way, between(v.DPI, most.DPI), between(v.Quality, most.Quality)}
+		recipe := Recipe{v.Way, between(v.DPI, most.DPI), between(v.Quality, most.Quality), v.Grey}
 		light, err := s.write(recipe)
 		if err != nil {
 			return v, err
 		}
-		weight, err := s.weigh(light)
-		if err != nil {
-			return v, err
-		}
+		weight := s.weigh(light)
 		if weight > v.Bytes+room {
 			high = share
 			continue

@@ -14,12 +14,13 @@ const (
 	Free       Hold = ""           // the plan decides
 	KeepAsItIs Hold = "keep"       // it is not touched
 	KeepColour Hold = "colour"     // it is not made black and white
+	InGrey     Hold = "grey"       // it loses its colour
 	InBlack    Hold = "blackWhite" // it is made black and white, however it reads
 	AsPhoto    Hold = "photo"      // it is a JPEG, without layers
 )
 
 // Holds are all of them.
-var Holds = []Hold{Free, KeepAsItIs, KeepColour, InBlack, AsPhoto}
+var Holds = []Hold{Free, KeepAsItIs, KeepColour, InGrey, InBlack, AsPhoto}
 
 // leastKept is the share of what is on a page, and of its words, that is kept of it by
 // every recipe that is taken without asking.
@@ -50,6 +51,8 @@ func (m Measured) Holds() []Hold {
 	switch {
 	case m.isOneBit():
 		return []Hold{KeepAsItIs}
+	case m.Kind == Photograph && m.Can(InGrey):
+		return []Hold{KeepAsItIs, InGrey, InBlack}
 	case m.Kind == Photograph:
 		return []Hold{KeepAsItIs, InBlack}
 	}
@@ -62,9 +65,14 @@ func (m Measured) Can(hold Hold) bool {
 }
 
 func (m Measured) allows(v Version, hold Hold) bool {
+	if v.Grey != (hold == InGrey) {
+		return false
+	}
 	switch hold {
 	case KeepAsItIs:
 		return v.Way == Kept
+	case InGrey:
+		return v.reads()
 	case InBlack:
 		return v.Way == OneBit
 	case AsPhoto:
@@ -80,8 +88,11 @@ func (m Measured) allows(v Version, hold Hold) bool {
 func (m Measured) Lighter(hold Hold) Version {
 	allowed := m.Allowed(hold)
 	wanted := lightly
-	if m.isOneBit() || hold == InBlack {
+	switch {
+	case m.isOneBit() || hold == InBlack:
 		wanted = []Recipe{{Way: OneBit}}
+	case hold == InGrey:
+		wanted = inGrey(lightly)
 	}
 	for _, recipe := range wanted {
 		i := slices.IndexFunc(allowed, func(v Version) bool { return v.Recipe == recipe })

@@ -10,6 +10,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"dorbin/core/raster"
 )
 
 // versionsOf makes pages whose versions lose the more the lighter they are.
@@ -118,9 +120,9 @@ func TestFitOfManyPages(t *testing.T) {
 func TestAllowedVersions(t *testing.T) {
 	text := Measured{Kind: BlackText, Versions: []Version{
 		AsItIs(1000),
-		{Recipe: Recipe{Resized, 200, 78}, Likeness: Likeness{Kept: 1, Loss: 0.01}, Bytes: 700},
-		{Recipe: Recipe{Layers, 100, 55}, Likeness: Likeness{Kept: 0.99, Loss: 0.02}, Bytes: 100},
-		{Recipe: Recipe{Resized, 90, 45}, Likeness: Likeness{Kept: 0.8, Loss: 0.2}, Bytes: 80},
+		{Recipe: Recipe{Way: Resized, DPI: 200, Quality: 78}, Likeness: Likeness{Kept: 1, Loss: 0.01}, Bytes: 700},
+		{Recipe: Recipe{Way: Layers, DPI: 100, Quality: 55}, Likeness: Likeness{Kept: 0.99, Loss: 0.02}, Bytes: 100},
+		{Recipe: Recipe{Way: Resized, DPI: 90, Quality: 45}, Likeness: Likeness{Kept: 0.8, Loss: 0.2}, Bytes: 80},
 		{Recipe: Recipe{Way: OneBit}, Likeness: Likeness{Kept: 0.98, Loss: 0.05}, Bytes: 40},
 	}}
 	bytes := func(m Measured, hold Hold) (all []int64) {
@@ -175,4 +177,31 @@ func TestWordsAgree(t *testing.T) {
 	assert.InDelta(t, 1-2/float64(len(words)), share, 1e-9, "each is read as often as it stands there")
 	_, known = WordsAgree(words[:10], nil)
 	assert.False(t, known, "of few words nothing is concluded")
+}
+
+func TestGrey(t *testing.T) {
+	scene := scene(7)
+	m, err := Measure(scene, testDPI, 1<<30, Fully)
+	require.NoError(t, err)
+	assert.Contains(t, m.Holds(), InGrey)
+	colour, grey := m.Lighter(Free), m.Lighter(InGrey)
+	assert.False(t, colour.Grey, "colour is not lost without asking")
+	assert.Equal(t, Recipe{Resized, colour.DPI, colour.Quality, true}, grey.Recipe)
+	assert.Less(t, grey.Bytes, colour.Bytes)
+	for _, v := range m.Allowed(InGrey) {
+		assert.True(t, v.Grey, "%+v", v)
+	}
+	light, err := Write(scene, testDPI, grey.Recipe)
+	require.NoError(t, err)
+	assert.True(t, light.Gray)
+	assert.EqualValues(t, len(light.JPEG), grey.Bytes)
+	richer, err := Richer(scene, testDPI, grey, 10_000)
+	require.NoError(t, err)
+	assert.True(t, richer.Grey)
+	assert.Greater(t, richer.Bytes, grey.Bytes)
+
+	m, err = Measure(raster.ToGray(scene), testDPI, 1<<30, Fully)
+	require.NoError(t, err)
+	assert.NotContains(t, m.Holds(), InGrey, "it has no colour")
+	assert.Equal(t, m.Versions[:1], m.Allowed(InGrey))
 }

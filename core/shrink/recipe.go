@@ -7,6 +7,7 @@ import (
 	"image/color"
 	"image/jpeg"
 	"math"
+	"slices"
 
 	"dorbin/core/bilevel"
 	"dorbin/core/raster"
@@ -25,9 +26,10 @@ const (
 
 // Recipe is a way with what it leaves open.
 type Recipe struct {
-	Way     Way `json:"way" enum:"kept,oneBit,layers,resized"`
-	DPI     int `json:"dpi,omitempty" doc:"At most: of a JPEG, or of the paper behind ink."`
-	Quality int `json:"quality,omitempty" doc:"Of the JPEG, up to 100."`
+	Way     Way  `json:"way" enum:"kept,oneBit,layers,resized"`
+	DPI     int  `json:"dpi,omitempty" doc:"At most: of a JPEG, or of the paper behind ink."`
+	Quality int  `json:"quality,omitempty" doc:"Of the JPEG, up to 100."`
+	Grey    bool `json:"grey,omitempty" doc:"The JPEG is without colour."`
 }
 
 // Check tells what is wrong with a recipe.
@@ -46,10 +48,10 @@ func (r Recipe) Check() error {
 
 // lightly are recipes by which nothing is lost that is seen at twice the size of the
 // paper, the better one first.
-var lightly = []Recipe{{Layers, 100, 55}, {Resized, 200, 78}}
+var lightly = []Recipe{{Way: Layers, DPI: 100, Quality: 55}, {Way: Resized, DPI: 200, Quality: 78}}
 
 // softer are recipes by which the paper behind ink loses more.
-var softer = []Recipe{{Layers, 60, 40}}
+var softer = []Recipe{{Way: Layers, DPI: 60, Quality: 40}}
 
 // The ends of the way from the lightest JPEG to the heaviest that is worth writing.
 const (
@@ -57,11 +59,11 @@ const (
 	heaviestDPI, heaviestQuality = 300, 92
 )
 
-// The places on that way that are measured: of print, the lightest cannot be read.
-// What lies between is written by Richer.
+// The places on that way that are measured: of print, the lightest cannot be read, and
+// layers are nearly always better. What lies between is written by Richer.
 var (
 	photographSteps = []float64{0, 0.25, 0.5, 0.85}
-	printSteps      = []float64{0.2, 0.45}
+	printSteps      = []float64{0.3}
 )
 
 // resizedAt is the JPEG at a place on the way from the lightest, 0, to the heaviest, 1:
@@ -69,7 +71,16 @@ var (
 func resizedAt(place float64) Recipe {
 	dpi := lightestDPI * math.Pow(heaviestDPI/float64(lightestDPI), place)
 	quality := lightestQuality + (heaviestQuality-lightestQuality)*place
-	return Recipe{Resized, int(dpi + 0.5), int(quality + 0.5)}
+	return Recipe{Way: Resized, DPI: int(dpi + 0.5), Quality: int(quality + 0.5)}
+}
+
+// inGrey are the same recipes without colour.
+func inGrey(recipes []Recipe) []Recipe {
+	grey := slices.Clone(recipes)
+	for i := range grey {
+		grey[i].Grey = true
+	}
+	return grey
 }
 
 // Write writes a picture of a page, of so many dots an inch, by a recipe. Its ink is only
@@ -82,7 +93,7 @@ func Write(img image.Image, dpi float64, recipe Recipe) (Light, error) {
 type subject struct {
 	image.Image // grey, or RGBA
 	dpi         float64
-	kind        Kind
+	kind        Kind            // once it is looked at
 	oneBit      *bilevel.Bitmap // the picture, where it has no levels between
 	parted      *parted
 	layers      layersTried
@@ -92,12 +103,12 @@ type subject struct {
 func newSubject(img image.Image, dpi float64) *subject {
 	gray, isGray := img.(*image.Gray)
 	if isGray && bilevel.IsOneBit(gray) {
-		return &subject{Image: img, dpi: dpi, kind: BlackText, oneBit: bilevel.FromGray(gray)}
+		return &subject{Image: img, dpi: dpi, oneBit: bilevel.FromGray(gray)}
 	}
 	if !isGray {
 		img = raster.ToRGBA(img) // what a JPEG decodes to is slow to draw from
 	}
-	return &subject{Image: img, dpi: dpi, kind: KindOf(img)}
+	return &subject{Image: img, dpi: dpi}
 }
 
 func (s *subject) write(recipe Recipe) (Light, error) {
@@ -105,34 +116,42 @@ func (s *subject) write(recipe Recipe) (Light, error) {
 	case OneBit:
 		return s.inOneBit(), nil
 	case Layers:
-		if s.parted == nil {
-			s.parted = part(s.Image, s.dpi)
-		}
-		layered, err := s.parted.soften(Softness{float64(recipe.DPI), recipe.Quality})
-		return Light{Kind: s.kind, Recipe: recipe, Layered: layered}, err
+		layered, err := s.inLayers().soften(Softness{float64(recipe.DPI), recipe.Quality})
+		return Light{Recipe: recipe, Layered: layered}, err
 	case Resized:
 		return s.resized(recipe)
 	}
 	return Light{}, fmt.Errorf("a page is not written by the way %q", recipe.Way)
 }
 
+// inLayers parts the picture once for all recipes.
+func (s *subject) inLayers() *parted {
+	if s.parted == nil {
+		s.parted = part(s.Image, s.dpi)
+	}
+	return s.parted
+}
+
 func (s *subject) inOneBit() Light {
 	ink := s.oneBit
 	if ink == nil {
-		ink = inkOf(s.Image)
+		ink = s.inLayers().ink
 	}
-	return Light{Kind: s.kind, Recipe: Recipe{Way: OneBit}, Layered: Layered{
+	return Light{Recipe: Recipe{Way: OneBit}, Layered: Layered{
 		Width: ink.Width, Height: ink.Height, Inks: []Ink{{Colour: color.RGBA{A: 255}, mask: ink}},
 	}}
 }
 
 func (s *subject) resized(recipe Recipe) (Light, error) {
 	img := s.Image
+	if recipe.Grey {
+		img = raster.ToGray(img)
+	}
 	size := img.Bounds().Size()
 	if share := float64(recipe.DPI) / s.dpi; share < 1 {
 		img = raster.Resize(img, max(1, int(float64(size.X)*share+0.5)), max(1, int(float64(size.Y)*share+0.5)))
 	}
-	l := Light{Kind: s.kind, Recipe: recipe, Width: img.Bounds().Dx(), Height: img.Bounds().Dy()}
+	l := Light{Recipe: recipe, Width: img.Bounds().Dx(), Height: img.Bounds().Dy()}
 	var err error
 	if l.JPEG, l.Gray, err = encodeJPEG(img, recipe.Quality); err != nil {
 		return l, fmt.Errorf("encode a page: %w", err)

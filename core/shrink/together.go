@@ -52,6 +52,7 @@ func MeasureParts(parts []Part, pageBytes int64, scope Scope) (Measured, error) 
 // newPart is a picture of which nothing is known but that it is one.
 func newPart(p Part) *subject {
 	s := newSubject(p.Image, p.DPI)
+	s.kind = BlackText
 	if s.oneBit == nil {
 		s.kind = Photograph
 	}
@@ -87,8 +88,7 @@ func WritePart(part Part, page Recipe) (Light, bool, error) {
 	if page.Way == Resized {
 		most = int64(worthResizing * float64(part.Bytes))
 	}
-	weight, err := s.weigh(light)
-	return light, weight < most, err
+	return light, s.weigh(light) < most, nil
 }
 
 // AsPage is what was measured of a picture, as that of a page that it fills and that

@@ -43,8 +43,11 @@ func (d *document) weighed(page placedPage) *weighed { return d.pages[d.from+pag
 
 // note keeps that a page was written in so many bytes instead of what it weighs as it
 // is.
-func (d *document) note(page placedPage, kind shrink.Kind, before, after int64) {
-	v := d.choice(page)
+func (d *document) note(page placedPage, before, after int64) {
+	v, kind := d.choice(page), shrink.Photograph
+	if known := d.weighed(page).known; known != nil {
+		kind = known.Kind
+	}
 	d.became = append(d.became, LightPage{d.from + page.position + 1, kind, v.Recipe, before, after, v.Kept, v.Words})
 }
 

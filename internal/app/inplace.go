@@ -245,11 +245,7 @@ func (r *rewriting) tell(page placedPage, pictures []lightPicture) {
 	for _, picture := range pictures {
 		before, after = before+picture.before, after+picture.Bytes()
 	}
-	kind := shrink.Photograph
-	if w.known != nil {
-		kind = w.known.Kind
-	}
-	r.document.note(page, kind, w.bytes, max(0, w.bytes-before)+int64(after))
+	r.document.note(page, w.bytes, max(0, w.bytes-before)+int64(after))
 }
 
 // replacement is what an image of a document becomes.
@@ -273,10 +269,10 @@ func bySourceInPlace(pages []*weighed) [][]*weighed {
 // richerInPlace writes the only picture of a page more richly than was measured.
 func (a *App) richerInPlace(ctx context.Context, page *weighed, v shrink.Version, room int64) (shrink.Version, error) {
 	all, err := a.picturesOf(ctx, []*weighed{page})
-	pictures := all[0]
-	if err != nil || len(pictures) != 1 {
+	if err != nil || len(all[0]) != 1 {
 		return v, err
 	}
+	pictures := all[0]
 	img, ok := decoded(pictures[0])
 	if !ok {
 		return v, nil

@@ -49,7 +49,7 @@ func (a *App) addLight(ctx context.Context, d *document, source store.Source, pa
 			if err := lights[i].add(d.Assembler, pdf.Placement{Position: page.position, Framing: page.Framing()}); err != nil {
 				return nil, fmt.Errorf("add page %d of source %s: %w", page.SourcePage, source.ID, err)
 			}
-			d.note(page, lights[i].Kind, d.weighed(page).bytes, int64(lights[i].Bytes()))
+			d.note(page, d.weighed(page).bytes, int64(lights[i].Bytes()))
 			if err := d.progress(); err != nil {
 				return nil, err
 			}
@@ -60,8 +60,23 @@ func (a *App) addLight(ctx context.Context, d *document, source store.Source, pa
 
 // writtenTogether are pages that were written with each other, and how.
 type writtenTogether struct {
-	how    string
-	lights []*lightened
+	pages   []packet.PageID
+	recipes []shrink.Recipe
+	lights  []*lightened
+}
+
+// hasInkOf tells whether the ink of pages that are to be written by recipes is the one
+// that was written.
+func (w writtenTogether) hasInkOf(pages []packet.PageID, recipes []shrink.Recipe) bool {
+	if !slices.Equal(w.pages, pages) {
+		return false
+	}
+	for i, recipe := range recipes {
+		if w.recipes[i].Way != recipe.Way {
+			return false
+		}
+	}
+	return true
 }
 
 // mostHeld is how many bytes of pages are kept from one writing to the next.
@@ -73,38 +88,50 @@ type lightened struct{ shrink.Light }
 // lightenAll writes pages that share the shapes of their ink. What was written before
 // in the same way is taken again.
 func (a *App) lightenAll(ctx context.Context, d *document, source store.Source, pages []placedPage) ([]*lightened, error) {
-	how := ""
-	for _, page := range pages {
-		how += fmt.Sprintf("%s %+v ", page.ID, d.choice(page).Recipe)
+	now := writtenTogether{make([]packet.PageID, len(pages)), make([]shrink.Recipe, len(pages)), make([]*lightened, len(pages))}
+	for i, page := range pages {
+		now.pages[i], now.recipes[i] = page.ID, d.choice(page).Recipe
 	}
-	if before := d.written[pages[0].ID]; before.how == how {
-		return before.lights, nil
-	}
-	lights := make([]*lightened, len(pages))
+	before := d.written[pages[0].ID]
+	isInkKnown := before.hasInkOf(now.pages, now.recipes)
 	group, within := errgroup.WithContext(ctx)
 	group.SetLimit(runtime.GOMAXPROCS(0))
 	for i, page := range pages {
+		if isInkKnown && before.recipes[i] == now.recipes[i] {
+			now.lights[i] = before.lights[i]
+			continue
+		}
 		group.Go(func() (err error) {
-			lights[i], err = a.lighten(within, source, page, d.choice(page).Recipe)
+			now.lights[i], err = a.lighten(within, source, page, now.recipes[i])
+			if err == nil && isInkKnown {
+				now.lights[i].TakeInk(before.lights[i].Light)
+			}
 			return err
 		})
 	}
 	if err := group.Wait(); err != nil {
 		return nil, err
 	}
-	pictures := make([]*shrink.Light, len(lights))
+	if !isInkKnown {
+		if err := shrink.Encode(pictures(now.lights)); err != nil {
+			return nil, fmt.Errorf("write pages of source %s: %w", source.ID, err)
+		}
+	}
+	d.remember(now)
+	return now.lights, nil
+}
+
+func pictures(lights []*lightened) []*shrink.Light {
+	all := make([]*shrink.Light, len(lights))
 	for i, light := range lights {
-		pictures[i] = &light.Light
+		all[i] = &light.Light
 	}
-	if err := shrink.Encode(pictures); err != nil {
-		return nil, fmt.Errorf("write pages of source %s: %w", source.ID, err)
-	}
-	d.remember(pages[0].ID, writtenTogether{how, lights})
-	return lights, nil
+	return all
 }
 
 // remember keeps what was written for the next writing, as far as there is room.
-func (m *making) remember(first packet.PageID, w writtenTogether) {
+func (m *making) remember(w writtenTogether) {
+	first := w.pages[0]
 	m.held -= weightOf(m.written[first].lights)
 	delete(m.written, first)
 	if bytes := weightOf(w.lights); m.request.Size == Fit && m.held+bytes <= mostHeld {

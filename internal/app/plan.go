@@ -35,8 +35,8 @@ type PlannedPage struct {
 	Words      *float64      `json:"words,omitempty" doc:"Share of the words that are read as before, where that was tried."`
 	Measured   bool          `json:"measured" doc:"Nothing of it is estimated."`
 	Unreadable bool          `json:"unreadable,omitempty" doc:"It cannot be decoded, and is kept as it is."`
-	Hold       shrink.Hold   `json:"hold,omitempty" enum:"keep,colour,blackWhite,photo" doc:"What was decided for it."`
-	Holds      []shrink.Hold `json:"holds,omitempty" enum:"keep,colour,blackWhite,photo" doc:"What can be decided for it."`
+	Hold       shrink.Hold   `json:"hold,omitempty" enum:"keep,colour,grey,blackWhite,photo" doc:"What was decided for it."`
+	Holds      []shrink.Hold `json:"holds,omitempty" enum:"keep,colour,grey,blackWhite,photo" doc:"What can be decided for it."`
 }
 
 // Help is what would make a document lighter.
@@ -44,7 +44,7 @@ type Help struct {
 	Number int           `json:"number" doc:"Of the page, from 1."`
 	Page   packet.PageID `json:"page"`
 	Bytes  int64         `json:"bytes" doc:"What it weighs in the lightest plan."`
-	Hold   shrink.Hold   `json:"hold,omitempty" enum:"blackWhite,photo" doc:"What it could be held as to be lighter."`
+	Hold   shrink.Hold   `json:"hold,omitempty" enum:"grey,blackWhite,photo" doc:"What it could be held as to be lighter."`
 	Free   bool          `json:"free,omitempty" doc:"It would be lighter if it were not held."`
 	Saves  int64         `json:"saves,omitempty" doc:"Bytes that this saves."`
 	Kept   float64       `json:"kept,omitempty" doc:"Share of what is on it that would be there as before."`
@@ -192,7 +192,7 @@ const (
 
 // lighter finds what would make a page the lightest.
 func (h *Help) lighter(m *measurement, held shrink.Hold, bytes int64) {
-	for _, hold := range []shrink.Hold{shrink.Free, shrink.InBlack, shrink.AsPhoto} {
+	for _, hold := range []shrink.Hold{shrink.Free, shrink.InGrey, shrink.InBlack, shrink.AsPhoto} {
 		if hold == held || !m.Can(hold) {
 			continue
 		}

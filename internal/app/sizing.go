@@ -27,7 +27,7 @@ type Sizing struct {
 	Size     ExportSize                    `json:"size,omitempty" enum:"lighter,fit" doc:"Without it, pages go in as they are."`
 	Limit    int64                         `json:"limit,omitempty" minimum:"0" doc:"Bytes; what fits is under it."`
 	Receiver string                        `json:"receiver,omitempty" maxLength:"200" doc:"Whose limit it is."`
-	Holds    map[packet.PageID]shrink.Hold `json:"holds,omitempty" doc:"What was decided for pages: keep, colour, blackWhite or photo."`
+	Holds    map[packet.PageID]shrink.Hold `json:"holds,omitempty" doc:"What was decided for pages: keep, colour, grey, blackWhite or photo."`
 }
 
 // The limits that make sense, in bytes.

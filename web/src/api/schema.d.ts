@@ -1013,7 +1013,7 @@ export interface components {
              * @description What it could be held as to be lighter.
              * @enum {string}
              */
-            hold?: "blackWhite" | "photo";
+            hold?: "grey" | "blackWhite" | "photo";
             /**
              * Format: double
              * @description Share of what is on it that would be there as before.
@@ -1086,6 +1086,8 @@ export interface components {
              * @description At most: of a JPEG, or of the paper behind ink.
              */
             dpi?: number;
+            /** @description The JPEG is without colour. */
+            grey?: boolean;
             /**
              * Format: double
              * @description Share of what is on the page that is there as before, 0 to 1.
@@ -1344,7 +1346,7 @@ export interface components {
             fits: boolean;
             /** @description What would make it lighter, when the limit cannot be met. */
             helps: components["schemas"]["Help"][];
-            /** @description What was decided for pages: keep, colour, blackWhite or photo. */
+            /** @description What was decided for pages: keep, colour, grey, blackWhite or photo. */
             holds?: {
                 [key: string]: string;
             };
@@ -1394,13 +1396,15 @@ export interface components {
              * @description At most: of a JPEG, or of the paper behind ink.
              */
             dpi?: number;
+            /** @description The JPEG is without colour. */
+            grey?: boolean;
             /**
              * @description What was decided for it.
              * @enum {string}
              */
-            hold?: "keep" | "colour" | "blackWhite" | "photo";
+            hold?: "keep" | "colour" | "grey" | "blackWhite" | "photo";
             /** @description What can be decided for it. */
-            holds?: ("keep" | "colour" | "blackWhite" | "photo")[] | null;
+            holds?: ("keep" | "colour" | "grey" | "blackWhite" | "photo")[] | null;
             /**
              * Format: double
              * @description Share of what is on the page that is there as before, 0 to 1.
@@ -1521,7 +1525,7 @@ export interface components {
             width: number;
         };
         Sizing: {
-            /** @description What was decided for pages: keep, colour, blackWhite or photo. */
+            /** @description What was decided for pages: keep, colour, grey, blackWhite or photo. */
             holds?: {
                 [key: string]: string;
             };

@@ -2,7 +2,7 @@ import { Button } from '@mantine/core';
 import type { Hold, Plan } from '../api/client';
 import { formatBytes } from '../shared/format';
 import classes from './TooHeavy.module.css';
-import { percent } from './recipeWords';
+import { holdWords, percent } from './recipeWords';
 
 type Help = Plan['helps'][number];
 
@@ -50,7 +50,6 @@ export function TooHeavy({ plan, onShow, onHold }: Props) {
 
 function proposal({ hold, free, saves = 0, kept = 1 }: Help): string {
   if (free) return `Not held, it would save ${formatBytes(saves)}. `;
-  const what = hold === 'blackWhite' ? 'Black and white' : 'As a photograph';
-  const reads = kept < 0.97 ? `, but keeps only ${percent(kept)} of what is on it` : '';
-  return `${what} it would save ${formatBytes(saves)}${reads}. `;
+  const reads = kept < 1 ? ` and keep ${percent(kept)} of what is on it` : '';
+  return `${hold ? holdWords[hold] : 'Otherwise'}, it would save ${formatBytes(saves)}${reads}. `;
 }

@@ -2,14 +2,19 @@ import type { Hold, PlannedPage } from '../api/client';
 import { rangeOf } from '../shared/format';
 
 /** What happens to a page, in words. */
-export function recipeWords({ way, kind, dpi }: Pick<PlannedPage, 'way' | 'kind' | 'dpi'>): string {
+export function recipeWords({
+  way,
+  kind,
+  dpi,
+  grey,
+}: Pick<PlannedPage, 'way' | 'kind' | 'dpi' | 'grey'>): string {
   switch (way) {
     case 'kept':
       return 'Kept as they are';
     case 'oneBit':
       return 'Black text on white';
     case 'resized':
-      return `${kind === 'photograph' ? 'Photographs' : 'Pictures'} at ${dpi ?? 0} dpi at most`;
+      return `${kind === 'photograph' ? 'Photographs' : 'Pictures'} ${grey ? 'in grey ' : ''}at ${dpi ?? 0} dpi at most`;
     case 'layers':
       if (kind === 'blank') return 'Blank paper, softened';
       return kind === 'colourText'
@@ -22,6 +27,7 @@ export function recipeWords({ way, kind, dpi }: Pick<PlannedPage, 'way' | 'kind'
 export const holdWords: Record<Hold, string> = {
   keep: 'Keep as it is',
   colour: 'Keep its colour',
+  grey: 'In grey',
   blackWhite: 'Black and white',
   photo: 'As a photograph',
 };
