@@ -157,6 +157,13 @@ func (a *App) resumeJobs(ctx context.Context) error {
 		a.log.Info("export taken up again", "export", e.ID, "packet", e.Packet)
 		a.export <- e.ID
 	}
+	unread, err := a.store.UnreadExports(ctx)
+	if err != nil {
+		return err
+	}
+	for _, id := range unread {
+		a.reread <- id
+	}
 	return nil
 }
 

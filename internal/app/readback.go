@@ -1,6 +1,7 @@
 package app
 
 import (
+	"archive/zip"
 	"cmp"
 	"context"
 	"encoding/json"
@@ -134,44 +135,81 @@ func (a *App) addWords(ctx context.Context, id string) error {
 		return err
 	}
 	var request exportRequest
-	var receipt Receipt
-	if err := errors.Join(json.Unmarshal([]byte(e.Request), &request), json.Unmarshal([]byte(e.Receipt), &receipt)); err != nil {
+	r := reading{id: id}
+	if err := errors.Join(json.Unmarshal([]byte(e.Request), &request), json.Unmarshal([]byte(e.Receipt), &r.receipt)); err != nil {
 		return fmt.Errorf("decode export: %w", err)
 	}
-	if request.Make.isPictures() || len(receipt.Files) > 0 {
-		return nil
+	if !request.Make.isPictures() && len(r.receipt.Became) > 0 {
+		if r.pages, err = a.weighedPages(ctx, e.Packet, request.Parts); err != nil {
+			return err
+		}
+		if err := a.readFiles(ctx, r, e.Blob); err != nil {
+			return err
+		}
 	}
-	pages, err := a.weighedPages(ctx, e.Packet, request.Parts)
+	return a.store.SetExportRead(ctx, id)
+}
+
+// reading is an export whose pages are read.
+type reading struct {
+	id      string
+	pages   []*weighed
+	receipt Receipt
+}
+
+// readFiles reads what was made: a document, or the documents in a zip.
+func (a *App) readFiles(ctx context.Context, r reading, blob string) error {
+	path := a.store.Files.Path(blob)
+	if len(r.receipt.Files) == 0 {
+		return a.readDocument(ctx, r, path, MadeFile{First: 1, Pages: len(r.pages), SHA256: blob})
+	}
+	packed, err := zip.OpenReader(path)
 	if err != nil {
-		return err
+		return fmt.Errorf("open the zip: %w", err)
 	}
-	for i := range receipt.Became {
-		became := &receipt.Became[i]
-		page := pages[became.Number-1]
-		if became.Words != nil || page.known == nil || !page.isUnread(shrink.Version{Recipe: became.Recipe, Likeness: shrink.Likeness{Loss: 1}}) {
+	defer packed.Close() //nolint:errcheck // only read from
+	for i, entry := range packed.File {
+		err := unpacked(entry, func(path string) error { return a.readDocument(ctx, r, path, r.receipt.Files[i]) })
+		if err != nil {
+			return fmt.Errorf("read %s: %w", entry.Name, err)
+		}
+	}
+	return nil
+}
+
+// readDocument reads the pages of one document that were written otherwise.
+func (a *App) readDocument(ctx context.Context, r reading, path string, made MadeFile) error {
+	for i := range r.receipt.Became {
+		became := &r.receipt.Became[i]
+		if became.Number < made.First || became.Number >= made.First+made.Pages || !r.isUnread(*became) {
 			continue
 		}
 		if err := a.leisure(ctx); err != nil {
 			return err
 		}
-		if err := a.addWordsOf(ctx, e, page, became); err != nil {
+		page := r.pages[became.Number-1]
+		picture := render.Page{File: made.SHA256, Path: path, IsPDF: true, Number: became.Number - made.First + 1, Size: page.Size()}
+		if err := a.addWordsOf(ctx, page, picture, became); err != nil {
 			return err
 		}
-		if err := a.keepReceipt(ctx, id, receipt); err != nil {
+		if err := a.keepReceipt(ctx, r.id, r.receipt); err != nil {
 			return err
 		}
 	}
 	return nil
 }
 
-func (a *App) addWordsOf(ctx context.Context, e store.Export, page *weighed, became *LightPage) error {
+func (r reading) isUnread(became LightPage) bool {
+	asWritten := shrink.Version{Recipe: became.Recipe, Likeness: shrink.Likeness{Loss: 1}, Words: became.Words}
+	return r.pages[became.Number-1].isUnread(asWritten)
+}
+
+func (a *App) addWordsOf(ctx context.Context, page *weighed, picture render.Page, became *LightPage) error {
 	m := *page.known
 	if err := a.readAsItIs(ctx, page, &m); err != nil || m.isWordless() {
 		return err
 	}
-	words, err := a.wordsOfPage(ctx, render.Page{
-		File: e.Blob, Path: a.store.Files.Path(e.Blob), IsPDF: true, Number: became.Number, Size: page.Size(),
-	})
+	words, err := a.wordsOfPage(ctx, picture)
 	if err != nil {
 		return err
 	}

@@ -75,6 +75,20 @@ func (s *Store) UnfinishedExports(ctx context.Context) ([]Export, error) {
 		`SELECT `+exportColumns+` FROM exports WHERE state IN (?, ?) ORDER BY created`, ExportWaiting, ExportRunning)
 }
 
+// UnreadExports reads the ids of the finished exports whose words have yet to be
+// compared, the oldest first.
+func (s *Store) UnreadExports(ctx context.Context) ([]string, error) {
+	return queryAll(ctx, s.db, scanString, `SELECT id FROM exports WHERE state = ? AND is_read = 0 ORDER BY created`, ExportDone)
+}
+
+// SetExportRead keeps that the words of an export were compared.
+func (s *Store) SetExportRead(ctx context.Context, id string) error {
+	if _, err := s.db.ExecContext(ctx, `UPDATE exports SET is_read = 1 WHERE id = ?`, id); err != nil {
+		return fmt.Errorf("keep that export %s was read: %w", id, err)
+	}
+	return nil
+}
+
 func scanExport(row scanner) (Export, error) {
 	var e Export
 	var created string

@@ -18,7 +18,7 @@ export type Plan = Schemas['Plan'];
 export type PlannedPage = Schemas['PlannedPage'];
 export type Sizing = Schemas['Sizing'];
 export type Hold = NonNullable<PlannedPage['hold']>;
-export type Recipe = Pick<PlannedPage, 'way' | 'dpi' | 'quality'>;
+export type Recipe = Pick<PlannedPage, 'way' | 'dpi' | 'quality' | 'grey'>;
 export type ChangeEvent = Schemas['Event'];
 export type Point = Schemas['Point'];
 export type Tone = Schemas['Tone'];
@@ -120,8 +120,8 @@ export function flatten(outline: readonly Point[]): number[] {
 }
 
 /** Where to find a page as it would be exported by a recipe; at another revision it may look otherwise. */
-export function proofUrl(packet: Packet, page: string, { way, dpi, quality }: Recipe, width: number): string {
-  const how = `way=${way}&dpi=${dpi ?? 0}&quality=${quality ?? 0}`;
+export function proofUrl(packet: Packet, page: string, { way, dpi, quality, grey }: Recipe, width: number): string {
+  const how = `way=${way}&dpi=${dpi ?? 0}&quality=${quality ?? 0}&grey=${grey ?? false}`;
   return `/api/packets/${packet.id}/pages/${page}/proof?${how}&width=${width}&look=${packet.revision}`;
 }
 

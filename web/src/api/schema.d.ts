@@ -2636,6 +2636,7 @@ export interface operations {
                 way?: "kept" | "oneBit" | "layers" | "resized";
                 dpi?: number;
                 quality?: number;
+                grey?: boolean;
                 /** @description Pixels; the picture may be wider. */
                 width?: number;
             };

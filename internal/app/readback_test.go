@@ -1,0 +1,45 @@
+package app_test
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"dorbin/core/shrink"
+	"dorbin/internal/app"
+	"dorbin/internal/intake"
+)
+
+// TestWordsOfWhatWasMade makes two documents, stops the application before their words
+// are compared, and finds them compared a while after it is started again.
+func TestWordsOfWhatWasMade(t *testing.T) {
+	folder := t.TempDir()
+	first := openApp(t, folder, intake.DefaultLimits)
+	id := newPacket(t, first)
+	scan := paper(t, "quotes-scan.tif")
+	add(t, first, id, "one.tif", scan)
+	add(t, first, id, "other.tif", append(scan, 0))
+	_, e := exportSized(t, first, id, app.ExportOrder{Make: app.PDFPerPart, Size: app.Lighter, Range: "1, 8"})
+	require.NoError(t, first.Close())
+	require.Len(t, e.Receipt.Files, 2)
+	require.Len(t, e.Receipt.Became, 2)
+	require.Nil(t, e.Receipt.Became[1].Words)
+
+	a := openApp(t, folder, intake.DefaultLimits)
+	t.Cleanup(func() { require.NoError(t, a.Close()) })
+	require.Eventually(t, func() bool {
+		again, err := a.Export(t.Context(), e.ID)
+		require.NoError(t, err)
+		e = again
+		return e.Receipt.Became[0].Words != nil && e.Receipt.Became[1].Words != nil
+	}, time.Minute, 100*time.Millisecond)
+	for _, page := range e.Receipt.Became {
+		assert.Equal(t, shrink.Layers, page.Way)
+		assert.Greater(t, *page.Words, 0.97, "of page %d", page.Number)
+		assert.LessOrEqual(t, *page.Words, 1.0)
+	}
+	assert.Empty(t, e.Receipt.Differences, "nothing else of the receipt is lost")
+	assert.Len(t, e.Receipt.Files, 2)
+}

@@ -1,0 +1,5 @@
+-- +goose Up
+ALTER TABLE exports ADD COLUMN is_read INTEGER NOT NULL DEFAULT 0; -- the words of its changed pages were compared
+
+-- +goose Down
+ALTER TABLE exports DROP COLUMN is_read;
