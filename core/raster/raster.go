@@ -5,8 +5,6 @@ import (
 	"image/color"
 	"image/draw"
 	"math"
-
-	xdraw "golang.org/x/image/draw"
 )
 
 // Fit shrinks a picture so that its longer edge has at most maxEdge pixels. A
@@ -20,30 +18,34 @@ func Fit(img image.Image, maxEdge int) image.Image {
 	return Resize(img, max(1, width*maxEdge/longer), max(1, height*maxEdge/longer))
 }
 
-// Resize scales to an exact size in pixels. It averages over whole pixels down
-// to at most twice the size, which keeps thin lines, and leaves the rest to
-// linear interpolation. What is see-through is laid on white.
+// Resize scales to an exact size in pixels. Every pixel that is left out weighs in those
+// that stay, so that thin lines do not get lost. What is see-through is laid on white.
 func Resize(img image.Image, width, height int) image.Image {
-	bounds := img.Bounds()
-	factor := min(bounds.Dx()/max(width, 1), bounds.Dy()/max(height, 1))
-	if factor >= 2 {
-		img = boxShrink(img, factor)
-	}
-	if img.Bounds().Dx() == width && img.Bounds().Dy() == height {
-		return img
-	}
 	if img.Bounds().Empty() || width < 1 || height < 1 {
 		return onWhite(width, height)
 	}
+	img = coarsened(img, min(img.Bounds().Dx()/width, img.Bounds().Dy()/height))
+	if img.Bounds().Dx() == width && img.Bounds().Dy() == height {
+		return img
+	}
 	if gray, ok := img.(*image.Gray); ok {
-		return bilinearGray(gray, width, height)
+		return scaledGray(gray, width, height)
 	}
-	if rgba, ok := img.(*image.RGBA); ok && rgba.Opaque() {
-		return bilinearRGBA(rgba, width, height)
+	return scaledRGBA(ToRGBA(img), width, height)
+}
+
+// coarsened averages squares of pixels first where very many become one. With colours
+// apart, as a JPEG has them, that is done for fewer: it saves their conversion.
+func coarsened(img image.Image, shrinking int) image.Image {
+	const enough = 2
+	factor := shrinking / enough
+	if _, isApart := img.(*image.YCbCr); isApart {
+		factor = shrinking
 	}
-	out := onWhite(width, height)
-	xdraw.ApproxBiLinear.Scale(out, out.Bounds(), img, img.Bounds(), draw.Over, nil)
-	return out
+	if factor < 2 {
+		return img
+	}
+	return boxShrink(img, factor)
 }
 
 func onWhite(width, height int) *image.RGBA {

@@ -31,11 +31,8 @@ type original struct {
 	inner  image.Rectangle
 }
 
-func newOriginal(img image.Image, dpi float64, kind Kind) *original {
-	wanted := float64(readDPI)
-	if kind == Photograph {
-		wanted = seenDPI
-	}
+// newOriginal takes a picture of so many dots an inch, to be compared with so many.
+func newOriginal(img image.Image, dpi, wanted float64) *original {
 	size := img.Bounds().Size()
 	if share := wanted / dpi; share < 1 {
 		dpi = wanted

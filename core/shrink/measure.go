@@ -11,8 +11,9 @@ import (
 type Version struct {
 	Recipe
 	Likeness
-	Bytes int64    `json:"bytes"`
-	Words *float64 `json:"words,omitempty"` // share of the words that are read as before, where that was tried
+	Bytes  int64    `json:"bytes"`
+	Words  *float64 `json:"words,omitempty"`  // share of the words that are read as before, where that was tried
+	Unseen bool     `json:"unseen,omitempty"` // nothing is lost that is seen at twice the size of the paper
 }
 
 // worthResizing is the share of its bytes, at most, that a page keeps whose JPEG is
@@ -27,7 +28,8 @@ func AsItIs(bytes int64) Version {
 // Measured are the versions of a page.
 type Measured struct {
 	Kind     Kind      `json:"kind"`
-	Versions []Version `json:"versions"` // from the heaviest to the lightest; the first is the page as it is
+	Coloured bool      `json:"coloured,omitempty"` // a photograph, that has colour to lose
+	Versions []Version `json:"versions"`           // from the heaviest to the lightest; the first is the page as it is
 }
 
 // Scope is how many recipes are tried.
@@ -39,33 +41,44 @@ const (
 	Fully                // all
 )
 
-// recipes are what is tried on a page of a kind.
-func recipes(s *subject, scope Scope) []Recipe {
-	if s.oneBit != nil {
-		return []Recipe{{Way: OneBit}}
+// unseen are the recipes for a page by which nothing is lost that is seen at twice the
+// size of the paper.
+func (s *subject) unseen() ([]Recipe, error) {
+	switch {
+	case s.oneBit != nil:
+		return []Recipe{{Way: OneBit}}, nil
+	case s.kind != Photograph:
+		return lightly, nil
 	}
-	if s.kind == Photograph {
-		return photographRecipes(s.Image, scope)
+	recipe := lightly[1]
+	if !s.isPart {
+		var err error
+		if recipe.Quality, err = s.unseenQuality(recipe.DPI); err != nil {
+			return nil, err
+		}
 	}
-	if scope == Lightly {
-		return lightly
-	}
-	return slices.Concat([]Recipe{{Way: OneBit}}, lightly, softer, resized(printSteps))
+	return s.withGrey([]Recipe{recipe}), nil
 }
 
-func photographRecipes(img image.Image, scope Scope) []Recipe {
-	inColour := lightly[1:]
-	if scope == Fully {
-		inColour = slices.Concat(inColour, resized(photographSteps))
+func (s *subject) isColoured() bool { return s.kind == Photograph && !raster.IsGrey(s.Image) }
+
+// withGrey adds the same recipes without colour, where there is any.
+func (s *subject) withGrey(recipes []Recipe) []Recipe {
+	if !s.isColoured() {
+		return recipes
 	}
-	all := inColour
-	if !raster.IsGrey(img) {
-		all = slices.Concat(all, inGrey(inColour))
+	return slices.Concat(recipes, inGrey(recipes))
+}
+
+// further are the recipes by which more is lost, or less is saved.
+func (s *subject) further() []Recipe {
+	switch {
+	case s.oneBit != nil:
+		return nil
+	case s.kind == Photograph:
+		return append(s.withGrey(resized(photographSteps)), Recipe{Way: OneBit})
 	}
-	if scope == Fully {
-		all = append(all, Recipe{Way: OneBit})
-	}
-	return all
+	return slices.Concat([]Recipe{{Way: OneBit}}, softer, resized(printSteps))
 }
 
 func resized(places []float64) []Recipe {
@@ -74,6 +87,38 @@ func resized(places []float64) []Recipe {
 		all[i] = resizedAt(place)
 	}
 	return all
+}
+
+const (
+	// unseenLoss is the mean of what squares of a photograph may lack, looked at as
+	// closely as print is read.
+	unseenLoss                = 0.015
+	leastQuality, mostQuality = 65, 90
+	qualityStep               = 6 // between qualities that are told apart
+)
+
+// unseenQuality finds the least quality of a JPEG of so many dots an inch whose
+// difference from the page is not seen.
+func (s *subject) unseenQuality(dpi int) (int, error) {
+	closely := newOriginal(s.Image, s.dpi, readDPI)
+	low, high := leastQuality, mostQuality
+	for high-low > qualityStep {
+		middle := (low + high) / 2
+		light, err := s.write(Recipe{Way: Resized, DPI: dpi, Quality: middle})
+		if err != nil {
+			return 0, err
+		}
+		drawn, err := light.draw(1)
+		if err != nil {
+			return 0, err
+		}
+		if closely.likeness(drawn).Loss > unseenLoss {
+			low = middle
+		} else {
+			high = middle
+		}
+	}
+	return high, nil
 }
 
 // Measure tries recipes on a picture of a page, of so many dots an inch, that weighs so
@@ -89,12 +134,21 @@ func Measure(img image.Image, dpi float64, asItIsBytes int64, scope Scope) (Meas
 }
 
 func measure(s *subject, asItIsBytes int64, scope Scope) (Measured, error) {
-	m := Measured{Kind: s.kind, Versions: []Version{AsItIs(asItIsBytes)}}
-	for _, recipe := range recipes(s, scope) {
+	m := Measured{Kind: s.kind, Coloured: s.isColoured(), Versions: []Version{AsItIs(asItIsBytes)}}
+	unseen, err := s.unseen()
+	if err != nil {
+		return m, err
+	}
+	all := unseen
+	if scope == Fully {
+		all = slices.Concat(unseen, s.further())
+	}
+	for _, recipe := range all {
 		version, ok, err := s.try(recipe)
 		if err != nil {
 			return m, err
 		}
+		version.Unseen = slices.Contains(unseen, recipe)
 		most := asItIsBytes
 		if recipe.Way == Resized {
 			most = int64(worthResizing * float64(asItIsBytes))
@@ -172,7 +226,11 @@ func (s *subject) likeness(light Light) (Likeness, error) {
 		return Likeness{}, nil
 	}
 	if s.original == nil {
-		s.original = newOriginal(s.Image, s.dpi, s.kind)
+		dpi := float64(readDPI)
+		if s.kind == Photograph {
+			dpi = seenDPI
+		}
+		s.original = newOriginal(s.Image, s.dpi, dpi)
 	}
 	likeness := s.original.likeness(drawn)
 	if light.Way == Layers {

@@ -51,7 +51,7 @@ func (m Measured) Holds() []Hold {
 	switch {
 	case m.isOneBit():
 		return []Hold{KeepAsItIs}
-	case m.Kind == Photograph && m.Can(InGrey):
+	case m.Coloured:
 		return []Hold{KeepAsItIs, InGrey, InBlack}
 	case m.Kind == Photograph:
 		return []Hold{KeepAsItIs, InBlack}
@@ -87,20 +87,13 @@ func (m Measured) allows(v Version, hold Hold) bool {
 // the paper.
 func (m Measured) Lighter(hold Hold) Version {
 	allowed := m.Allowed(hold)
-	wanted := lightly
-	switch {
-	case m.isOneBit() || hold == InBlack:
-		wanted = []Recipe{{Way: OneBit}}
-	case hold == InGrey:
-		wanted = inGrey(lightly)
-	}
-	for _, recipe := range wanted {
-		i := slices.IndexFunc(allowed, func(v Version) bool { return v.Recipe == recipe })
-		if i >= 0 {
-			return allowed[i]
+	lightest := allowed[0]
+	for _, v := range allowed {
+		if (v.Unseen || hold == InBlack) && v.Bytes < lightest.Bytes {
+			lightest = v
 		}
 	}
-	return allowed[0]
+	return lightest
 }
 
 // isOneBit tells whether the page has no levels between ink and paper as it is.

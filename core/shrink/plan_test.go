@@ -120,8 +120,8 @@ func TestFitOfManyPages(t *testing.T) {
 func TestAllowedVersions(t *testing.T) {
 	text := Measured{Kind: BlackText, Versions: []Version{
 		AsItIs(1000),
-		{Recipe: Recipe{Way: Resized, DPI: 200, Quality: 78}, Likeness: Likeness{Kept: 1, Loss: 0.01}, Bytes: 700},
-		{Recipe: Recipe{Way: Layers, DPI: 100, Quality: 55}, Likeness: Likeness{Kept: 0.99, Loss: 0.02}, Bytes: 100},
+		{Recipe: Recipe{Way: Resized, DPI: 200, Quality: 78}, Likeness: Likeness{Kept: 1, Loss: 0.01}, Bytes: 700, Unseen: true},
+		{Recipe: Recipe{Way: Layers, DPI: 100, Quality: 55}, Likeness: Likeness{Kept: 0.99, Loss: 0.02}, Bytes: 100, Unseen: true},
 		{Recipe: Recipe{Way: Resized, DPI: 90, Quality: 45}, Likeness: Likeness{Kept: 0.8, Loss: 0.2}, Bytes: 80},
 		{Recipe: Recipe{Way: OneBit}, Likeness: Likeness{Kept: 0.98, Loss: 0.05}, Bytes: 40},
 	}}

@@ -47,7 +47,7 @@ func (r Recipe) Check() error {
 }
 
 // lightly are recipes by which nothing is lost that is seen at twice the size of the
-// paper, the better one first.
+// paper, the better one first. The quality of a photograph is measured.
 var lightly = []Recipe{{Way: Layers, DPI: 100, Quality: 55}, {Way: Resized, DPI: 200, Quality: 78}}
 
 // softer are recipes by which the paper behind ink loses more.
@@ -97,6 +97,9 @@ type subject struct {
 	oneBit      *bilevel.Bitmap // the picture, where it has no levels between
 	parted      *parted
 	layers      layersTried
+	isPart      bool        // of several pictures, which have recipes in common
+	scaled      image.Image // with fewer dots
+	scaledDPI   int
 	original    *original
 }
 
@@ -143,13 +146,9 @@ func (s *subject) inOneBit() Light {
 }
 
 func (s *subject) resized(recipe Recipe) (Light, error) {
-	img := s.Image
+	img := s.scaledTo(recipe.DPI)
 	if recipe.Grey {
 		img = raster.ToGray(img)
-	}
-	size := img.Bounds().Size()
-	if share := float64(recipe.DPI) / s.dpi; share < 1 {
-		img = raster.Resize(img, max(1, int(float64(size.X)*share+0.5)), max(1, int(float64(size.Y)*share+0.5)))
 	}
 	l := Light{Recipe: recipe, Width: img.Bounds().Dx(), Height: img.Bounds().Dy()}
 	var err error
@@ -157,6 +156,20 @@ func (s *subject) resized(recipe Recipe) (Light, error) {
 		return l, fmt.Errorf("encode a page: %w", err)
 	}
 	return l, nil
+}
+
+// scaledTo is the picture with so many dots an inch at most; the last is kept.
+func (s *subject) scaledTo(dpi int) image.Image {
+	share := float64(dpi) / s.dpi
+	if share >= 1 {
+		return s.Image
+	}
+	if s.scaledDPI != dpi {
+		size := s.Bounds().Size()
+		s.scaled = raster.Resize(s.Image, max(1, int(float64(size.X)*share+0.5)), max(1, int(float64(size.Y)*share+0.5)))
+		s.scaledDPI = dpi
+	}
+	return s.scaled
 }
 
 // encodeJPEG writes a picture, with one channel where it has no colour.

@@ -26,6 +26,7 @@ func MeasureParts(parts []Part, pageBytes int64, scope Scope) (Measured, error) 
 			return page, err
 		}
 		measured[i] = m
+		page.Coloured = page.Coloured || m.Coloured
 		pictures += part.Bytes
 		for _, v := range m.Versions[1:] {
 			if !slices.Contains(tried, v.Recipe) {
@@ -38,6 +39,7 @@ func MeasureParts(parts []Part, pageBytes int64, scope Scope) (Measured, error) 
 		for i, m := range measured {
 			own := m.partBy(recipe)
 			v.Bytes += own.Bytes
+			v.Unseen = v.Unseen || (own.Recipe == recipe && own.Unseen)
 			v.Kept = min(v.Kept, own.Kept)
 			v.Loss += own.Loss * float64(parts[i].Bytes) / float64(max(1, pictures))
 		}
@@ -52,7 +54,7 @@ func MeasureParts(parts []Part, pageBytes int64, scope Scope) (Measured, error) 
 // newPart is a picture of which nothing is known but that it is one.
 func newPart(p Part) *subject {
 	s := newSubject(p.Image, p.DPI)
-	s.kind = BlackText
+	s.isPart, s.kind = true, BlackText
 	if s.oneBit == nil {
 		s.kind = Photograph
 	}
@@ -96,7 +98,7 @@ func WritePart(part Part, page Recipe) (Light, bool, error) {
 func (m Measured) AsPage(pageBytes int64) Measured {
 	picture := m.Versions[0].Bytes
 	share := min(picture, pageBytes)
-	page := Measured{Kind: m.Kind, Versions: slices.Clone(m.Versions)}
+	page := Measured{Kind: m.Kind, Coloured: m.Coloured, Versions: slices.Clone(m.Versions)}
 	for i, v := range m.Versions {
 		page.Versions[i].Bytes = pageBytes - share + int64(float64(share)*float64(v.Bytes)/float64(max(1, picture)))
 	}

@@ -7,6 +7,7 @@ import (
 	"errors"
 	"fmt"
 	"path/filepath"
+	"slices"
 	"strings"
 	"sync"
 	"time"
@@ -39,7 +40,17 @@ type exportRequest struct {
 	Make  Make          `json:"make,omitempty"`
 	DPI   int           `json:"dpi,omitempty"`
 	Names string        `json:"names,omitempty"`
+	// Numbers are those that the pages have in the packet, when they are not all of it.
+	Numbers []int `json:"numbers,omitempty"`
 	Sizing
+}
+
+// number is that of a page in the packet, by its place in the document, from 0.
+func (r exportRequest) number(place int) int {
+	if len(r.Numbers) > 0 {
+		return r.Numbers[place]
+	}
+	return place + 1
 }
 
 // ExportOrder is what is to be made of a packet.
@@ -80,7 +91,7 @@ func (a *App) StartExport(ctx context.Context, packetID string, order ExportOrde
 	if err := order.check(); err != nil {
 		return Export{}, err
 	}
-	state, err := a.ordered(ctx, packetID, order)
+	state, numbers, err := a.ordered(ctx, packetID, order)
 	if err != nil {
 		return Export{}, err
 	}
@@ -93,7 +104,8 @@ func (a *App) StartExport(ctx context.Context, packetID string, order ExportOrde
 		return Export{}, err
 	}
 	request, err := json.Marshal(exportRequest{
-		Title: state.Name, Parts: state.Parts, At: time.Now(), Make: order.Make, DPI: order.DPI, Names: order.Names, Sizing: sizing,
+		Title: state.Name, Parts: state.Parts, At: time.Now(), Make: order.Make, DPI: order.DPI, Names: order.Names,
+		Numbers: numbers, Sizing: sizing,
 	})
 	if err != nil {
 		return Export{}, fmt.Errorf("encode export: %w", err)
@@ -113,27 +125,33 @@ func (a *App) StartExport(ctx context.Context, packetID string, order ExportOrde
 	return a.Export(ctx, e.ID)
 }
 
-// ordered is the packet with the pages that an order is for.
-func (a *App) ordered(ctx context.Context, packetID string, order ExportOrder) (packet.Packet, error) {
+// ordered is the packet with the pages that an order is for, and their numbers where
+// these are not all.
+func (a *App) ordered(ctx context.Context, packetID string, order ExportOrder) (only packet.Packet, numbers []int, err error) {
 	p, err := a.store.Packet(ctx, packetID)
 	if err != nil {
-		return packet.Packet{}, err
+		return packet.Packet{}, nil, err
 	}
-	state := p.State
+	only = p.State
 	if strings.TrimSpace(order.Range) != "" {
 		if order.Pages, err = a.Select(ctx, packetID, order.Range); err != nil {
-			return state, err
+			return only, nil, err
 		}
 	}
 	if len(order.Pages) > 0 {
-		if state, err = state.Only(order.Pages); err != nil {
-			return state, err
+		if only, err = p.State.Only(order.Pages); err != nil {
+			return only, nil, err
+		}
+		for i, page := range p.State.Pages() {
+			if slices.Contains(order.Pages, page.ID) {
+				numbers = append(numbers, i+1)
+			}
 		}
 	}
-	if state.PageCount() == 0 {
-		return state, ErrEmptyPacket
+	if only.PageCount() == 0 {
+		return only, nil, ErrEmptyPacket
 	}
-	return state, nil
+	return only, numbers, nil
 }
 
 // fileName is the name of what an order makes, whatever extension was typed.

@@ -262,7 +262,7 @@ func (a *App) makeBySize(ctx context.Context, e *store.Export, m *making) (store
 		for i, v := range m.chosen {
 			if v.Bytes > budget {
 				return store.Blob{}, &exportProblem{sentence: fmt.Sprintf("Page %d weighs %s by itself, and no file is to be over %s.%s",
-					i+1, inWords(v.Bytes), inWords(limit), lighterAdvice(m.request.Size))}
+					m.request.number(i), inWords(v.Bytes), inWords(limit), lighterAdvice(m.request.Size))}
 			}
 		}
 		e.Done = 0

@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"context"
 	"slices"
+	"strings"
 
 	"dorbin/core/packet"
 	"dorbin/core/shrink"
@@ -13,19 +14,20 @@ import (
 // Plan is how each page of a packet is to be written, and what the document will weigh.
 type Plan struct {
 	Sizing
-	Pages    []PlannedPage `json:"pages" nullable:"false" doc:"None where all of them go in as they are."`
-	Before   int64         `json:"before" doc:"Bytes, as it is."`
-	After    int64         `json:"after" doc:"Bytes; an estimate while pages are not measured."`
-	Lightest int64         `json:"lightest" doc:"Bytes of the lightest plan by which nothing is lost that is to be read."`
-	Waiting  int           `json:"waiting" doc:"Pages that are not measured yet."`
-	Unread   int           `json:"unread" doc:"Pages to be written otherwise whose words have yet to be compared."`
-	Fits     bool          `json:"fits" doc:"It is under the limit, or there is none."`
-	Helps    []Help        `json:"helps" nullable:"false" doc:"What would make it lighter, when the limit cannot be met."`
+	Pages    []PlannedPage   `json:"pages" nullable:"false" doc:"None where all of them go in as they are."`
+	Before   int64           `json:"before" doc:"Bytes, as it is."`
+	After    int64           `json:"after" doc:"Bytes; an estimate while pages are not measured."`
+	Lightest int64           `json:"lightest" doc:"Bytes of the lightest plan by which nothing is lost that is to be read."`
+	Waiting  int             `json:"waiting" doc:"Pages that are not measured yet."`
+	Unread   int             `json:"unread" doc:"Pages to be written otherwise whose words have yet to be compared."`
+	Fits     bool            `json:"fits" doc:"It is under the limit, or there is none."`
+	Only     []packet.PageID `json:"only,omitempty" nullable:"false" doc:"The pages that it is of, when it is not of all."`
+	Helps    []Help          `json:"helps" nullable:"false" doc:"What would make it lighter, when the limit cannot be met."`
 }
 
 // PlannedPage is how a page is to be written.
 type PlannedPage struct {
-	Number int           `json:"number" doc:"From 1."`
+	Number int           `json:"number" doc:"In the packet, from 1."`
 	Page   packet.PageID `json:"page"`
 	Kind   shrink.Kind   `json:"kind,omitempty" enum:"blank,blackText,colourText,photograph" doc:"What it shows, where that was looked at."`
 	shrink.Recipe
@@ -50,14 +52,23 @@ type Help struct {
 	Kept   float64       `json:"kept,omitempty" doc:"Share of what is on it that would be there as before."`
 }
 
-// Plan tells how the pages of a packet are to be written as its sizing asks, as far as
-// they were measured, and has the others measured in the background.
-func (a *App) Plan(ctx context.Context, packetID string) (Plan, error) {
+// Plan tells how the pages of a packet, or those of a range in words, are to be written
+// as its sizing asks, as far as they were measured, and has the others measured in the
+// background.
+func (a *App) Plan(ctx context.Context, packetID, inWords string) (Plan, error) {
 	pages, sizing, err := a.pagesOf(ctx, packetID)
 	if err != nil {
 		return Plan{}, err
 	}
+	var only []packet.PageID
+	if strings.TrimSpace(inWords) != "" {
+		if only, err = a.Select(ctx, packetID, inWords); err != nil {
+			return Plan{}, err
+		}
+		pages = slices.DeleteFunc(pages, func(page *weighed) bool { return !slices.Contains(only, page.ID) })
+	}
 	plan := planOf(pages, sizing)
+	plan.Only = only
 	if !ocr.IsInstalled() {
 		plan.Unread = 0
 	}

@@ -93,5 +93,5 @@ func (a *App) SetSizing(ctx context.Context, packetID string, s Sizing) (Plan, e
 		return Plan{}, err
 	}
 	a.events.send(Event{Kind: "plan", Packet: packetID})
-	return a.Plan(ctx, packetID)
+	return a.Plan(ctx, packetID, "")
 }

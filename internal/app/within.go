@@ -124,7 +124,7 @@ func (a *App) tooHeavy(m *making) error {
 	plan := planOf(m.pages, m.request.Sizing)
 	words := ""
 	for _, help := range plan.Helps {
-		words += fmt.Sprintf(" Page %d weighs %s.", help.Number, inWords(help.Bytes))
+		words += fmt.Sprintf(" Page %d weighs %s.", m.request.number(help.Number-1), inWords(help.Bytes))
 	}
 	return &exportProblem{sentence: fmt.Sprintf(
 		"It cannot be made lighter than %s without hurting what is to be read, and is to be under %s.%s",

@@ -1,6 +1,8 @@
 package app_test
 
 import (
+	"bytes"
+	"image/jpeg"
 	"os"
 	"path/filepath"
 	"testing"
@@ -10,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dorbin/core/packet"
+	"dorbin/core/raster"
 	"dorbin/core/shrink"
 	"dorbin/internal/app"
 )
@@ -31,7 +34,7 @@ func planned(t *testing.T, a *app.App, id string) app.Plan {
 	var plan app.Plan
 	require.Eventually(t, func() bool {
 		var err error
-		plan, err = a.Plan(t.Context(), id)
+		plan, err = a.Plan(t.Context(), id, "")
 		require.NoError(t, err)
 		return plan.Waiting == 0
 	}, 2*time.Minute, 20*time.Millisecond)
@@ -83,6 +86,48 @@ func TestADocumentFitsUnderItsLimit(t *testing.T) {
 	assert.Equal(t, "failed", done.State)
 	assert.Contains(t, done.Problem, "cannot be made lighter than")
 	assert.Contains(t, done.Problem, "Page ")
+
+	some, err := a.Plan(t.Context(), id, "11-12")
+	require.NoError(t, err)
+	require.Len(t, some.Pages, 2)
+	assert.Equal(t, []int{11, 12}, []int{some.Pages[0].Number, some.Pages[1].Number}, "as in the packet")
+	assert.Equal(t, plan.Pages[10].Before+plan.Pages[11].Before, some.Before)
+	assert.Len(t, some.Only, 2)
+	started, err = a.StartExport(t.Context(), id, app.ExportOrder{Size: app.Fit, Limit: 10_000, Range: "11-12"})
+	require.NoError(t, err)
+	done = waitFor(t, a, started.ID)
+	assert.Regexp(t, "Page 1[12] weighs", done.Problem, "as in the packet")
+	_, err = a.Plan(t.Context(), id, "11-99")
+	require.ErrorContains(t, err, "There is no page 99")
+}
+
+func TestAPhotographInGrey(t *testing.T) {
+	a := newApp(t)
+	id := newPacket(t, a)
+	add(t, a, id, "roof.jpg", paper(t, "roof-1.jpg"))
+	page := get(t, a, id).Parts[0].Pages[0].ID
+	_, err := a.SetSizing(t.Context(), id, app.Sizing{Size: app.Lighter})
+	require.NoError(t, err)
+	colour := planned(t, a, id).Pages[0]
+	assert.Contains(t, colour.Holds, shrink.InGrey)
+	_, err = a.SetSizing(t.Context(), id, app.Sizing{Size: app.Lighter, Holds: map[packet.PageID]shrink.Hold{page: shrink.InGrey}})
+	require.NoError(t, err)
+	grey := planned(t, a, id).Pages[0]
+	assert.True(t, grey.Grey)
+	assert.Less(t, grey.After, colour.After)
+
+	for _, planned := range []app.PlannedPage{colour, grey} {
+		path, err := a.Proof(t.Context(), id, page, planned.Recipe, 960)
+		require.NoError(t, err)
+		data, err := os.ReadFile(path)
+		require.NoError(t, err)
+		img, err := jpeg.Decode(bytes.NewReader(data))
+		require.NoError(t, err)
+		assert.Equal(t, planned.Grey, raster.IsGrey(img))
+	}
+	path, e := exportLighter(t, a, id)
+	assert.True(t, e.Receipt.Became[0].Grey)
+	assert.Contains(t, run(t, "pdfimages", "-list", path), "gray")
 }
 
 func TestPagesAreHeld(t *testing.T) {

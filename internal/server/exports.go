@@ -29,6 +29,11 @@ type exportFileRequest struct {
 	Inline bool `query:"inline" doc:"To be shown, not kept."`
 }
 
+type planRequest struct {
+	PacketPath
+	Range string `query:"range" maxLength:"1000" doc:"These pages alone, in words: 2-9, odd."`
+}
+
 type planAnswer struct{ Body app.Plan }
 
 type proofRequest struct {
@@ -57,8 +62,8 @@ func (h handlers) registerPlans(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "get-plan", Method: http.MethodGet, Path: "/api/packets/{id}/plan",
 		Summary: "How each page is to be written, and what the document will weigh",
-	}, func(ctx context.Context, in *PacketPath) (*planAnswer, error) {
-		plan, err := h.app.Plan(ctx, in.ID)
+	}, func(ctx context.Context, in *planRequest) (*planAnswer, error) {
+		plan, err := h.app.Plan(ctx, in.ID, in.Range)
 		return &planAnswer{plan}, problem(err)
 	})
 	huma.Register(api, huma.Operation{

@@ -120,7 +120,12 @@ export function flatten(outline: readonly Point[]): number[] {
 }
 
 /** Where to find a page as it would be exported by a recipe; at another revision it may look otherwise. */
-export function proofUrl(packet: Packet, page: string, { way, dpi, quality, grey }: Recipe, width: number): string {
+export function proofUrl(
+  packet: Packet,
+  page: string,
+  { way, dpi, quality, grey }: Recipe,
+  width: number,
+): string {
   const how = `way=${way}&dpi=${dpi ?? 0}&quality=${quality ?? 0}&grey=${grey ?? false}`;
   return `/api/packets/${packet.id}/pages/${page}/proof?${how}&width=${width}&look=${packet.revision}`;
 }

@@ -6,7 +6,8 @@ export const keys = {
   contents: (packet: string, revision: number, pages: readonly string[]) =>
     ['contents', packet, revision, pages] as const,
   history: (packet: string) => ['history', packet] as const,
-  plan: (packet: string) => ['plan', packet] as const,
+  plan: (packet: string, range?: string) =>
+    range === undefined ? ['plan', packet] : ['plan', packet, range],
   exports: (packet: string) => ['exports', packet] as const,
   batch: (packet: string) => ['batch', packet] as const,
   scanners: ['scanners'] as const,

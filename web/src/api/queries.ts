@@ -51,28 +51,38 @@ export function useAcceptFindings(packet: string) {
   });
 }
 
-export function usePlan(packet: string) {
+/** How the pages of a packet are to be written; those of a range in words alone, if there is one. */
+export function usePlan(packet: string, range = '') {
   return useQuery<Plan>({
-    queryKey: keys.plan(packet),
+    queryKey: keys.plan(packet, range),
     placeholderData: (old) => old,
     queryFn: ({ signal }) =>
-      data(api.GET('/api/packets/{id}/plan', { params: { path: { id: packet } }, signal })),
+      data(
+        api.GET('/api/packets/{id}/plan', {
+          params: { path: { id: packet }, query: range ? { range } : {} },
+          signal,
+        }),
+      ),
   });
 }
 
 /** Says how much the document may weigh; what is said shows at once, the plan for it when it is known. */
 export function useSetSizing(packet: string) {
   const cache = useQueryClient();
-  const key = keys.plan(packet);
+  const queryKey = keys.plan(packet);
   return useMutation({
     mutationFn: (body: Sizing) =>
       data(api.PUT('/api/packets/{id}/plan', { params: { path: { id: packet } }, body })),
     onMutate: async (sizing) => {
-      await cache.cancelQueries({ queryKey: key });
-      cache.setQueryData<Plan>(key, (old) => old && { ...old, ...sizing });
+      await cache.cancelQueries({ queryKey });
+      cache.setQueriesData<Plan>({ queryKey }, (old) => old && { ...old, ...sizing });
     },
-    onSuccess: (plan) => cache.setQueryData(key, plan),
-    onError: () => cache.invalidateQueries({ queryKey: key }),
+    onSuccess: (plan) => cache.setQueryData(keys.plan(packet, ''), plan),
+    onSettled: (_, failed) =>
+      cache.invalidateQueries({
+        queryKey,
+        predicate: (query) => failed !== null || query.queryKey[2] !== '',
+      }),
   });
 }
 

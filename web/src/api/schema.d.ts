@@ -1360,6 +1360,8 @@ export interface components {
              * @description Bytes; what fits is under it.
              */
             limit?: number;
+            /** @description The pages that it is of, when it is not of all. */
+            only?: string[];
             /** @description None where all of them go in as they are. */
             pages: components["schemas"]["PlannedPage"][];
             /** @description Whose limit it is. */
@@ -1419,7 +1421,7 @@ export interface components {
             measured: boolean;
             /**
              * Format: int64
-             * @description From 1.
+             * @description In the packet, from 1.
              */
             number: number;
             page: string;
@@ -2711,7 +2713,10 @@ export interface operations {
     };
     "get-plan": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description These pages alone, in words: 2-9, odd. */
+                range?: string;
+            };
             header?: never;
             path: {
                 /** @description The packet's id. */

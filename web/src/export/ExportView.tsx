@@ -32,8 +32,8 @@ function Export({ packet }: { packet: Packet }) {
   const [name, setName] = useState<string>();
   const [order, setOrder] = useState(usualOrder);
   const [show, setShow] = useShown();
-  const planning = usePlanning(packet);
-  const { plan } = planning;
+  const planning = usePlanning(packet, order.range);
+  const { plan, problem } = planning;
   const exports = useExports(packet.id);
   const start = useStartExport(packet.id);
   const pages = allPages(packet);
@@ -64,7 +64,7 @@ function Export({ packet }: { packet: Packet }) {
           variant="filled"
           onClick={run}
           loading={start.isPending}
-          disabled={pages.length === 0 || !plan}
+          disabled={pages.length === 0 || !plan || problem !== undefined}
         >
           {buttonWords(order.make)}
         </Button>
@@ -73,6 +73,7 @@ function Export({ packet }: { packet: Packet }) {
         <MakeChoice
           order={order}
           pageCount={pages.length}
+          problem={problem}
           onChange={(change) => setOrder((old) => ({ ...old, ...change }))}
         />
         <TextInput

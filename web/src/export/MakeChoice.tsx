@@ -6,6 +6,8 @@ interface Props {
   order: Order;
   /** Of the packet. */
   pageCount: number;
+  /** What is wrong with the range. */
+  problem?: string;
   onChange: (change: Partial<Order>) => void;
 }
 
@@ -30,7 +32,7 @@ const pictures: { value: Make; label: string }[] = [
 const RESOLUTIONS = [100, 150, 200, 300];
 
 /** What is made, and of which pages. */
-export function MakeChoice({ order, pageCount, onChange }: Props) {
+export function MakeChoice({ order, pageCount, problem, onChange }: Props) {
   const { make } = order;
   const kind = !make ? 'one' : isPictures(make) ? 'pictures' : 'several';
   const choices = kind === 'several' ? several : pictures;
@@ -81,6 +83,7 @@ export function MakeChoice({ order, pageCount, onChange }: Props) {
         aria-label="Which pages"
         placeholder={`All ${pageCount} pages, or: 2-9, odd`}
         value={order.range}
+        error={problem}
         onChange={(event) => onChange({ range: event.currentTarget.value })}
       />
     </section>

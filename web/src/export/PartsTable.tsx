@@ -2,9 +2,19 @@ import { Table } from '@mantine/core';
 import type { Packet } from '../api/client';
 import { formatBytes } from '../shared/format';
 import classes from './PartsTable.module.css';
+import { runs } from './recipeWords';
+
+interface Props {
+  packet: Packet;
+  /** The pages that go into it, by their ids; all when it is missing. */
+  only?: readonly string[];
+}
 
 /** What goes into the file, part by part. */
-export function PartsTable({ packet }: { packet: Packet }) {
+export function PartsTable({ packet, only }: Props) {
+  const parts = packet.parts
+    .map((part) => ({ ...part, pages: part.pages.filter(({ id }) => !only || only.includes(id)) }))
+    .filter(({ pages }) => pages.length > 0);
   const names = new Map(packet.sources.map((source) => [source.id, source.name]));
   return (
     <Table className={classes.table}>
@@ -19,13 +29,11 @@ export function PartsTable({ packet }: { packet: Packet }) {
         </Table.Tr>
       </Table.Thead>
       <Table.Tbody>
-        {packet.parts.map((part) => {
-          const first = part.pages[0]?.number ?? 0;
-          const last = part.pages.at(-1)?.number ?? 0;
+        {parts.map((part) => {
           const from = [...new Set(part.pages.map((page) => names.get(page.source) ?? ''))];
           return (
             <Table.Tr key={part.id}>
-              <Table.Td>{first === last ? first : `${first}–${last}`}</Table.Td>
+              <Table.Td>{runs(part.pages.map(({ number }) => number))}</Table.Td>
               <Table.Td className={classes.words}>{part.title}</Table.Td>
               <Table.Td className={classes.words}>{from.join(', ')}</Table.Td>
               <Table.Td ta="right">

@@ -18,14 +18,14 @@ export function PlanDesk({ packet, planning }: { packet: Packet; planning: Plann
   if (!plan.size) {
     return (
       <div className={classes.parts}>
-        <PartsTable packet={packet} />
+        <PartsTable packet={packet} only={plan.only} />
       </div>
     );
   }
   const order = proofOrder(plan);
-  const pages = allPages(packet);
-  const shown = pages.find(({ id }) => id === chosen) ?? pages.find(({ id }) => id === order[0]);
-  const planned = plan.pages.find(({ page }) => page === shown?.id);
+  const planned =
+    plan.pages.find(({ page }) => page === chosen) ?? plan.pages.find(({ page }) => page === order[0]);
+  const shown = allPages(packet).find(({ id }) => id === planned?.page);
   return (
     <div className={classes.desk}>
       {plan.waiting > 0 && (
@@ -44,7 +44,6 @@ export function PlanDesk({ packet, planning }: { packet: Packet; planning: Plann
       {shown && planned && (
         <Proof
           packet={packet}
-          plan={plan}
           page={shown}
           planned={planned}
           order={order}

@@ -1,7 +1,8 @@
 import { ActionIcon, SegmentedControl, Select, Tooltip } from '@mantine/core';
 import { IconChevronLeft, IconChevronRight } from '@tabler/icons-react';
 import { useState } from 'react';
-import { proofUrl, type Hold, type Packet, type Page, type Plan, type PlannedPage } from '../api/client';
+import { proofUrl, type Hold, type Packet, type Page, type PlannedPage } from '../api/client';
+import { allPages } from '../bench/apply';
 import { formatBytes } from '../shared/format';
 import { Divided } from './Divided';
 import classes from './Proof.module.css';
@@ -9,7 +10,6 @@ import { holdWords, percent, recipeWords } from './recipeWords';
 
 interface Props {
   packet: Packet;
-  plan: Plan;
   page: Page;
   planned: PlannedPage;
   /** The pages in the order in which they are gone through, by their ids. */
@@ -23,7 +23,7 @@ const PIXELS_PER_POINT = 96 / 72;
 const WIDTHS = [960, 1600, 2400, 3200];
 
 /** A page before and after, from the bytes that are written. */
-export function Proof({ packet, plan, page, planned, order, onPage, onHold }: Props) {
+export function Proof({ packet, page, planned, order, onPage, onHold }: Props) {
   const [zoom, setZoom] = useState('200');
   const width = Math.round((page.width * PIXELS_PER_POINT * Number(zoom)) / 100);
   const height = Math.round((page.height * PIXELS_PER_POINT * Number(zoom)) / 100);
@@ -37,7 +37,7 @@ export function Proof({ packet, plan, page, planned, order, onPage, onHold }: Pr
         <h2>Proof</h2>
         <Step name="Previous page" to={order[at - 1]} onPage={onPage} icon={<IconChevronLeft size={18} />} />
         <span className={classes.number}>
-          page {page.number} of {plan.pages.length}
+          page {page.number} of {allPages(packet).length}
         </span>
         <Step name="Next page" to={order[at + 1]} onPage={onPage} icon={<IconChevronRight size={18} />} />
         <SegmentedControl

@@ -1,17 +1,23 @@
+import { useDebouncedValue } from '@mantine/hooks';
 import type { Hold, Packet, Plan, Sizing } from '../api/client';
 import { usePlan, useSetSizing } from '../api/queries';
 import { tellProblem } from '../shared/notify';
 
 export interface Planning {
   plan?: Plan;
+  /** What is wrong with the range. */
+  problem?: string;
   change: (change: Partial<Sizing>) => void;
   /** Decides for pages; without a hold the plan decides. */
   hold: (pages: readonly string[], hold?: Hold) => void;
 }
 
-/** The plan of a packet, and what changes it. */
-export function usePlanning(packet: Packet): Planning {
-  const { data: plan } = usePlan(packet.id);
+/** The plan of a packet, or of some pages of it, and what changes it. */
+export function usePlanning(packet: Packet, range: string): Planning {
+  const [settled] = useDebouncedValue(range.trim(), 300);
+  const { data: whole } = usePlan(packet.id);
+  const { data: some, error } = usePlan(packet.id, settled);
+  const plan = some ?? whole;
   const set = useSetSizing(packet.id);
   const change = (sizing: Partial<Sizing>) => {
     if (!plan) return;
@@ -25,7 +31,7 @@ export function usePlanning(packet: Packet): Planning {
     if (decision) for (const page of pages) holds[page] = decision;
     change({ holds });
   };
-  return { plan, change, hold };
+  return { plan, problem: error?.message, change, hold };
 }
 
 /** The pages that are changed, those that lose the most first, then the others. */
