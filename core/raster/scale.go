@@ -21,11 +21,11 @@ type filter struct {
 func newFilter(from, to int) filter {
 	scale := float64(from) / float64(to)
 	support := math.Max(1, scale)
-	f := filter{taps: min(from, int(2*support)+1), first: make([]int, to)}
+	f := filter{taps: min(from, int(math.Ceil(2*support))), first: make([]int, to)}
 	f.weights = make([]uint32, to*f.taps)
 	for i := range to {
 		middle := (float64(i)+0.5)*scale - 0.5
-		f.first[i] = max(0, min(from-f.taps, int(math.Ceil(middle-support))))
+		f.first[i] = max(0, min(from-f.taps, int(math.Floor(middle-support))+1))
 		fillTriangle(f.of(i), middle-float64(f.first[i]), support)
 	}
 	return f
@@ -84,19 +84,26 @@ func scaledGray(img *image.Gray, width, height int) *image.Gray {
 		from := in[y*img.Stride:]
 		for x, first := range f.first {
 			sum := uint32(0)
-			for k, weight := range f.of(x) {
-				sum += uint32(from[first+k]) * weight
+			weights := f.of(x)
+			for k, level := range from[first : first+len(weights)] {
+				sum += uint32(level) * weights[k]
 			}
 			row[x] = sum
 		}
 	}
+	sums := make([]uint32, width)
 	down := func(y int, rows [][]uint32, weights []uint32) {
-		to := out.Pix[y*out.Stride:][:width]
-		for x := range to {
-			sum := uint32(halfLevel)
-			for k, weight := range weights {
-				sum += rows[k][x] * weight
+		for x := range sums {
+			sums[x] = halfLevel
+		}
+		for k, row := range rows {
+			weight := weights[k]
+			for x, level := range row[:len(sums)] {
+				sums[x] += level * weight
 			}
+		}
+		to := out.Pix[y*out.Stride:][:width]
+		for x, sum := range sums {
 			to[x] = uint8(sum >> (2 * fractionBits)) //nolint:gosec // the weights make one
 		}
 	}
@@ -119,31 +126,45 @@ func scaledRGBA(img *image.RGBA, width, height int) *image.RGBA {
 	out := image.NewRGBA(image.Rect(0, 0, width, height))
 	in := img.Pix[img.PixOffset(img.Rect.Min.X, img.Rect.Min.Y):]
 	f := newFilter(img.Rect.Dx(), width)
+	pixels := make([]uint64, img.Rect.Dx())
 	across := func(y int, row []uint64) {
-		from := in[y*img.Stride:]
+		from := in[y*img.Stride:][:4*len(pixels)]
+		for x := range pixels {
+			pixels[x] = lanes(from[4*x : 4*x+4])
+		}
 		for x, first := range f.first {
 			sum := uint64(0)
-			pixels := from[4*first:]
-			for k, weight := range f.of(x) {
-				sum += lanes(pixels[4*k:]) * uint64(weight)
+			weights := f.of(x)
+			for k, pixel := range pixels[first : first+len(weights)] {
+				sum += pixel * uint64(weights[k])
 			}
 			row[x] = sum
 		}
 	}
+	even, odd := make([]uint64, width), make([]uint64, width)
 	down := func(y int, rows [][]uint64, weights []uint32) {
+		const half = halfLevel | halfLevel<<32
+		for x := range even {
+			even[x], odd[x] = half, half
+		}
+		for k, row := range rows {
+			addWeighted(even, odd, row, uint64(weights[k]))
+		}
 		to := out.Pix[y*out.Stride:][:4*width]
-		for x := range width {
-			const half = halfLevel | halfLevel<<32
-			even, odd := uint64(half), uint64(half)
-			for k, weight := range weights {
-				level := rows[k][x]
-				even += (level & everySecondLane) * uint64(weight)
-				odd += (level >> 16 & everySecondLane) * uint64(weight)
-			}
+		for x := range even {
+			a, b := even[x], odd[x]
 			pixel := to[4*x : 4*x+4 : 4*x+4]
-			pixel[0], pixel[1], pixel[2], pixel[3] = uint8(even>>16), uint8(odd>>16), uint8(even>>48), uint8(odd>>48) //nolint:gosec // each a byte
+			pixel[0], pixel[1], pixel[2], pixel[3] = uint8(a>>16), uint8(b>>16), uint8(a>>48), uint8(b>>48) //nolint:gosec // each a byte
 		}
 	}
 	scaled(newFilter(img.Rect.Dy(), height), width, across, down)
 	return out
+}
+
+func addWeighted(even, odd, row []uint64, weight uint64) {
+	even, odd = even[:len(row)], odd[:len(row)]
+	for x, level := range row {
+		even[x] += (level & everySecondLane) * weight
+		odd[x] += (level >> 16 & everySecondLane) * weight
+	}
 }

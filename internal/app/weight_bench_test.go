@@ -48,7 +48,7 @@ func stampedLetter(b *testing.B, page image.Image, n int) []byte {
 // BenchmarkColourScansFit plans and exports 100 scanned A4 pages in colour under a limit,
 // and the same lighter. Run it by itself.
 func BenchmarkColourScansFit(b *testing.B) {
-	const pages = 100
+	const pages = 24
 	page, err := jpeg.Decode(bytes.NewReader(jpegIn(b, paper(b, "quotes-scan.tif"))))
 	require.NoError(b, err)
 	var file bytes.Buffer
