@@ -5,7 +5,6 @@ import (
 	"fmt"
 	"image"
 	"image/color"
-	"image/draw"
 	"image/jpeg"
 	"math/bits"
 	"slices"
@@ -91,28 +90,59 @@ func (p *parted) soften(soft Softness) (Layered, error) {
 // draw gives the page as a reader shows it, its background from the bytes that are
 // written, with so many of its dots as one, across and down.
 func (l Layered) draw(detail int) (*image.RGBA, error) {
+	back, err := l.background()
+	if err != nil {
+		return nil, err
+	}
+	out := raster.ToRGBA(l.drawnSize(back, detail))
+	l.paint(out.Pix, out.Stride, 4, detail, func(c color.RGBA) []uint8 { return []uint8{c.R, c.G, c.B} })
+	return out, nil
+}
+
+// drawGray gives the same in grey.
+func (l Layered) drawGray(detail int) (*image.Gray, error) {
+	back, err := l.background()
+	if err != nil {
+		return nil, err
+	}
+	out := raster.ToGray(l.drawnSize(raster.ToGray(back), detail))
+	l.paint(out.Pix, out.Stride, 1, detail, func(c color.RGBA) []uint8 {
+		return []uint8{color.GrayModel.Convert(c).(color.Gray).Y}
+	})
+	return out, nil
+}
+
+func (l Layered) background() (image.Image, error) {
 	back, err := jpeg.Decode(bytes.NewReader(l.JPEG))
 	if err != nil {
 		return nil, fmt.Errorf("read the background again: %w", err)
 	}
-	width, height := max(1, l.Width/detail), max(1, l.Height/detail)
-	out := image.NewRGBA(image.Rect(0, 0, width, height))
-	draw.Draw(out, out.Rect, raster.Resize(raster.ToRGBA(back), width, height), image.Point{}, draw.Src)
-	counts := make([]int, width)
+	return back, nil
+}
+
+// drawnSize gives a background as many pixels as the page is drawn with.
+func (l Layered) drawnSize(back image.Image, detail int) image.Image {
+	return raster.Resize(back, max(1, l.Width/detail), max(1, l.Height/detail))
+}
+
+// paint lays the inks over samples, so many a pixel, of which an ink has as many levels
+// at most.
+func (l Layered) paint(samples []uint8, stride, perPixel, detail int, levels func(color.RGBA) []uint8) {
+	counts := make([]int, max(1, l.Width/detail))
 	for _, ink := range l.Inks {
-		for y := range height {
+		of := levels(ink.Colour)
+		for y := range max(1, l.Height/detail) {
 			if !ink.cover(counts, y, detail) {
 				continue
 			}
-			row := out.Pix[y*out.Stride:]
+			row := samples[y*stride:]
 			for x, covered := range counts {
 				if covered > 0 {
-					paint(row[4*x:4*x+3], ink.Colour, covered, detail*detail)
+					cover(row[perPixel*x:][:len(of)], of, covered, detail*detail)
 				}
 			}
 		}
 	}
-	return out, nil
 }
 
 // cover counts the dots of ink in each square of a row of squares of so many dots, and
@@ -133,9 +163,9 @@ func (i Ink) cover(counts []int, y, size int) (found bool) {
 	return found
 }
 
-// paint lays a colour over a pixel, of which it covers a share.
-func paint(pixel []byte, c color.RGBA, share, of int) {
-	for i, level := range [3]uint8{c.R, c.G, c.B} {
+// cover lays a colour over a pixel, of which it covers a share.
+func cover(pixel, colour []uint8, share, of int) {
+	for i, level := range colour {
 		pixel[i] = byte((int(level)*share + int(pixel[i])*(of-share)) / of) //nolint:gosec // between two bytes
 	}
 }

@@ -89,9 +89,10 @@ func sameAgain(written jbig2.Pages, masks []*bilevel.Bitmap) error {
 	return nil
 }
 
-// draw gives the page as a reader shows it, from the bytes that are written and the ink
-// that is not written yet: layers with so many of their dots as one, across and down.
-func (l Light) draw(detail int) (image.Image, error) {
+// drawGray gives the page as a reader shows it, in grey or to be seen so, from the bytes
+// that are written and the ink that is not written yet: layers with so many of their dots
+// as one, across and down.
+func (l Light) drawGray(detail int) (image.Image, error) {
 	switch l.Way {
 	case Resized:
 		img, err := jpeg.Decode(bytes.NewReader(l.JPEG))
@@ -102,5 +103,5 @@ func (l Light) draw(detail int) (image.Image, error) {
 	case OneBit:
 		return l.Layered.Inks[0].mask.Gray(), nil
 	}
-	return l.Layered.draw(detail)
+	return l.Layered.drawGray(detail)
 }

@@ -108,7 +108,7 @@ func (s *subject) unseenQuality(dpi int) (int, error) {
 		if err != nil {
 			return 0, err
 		}
-		drawn, err := light.draw(1)
+		drawn, err := light.drawGray(1)
 		if err != nil {
 			return 0, err
 		}
@@ -128,7 +128,7 @@ func Measure(img image.Image, dpi float64, asItIsBytes int64, scope Scope) (Meas
 	s := newSubject(img, dpi)
 	s.kind = BlackText
 	if s.oneBit == nil {
-		s.kind = KindOf(s.Image)
+		s.kind = KindOf(s.glance())
 	}
 	return measure(s, asItIsBytes, scope)
 }
@@ -144,6 +144,9 @@ func measure(s *subject, asItIsBytes int64, scope Scope) (Measured, error) {
 		all = slices.Concat(unseen, s.further())
 	}
 	for _, recipe := range all {
+		if s.isNeedless(recipe) {
+			continue
+		}
 		version, ok, err := s.try(recipe)
 		if err != nil {
 			return m, err
@@ -159,6 +162,13 @@ func measure(s *subject, asItIsBytes int64, scope Scope) (Measured, error) {
 	}
 	slices.SortStableFunc(m.Versions, func(a, b Version) int { return int(b.Bytes - a.Bytes) })
 	return m, nil
+}
+
+// isNeedless tells whether a recipe for print that layers cannot show is not worth
+// trying, as they can.
+func (s *subject) isNeedless(recipe Recipe) bool {
+	reads := s.layers.likeness != nil && s.layers.likeness.Kept >= leastKept
+	return reads && recipe.Way == Resized && !slices.Contains(lightly, recipe)
 }
 
 // mostDifference, by Difference, is what layers may differ from their page.
@@ -217,13 +227,18 @@ func (s *subject) compare(v *Version, light Light) (ok bool, err error) {
 }
 
 func (s *subject) likeness(light Light) (Likeness, error) {
-	drawn, err := light.draw(s.detail())
+	if light.Way == Layers {
+		coarse, err := light.Layered.draw(max(1, max(light.Layered.Width, light.Layered.Height)/differenceEdge))
+		if err != nil {
+			return Likeness{}, err
+		}
+		if s.layers.areWrong = Difference(s.glance(), coarse) > mostDifference; s.layers.areWrong {
+			return Likeness{}, nil
+		}
+	}
+	drawn, err := light.drawGray(s.detail())
 	if err != nil {
 		return Likeness{}, err
-	}
-	if light.Way == Layers && Difference(s.Image, drawn) > mostDifference {
-		s.layers.areWrong = true
-		return Likeness{}, nil
 	}
 	if s.original == nil {
 		dpi := float64(readDPI)

@@ -60,7 +60,7 @@ const (
 )
 
 // The places on that way that are measured: of print, the lightest cannot be read, and
-// layers are nearly always better. What lies between is written by Richer.
+// none is needed where layers can. What lies between is written by Richer.
 var (
 	photographSteps = []float64{0, 0.25, 0.5, 0.85}
 	printSteps      = []float64{0.3}
@@ -98,6 +98,7 @@ type subject struct {
 	parted      *parted
 	layers      layersTried
 	isPart      bool        // of several pictures, which have recipes in common
+	small       image.Image // once it is asked for
 	scaled      image.Image // with fewer dots
 	scaledDPI   int
 	original    *original
@@ -156,6 +157,14 @@ func (s *subject) resized(recipe Recipe) (Light, error) {
 		return l, fmt.Errorf("encode a page: %w", err)
 	}
 	return l, nil
+}
+
+// glance is the picture as small as it is enough to tell colours and kinds by.
+func (s *subject) glance() image.Image {
+	if s.small == nil {
+		s.small = raster.Fit(s.Image, differenceEdge)
+	}
+	return s.small
 }
 
 // scaledTo is the picture with so many dots an inch at most; the last is kept.
