@@ -43,6 +43,7 @@ type Image struct {
 	Profile          []byte // ICC profile; may be empty
 	Inverted         bool   // samples mean the opposite: 0 is white, or no ink in CMYK
 	Filter           Filter
+	Deflated         bool   // DCT: the data is compressed once more, by Flate
 	PNGPredictor     bool   // Flate data has PNG's row filters (7.4.4.4)
 	Group            int    // CCITT's K: below 0 for T.6, 0 for T.4 in one dimension
 	BlackIs1         bool   // CCITT: a 1 bit is black in the decoded image
@@ -151,6 +152,14 @@ func (a *Assembler) AddBlank(position int, size geometry.Size) error {
 	return a.out.err
 }
 
+// filters are what decodes the data, in turn (7.4.1).
+func (img Image) filters() types.Object {
+	if img.Deflated {
+		return types.Array{types.Name(Flate), types.Name(img.Filter)}
+	}
+	return types.Name(img.Filter)
+}
+
 // round keeps thousandths of a point.
 func round(v float64) float64 { return math.Round(v*1000) / 1000 }
 
@@ -212,7 +221,7 @@ func (a *Assembler) imageDict(img Image) types.Dict {
 		"Height":           types.Integer(img.Height),
 		"BitsPerComponent": types.Integer(img.BitsPerComponent),
 		"ColorSpace":       a.colourSpace(img),
-		"Filter":           types.Name(img.Filter),
+		"Filter":           img.filters(),
 	}
 	if parms := a.decodeParms(img); parms != nil {
 		dict["DecodeParms"] = parms

@@ -90,7 +90,7 @@ func throughCurve(img image.Image, curve [256]byte) image.Image {
 const (
 	lightCells   = 56   // along the longer edge, in which the paper's light is measured
 	lightFill    = 7    // cells: print and pictures up to twice as large are bridged
-	whitePaper   = 251  // what paper becomes
+	whitePaper   = 264  // what paper becomes, so that its grain is white too
 	darkestPaper = 48.0 // what is darker is not lit up
 )
 

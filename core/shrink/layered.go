@@ -1,11 +1,8 @@
 package shrink
 
 import (
-	"bytes"
-	"fmt"
 	"image"
 	"image/color"
-	"image/jpeg"
 	"math/bits"
 	"slices"
 
@@ -23,11 +20,9 @@ type Ink struct {
 // Layered is a page as ink over a background: mixed raster content, as a PDF expresses
 // it by image masks over an image (ISO 32000-1, 8.9.6.2).
 type Layered struct {
-	Width, Height  int         // pixels, of the inks
-	BackgroundSize image.Point // pixels
-	Gray           bool        // the background has one channel
-	JPEG           []byte      // of the background
-	Inks           []Ink
+	Width, Height int // pixels, of the inks
+	Background    JPEG
+	Inks          []Ink
 }
 
 // Softness is how a background is softened.
@@ -79,18 +74,15 @@ func (p *parted) soften(soft Softness) (Layered, error) {
 		back = background(p.picture, p.halo, factor)
 		p.behind[factor] = back
 	}
-	l.BackgroundSize = back.Bounds().Size()
 	var err error
-	if l.JPEG, l.Gray, err = encodeJPEG(back, soft.Quality); err != nil {
-		return l, fmt.Errorf("encode the background: %w", err)
-	}
-	return l, nil
+	l.Background, err = encodeJPEG(back, soft.Quality)
+	return l, err
 }
 
 // draw gives the page as a reader shows it, its background from the bytes that are
 // written, with so many of its dots as one, across and down.
 func (l Layered) draw(detail int) (*image.RGBA, error) {
-	back, err := l.background()
+	back, err := l.Background.decode()
 	if err != nil {
 		return nil, err
 	}
@@ -101,7 +93,7 @@ func (l Layered) draw(detail int) (*image.RGBA, error) {
 
 // drawGray gives the same in grey.
 func (l Layered) drawGray(detail int) (*image.Gray, error) {
-	back, err := l.background()
+	back, err := l.Background.decode()
 	if err != nil {
 		return nil, err
 	}
@@ -110,14 +102,6 @@ func (l Layered) drawGray(detail int) (*image.Gray, error) {
 		return []uint8{color.GrayModel.Convert(c).(color.Gray).Y}
 	})
 	return out, nil
-}
-
-func (l Layered) background() (image.Image, error) {
-	back, err := jpeg.Decode(bytes.NewReader(l.JPEG))
-	if err != nil {
-		return nil, fmt.Errorf("read the background again: %w", err)
-	}
-	return back, nil
 }
 
 // drawnSize gives a background as many pixels as the page is drawn with.

@@ -123,8 +123,8 @@ func TestAGreyPageHasAGreyBackground(t *testing.T) {
 	draw.Draw(gray, image.Rect(100, 100, 400, 110), image.Black, image.Point{}, draw.Src)
 	l, err := part(gray, 300).soften(Softness{DPI: 150, Quality: 60})
 	require.NoError(t, err)
-	assert.True(t, l.Gray)
-	assert.Equal(t, image.Pt(300, 400), l.BackgroundSize)
+	assert.True(t, l.Background.Gray)
+	assert.Equal(t, []int{300, 400}, []int{l.Background.Width, l.Background.Height})
 }
 
 func TestLayersOfAwkwardPictures(t *testing.T) {
@@ -191,7 +191,7 @@ func TestLighterPages(t *testing.T) {
 	}
 	large, err := Write(scene(3), 400, lightly[1])
 	require.NoError(t, err)
-	assert.Equal(t, image.Pt(600, 800), image.Pt(large.Width, large.Height), "at 200 dots an inch")
+	assert.Equal(t, image.Pt(600, 800), image.Pt(large.JPEG.Width, large.JPEG.Height), "at 200 dots an inch")
 }
 
 func TestPagesAreWrittenTogether(t *testing.T) {

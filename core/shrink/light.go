@@ -5,7 +5,6 @@ import (
 	"errors"
 	"fmt"
 	"image"
-	"image/jpeg"
 
 	"dorbin/core/bilevel"
 	"dorbin/core/bilevel/jbig2"
@@ -16,17 +15,14 @@ type Light struct {
 	Recipe
 	Layered Layered // of one bit: a single ink, and no background
 	Shared  []byte  // by JBIG2: what the inks share with those of other pages; may be empty
-	JPEG    []byte
-	Width   int // of the JPEG, in pixels
-	Height  int
-	Gray    bool // the JPEG has one channel
+	JPEG    JPEG
 
 	sharing int // pages that have Shared in common
 }
 
 // Bytes is what the page weighs once it is written, with its share of what it shares.
 func (l Light) Bytes() int {
-	n := len(l.JPEG) + len(l.Layered.JPEG) + len(l.Shared)/max(1, l.sharing)
+	n := l.JPEG.Bytes() + l.Layered.Background.Bytes() + len(l.Shared)/max(1, l.sharing)
 	for _, ink := range l.Layered.Inks {
 		n += len(ink.Data)
 	}
@@ -95,11 +91,7 @@ func sameAgain(written jbig2.Pages, masks []*bilevel.Bitmap) error {
 func (l Light) drawGray(detail int) (image.Image, error) {
 	switch l.Way {
 	case Resized:
-		img, err := jpeg.Decode(bytes.NewReader(l.JPEG))
-		if err != nil {
-			return nil, fmt.Errorf("read a page again: %w", err)
-		}
-		return img, nil
+		return l.JPEG.decode()
 	case OneBit:
 		return l.Layered.Inks[0].mask.Gray(), nil
 	}

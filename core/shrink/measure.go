@@ -172,7 +172,7 @@ func (s *subject) isNeedless(recipe Recipe) bool {
 }
 
 // mostDifference, by Difference, is what layers may differ from their page.
-const mostDifference = 24
+const mostDifference = 32
 
 const (
 	// Of what the squares of a sharp mask lack, most is that their edges are sharper.
@@ -265,11 +265,11 @@ func (s *subject) detail() int {
 // weigh is what a page weighs that is written alone.
 func (s *subject) weigh(light Light) int64 {
 	if light.Way == Layers && s.layers.inkBytes > 0 {
-		return s.layers.inkBytes + int64(len(light.Layered.JPEG))
+		return s.layers.inkBytes + int64(light.Layered.Background.Bytes())
 	}
 	encode([]*Light{&light})
 	if light.Way == Layers {
-		s.layers.inkBytes = int64(light.Bytes() - len(light.Layered.JPEG))
+		s.layers.inkBytes = int64(light.Bytes() - light.Layered.Background.Bytes())
 	}
 	return int64(light.Bytes())
 }

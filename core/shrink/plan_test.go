@@ -193,8 +193,8 @@ func TestGrey(t *testing.T) {
 	}
 	light, err := Write(scene, testDPI, grey.Recipe)
 	require.NoError(t, err)
-	assert.True(t, light.Gray)
-	assert.EqualValues(t, len(light.JPEG), grey.Bytes)
+	assert.True(t, light.JPEG.Gray)
+	assert.EqualValues(t, light.Bytes(), grey.Bytes)
 	richer, err := Richer(scene, testDPI, grey, 10_000)
 	require.NoError(t, err)
 	assert.True(t, richer.Grey)

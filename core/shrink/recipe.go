@@ -1,11 +1,9 @@
 package shrink
 
 import (
-	"bytes"
 	"fmt"
 	"image"
 	"image/color"
-	"image/jpeg"
 	"math"
 	"slices"
 
@@ -151,12 +149,8 @@ func (s *subject) resized(recipe Recipe) (Light, error) {
 	if recipe.Grey {
 		img = raster.ToGray(img)
 	}
-	l := Light{Recipe: recipe, Width: img.Bounds().Dx(), Height: img.Bounds().Dy()}
-	var err error
-	if l.JPEG, l.Gray, err = encodeJPEG(img, recipe.Quality); err != nil {
-		return l, fmt.Errorf("encode a page: %w", err)
-	}
-	return l, nil
+	picture, err := encodeJPEG(img, recipe.Quality)
+	return Light{Recipe: recipe, JPEG: picture}, err
 }
 
 // glance is the picture as small as it is enough to tell colours and kinds by.
@@ -179,14 +173,4 @@ func (s *subject) scaledTo(dpi int) image.Image {
 		s.scaledDPI = dpi
 	}
 	return s.scaled
-}
-
-// encodeJPEG writes a picture, with one channel where it has no colour.
-func encodeJPEG(img image.Image, quality int) (data []byte, gray bool, err error) {
-	if gray = raster.IsGrey(img); gray {
-		img = raster.ToGray(img)
-	}
-	var out bytes.Buffer
-	err = jpeg.Encode(&out, img, &jpeg.Options{Quality: quality})
-	return out.Bytes(), gray, err
 }

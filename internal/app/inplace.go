@@ -257,7 +257,7 @@ func (l *lightened) replacement() *pdf.Replacement {
 	case shrink.OneBit:
 		return &pdf.Replacement{Image: l.inked(l.Layered.Inks[0])}
 	}
-	return &pdf.Replacement{Image: jpegImage(l.JPEG, l.Width, l.Height, l.Gray)}
+	return &pdf.Replacement{Image: jpegImage(l.JPEG)}
 }
 
 // bySourceInPlace gathers pages of PDFs that are measured in place, by their sources.

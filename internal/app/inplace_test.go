@@ -21,7 +21,7 @@ import (
 // a photograph of many dots on it, and that photograph again, small.
 func brochure(t *testing.T) []byte {
 	t.Helper()
-	scan := raster.ToRGBA(raster.Resize(demoPage(t), 2480, 3508))
+	scan := raster.ToRGBA(raster.Resize(scansIn(t, paper(t, "quotes-scan.tif"))[0], 2480, 3508))
 	photo := image.NewRGBA(image.Rect(0, 0, 1600, 1200))
 	for y := range 1200 {
 		for x := range 1600 {
@@ -50,14 +50,6 @@ func brochure(t *testing.T) []byte {
 	var out bytes.Buffer
 	require.NoError(t, doc.Output(&out))
 	return out.Bytes()
-}
-
-// demoPage is a scanned letter of the demo.
-func demoPage(t *testing.T) image.Image {
-	t.Helper()
-	img, err := jpeg.Decode(bytes.NewReader(jpegIn(t, paper(t, "quotes-scan.tif"))))
-	require.NoError(t, err)
-	return img
 }
 
 func TestPicturesOfAPDFAreMadeLighterInPlace(t *testing.T) {

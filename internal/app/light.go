@@ -166,7 +166,7 @@ func (l *lightened) add(out *pdf.Assembler, placement pdf.Placement) error {
 	case shrink.OneBit:
 		return out.AddImage(l.inked(l.Layered.Inks[0]), []pdf.Placement{placement})
 	default:
-		return out.AddImage(jpegImage(l.JPEG, l.Width, l.Height, l.Gray), []pdf.Placement{placement})
+		return out.AddImage(jpegImage(l.JPEG), []pdf.Placement{placement})
 	}
 }
 
@@ -176,8 +176,7 @@ func (l *lightened) addLayers(out *pdf.Assembler, placement pdf.Placement) error
 }
 
 func (l *lightened) layers() (back pdf.Image, inks []pdf.Ink) {
-	size := l.Layered.BackgroundSize
-	back = jpegImage(l.Layered.JPEG, size.X, size.Y, l.Layered.Gray)
+	back = jpegImage(l.Layered.Background)
 	back.Smooth = true
 	inks = make([]pdf.Ink, len(l.Layered.Inks))
 	for i, ink := range l.Layered.Inks {
@@ -194,13 +193,16 @@ func (l *lightened) inked(ink shrink.Ink) pdf.Image {
 	}
 }
 
-func jpegImage(data []byte, width, height int, gray bool) pdf.Image {
+func jpegImage(picture shrink.JPEG) pdf.Image {
 	img := pdf.Image{
-		Width: width, Height: height, BitsPerComponent: 8, Colour: pdf.RGB, Filter: pdf.DCT,
-		Data: bytes.NewReader(data), Length: int64(len(data)),
+		Width: picture.Width, Height: picture.Height, BitsPerComponent: 8, Colour: pdf.RGB, Filter: pdf.DCT,
+		Data: bytes.NewReader(picture.Data), Length: int64(picture.Bytes()),
 	}
-	if gray {
+	if picture.Gray {
 		img.Colour = pdf.Gray
+	}
+	if len(picture.Deflated) > 0 {
+		img.Data, img.Deflated = bytes.NewReader(picture.Deflated), true
 	}
 	return img
 }

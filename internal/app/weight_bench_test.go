@@ -7,13 +7,18 @@ import (
 	"image/color"
 	"image/draw"
 	"image/jpeg"
+	"io"
 	"math"
+	"math/rand/v2"
 	"runtime"
+	"strconv"
 	"testing"
 	"time"
 
 	"github.com/stretchr/testify/require"
 
+	"dorbin/core/geometry"
+	"dorbin/core/packet"
 	"dorbin/core/raster"
 	"dorbin/internal/app"
 	"dorbin/internal/intake"
@@ -48,9 +53,8 @@ func stampedLetter(b *testing.B, page image.Image, n int) []byte {
 // BenchmarkColourScansFit plans and exports 100 scanned A4 pages in colour under a limit,
 // and the same lighter. Run it by itself.
 func BenchmarkColourScansFit(b *testing.B) {
-	const pages = 24
-	page, err := jpeg.Decode(bytes.NewReader(jpegIn(b, paper(b, "quotes-scan.tif"))))
-	require.NoError(b, err)
+	const pages = 100
+	page := scansIn(b, paper(b, "quotes-scan.tif"))[0]
 	var file bytes.Buffer
 	weight := 0
 	require.NoError(b, tiff.Write(&file, pages, func(i int) (tiff.Encoded, error) {
@@ -95,10 +99,89 @@ func finished(b *testing.B, a *app.App, id string, order app.ExportOrder) app.Ex
 	}
 }
 
-// jpegIn is the first JPEG that a file holds.
-func jpegIn(t testing.TB, data []byte) []byte {
+// scansIn are the pages of a TIFF that are JPEGs.
+func scansIn(t testing.TB, data []byte) (pages []image.Image) {
 	t.Helper()
-	from := bytes.Index(data, []byte{0xFF, 0xD8, 0xFF})
-	require.Positive(t, from, fmt.Sprintf("of %d bytes", len(data)))
-	return data[from:]
+	for piece := range bytes.SplitSeq(data, []byte{0xFF, 0xD8, 0xFF}) {
+		page, err := jpeg.Decode(io.MultiReader(bytes.NewReader([]byte{0xFF, 0xD8, 0xFF}), bytes.NewReader(piece)))
+		if err == nil {
+			pages = append(pages, page)
+		}
+	}
+	require.NotEmpty(t, pages)
+	return pages
+}
+
+// photographed is a photograph of 12 megapixels of a page that lies on a table, in the
+// light of a window; every number has its own angle, light and grain.
+func photographed(t testing.TB, page image.Image, n uint64) (photo []byte, outline geometry.Outline) {
+	t.Helper()
+	const width, height = 3024, 4032
+	random := rand.New(rand.NewPCG(n, 12))
+	near := func(at float64) float64 { return at + 0.03*(random.Float64()-0.5) }
+	outline = geometry.Outline{{X: near(0.06), Y: near(0.05)}, {X: near(0.94), Y: near(0.05)}, {X: near(0.95), Y: near(0.95)}, {X: near(0.05), Y: near(0.95)}}
+	size := page.Bounds().Size()
+	page = raster.Cut(page, image.Rectangle{Max: size}.Inset(60)) // a scan has dark edges
+	size = page.Bounds().Size()
+	toPage := outline.Projection(float64(size.X), float64(size.Y), width, height).Inverse()
+	img := raster.ToRGBA(raster.Warp(page, toPage, width, height, color.RGBA{84, 66, 52, 255}))
+	darkest := 0.5 + 0.2*random.Float64()
+	for y := range height {
+		for x := range width {
+			lit := darkest + (1-darkest)*float64(x+y)/(width+height)
+			grain := 3 * random.NormFloat64()
+			pixel := img.Pix[img.PixOffset(x, y):]
+			for channel, warmth := range [3]float64{1, 0.98, 0.9} {
+				pixel[channel] = uint8(max(0, min(255, float64(pixel[channel])*lit*warmth+grain)))
+			}
+		}
+	}
+	var out bytes.Buffer
+	require.NoError(t, jpeg.Encode(&out, img, &jpeg.Options{Quality: 86}))
+	return out.Bytes(), outline
+}
+
+// BenchmarkPhotographsOfPaper whitens photographs of letters and makes them lighter, and
+// reads their words before and after.
+func BenchmarkPhotographsOfPaper(b *testing.B) {
+	letters := scansIn(b, paper(b, "quotes-scan.tif"))
+	for b.Loop() {
+		a := openApp(b, b.TempDir(), intake.DefaultLimits)
+		id := newPacket(b, a)
+		photographs := 0
+		for n, letter := range letters {
+			photo, outline := photographed(b, letter, uint64(n))
+			photographs += len(photo)
+			add(b, a, id, fmt.Sprintf("letter-%d.jpg", n), photo)
+			apply(b, a, id,
+				packet.Command{Do: "outline", Range: strconv.Itoa(n + 1), Outline: &outline},
+				packet.Command{Do: "tone", Range: strconv.Itoa(n + 1), Tone: &raster.Tone{Mode: raster.PaperWhite}})
+		}
+		apply(b, a, id, packet.Command{Do: "turn", Range: "5", By: 180}) // it lies upside down
+		e := finished(b, a, id, app.ExportOrder{Size: app.Lighter})
+		require.Empty(b, e.Receipt.Differences)
+		b.ReportMetric(float64(photographs)/float64(e.Receipt.Bytes), "photographs/document")
+		b.ReportMetric(leastOfWords(b, a, e.ID, len(letters)), "least-of-words")
+		require.NoError(b, a.Close())
+	}
+}
+
+// leastOfWords waits until the words of so many pages were compared.
+func leastOfWords(b *testing.B, a *app.App, id string, pages int) float64 {
+	b.Helper()
+	for range 600 {
+		e, err := a.Export(b.Context(), id)
+		require.NoError(b, err)
+		least, known := 1.0, 0
+		for _, page := range e.Receipt.Became {
+			if page.Words != nil {
+				least, known = min(least, *page.Words), known+1
+			}
+		}
+		if known == pages {
+			return least
+		}
+		time.Sleep(200 * time.Millisecond)
+	}
+	return 0
 }
