@@ -1,8 +1,10 @@
-import { Button, Checkbox } from '@mantine/core';
+import { Button } from '@mantine/core';
 import { Link } from 'wouter';
 import type { Cleaning, Page } from '../api/client';
 import { useCommands } from '../bench/useCommands';
 import { count, pagesInWords } from '../shared/format';
+import { groupedBy } from '../shared/groupedBy';
+import { OnAll } from '../shared/OnAll';
 import classes from './CropView.module.css';
 import { Frame } from './Frame';
 import { OnePage } from './OnePage';
@@ -60,7 +62,7 @@ export function CleanDesk({ packet, chosen, contents }: DeskProps) {
       <section aria-label="On all of these pages">
         <h2>On {pages.length === 1 ? 'this page' : `all ${count(pages.length, 'page')}`}</h2>
         {WIPED.map(({ part, label, description }) => (
-          <Wiped
+          <OnAll
             key={part}
             label={label}
             description={description}
@@ -90,7 +92,7 @@ export function CleanDesk({ packet, chosen, contents }: DeskProps) {
       </section>
       <section aria-label="Pictures">
         <h2>Make pictures of them</h2>
-        <Wiped
+        <OnAll
           label={pages.length === 1 ? 'Make a picture of this page' : 'Make pictures of these pages'}
           description="At 300 dots an inch. Nothing that was under or beside what is seen stays in the file, and text can no longer be searched or copied."
           on={pages.map(({ picture }) => picture ?? false)}
@@ -102,27 +104,6 @@ export function CleanDesk({ packet, chosen, contents }: DeskProps) {
         All of this can be lifted again. In the export, what is wiped or painted over is gone.
       </p>
     </Frame>
-  );
-}
-
-interface WipedProps {
-  label: string;
-  description: string;
-  /** Whether it is done to each of the pages. */
-  on: boolean[];
-  onChange: (on: boolean) => void;
-}
-
-function Wiped({ label, description, on, onChange }: WipedProps) {
-  const all = on.every(Boolean);
-  return (
-    <Checkbox
-      label={label}
-      description={description}
-      checked={all}
-      indeterminate={!all && on.some(Boolean)}
-      onChange={(event) => onChange(event.currentTarget.checked)}
-    />
   );
 }
 
@@ -141,10 +122,4 @@ function BecomePictures({ pages }: { pages: readonly Page[] }) {
       {numbers.length === 1 ? 'it becomes a picture' : 'they become pictures'} in the export.
     </p>
   );
-}
-
-function groupedBy(pages: readonly Page[], key: (page: Page) => string): [string, Page[]][] {
-  const groups = new Map<string, Page[]>();
-  for (const page of pages) groups.set(key(page), [...(groups.get(key(page)) ?? []), page]);
-  return [...groups];
 }

@@ -1,6 +1,7 @@
 import type { Export } from '../api/client';
 import { formatBytes } from '../shared/format';
-import { byWords, readsAsWell, recipeWords, runs } from './recipeWords';
+import { groupedBy } from '../shared/groupedBy';
+import { readsAsWell, recipeWords, runs } from './recipeWords';
 import classes from './Receipt.module.css';
 
 type LightPages = NonNullable<NonNullable<Export['receipt']>['became']>;
@@ -30,7 +31,7 @@ export function Became({ pages, count, bytes }: Props) {
         </tr>
       </thead>
       <tbody>
-        {byWords(pages, recipeWords).map(([words, group]) => (
+        {groupedBy(pages, recipeWords).map(([words, group]) => (
           <tr key={words}>
             <td>{runs(group.map(({ number }) => number))}</td>
             <td>{words}</td>

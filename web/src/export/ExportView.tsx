@@ -22,6 +22,7 @@ import { MakeChoice } from './MakeChoice';
 import { buttonWords, isPictures, nameFor, orderFor, usualOrder } from './order';
 import { SizeChoice } from './SizeChoice';
 import { usePlanning } from './usePlanning';
+import { WhitePaper } from './WhitePaper';
 
 /** Making the document: what, under which name, how heavy; the proof; then the receipt. */
 export function ExportView({ id }: { id: string }) {
@@ -96,6 +97,7 @@ function Export({ packet }: { packet: Packet }) {
                 ['Title', order.make === 'parts' ? "each part's" : packet.name],
               ]}
             />
+            {plan && <WhitePaper packet={packet} plan={plan} />}
           </section>
         )}
         <Promise packet={packet} />

@@ -2,8 +2,9 @@ import { Menu } from '@mantine/core';
 import { IconDots } from '@tabler/icons-react';
 import type { Hold, Plan, PlannedPage } from '../api/client';
 import { formatBytes, pagesInWords } from '../shared/format';
+import { groupedBy } from '../shared/groupedBy';
 import classes from './PlanTable.module.css';
-import { byWords, holdWords, readsAsWell, recipeWords, runs } from './recipeWords';
+import { holdWords, readsAsWell, recipeWords, runs } from './recipeWords';
 
 interface Props {
   plan: Plan;
@@ -15,7 +16,7 @@ interface Props {
 
 /** What happens to which pages, what they weigh now and afterwards, and how they read. */
 export function PlanTable({ plan, shown, onShow, onHold }: Props) {
-  const groups = byWords(plan.pages, groupWords);
+  const groups = groupedBy(plan.pages, groupWords);
   return (
     <table className={classes.table}>
       <thead>

@@ -32,16 +32,6 @@ export const holdWords: Record<Hold, string> = {
   photo: 'As a photograph',
 };
 
-/** Things with the same words, in the order of the first. */
-export function byWords<T>(things: readonly T[], words: (thing: T) => string): [string, T[]][] {
-  const groups = new Map<string, T[]>();
-  for (const thing of things) {
-    const key = words(thing);
-    groups.set(key, [...(groups.get(key) ?? []), thing]);
-  }
-  return [...groups];
-}
-
 /** Numbers of pages as tables write them: "5–9, 13". */
 export const runs = (numbers: readonly number[]) => rangeOf(numbers).replaceAll('-', '–');
 

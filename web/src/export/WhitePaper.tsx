@@ -1,0 +1,21 @@
+import type { Packet, Plan } from '../api/client';
+import { allPages } from '../bench/apply';
+import { useCommands } from '../bench/useCommands';
+import { count } from '../shared/format';
+import { OnAll } from '../shared/OnAll';
+import { isWhite, scansOf, whitePaper } from './whitePaper';
+
+/** Whether scans get white paper, without specks; nothing where there are none. */
+export function WhitePaper({ packet, plan }: { packet: Packet; plan: Plan }) {
+  const { act } = useCommands(packet.id);
+  const scans = scansOf(plan, allPages(packet));
+  if (scans.length === 0) return null;
+  return (
+    <OnAll
+      label="White paper, without specks"
+      description={`On ${count(scans.length, 'scan')}. Its tint and its grain go, and it weighs less.`}
+      on={scans.map(isWhite)}
+      onChange={(white) => void act(whitePaper(scans, white))}
+    />
+  );
+}
