@@ -153,7 +153,7 @@ func measure(s *subject, asItIsBytes int64, scope Scope) (Measured, error) {
 		}
 		version.Unseen = slices.Contains(unseen, recipe)
 		most := asItIsBytes
-		if recipe.Way == Resized {
+		if recipe.Way == Resized && !recipe.Grey { // who wants it grey does not ask for bytes alone
 			most = int64(worthResizing * float64(asItIsBytes))
 		}
 		if ok && version.Bytes < most {

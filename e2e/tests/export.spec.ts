@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, readdirSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { Page } from '@playwright/test';
+import type { Locator, Page } from '@playwright/test';
 import { readPdf, wordsOf } from './papers';
 import { demoTest, dragMouse, expect, exportedFile } from './program';
 
@@ -143,6 +143,43 @@ demoTest('the proof shows before and after, and a page is decided on', async ({ 
   await expect(page.getByText('less than now')).toBeVisible();
 });
 
+demoTest(
+  'paper is made white, a photograph grey, and some pages are planned alone',
+  async ({ page, demo }) => {
+    await withoutPages(page, demo.url, '6-16, 18-19');
+    await page.getByRole('link', { name: 'Export…' }).click();
+    await page.getByText('Lighter', { exact: true }).click();
+    await measured(page);
+    const tinted = await weightOf(row(page, 'Black text sharp'));
+    const white = page.getByRole('checkbox', { name: 'White paper, without specks' });
+    await white.click();
+    await expect(white).toBeChecked();
+    await measured(page);
+    await expect
+      .poll(() => weightOf(row(page, 'Black text sharp')), { timeout: MEASURING })
+      .toBeLessThan(tinted);
+
+    await page.getByRole('textbox', { name: 'Which pages' }).fill('6');
+    await expect(row(page, 'Black text sharp')).toBeHidden();
+    const proof = page.getByRole('region', { name: 'Proof' });
+    await expect(proof.getByText('page 6 of 6')).toBeVisible();
+    await proof.getByRole('combobox', { name: 'What is decided for this page' }).click();
+    await page.getByRole('option', { name: 'In grey' }).click();
+    await expect(row(page, 'Photographs in grey at 200 dpi')).toBeVisible({ timeout: MEASURING });
+    const grey = await made(page);
+    expect(readPdf(grey)).toHaveLength(1);
+    expect(execFileSync('pdfimages', ['-list', grey], { encoding: 'utf8' })).toMatch(/image.*gray/);
+    await page.getByRole('textbox', { name: 'Which pages' }).fill('');
+    await white.click();
+    await expect(white).not.toBeChecked();
+  },
+);
+
+/** What a row of the plan weighs now, in KB. */
+async function weightOf(plan: Locator): Promise<number> {
+  return Number.parseFloat(await plan.getByRole('cell').nth(2).innerText());
+}
+
 demoTest('a PDF for each part, pictures of some pages, and the same again', async ({ page, demo }) => {
   expect(demo.url).toBeTruthy();
   await page.getByRole('link', { name: 'Export…' }).click();
@@ -161,8 +198,9 @@ demoTest('a PDF for each part, pictures of some pages, and the same again', asyn
     'boathouse-roof-application 3.jpg',
   ]);
   await page.getByRole('textbox', { name: 'Which pages' }).fill('2-99');
-  await page.getByRole('button', { name: 'Export pictures' }).click();
-  await expect(page.getByText(/19 pages/).last()).toBeVisible();
+  await expect(page.getByText('There is no page 99: there are 19.')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Export pictures' })).toBeDisabled();
+  await page.getByText('What was made (2)').click();
 
   await expect(page.getByText('What was made (2)')).toBeVisible();
   await page.getByRole('button', { name: /again: a PDF for each part/ }).click();

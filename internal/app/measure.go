@@ -31,6 +31,7 @@ type measurement struct {
 type weighed struct {
 	placedPage
 	source    store.Source
+	part      packet.PartID
 	isPicture bool  // it can be written otherwise
 	bytes     int64 // as it is
 	known     *measurement
@@ -57,9 +58,15 @@ func (a *App) weighedPages(ctx context.Context, packetID string, parts []packet.
 		byID[packet.SourceID(source.ID)] = source
 	}
 	weights := weightsOf(sources)
+	partOf := map[packet.PageID]packet.PartID{}
+	for _, part := range parts {
+		for _, page := range part.Pages {
+			partOf[page.ID] = part.ID
+		}
+	}
 	var pages []*weighed
 	for position, page := range (packet.Packet{Parts: parts}).Pages() {
-		w := &weighed{placedPage: placedPage{page, position}, source: byID[page.Source], bytes: weights.of(page)}
+		w := &weighed{placedPage: placedPage{page, position}, source: byID[page.Source], part: partOf[page.ID], bytes: weights.of(page)}
 		pages = append(pages, w)
 		w.isPicture = !page.IsBlank() && (!w.isInPlace() || w.bytes >= worthLooking)
 		text, ok := measured[measuredKey(page)]

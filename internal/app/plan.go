@@ -23,6 +23,7 @@ type Plan struct {
 	Fits     bool            `json:"fits" doc:"It is under the limit, or there is none."`
 	Only     []packet.PageID `json:"only,omitempty" nullable:"false" doc:"The pages that it is of, when it is not of all."`
 	Helps    []Help          `json:"helps" nullable:"false" doc:"What would make it lighter, when the limit cannot be met."`
+	Files    int             `json:"files,omitempty" doc:"Into how many lighter files, each under the limit, it could be split then; none where a page alone is too heavy."`
 }
 
 // PlannedPage is how a page is to be written.
@@ -99,6 +100,7 @@ func planOf(pages []*weighed, sizing Sizing) Plan {
 	plan.Fits = sizing.Limit == 0 || plan.After <= sizing.Limit
 	if sizing.Size == Fit && !plan.Fits && plan.Waiting == 0 {
 		plan.Helps = helps(pages, sizing)
+		plan.Files = filesUnder(pages, sizing)
 	}
 	return plan
 }
@@ -194,6 +196,24 @@ func helps(pages []*weighed, sizing Sizing) []Help {
 		all[len(all)-1] = heaviest
 	}
 	return all
+}
+
+// filesUnder tells into how many files pages could be split that are lighter, and each
+// under the limit; 0 where a page alone is not.
+func filesUnder(pages []*weighed, sizing Sizing) int {
+	each := sizing.Limit - overheadGuess
+	chosen, _ := choose(pages, Sizing{Size: Lighter, Holds: sizing.Holds}, 0)
+	var parts [][]int64
+	for i, v := range chosen {
+		if v.Bytes > each {
+			return 0
+		}
+		if i == 0 || pages[i].part != pages[i-1].part {
+			parts = append(parts, nil)
+		}
+		parts[len(parts)-1] = append(parts[len(parts)-1], v.Bytes)
+	}
+	return len(packet.SplitBySize(parts, each))
 }
 
 const (

@@ -80,6 +80,7 @@ func TestADocumentFitsUnderItsLimit(t *testing.T) {
 	assert.False(t, plan.Fits, "a limit that cannot be met")
 	assert.Greater(t, plan.Lightest, int64(120_000))
 	require.NotEmpty(t, plan.Helps)
+	assert.Zero(t, plan.Files, "a photograph alone is heavier")
 	started, err := a.StartExport(t.Context(), id, app.ExportOrder{Size: app.Fit, Limit: 120_000})
 	require.NoError(t, err)
 	done := waitFor(t, a, started.ID)
@@ -167,4 +168,20 @@ func TestPagesAreHeld(t *testing.T) {
 	require.ErrorIs(t, err, packet.ErrInvalid)
 	_, err = a.SetSizing(t.Context(), id, app.Sizing{Holds: map[packet.PageID]shrink.Hold{pages[5]: "upside down"}})
 	require.ErrorIs(t, err, packet.ErrInvalid)
+}
+
+func TestADocumentThatDoesNotFitIsSplit(t *testing.T) {
+	a := newApp(t)
+	id := newPacket(t, a)
+	add(t, a, id, "quotes.tif", paper(t, "quotes-scan.tif"))
+	_, err := a.SetSizing(t.Context(), id, app.Sizing{Size: app.Fit, Limit: 30_000})
+	require.NoError(t, err)
+	plan := planned(t, a, id)
+	assert.False(t, plan.Fits)
+	assert.Greater(t, plan.Files, 1)
+	_, e := exportSized(t, a, id, app.ExportOrder{Make: app.PDFsBySize, Size: app.Lighter, Limit: 30_000})
+	assert.Len(t, e.Receipt.Files, plan.Files, "as many as was said")
+	for _, file := range e.Receipt.Files {
+		assert.LessOrEqual(t, file.Bytes, int64(30_000), file.Name)
+	}
 }

@@ -28,6 +28,7 @@ func problem(err error) error {
 	var trouble *intake.Problem
 	var fault *scanner.Fault
 	var command *packet.CommandError
+	var pages *packet.RangeError
 	switch {
 	case err == nil:
 		return nil
@@ -45,6 +46,8 @@ func problem(err error) error {
 		return huma.Error422UnprocessableEntity(fault.Sentence)
 	case errors.As(err, &command):
 		return huma.Error422UnprocessableEntity(asSentence(command.Cause))
+	case errors.As(err, &pages):
+		return huma.Error422UnprocessableEntity(pages.Problem)
 	case errors.Is(err, packet.ErrInvalid), errors.Is(err, app.ErrEmptyPacket),
 		errors.Is(err, app.ErrNothingToUndo), errors.Is(err, app.ErrNothingToRedo),
 		errors.Is(err, app.ErrScanning), errors.Is(err, app.ErrNothingScanned):

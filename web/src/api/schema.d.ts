@@ -1342,6 +1342,11 @@ export interface components {
              * @description Bytes, as it is.
              */
             before: number;
+            /**
+             * Format: int64
+             * @description Into how many lighter files, each under the limit, it could be split then; none where a page alone is too heavy.
+             */
+            files?: number;
             /** @description It is under the limit, or there is none. */
             fits: boolean;
             /** @description What would make it lighter, when the limit cannot be met. */

@@ -19,7 +19,7 @@ import { ExportList } from './ExportList';
 import classes from './ExportView.module.css';
 import { PlanDesk } from './PlanDesk';
 import { MakeChoice } from './MakeChoice';
-import { buttonWords, isPictures, nameFor, orderFor, usualOrder } from './order';
+import { buttonWords, isPictures, nameFor, orderFor, usualOrder, type Order } from './order';
 import { SizeChoice } from './SizeChoice';
 import { usePlanning } from './usePlanning';
 import { WhitePaper } from './WhitePaper';
@@ -39,6 +39,11 @@ function Export({ packet }: { packet: Packet }) {
   const start = useStartExport(packet.id);
   const pages = allPages(packet);
   const shownName = name ?? nameFor(order.make, packet.fileName);
+  const change = (changed: Partial<Order>) => {
+    setOrder((old) => ({ ...old, ...changed }));
+    // Each of several files is as light as it can well be; it is their number that meets the limit.
+    if (changed.make === 'bySize' && plan?.size === 'fit') planning.change({ size: 'lighter' });
+  };
   const run = () => {
     if (!plan) return;
     const before = show;
@@ -71,12 +76,7 @@ function Export({ packet }: { packet: Packet }) {
         </Button>
       </Header>
       <aside className={classes.side}>
-        <MakeChoice
-          order={order}
-          pageCount={pages.length}
-          problem={problem}
-          onChange={(change) => setOrder((old) => ({ ...old, ...change }))}
-        />
+        <MakeChoice order={order} pageCount={pages.length} problem={problem} onChange={change} />
         <TextInput
           label="Name"
           value={shownName}
@@ -87,7 +87,7 @@ function Export({ packet }: { packet: Packet }) {
           <SizeChoice plan={plan} isPerFile={order.make === 'bySize'} onSizing={planning.change} />
         )}
         {!isPictures(order.make) && (
-          <section>
+          <section className={classes.finish}>
             <h2 className={classes.heading}>Finish</h2>
             <Facts
               labelWidth={110}
@@ -117,7 +117,7 @@ function Export({ packet }: { packet: Packet }) {
           onChange={(value) => setShow(value === 'made' ? 'made' : 'plan')}
         />
         {show === 'plan' ? (
-          <PlanDesk packet={packet} planning={planning} />
+          <PlanDesk packet={packet} planning={planning} onSplit={() => change({ make: 'bySize' })} />
         ) : (
           <div className={classes.made}>
             <ExportList packet={packet} exports={exports.data ?? []} />

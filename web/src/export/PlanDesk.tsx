@@ -10,8 +10,15 @@ import { Proof } from './Proof';
 import { TooHeavy } from './TooHeavy';
 import { proofOrder, type Planning } from './usePlanning';
 
+interface Props {
+  packet: Packet;
+  planning: Planning;
+  /** Several files are to be made, each under the limit. */
+  onSplit: () => void;
+}
+
 /** What becomes of the pages before anything is made: the proof of one, and the table of all; the parts where nothing becomes of them. */
-export function PlanDesk({ packet, planning }: { packet: Packet; planning: Planning }) {
+export function PlanDesk({ packet, planning, onSplit }: Props) {
   const { plan, hold } = planning;
   const [chosen, setChosen] = useState<string>();
   if (!plan) return null;
@@ -40,7 +47,7 @@ export function PlanDesk({ packet, planning }: { packet: Packet; planning: Plann
           share={1 - plan.unread / plan.pages.length}
         />
       )}
-      <TooHeavy plan={plan} onShow={setChosen} onHold={hold} />
+      <TooHeavy plan={plan} onShow={setChosen} onHold={hold} onSplit={onSplit} />
       {shown && planned && (
         <Proof
           packet={packet}

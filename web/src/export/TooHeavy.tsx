@@ -10,10 +10,11 @@ interface Props {
   plan: Plan;
   onShow: (page: string) => void;
   onHold: (pages: string[], hold?: Hold) => void;
+  onSplit: () => void;
 }
 
 /** Says that the limit cannot be met without hurting the text, by which pages, and what would help. */
-export function TooHeavy({ plan, onShow, onHold }: Props) {
+export function TooHeavy({ plan, onShow, onHold, onSplit }: Props) {
   if (plan.size !== 'fit' || plan.fits || plan.waiting > 0) return null;
   return (
     <section className={classes.trouble} role="status">
@@ -43,6 +44,14 @@ export function TooHeavy({ plan, onShow, onHold }: Props) {
             ) : null}
           </li>
         ))}
+        {plan.files !== undefined && plan.files > 1 && (
+          <li>
+            Split into {plan.files} lighter files, each would be under {formatBytes(plan.limit ?? 0)}.{' '}
+            <Button size="compact-sm" onClick={onSplit}>
+              Make several files
+            </Button>
+          </li>
+        )}
       </ul>
     </section>
   );

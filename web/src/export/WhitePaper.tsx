@@ -13,7 +13,7 @@ export function WhitePaper({ packet, plan }: { packet: Packet; plan: Plan }) {
   return (
     <OnAll
       label="White paper, without specks"
-      description={`On ${count(scans.length, 'scan')}. Its tint and its grain go, and it weighs less.`}
+      description={`On ${count(scans.length, 'scan')}. The paper's tint and its grain go.`}
       on={scans.map(isWhite)}
       onChange={(white) => void act(whitePaper(scans, white))}
     />
