@@ -176,7 +176,7 @@ const mostDifference = 32
 
 const (
 	// Of what the squares of a sharp mask lack, most is that their edges are sharper.
-	sharperShare = 0.3
+	sharperShare = 0.1
 	// Cost of what is not told by likeness: paper that loses its grain, and its tint.
 	softPaperCost = 0.002
 	noPaperCost   = 0.01

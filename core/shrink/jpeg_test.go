@@ -1,0 +1,88 @@
+package shrink
+
+import (
+	"bytes"
+	"compress/zlib"
+	"image"
+	"image/draw"
+	"io"
+	"math/rand/v2"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func TestAJPEGOfWhitePaperIsCompressedOnceMore(t *testing.T) {
+	paper := image.NewRGBA(image.Rect(0, 0, 900, 1200))
+	draw.Draw(paper, paper.Rect, image.White, image.Point{}, draw.Src)
+	j, err := encodeJPEG(paper, 55)
+	require.NoError(t, err)
+	assert.Less(t, j.Bytes(), len(j.Data)/10)
+	unpacked, err := zlib.NewReader(bytes.NewReader(j.Deflated))
+	require.NoError(t, err)
+	again, err := io.ReadAll(unpacked)
+	require.NoError(t, err)
+	assert.Equal(t, j.Data, again)
+
+	j, err = encodeJPEG(scene(2), 80)
+	require.NoError(t, err)
+	assert.Empty(t, j.Deflated, "of a photograph it is not worth it")
+	assert.Equal(t, len(j.Data), j.Bytes())
+}
+
+// TestQualityOfAPhotographIsMeasured finds more of it where there is grain to lose.
+func TestQualityOfAPhotographIsMeasured(t *testing.T) {
+	random := rand.New(rand.NewPCG(7, 8))
+	grainy := scene(3)
+	for i := range grainy.Pix {
+		if i%4 < 3 {
+			grainy.Pix[i] = uint8(max(0, min(255, float64(grainy.Pix[i])+14*random.NormFloat64())))
+		}
+	}
+	quality := func(img image.Image) int {
+		s := newSubject(img, testDPI)
+		found, err := s.unseenQuality(testDPI)
+		require.NoError(t, err)
+		return found
+	}
+	assert.LessOrEqual(t, quality(scene(3)), leastQuality+qualityStep)
+	found := quality(grainy)
+	assert.Greater(t, found, leastQuality+qualityStep)
+
+	s := newSubject(grainy, testDPI)
+	closely := newOriginal(grainy, testDPI, readDPI)
+	loss := func(quality int) float64 {
+		light, err := s.write(Recipe{Way: Resized, DPI: testDPI, Quality: quality})
+		require.NoError(t, err)
+		drawn, err := light.drawGray(1)
+		require.NoError(t, err)
+		return closely.likeness(drawn).Loss
+	}
+	if found < mostQuality {
+		assert.LessOrEqual(t, loss(found), unseenLoss)
+	}
+	assert.Greater(t, loss(found-qualityStep), unseenLoss, "with less it is seen")
+}
+
+func TestLayersAreDrawnAlikeInGreyAndInColour(t *testing.T) {
+	light, err := newSubject(letter(t, 5, true), testDPI).write(lightly[0])
+	require.NoError(t, err)
+	for _, detail := range []int{1, 2, 3} {
+		colour, err := light.Layered.draw(detail)
+		require.NoError(t, err)
+		grey, err := light.Layered.drawGray(detail)
+		require.NoError(t, err)
+		assert.Less(t, greyDifference(colour, grey), 2.0, "%d dots as one", detail)
+	}
+}
+
+// greyDifference is the mean difference of a picture's grey from another's.
+func greyDifference(colour image.Image, grey *image.Gray) float64 {
+	same := grayOf(colour, grey.Rect.Size())
+	sum := 0
+	for i, v := range same.Pix {
+		sum += max(int(v)-int(grey.Pix[i]), int(grey.Pix[i])-int(v))
+	}
+	return float64(sum) / float64(len(same.Pix))
+}
