@@ -10,6 +10,7 @@ import (
 	"slices"
 	"strings"
 	"sync"
+	"syscall"
 	"time"
 
 	"dorbin/core/packet"
@@ -356,7 +357,7 @@ func sentence(err error) string {
 	switch {
 	case errors.As(err, &problem):
 		return problem.sentence
-	case errors.Is(err, store.ErrDiskFull):
+	case errors.Is(err, store.ErrDiskFull), errors.Is(err, syscall.ENOSPC):
 		return "The disk is nearly full. Make room and export again."
 	}
 	return "The document could not be made. The log says more: " + err.Error()

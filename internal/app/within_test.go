@@ -15,6 +15,7 @@ import (
 	"dorbin/core/raster"
 	"dorbin/core/shrink"
 	"dorbin/internal/app"
+	"dorbin/internal/intake"
 )
 
 // mixed is a packet of text, scans, a photograph of paper and one of a roof.
@@ -184,4 +185,30 @@ func TestADocumentThatDoesNotFitIsSplit(t *testing.T) {
 	for _, file := range e.Receipt.Files {
 		assert.LessOrEqual(t, file.Bytes, int64(30_000), file.Name)
 	}
+}
+
+func TestCancellingWhileADocumentIsFittedLeavesNothing(t *testing.T) {
+	folder := t.TempDir()
+	a := openApp(t, folder, intake.DefaultLimits)
+	t.Cleanup(func() { require.NoError(t, a.Close()) })
+	id := newPacket(t, a)
+	add(t, a, id, "quotes.tif", paper(t, "quotes-scan.tif"))
+	before := keptFiles(t, folder)
+	started, err := a.StartExport(t.Context(), id, app.ExportOrder{Size: app.Fit, Limit: 150_000})
+	require.NoError(t, err)
+	require.Eventually(t, func() bool {
+		e, err := a.Export(t.Context(), started.ID)
+		require.NoError(t, err)
+		require.NotEqual(t, "done", e.State, "it was to be cancelled before")
+		return e.Done > 0 || e.Weighed > 3
+	}, time.Minute, time.Millisecond)
+	_, err = a.CancelExport(t.Context(), started.ID)
+	require.NoError(t, err)
+	assert.Equal(t, "cancelled", waitFor(t, a, started.ID).State)
+	assert.Equal(t, before, keptFiles(t, folder))
+	left, err := filepath.Glob(filepath.Join(folder, "incoming", "*"))
+	require.NoError(t, err)
+	assert.Empty(t, left)
+	_, e := exportSized(t, a, id, app.ExportOrder{Size: app.Fit, Limit: 150_000})
+	assert.LessOrEqual(t, e.Receipt.Bytes, int64(150_000), "it can be made afterwards")
 }
