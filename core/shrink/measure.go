@@ -3,8 +3,6 @@ package shrink
 import (
 	"image"
 	"slices"
-
-	"dorbin/core/raster"
 )
 
 // Version is what a page weighs by a recipe, and what it loses.
@@ -41,89 +39,8 @@ const (
 	Fully                // all
 )
 
-// unseen are the recipes for a page by which nothing is lost that is seen at twice the
-// size of the paper.
-func (s *subject) unseen() ([]Recipe, error) {
-	switch {
-	case s.oneBit != nil:
-		return []Recipe{{Way: OneBit}}, nil
-	case s.kind != Photograph:
-		return lightly, nil
-	}
-	recipe := lightly[1]
-	if !s.isPart {
-		var err error
-		if recipe.Quality, err = s.unseenQuality(recipe.DPI); err != nil {
-			return nil, err
-		}
-	}
-	return s.withGrey([]Recipe{recipe}), nil
-}
-
-func (s *subject) isColoured() bool { return s.kind == Photograph && !raster.IsGrey(s.Image) }
-
-// withGrey adds the same recipes without colour, where there is any.
-func (s *subject) withGrey(recipes []Recipe) []Recipe {
-	if !s.isColoured() {
-		return recipes
-	}
-	return slices.Concat(recipes, inGrey(recipes))
-}
-
-// further are the recipes by which more is lost, or less is saved.
-func (s *subject) further() []Recipe {
-	switch {
-	case s.oneBit != nil:
-		return nil
-	case s.kind == Photograph:
-		return append(s.withGrey(resized(photographSteps)), Recipe{Way: OneBit})
-	}
-	return slices.Concat([]Recipe{{Way: OneBit}}, softer, resized(printSteps))
-}
-
-func resized(places []float64) []Recipe {
-	all := make([]Recipe, len(places))
-	for i, place := range places {
-		all[i] = resizedAt(place)
-	}
-	return all
-}
-
-const (
-	// unseenLoss is the mean of what squares of a photograph may lack, looked at as
-	// closely as print is read.
-	unseenLoss                = 0.015
-	leastQuality, mostQuality = 65, 90
-	qualityStep               = 6 // between qualities that are told apart
-)
-
-// unseenQuality finds the least quality of a JPEG of so many dots an inch whose
-// difference from the page is not seen.
-func (s *subject) unseenQuality(dpi int) (int, error) {
-	closely := newOriginal(s.Image, s.dpi, readDPI)
-	low, high := leastQuality, mostQuality
-	for high-low > qualityStep {
-		middle := (low + high) / 2
-		light, err := s.write(Recipe{Way: Resized, DPI: dpi, Quality: middle})
-		if err != nil {
-			return 0, err
-		}
-		drawn, err := light.drawGray(1)
-		if err != nil {
-			return 0, err
-		}
-		if closely.likeness(drawn).Loss > unseenLoss {
-			low = middle
-		} else {
-			high = middle
-		}
-	}
-	return high, nil
-}
-
 // Measure tries recipes on a picture of a page, of so many dots an inch, that weighs so
-// many bytes as it is. What is not worth its loss, or
-// shows something else, is left out.
+// many bytes as it is. What is not worth its loss, or shows something else, is left out.
 func Measure(img image.Image, dpi float64, asItIsBytes int64, scope Scope) (Measured, error) {
 	s := newSubject(img, dpi)
 	s.kind = BlackText
@@ -162,13 +79,6 @@ func measure(s *subject, asItIsBytes int64, scope Scope) (Measured, error) {
 	}
 	slices.SortStableFunc(m.Versions, func(a, b Version) int { return int(b.Bytes - a.Bytes) })
 	return m, nil
-}
-
-// isNeedless tells whether a recipe for print that layers cannot show is not worth
-// trying, as they can.
-func (s *subject) isNeedless(recipe Recipe) bool {
-	reads := s.layers.likeness != nil && s.layers.likeness.Kept >= leastKept
-	return reads && recipe.Way == Resized && !slices.Contains(lightly, recipe)
 }
 
 // mostDifference, by Difference, is what layers may differ from their page.
@@ -272,51 +182,4 @@ func (s *subject) weigh(light Light) int64 {
 		s.layers.inkBytes = int64(light.Bytes() - light.Layered.Background.Bytes())
 	}
 	return int64(light.Bytes())
-}
-
-// richest are the recipes up to which a way is worth its bytes.
-var richest = map[Way]Recipe{
-	Layers:  {Way: Layers, DPI: 200, Quality: 85},
-	Resized: {Way: Resized, DPI: 400, Quality: 95},
-}
-
-// trials is how often a page is written to come near what it may weigh.
-const trials = 7
-
-// Richer writes a picture by a recipe with more dots and a better quality than a
-// version of it has, as far as so many bytes more allow. It is the version itself where
-// nothing better is found.
-func Richer(img image.Image, dpi float64, v Version, room int64) (Version, error) {
-	most, ok := richest[v.Way]
-	if !ok || room <= 0 {
-		return v, nil
-	}
-	most.DPI = max(v.DPI, min(most.DPI, int(dpi+0.5)))
-	s := newSubject(img, dpi)
-	best, low, high := v, 0.0, 1.0
-	for trial := range trials {
-		share := (low + high) / 2
-		if trial == 0 {
-			share = 1
-		}
-		between := func(a, b int) int { return a + int(float64(max(0, b-a))*share+0.5) }
-		recipe := Recipe{v.Way, between(v.DPI, most.DPI), between(v.Quality, most.Quality), v.Grey}
-		light, err := s.write(recipe)
-		if err != nil {
-			return v, err
-		}
-		weight := s.weigh(light)
-		if weight > v.Bytes+room {
-			high = share
-			continue
-		}
-		if weight > best.Bytes {
-			best.Recipe, best.Bytes = recipe, weight
-		}
-		if trial == 0 {
-			break
-		}
-		low = share
-	}
-	return best, nil
 }

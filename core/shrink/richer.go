@@ -1,0 +1,50 @@
+package shrink
+
+import "image"
+
+// richest are the recipes up to which a way is worth its bytes.
+var richest = map[Way]Recipe{
+	Layers:  {Way: Layers, DPI: 200, Quality: 85},
+	Resized: {Way: Resized, DPI: 400, Quality: 95},
+}
+
+// trials is how often a page is written to come near what it may weigh.
+const trials = 7
+
+// Richer writes a picture by a recipe with more dots and a better quality than a
+// version of it has, as far as so many bytes more allow. It is the version itself where
+// nothing better is found.
+func Richer(img image.Image, dpi float64, v Version, room int64) (Version, error) {
+	most, ok := richest[v.Way]
+	if !ok || room <= 0 {
+		return v, nil
+	}
+	most.DPI = max(v.DPI, min(most.DPI, int(dpi+0.5)))
+	s := newSubject(img, dpi)
+	best, low, high := v, 0.0, 1.0
+	for trial := range trials {
+		share := (low + high) / 2
+		if trial == 0 {
+			share = 1
+		}
+		between := func(a, b int) int { return a + int(float64(max(0, b-a))*share+0.5) }
+		recipe := Recipe{v.Way, between(v.DPI, most.DPI), between(v.Quality, most.Quality), v.Grey}
+		light, err := s.write(recipe)
+		if err != nil {
+			return v, err
+		}
+		weight := s.weigh(light)
+		if weight > v.Bytes+room {
+			high = share
+			continue
+		}
+		if weight > best.Bytes {
+			best.Recipe, best.Bytes = recipe, weight
+		}
+		if trial == 0 {
+			break
+		}
+		low = share
+	}
+	return best, nil
+}

@@ -1,0 +1,94 @@
+package shrink
+
+import (
+	"slices"
+
+	"dorbin/core/raster"
+)
+
+// unseen are the recipes for a page by which nothing is lost that is seen at twice the
+// size of the paper.
+func (s *subject) unseen() ([]Recipe, error) {
+	switch {
+	case s.oneBit != nil:
+		return []Recipe{{Way: OneBit}}, nil
+	case s.kind != Photograph:
+		return lightly, nil
+	}
+	recipe := lightly[1]
+	if !s.isPart {
+		var err error
+		if recipe.Quality, err = s.unseenQuality(recipe.DPI); err != nil {
+			return nil, err
+		}
+	}
+	return s.withGrey([]Recipe{recipe}), nil
+}
+
+func (s *subject) isColoured() bool { return s.kind == Photograph && !raster.IsGrey(s.Image) }
+
+// withGrey adds the same recipes without colour, where there is any.
+func (s *subject) withGrey(recipes []Recipe) []Recipe {
+	if !s.isColoured() {
+		return recipes
+	}
+	return slices.Concat(recipes, inGrey(recipes))
+}
+
+// further are the recipes by which more is lost, or less is saved.
+func (s *subject) further() []Recipe {
+	switch {
+	case s.oneBit != nil:
+		return nil
+	case s.kind == Photograph:
+		return append(s.withGrey(resized(photographSteps)), Recipe{Way: OneBit})
+	}
+	return slices.Concat([]Recipe{{Way: OneBit}}, softer, resized(printSteps))
+}
+
+func resized(places []float64) []Recipe {
+	all := make([]Recipe, len(places))
+	for i, place := range places {
+		all[i] = resizedAt(place)
+	}
+	return all
+}
+
+const (
+	// unseenLoss is the mean of what squares of a photograph may lack, looked at as
+	// closely as print is read.
+	unseenLoss                = 0.015
+	leastQuality, mostQuality = 65, 90
+	qualityStep               = 6 // between qualities that are told apart
+)
+
+// unseenQuality finds the least quality of a JPEG of so many dots an inch whose
+// difference from the page is not seen.
+func (s *subject) unseenQuality(dpi int) (int, error) {
+	closely := newOriginal(s.Image, s.dpi, readDPI)
+	low, high := leastQuality, mostQuality
+	for high-low > qualityStep {
+		middle := (low + high) / 2
+		light, err := s.write(Recipe{Way: Resized, DPI: dpi, Quality: middle})
+		if err != nil {
+			return 0, err
+		}
+		drawn, err := light.drawGray(1)
+		if err != nil {
+			return 0, err
+		}
+		if closely.likeness(drawn).Loss > unseenLoss {
+			low = middle
+		} else {
+			high = middle
+		}
+	}
+	return high, nil
+}
+
+// isNeedless tells whether a recipe for print that layers cannot show is not worth
+// trying, as they can.
+func (s *subject) isNeedless(recipe Recipe) bool {
+	reads := s.layers.likeness != nil && s.layers.likeness.Kept >= leastKept
+	return reads && recipe.Way == Resized && !slices.Contains(lightly, recipe)
+}
