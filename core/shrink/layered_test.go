@@ -19,6 +19,8 @@ import (
 	"golang.org/x/image/font/opentype"
 	"golang.org/x/image/math/fixed"
 
+	"dorbin/core/bilevel"
+	"dorbin/core/bilevel/jbig2"
 	"dorbin/core/raster"
 )
 
@@ -213,4 +215,17 @@ func TestPagesAreWrittenTogether(t *testing.T) {
 	require.NoError(t, Encode(together))
 	assert.NotEmpty(t, together[0].Shared)
 	assert.Less(t, sum(together), sum(alone))
+}
+
+func TestAPartInBlackAndWhiteIsWrittenTogetherWithOthers(t *testing.T) {
+	oneBit := image.NewGray(image.Rect(0, 0, 300, 200))
+	draw.Draw(oneBit, oneBit.Rect, image.White, image.Point{}, draw.Src)
+	draw.Draw(oneBit, image.Rect(20, 20, 200, 24), image.Black, image.Point{}, draw.Src)
+	light, isWorthIt, err := WritePart(Part{Image: oneBit, DPI: 200, Bytes: 5000}, Recipe{Way: Resized, DPI: 200, Quality: 78})
+	require.NoError(t, err)
+	require.True(t, isWorthIt)
+	require.NoError(t, Encode([]*Light{&light}))
+	again, err := jbig2.Decode(light.Shared, light.Layered.Inks[0].Data)
+	require.NoError(t, err)
+	assert.Equal(t, bilevel.FromGray(oneBit).Bits, again.Bits)
 }

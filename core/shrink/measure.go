@@ -177,6 +177,7 @@ func (s *subject) weigh(light Light) int64 {
 	if light.Way == Layers && s.layers.inkBytes > 0 {
 		return s.layers.inkBytes + int64(light.Layered.Background.Bytes())
 	}
+	light.Layered.Inks = slices.Clone(light.Layered.Inks) // the ink of the light itself is not written yet
 	encode([]*Light{&light})
 	if light.Way == Layers {
 		s.layers.inkBytes = int64(light.Bytes() - light.Layered.Background.Bytes())
