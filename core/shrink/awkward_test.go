@@ -1,0 +1,68 @@
+package shrink
+
+import (
+	"fmt"
+	"image"
+	"image/color"
+	"image/draw"
+	"math/rand/v2"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// awkward are pictures as no scanner makes them.
+func awkward() map[string]image.Image {
+	random := rand.New(rand.NewPCG(3, 4))
+	noise := image.NewRGBA(image.Rect(0, 0, 50, 70))
+	for i := range noise.Pix {
+		noise.Pix[i] = uint8(random.IntN(256))
+	}
+	white := image.NewRGBA(image.Rect(0, 0, 200, 300))
+	draw.Draw(white, white.Rect, image.White, image.Point{}, draw.Src)
+	seeThrough := image.NewNRGBA(image.Rect(0, 0, 40, 40))
+	draw.Draw(seeThrough, image.Rect(5, 5, 20, 20), image.NewUniform(color.NRGBA{200, 10, 10, 90}), image.Point{}, draw.Src)
+	return map[string]image.Image{
+		"one pixel": image.NewGray(image.Rect(0, 0, 1, 1)), "one pixel in colour": noise.SubImage(image.Rect(3, 3, 4, 4)),
+		"a pixel wide": image.NewGray(image.Rect(0, 0, 1, 300)), "a pixel high": image.NewRGBA(image.Rect(0, 0, 5000, 1)),
+		"all black": image.NewGray(image.Rect(0, 0, 90, 70)), "all white": white, "noise": noise,
+		"away from the origin": noise.SubImage(image.Rect(10, 20, 40, 60)), "see-through": seeThrough,
+		"of two colours": image.NewPaletted(image.Rect(0, 0, 30, 20), color.Palette{color.White, color.Black}),
+		"in inks":        image.NewCMYK(image.Rect(0, 0, 33, 21)), "deep": image.NewGray16(image.Rect(0, 0, 25, 31)),
+	}
+}
+
+// TestAwkwardPictures writes them in every way that was measured, together with each
+// other, and each as it weighs by itself.
+func TestAwkwardPictures(t *testing.T) {
+	for _, dpi := range []float64{3, 72, 300, 2400} {
+		var lights []*Light
+		for name, img := range awkward() {
+			what := fmt.Sprintf("%s, %.0f dpi", name, dpi)
+			m, err := Measure(img, dpi, 1<<20, Fully)
+			require.NoError(t, err, what)
+			for i, v := range m.Versions {
+				assert.GreaterOrEqual(t, v.Kept, 0.0, what)
+				assert.LessOrEqual(t, v.Kept, 1.0, what)
+				if v.Way == Kept {
+					assert.Zero(t, i, what)
+					continue
+				}
+				light, err := Write(img, dpi, v.Recipe)
+				require.NoError(t, err, what)
+				alone := light
+				require.NoError(t, Encode([]*Light{&alone}), what)
+				assert.EqualValues(t, v.Bytes, alone.Bytes(), "%s, %+v", what, v.Recipe)
+				again, err := Write(img, dpi, v.Recipe)
+				require.NoError(t, err, what)
+				lights = append(lights, &again)
+				richer, err := Richer(img, dpi, v, 5000)
+				require.NoError(t, err, what)
+				assert.LessOrEqual(t, richer.Bytes, v.Bytes+5000, what)
+			}
+		}
+		require.NotEmpty(t, lights)
+		require.NoError(t, Encode(lights))
+	}
+}
