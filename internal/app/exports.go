@@ -7,7 +7,6 @@ import (
 	"errors"
 	"fmt"
 	"path/filepath"
-	"slices"
 	"strings"
 	"sync"
 	"syscall"
@@ -143,8 +142,9 @@ func (a *App) ordered(ctx context.Context, packetID string, order ExportOrder) (
 		if only, err = p.State.Only(order.Pages); err != nil {
 			return only, nil, err
 		}
+		wanted := setOf(order.Pages)
 		for i, page := range p.State.Pages() {
-			if slices.Contains(order.Pages, page.ID) {
+			if wanted[page.ID] {
 				numbers = append(numbers, i+1)
 			}
 		}

@@ -56,17 +56,18 @@ type Help struct {
 // Plan tells how the pages of a packet, or those of a range in words, are to be written
 // as its sizing asks, as far as they were measured, and has the others measured in the
 // background.
-func (a *App) Plan(ctx context.Context, packetID, inWords string) (Plan, error) {
+func (a *App) Plan(ctx context.Context, packetID, selection string) (Plan, error) {
 	pages, sizing, err := a.pagesOf(ctx, packetID)
 	if err != nil {
 		return Plan{}, err
 	}
 	var only []packet.PageID
-	if strings.TrimSpace(inWords) != "" {
-		if only, err = a.Select(ctx, packetID, inWords); err != nil {
+	if strings.TrimSpace(selection) != "" {
+		if only, err = a.Select(ctx, packetID, selection); err != nil {
 			return Plan{}, err
 		}
-		pages = slices.DeleteFunc(pages, func(page *weighed) bool { return !slices.Contains(only, page.ID) })
+		wanted := setOf(only)
+		pages = slices.DeleteFunc(pages, func(page *weighed) bool { return !wanted[page.ID] })
 	}
 	plan := planOf(pages, sizing)
 	plan.Only = only
@@ -77,6 +78,14 @@ func (a *App) Plan(ctx context.Context, packetID, inWords string) (Plan, error) 
 		a.measure <- packetID
 	}
 	return plan, nil
+}
+
+func setOf(ids []packet.PageID) map[packet.PageID]bool {
+	set := make(map[packet.PageID]bool, len(ids))
+	for _, id := range ids {
+		set[id] = true
+	}
+	return set
 }
 
 func planOf(pages []*weighed, sizing Sizing) Plan {
