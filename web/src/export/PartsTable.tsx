@@ -12,8 +12,9 @@ interface Props {
 
 /** What goes into the file, part by part. */
 export function PartsTable({ packet, only }: Props) {
+  const wanted = only && new Set(only);
   const parts = packet.parts
-    .map((part) => ({ ...part, pages: part.pages.filter(({ id }) => !only || only.includes(id)) }))
+    .map((part) => ({ ...part, pages: part.pages.filter(({ id }) => !wanted || wanted.has(id)) }))
     .filter(({ pages }) => pages.length > 0);
   const names = new Map(packet.sources.map((source) => [source.id, source.name]));
   return (
