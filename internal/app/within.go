@@ -58,18 +58,29 @@ func (a *App) makeWithin(ctx context.Context, e *store.Export, m *making, write 
 		if err != nil {
 			return best, err
 		}
-		step := limit - blob.Bytes - 1
+		// What the document weighs besides its pages as they were measured is known now: it
+		// is less than nothing where pages share much.
+		next := limit - 1 - (blob.Bytes - m.bytes())
 		isNear := float64(best.Bytes) >= nearEnough*float64(limit)
-		if isNear || (step > 0 && m.isHeaviest()) || (step < 0 && !fits) {
+		isOver := blob.Bytes > limit
+		if isNear || next == budget || (!isOver && m.isHeaviest()) || (isOver && !fits) {
 			break
 		}
-		budget += step
+		budget = next
 	}
 	if best.SHA256 == "" {
 		return best, a.tooHeavy(m)
 	}
 	m.became, m.files = bestMade.became, bestMade.files
 	return best, nil
+}
+
+// bytes are those of the pages, as they were measured.
+func (m *making) bytes() (sum int64) {
+	for _, v := range m.chosen {
+		sum += v.Bytes
+	}
+	return sum
 }
 
 // isHeaviest tells whether every page is written as richly as it may be.
