@@ -308,8 +308,10 @@ test('undo is kept across a restart of the program', async ({ page, packet, prog
   await chooseFiles(page, [pdf('form.pdf', ['One', 'Two'])]);
   await expect(page.locator('[data-page]')).toHaveCount(2);
   await card(page, 'form.pdf page 1').click();
+  const kept = page.waitForResponse((answer) => answer.url().endsWith('/commands'));
   await page.keyboard.press('Delete');
   await expect(page.locator('[data-page]')).toHaveCount(1);
+  await kept;
   await program.restart();
   await page.goto(packet);
   await expect(page.locator('[data-page]')).toHaveCount(1);

@@ -94,7 +94,8 @@ demoTest('the demo is put in order with the mouse and exported', async ({ page, 
     await rename(page, 'Roofing quotes, split off', 'Fellside Roofing');
   });
   await demoTest.step('what lies on its side is turned where it is found', async () => {
-    const finding = page.getByRole('region', { name: 'To look at' }).getByText('seems to lie on its side');
+    const finding = page.getByRole('region', { name: 'To look at' }).getByText('lies on its side');
+    await expect(finding).toHaveCount(1);
     await page.getByRole('button', { name: 'Turn', exact: true }).click();
     await expect(finding).toHaveCount(0);
   });

@@ -10,6 +10,12 @@ describe('white paper', () => {
     const plan = { pages: kinds.map((kind, i) => ({ page: `p${i}`, kind })) } as Plan;
     const pages = [page('p0'), page('p1'), page('p2'), page('p3', { isPicture: false })];
     expect(scansOf(plan, pages).map(({ id }) => id)).toEqual(['p0']);
+    pages.push(page('p4', { tone: { mode: 'blackWhite' } }));
+    pages[2] = page('p2', { tone: { mode: 'white' }, clean: { specks: true } });
+    expect(
+      scansOf(plan, pages).map(({ id }) => id),
+      'white, and being measured',
+    ).toEqual(['p0', 'p2']);
   });
 
   it('leaves other tones and cleanings as they are', () => {

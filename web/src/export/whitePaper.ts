@@ -1,17 +1,19 @@
 import type { Cleaning, Command, Page, Plan } from '../api/client';
 import { groupedBy } from '../shared/groupedBy';
 
-/** The pages of a plan that are pictures of paper with ink on it. */
-export function scansOf(plan: Plan, pages: readonly Page[]): Page[] {
-  const onPaper = new Set(
-    plan.pages.filter(({ kind }) => kind && kind !== 'photograph').map(({ page }) => page),
-  );
-  return pages.filter(({ id, isPicture }) => isPicture && onPaper.has(id));
-}
-
 /** Black and white has white paper too. */
 export const isWhite = ({ tone, clean }: Page) =>
   tone.mode === 'blackWhite' || (tone.mode === 'white' && clean?.specks === true);
+
+/** The pages of a plan that are pictures of paper with ink on it; those whose paper is white are known by that while they are measured anew. */
+export function scansOf(plan: Plan, pages: readonly Page[]): Page[] {
+  const kinds = new Map(plan.pages.map(({ page, kind }) => [page, kind]));
+  const isScan = (page: Page) => {
+    const kind = kinds.get(page.id);
+    return kind ? kind !== 'photograph' : kinds.has(page.id) && isWhite(page);
+  };
+  return pages.filter((page) => page.isPicture && isScan(page));
+}
 
 /** What makes the paper of scans white and wipes off specks, or leaves both again. Other tones and cleanings stay. */
 export function whitePaper(scans: readonly Page[], white: boolean): Command[] {
