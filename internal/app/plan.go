@@ -23,7 +23,7 @@ type Plan struct {
 	Fits     bool            `json:"fits" doc:"It is under the limit, or there is none."`
 	Only     []packet.PageID `json:"only,omitempty" nullable:"false" doc:"The pages that it is of, when it is not of all."`
 	Helps    []Help          `json:"helps" nullable:"false" doc:"What would make it lighter, when the limit cannot be met."`
-	Files    int             `json:"files,omitempty" doc:"Into how many lighter files, each under the limit, it could be split then; none where a page alone is too heavy."`
+	Files    int             `json:"files,omitempty" doc:"Into about how many lighter files, each under the limit, it could be split then; none where a page alone is too heavy."`
 }
 
 // PlannedPage is how a page is to be written.

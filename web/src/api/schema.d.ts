@@ -1344,7 +1344,7 @@ export interface components {
             before: number;
             /**
              * Format: int64
-             * @description Into how many lighter files, each under the limit, it could be split then; none where a page alone is too heavy.
+             * @description Into about how many lighter files, each under the limit, it could be split then; none where a page alone is too heavy.
              */
             files?: number;
             /** @description It is under the limit, or there is none. */

@@ -5,7 +5,7 @@ import { useCancelExport, useExportAgain } from '../api/queries';
 import { ago, count, formatBytes } from '../shared/format';
 import { tellProblem } from '../shared/notify';
 import classes from './ExportList.module.css';
-import { isPictures, orderWords } from './order';
+import { orderWords } from './order';
 import { print } from './print';
 import { Receipt } from './Receipt';
 
@@ -78,7 +78,7 @@ function Newest({ packet, export: e }: { packet: Packet; export: Export }) {
               </Button>
             </div>
           </div>
-          {e.receipt && <Receipt packet={packet} receipt={e.receipt} isPictures={isPictures(e.order.make)} />}
+          {e.receipt && <Receipt packet={packet} receipt={e.receipt} make={e.order.make} />}
         </>
       );
   }

@@ -5,19 +5,21 @@ import { useCommands } from '../bench/useCommands';
 import { count, formatBytes, pagesInWords } from '../shared/format';
 import { Facts } from '../shared/Facts';
 import { Became } from './Became';
+import { isPictures, type Make } from './order';
 import classes from './Receipt.module.css';
 
 interface Props {
   packet: Packet;
   receipt: NonNullable<Export['receipt']>;
-  isPictures: boolean;
+  /** What was made. */
+  make?: Make;
 }
 
 /** What an independent reader found in the finished file. */
-export function Receipt({ packet, receipt, isPictures }: Props) {
+export function Receipt({ packet, receipt, make }: Props) {
   return (
     <>
-      <p className={classes.words}>{found(receipt, isPictures)}</p>
+      <p className={classes.words}>{found(receipt, make)}</p>
       {receipt.differences.length > 0 && (
         <ul className={classes.differences}>
           {receipt.differences.map((difference) => (
@@ -32,7 +34,7 @@ export function Receipt({ packet, receipt, isPictures }: Props) {
         rows={[
           ['Pages', receipt.pages],
           ...(receipt.sizes.length > 0 ? [['Sizes', sizeWords(receipt)] satisfies [string, string]] : []),
-          ['Weight', weightWords(receipt)],
+          ['Weight', weightWords(receipt, make)],
           ['SHA-256', <span className={classes.hash}>{receipt.sha256}</span>],
         ]}
       />
@@ -40,8 +42,9 @@ export function Receipt({ packet, receipt, isPictures }: Props) {
   );
 }
 
-function found({ differences, files }: Props['receipt'], isPictures: boolean): string {
-  if (isPictures) return 'Every page was drawn by another reader from the document as it would be exported.';
+function found({ differences, files }: Props['receipt'], make?: Make): string {
+  if (isPictures(make))
+    return 'Every page was drawn by another reader from the document as it would be exported.';
   const opened = files
     ? 'The files were opened again by another reader'
     : 'The file was opened again by another reader';
@@ -54,9 +57,10 @@ function sizeWords({ sizes }: Props['receipt']): string {
   return sizes.map((size) => `${size.size} (${count(size.pages, 'page')})`).join(', ');
 }
 
-function weightWords({ bytes, limit }: Props['receipt']): string {
+function weightWords({ bytes, limit }: Props['receipt'], make?: Make): string {
   const weight = `${formatBytes(bytes)} (${bytes.toLocaleString('en')} bytes)`;
-  return limit ? `${weight}, limit ${formatBytes(limit)}` : weight;
+  if (!limit) return weight;
+  return `${weight}, limit ${formatBytes(limit)}${make === 'bySize' ? ' for each file' : ''}`;
 }
 
 /** The files in a zip. */

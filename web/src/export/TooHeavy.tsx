@@ -46,7 +46,7 @@ export function TooHeavy({ plan, onShow, onHold, onSplit }: Props) {
         ))}
         {plan.files !== undefined && plan.files > 1 && (
           <li>
-            Split into {plan.files} lighter files, each would be under {formatBytes(plan.limit ?? 0)}.{' '}
+            Split into about {plan.files} lighter files, each would be under {formatBytes(plan.limit ?? 0)}.{' '}
             <Button size="compact-sm" onClick={onSplit}>
               Make several files
             </Button>
