@@ -1,4 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { askAgain } from './askAgain';
 import { api, data, type ExportOrder, type Page, type Plan, type Sizing, type SourcePage } from './client';
 import { keys } from './keys';
 import { confirm } from './revisions';
@@ -127,7 +128,7 @@ export function useStartExport(packet: string) {
   return useMutation({
     mutationFn: (body: ExportOrder) =>
       data(api.POST('/api/packets/{id}/exports', { params: { path: { id: packet } }, body })),
-    onSettled: () => cache.invalidateQueries({ queryKey: keys.exports(packet) }),
+    onSettled: () => askAgain(cache, keys.exports(packet)),
   });
 }
 
@@ -136,7 +137,7 @@ export function useExportAgain(packet: string) {
   return useMutation({
     mutationFn: (id: string) =>
       data(api.POST('/api/exports/{export}/again', { params: { path: { export: id } } })),
-    onSettled: () => cache.invalidateQueries({ queryKey: keys.exports(packet) }),
+    onSettled: () => askAgain(cache, keys.exports(packet)),
   });
 }
 
@@ -145,7 +146,7 @@ export function useCancelExport(packet: string) {
   return useMutation({
     mutationFn: (id: string) =>
       data(api.POST('/api/exports/{export}/cancel', { params: { path: { export: id } } })),
-    onSettled: () => cache.invalidateQueries({ queryKey: keys.exports(packet) }),
+    onSettled: () => askAgain(cache, keys.exports(packet)),
   });
 }
 

@@ -1,6 +1,7 @@
 import { useQueryClient, type QueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import type { ChangeEvent, Export, Packet } from './client';
+import { askAgain } from './askAgain';
 import { keys } from './keys';
 import { withLooked } from './looked';
 import { confirm, confirmedPacket, hearOfRevision } from './revisions';
@@ -11,7 +12,10 @@ export function useEvents(packet?: string) {
   useEffect(() => {
     const stream = new EventSource(packet ? `/api/events?packet=${packet}` : '/api/events');
     // What happened before the stream was open, at first or after an interruption, is not sent again.
-    stream.addEventListener('open', () => void cache.invalidateQueries());
+    stream.addEventListener('open', () => {
+      void cache.invalidateQueries();
+      void askAgain(cache, ['exports']);
+    });
     stream.addEventListener('change', (message: MessageEvent<string>) => {
       take(cache, JSON.parse(message.data) as ChangeEvent);
     });
@@ -56,8 +60,7 @@ function takeExport(cache: QueryClient, { packet, export: changed }: ChangeEvent
   if (changed?.state === 'running') {
     cache.setQueryData(keys.exports(packet), (old?: Export[]) => replaceExport(old, changed));
   } else {
-    // Asking again also gives up a request whose answer would be older than this.
-    void cache.invalidateQueries({ queryKey: keys.exports(packet) });
+    void askAgain(cache, keys.exports(packet));
   }
 }
 
