@@ -145,7 +145,7 @@ func waitFor(t testing.TB, a *app.App, export string) app.Export {
 		e, err = a.Export(t.Context(), export)
 		require.NoError(t, err)
 		return e.State != "waiting" && e.State != "running"
-	}, time.Minute, 5*time.Millisecond)
+	}, 2*time.Minute, 5*time.Millisecond)
 	return e
 }
 

@@ -30,6 +30,7 @@ var corpusModules = []string{"github.com/pdfcpu/pdfcpu", "github.com/go-pdf/fpdf
 // through the program, and has poppler compare what comes out with what went
 // in: page count, page sizes and rotation, text, and pixels.
 func TestCorpus(t *testing.T) {
+	t.Parallel()
 	if testing.Short() {
 		t.Skip("goes through hundreds of files")
 	}

@@ -105,6 +105,7 @@ const comparedWidth = 480
 // TestTheExportShowsWhatTheScreenShowed frames pages that are awkward in every way, and
 // compares what the screen shows of them with what poppler and PDFium make of the export.
 func TestTheExportShowsWhatTheScreenShowed(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	held := byte(0)
 	for _, name := range slices.Sorted(maps.Keys(framings)) {
@@ -165,6 +166,7 @@ func toGray(img image.Image) *image.Gray {
 // TestTheExportLiesWhereTheScreenShowedIt measures where the middle of a dark disc lies
 // on screen and in the export: within half a pixel at 150 dpi.
 func TestTheExportLiesWhereTheScreenShowedIt(t *testing.T) {
+	t.Parallel()
 	// A disc of four Bézier curves (8.5.2.2): its edges are not laid on whole pixels.
 	const disc = "0.2 g 162 220 m 162 242.1 144.1 260 122 260 c 99.9 260 82 242.1 82 220 c 82 197.9 99.9 180 122 180 c 144.1 180 162 197.9 162 220 c f"
 	a := newApp(t)
@@ -247,6 +249,7 @@ func difference(a, b *image.Gray) float64 {
 }
 
 func TestWhatIsPaintedOverIsGone(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
@@ -287,6 +290,7 @@ func TestWhatIsPaintedOverIsGone(t *testing.T) {
 // TestACropOnASheetHidesNothing lays a cropped page on a larger sheet: what was cropped
 // away must not show in the border, nor be in the file.
 func TestACropOnASheetHidesNothing(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
@@ -309,6 +313,7 @@ func TestACropOnASheetHidesNothing(t *testing.T) {
 }
 
 func TestAPagePlacedTwiceIsCutTwice(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))

@@ -33,6 +33,7 @@ func exportSized(t *testing.T, a *app.App, id string, order app.ExportOrder) (st
 }
 
 func TestLighterPagesAreSmallAndReadAsWell(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))

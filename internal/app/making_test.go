@@ -53,6 +53,7 @@ func pageCount(t *testing.T, path string) int {
 }
 
 func TestAPDFForEachPart(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := mixed(t, a)
 	p := get(t, a, id)
@@ -84,6 +85,7 @@ func TestAPDFForEachPart(t *testing.T) {
 }
 
 func TestFilesThatAreEachUnderALimit(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := mixed(t, a)
 	path, e := exportSized(t, a, id, app.ExportOrder{Name: "roof", Make: app.PDFsBySize, Limit: 1_400_000})
@@ -112,6 +114,7 @@ func TestFilesThatAreEachUnderALimit(t *testing.T) {
 }
 
 func TestPicturesOfPages(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
@@ -162,6 +165,7 @@ func TestPicturesOfPages(t *testing.T) {
 }
 
 func TestAnExportIsMadeAgain(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))

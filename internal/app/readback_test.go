@@ -1,6 +1,7 @@
 package app_test
 
 import (
+	"slices"
 	"testing"
 	"time"
 
@@ -15,12 +16,13 @@ import (
 // TestWordsOfWhatWasMade makes two documents, stops the application before their words
 // are compared, and finds them compared a while after it is started again.
 func TestWordsOfWhatWasMade(t *testing.T) {
+	t.Parallel()
 	folder := t.TempDir()
 	first := openApp(t, folder, intake.DefaultLimits)
 	id := newPacket(t, first)
 	scan := paper(t, "quotes-scan.tif")
 	add(t, first, id, "one.tif", scan)
-	add(t, first, id, "other.tif", append(scan, 0))
+	add(t, first, id, "other.tif", append(slices.Clone(scan), 0))
 	_, e := exportSized(t, first, id, app.ExportOrder{Make: app.PDFPerPart, Size: app.Lighter, Range: "1, 8"})
 	require.NoError(t, first.Close())
 	require.Len(t, e.Receipt.Files, 2)

@@ -43,6 +43,7 @@ func planned(t *testing.T, a *app.App, id string) app.Plan {
 }
 
 func TestADocumentFitsUnderItsLimit(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := mixed(t, a)
 	first, err := a.SetSizing(t.Context(), id, app.Sizing{Size: app.Fit, Limit: 1_000_000, Receiver: "Tarn Valley Fund"})
@@ -104,6 +105,7 @@ func TestADocumentFitsUnderItsLimit(t *testing.T) {
 }
 
 func TestAPhotographInGrey(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "roof.jpg", paper(t, "roof-1.jpg"))
@@ -133,6 +135,7 @@ func TestAPhotographInGrey(t *testing.T) {
 }
 
 func TestPagesAreHeld(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
@@ -172,6 +175,7 @@ func TestPagesAreHeld(t *testing.T) {
 }
 
 func TestADocumentThatDoesNotFitIsSplit(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "quotes.tif", paper(t, "quotes-scan.tif"))
@@ -188,6 +192,7 @@ func TestADocumentThatDoesNotFitIsSplit(t *testing.T) {
 }
 
 func TestCancellingWhileADocumentIsFittedLeavesNothing(t *testing.T) {
+	t.Parallel()
 	folder := t.TempDir()
 	a := openApp(t, folder, intake.DefaultLimits)
 	t.Cleanup(func() { require.NoError(t, a.Close()) })
