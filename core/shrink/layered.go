@@ -195,17 +195,14 @@ func colourOf(img *image.RGBA, c bilevel.Component) [3]int {
 	for left -= histogram[0]; left > 0 && middle < 255; left -= histogram[middle] {
 		middle++
 	}
-	var sum [3]int
-	n := 0
+	var darker sum
 	each(func(i int) {
 		if level(i) <= middle {
-			for channel := range sum {
-				sum[channel] += int(img.Pix[i+channel])
-			}
-			n++
+			darker.add(img.Pix[i:])
 		}
 	})
-	return [3]int{sum[0] / n, sum[1] / n, sum[2] / n}
+	colour := darker.mean()
+	return [3]int{int(colour.R), int(colour.G), int(colour.B)}
 }
 
 // palette gathers colours that are nearly one.

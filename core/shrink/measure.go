@@ -3,6 +3,8 @@ package shrink
 import (
 	"image"
 	"slices"
+
+	"dorbin/core/raster"
 )
 
 // Version is what a page weighs by a recipe, and what it loses.
@@ -51,7 +53,8 @@ func Measure(img image.Image, dpi float64, asItIsBytes int64, scope Scope) (Meas
 }
 
 func measure(s *subject, asItIsBytes int64, scope Scope) (Measured, error) {
-	m := Measured{Kind: s.kind, Coloured: s.isColoured(), Versions: []Version{AsItIs(asItIsBytes)}}
+	s.isColoured = s.kind == Photograph && !raster.IsGrey(s.Image)
+	m := Measured{Kind: s.kind, Coloured: s.isColoured, Versions: []Version{AsItIs(asItIsBytes)}}
 	unseen, err := s.unseen()
 	if err != nil {
 		return m, err

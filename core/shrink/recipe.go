@@ -95,6 +95,7 @@ type subject struct {
 	oneBit      *bilevel.Bitmap // the picture, where it has no levels between
 	parted      *parted
 	layers      layersTried
+	isColoured  bool        // a photograph, that has colour to lose; once that is looked at
 	isPart      bool        // of several pictures, which have recipes in common
 	small       image.Image // once it is asked for
 	scaled      image.Image // with fewer dots

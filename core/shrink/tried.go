@@ -1,10 +1,6 @@
 package shrink
 
-import (
-	"slices"
-
-	"dorbin/core/raster"
-)
+import "slices"
 
 // unseen are the recipes for a page by which nothing is lost that is seen at twice the
 // size of the paper.
@@ -25,11 +21,9 @@ func (s *subject) unseen() ([]Recipe, error) {
 	return s.withGrey([]Recipe{recipe}), nil
 }
 
-func (s *subject) isColoured() bool { return s.kind == Photograph && !raster.IsGrey(s.Image) }
-
 // withGrey adds the same recipes without colour, where there is any.
 func (s *subject) withGrey(recipes []Recipe) []Recipe {
-	if !s.isColoured() {
+	if !s.isColoured {
 		return recipes
 	}
 	return slices.Concat(recipes, inGrey(recipes))

@@ -58,24 +58,23 @@ func (a *App) weighedPages(ctx context.Context, packetID string, parts []packet.
 		byID[packet.SourceID(source.ID)] = source
 	}
 	weights := weightsOf(sources)
-	partOf := map[packet.PageID]packet.PartID{}
+	var pages []*weighed
 	for _, part := range parts {
 		for _, page := range part.Pages {
-			partOf[page.ID] = part.ID
+			pages = append(pages, &weighed{
+				placedPage: placedPage{page, len(pages)}, source: byID[page.Source], part: part.ID, bytes: weights.of(page),
+			})
 		}
 	}
-	var pages []*weighed
-	for position, page := range (packet.Packet{Parts: parts}).Pages() {
-		w := &weighed{placedPage: placedPage{page, position}, source: byID[page.Source], part: partOf[page.ID], bytes: weights.of(page)}
-		pages = append(pages, w)
-		w.isPicture = !page.IsBlank() && (!w.isInPlace() || w.bytes >= worthLooking)
-		text, ok := measured[measuredKey(page)]
+	for _, w := range pages {
+		w.isPicture = !w.IsBlank() && (!w.isInPlace() || w.bytes >= worthLooking)
+		text, ok := measured[measuredKey(w.Page)]
 		if !w.isPicture || !ok {
 			continue
 		}
 		w.known = &measurement{}
 		if err := json.Unmarshal([]byte(text), w.known); err != nil {
-			return nil, fmt.Errorf("decode what was measured of page %d: %w", position+1, err)
+			return nil, fmt.Errorf("decode what was measured of page %d: %w", w.position+1, err)
 		}
 		w.bytes = w.known.Versions[0].Bytes
 	}

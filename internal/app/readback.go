@@ -1,7 +1,6 @@
 package app
 
 import (
-	"archive/zip"
 	"cmp"
 	"context"
 	"encoding/json"
@@ -163,18 +162,9 @@ func (a *App) readFiles(ctx context.Context, r reading, blob string) error {
 	if len(r.receipt.Files) == 0 {
 		return a.readDocument(ctx, r, path, MadeFile{First: 1, Pages: len(r.pages), SHA256: blob})
 	}
-	packed, err := zip.OpenReader(path)
-	if err != nil {
-		return fmt.Errorf("open the zip: %w", err)
-	}
-	defer packed.Close() //nolint:errcheck // only read from
-	for i, entry := range packed.File {
-		err := unpacked(entry, func(path string) error { return a.readDocument(ctx, r, path, r.receipt.Files[i]) })
-		if err != nil {
-			return fmt.Errorf("read %s: %w", entry.Name, err)
-		}
-	}
-	return nil
+	return eachUnpacked(path, r.receipt.Files, func(path string, made MadeFile) error {
+		return a.readDocument(ctx, r, path, made)
+	})
 }
 
 // readDocument reads the pages of one document that were written otherwise.

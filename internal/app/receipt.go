@@ -57,18 +57,21 @@ func (a *App) receipt(ctx context.Context, blob store.Blob, m *making) (Receipt,
 
 // checkPack opens every document in a zip.
 func (a *App) checkPack(ctx context.Context, r *Receipt, blob store.Blob, m *making) error {
-	packed, err := zip.OpenReader(a.store.Files.Path(blob.SHA256))
+	return eachUnpacked(a.store.Files.Path(blob.SHA256), m.files, func(path string, made MadeFile) error {
+		return a.checkDocument(ctx, r, path, m.pages[made.First-1:made.First-1+made.Pages], made.Name+": ")
+	})
+}
+
+// eachUnpacked has the files of a zip, one after another, on disk while they are used.
+func eachUnpacked(path string, files []MadeFile, use func(path string, made MadeFile) error) error {
+	packed, err := zip.OpenReader(path)
 	if err != nil {
 		return fmt.Errorf("open the zip: %w", err)
 	}
 	defer packed.Close() //nolint:errcheck // only read from
 	for i, entry := range packed.File {
-		made := m.files[i]
-		err := unpacked(entry, func(path string) error {
-			return a.checkDocument(ctx, r, path, m.pages[made.First-1:made.First-1+made.Pages], made.Name+": ")
-		})
-		if err != nil {
-			return fmt.Errorf("check %s: %w", entry.Name, err)
+		if err := unpacked(entry, func(path string) error { return use(path, files[i]) }); err != nil {
+			return fmt.Errorf("%s in the zip: %w", entry.Name, err)
 		}
 	}
 	return nil

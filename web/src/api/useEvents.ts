@@ -13,8 +13,7 @@ export function useEvents(packet?: string) {
     const stream = new EventSource(packet ? `/api/events?packet=${packet}` : '/api/events');
     // What happened before the stream was open, at first or after an interruption, is not sent again.
     stream.addEventListener('open', () => {
-      void cache.invalidateQueries();
-      void askAgain(cache, ['exports']);
+      void cache.cancelQueries({ queryKey: ['exports'] }).then(() => cache.invalidateQueries());
     });
     stream.addEventListener('change', (message: MessageEvent<string>) => {
       take(cache, JSON.parse(message.data) as ChangeEvent);

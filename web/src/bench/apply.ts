@@ -75,6 +75,8 @@ export function allPages(packet: Packet): Page[] {
   return packet.parts.flatMap((part) => part.pages);
 }
 
+export const idsOf = (pages: readonly Page[]) => pages.map((page) => page.id);
+
 function turned(page: Page, by: number): Page {
   const turn = ((page.turn + by) % 360) as Page['turn'];
   const swap = by % 180 !== 0;

@@ -1,6 +1,7 @@
 import { Button } from '@mantine/core';
 import { Link } from 'wouter';
 import type { Cleaning, Page } from '../api/client';
+import { idsOf } from '../bench/apply';
 import { useCommands } from '../bench/useCommands';
 import { count, pagesInWords } from '../shared/format';
 import { groupedBy } from '../shared/groupedBy';
@@ -11,7 +12,7 @@ import { OnePage } from './OnePage';
 import { Pager } from './Pager';
 import { PaintArea } from './PaintArea';
 import { WhichPages } from './WhichPages';
-import { idsOf, pagesOf, type DeskProps } from './desk';
+import { pagesOf, type DeskProps } from './desk';
 import { useBack } from './useBack';
 import { useShown } from './useShown';
 

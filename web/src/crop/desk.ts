@@ -18,5 +18,3 @@ export function pagesOf(packet: Packet, contents: readonly PageContent[]): Page[
   const ids = new Set(contents.map((content) => content.page));
   return allPages(packet).filter((page) => ids.has(page.id));
 }
-
-export const idsOf = (pages: readonly Page[]) => pages.map((page) => page.id);

@@ -1,4 +1,5 @@
 import type { Cleaning, Command, Page, Plan } from '../api/client';
+import { idsOf } from '../bench/apply';
 import { groupedBy } from '../shared/groupedBy';
 
 /** Black and white has white paper too. */
@@ -37,5 +38,3 @@ export function whitePaper(scans: readonly Page[], white: boolean): Command[] {
     })),
   ];
 }
-
-const idsOf = (pages: readonly Page[]) => pages.map(({ id }) => id);
