@@ -21,11 +21,12 @@ const (
 	Count    = "count"  // more or fewer pages than there should be
 	Cut      = "cut"    // cropped through what is on it
 	Tilted   = "tilted" // leans
+	Unread   = "unread" // could not be drawn, so that nothing is known of it
 )
 
 // Finding is something about a packet that is worth a look.
 type Finding struct {
-	Kind     string           `json:"kind" enum:"sideways,tilted,blank,copy,twice,size,number,count,cut"`
+	Kind     string           `json:"kind" enum:"sideways,tilted,blank,copy,twice,size,number,count,cut,unread"`
 	Key      string           `json:"key" doc:"Names the finding as long as its pages stay as they are."`
 	Page     packet.PageID    `json:"page,omitempty" doc:"The page that it is about."`
 	Other    packet.PageID    `json:"other,omitempty" doc:"The page that it is compared with."`
@@ -62,7 +63,7 @@ func Check(p packet.Packet, known Known) []Finding {
 	s := survey{pages: p.Pages(), known: known}
 	findings := []Finding{}
 	for _, look := range []func(packet.Packet) []Finding{
-		s.standing, s.tilted, s.cut, s.blank, s.twice, s.copies, s.numbers, s.sizes, s.counts,
+		s.unread, s.standing, s.tilted, s.cut, s.blank, s.twice, s.copies, s.numbers, s.sizes, s.counts,
 	} {
 		findings = append(findings, look(p)...)
 	}
@@ -89,6 +90,23 @@ func key(kind string, pages ...packet.Page) string {
 		words = append(words, string(page.ID), page.Fingerprint())
 	}
 	return strings.Join(words, " ")
+}
+
+// unread tells of pages that could not be drawn, so that somebody looks at them.
+func (s survey) unread(packet.Packet) []Finding {
+	var findings []Finding
+	for i, page := range s.pages {
+		if page.IsBlank() {
+			continue
+		}
+		if signs, ok := s.known.Signs(page.Source, page.SourcePage); ok && signs.Failed {
+			findings = append(findings, Finding{
+				Kind: Unread, Key: key(Unread, page), Page: page.ID,
+				Sentence: fmt.Sprintf("Page %d could not be checked: it is damaged, or takes too much time or memory", i+1),
+			})
+		}
+	}
+	return findings
 }
 
 func (s survey) standing(packet.Packet) []Finding {

@@ -21,6 +21,7 @@ type Signs struct {
 	Content   geometry.Box     `json:"content,omitzero"` // around all that is on it; zero on an empty page
 	Paper     geometry.Box     `json:"paper,omitzero"`   // where the paper lies on a darker lid; zero where no lid is seen
 	Tilt      raster.Tilt      `json:"tilt,omitzero"`
+	Failed    bool             `json:"failed,omitempty"` // the page could not be drawn: nothing else is known
 }
 
 // Text is the text of a page as far as it can be read without recognising it.

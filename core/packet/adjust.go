@@ -164,3 +164,13 @@ func removeSource(p *Packet, c Command, known Known) (string, error) {
 	p.dropEmptyParts()
 	return fmt.Sprintf("Took “%s” out", source.Name), nil
 }
+
+// returnSource takes a source in again that was taken out. None of its pages is placed.
+func returnSource(p *Packet, c Command, known Known) (string, error) {
+	source, ok := known.source(c.Source)
+	if !ok || !slices.Contains(p.Removed, c.Source) {
+		return "", fmt.Errorf("source %s was not taken out", c.Source)
+	}
+	p.Removed = slices.DeleteFunc(p.Removed, func(id SourceID) bool { return id == c.Source })
+	return fmt.Sprintf("Took “%s” in again", source.Name), nil
+}

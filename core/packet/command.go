@@ -11,21 +11,30 @@ import (
 	"dorbin/core/raster"
 )
 
-// ErrInvalid is wrapped by every error that Apply returns for a command that
-// cannot be carried out.
-var ErrInvalid = errors.New("invalid command")
+// ErrInvalid is wrapped by every error about something that was asked for and cannot be
+// done, such as a command.
+var ErrInvalid = errors.New("it cannot be done")
 
-// CommandError is why one command among several cannot be carried out. It wraps
-// ErrInvalid.
-type CommandError struct {
-	Do    string
-	Cause error // in words that a user can read
+// InvalidError is why something that was asked for cannot be done. It wraps ErrInvalid.
+type InvalidError struct {
+	Do    string // the command, if it is one among several
+	Cause error  // in words that a user can read
 }
 
-func (e *CommandError) Error() string { return fmt.Sprintf("%v: %s: %v", ErrInvalid, e.Do, e.Cause) }
+func (e *InvalidError) Error() string {
+	if e.Do == "" {
+		return e.Cause.Error()
+	}
+	return fmt.Sprintf("%s: %v", e.Do, e.Cause)
+}
 
 // Unwrap gives ErrInvalid and the cause.
-func (e *CommandError) Unwrap() []error { return []error{ErrInvalid, e.Cause} }
+func (e *InvalidError) Unwrap() []error { return []error{ErrInvalid, e.Cause} }
+
+// Invalid says in words that a user can read why something cannot be done.
+func Invalid(format string, values ...any) error {
+	return &InvalidError{Cause: fmt.Errorf(format, values...)}
+}
 
 // MaxTitle is the longest title of a part or name of a packet, in characters.
 const MaxTitle = 200
@@ -77,6 +86,7 @@ const MaxTitle = 200
 //	              Replace, pages that are set aside for them; or Title: they
 //	              become a part, at the end or at the index At; and Bare
 //	removeSource  Source: it and all its pages are taken out
+//	returnSource  Source: it is in the intake again, without any of its pages
 //	rename        Title: the packet's name
 //	renamePart    Part, Title
 //
@@ -119,21 +129,21 @@ type Command struct {
 // wraps ErrInvalid.
 func Apply(p Packet, commands []Command, known Known) (Packet, string, error) {
 	if len(commands) == 0 {
-		return p, "", fmt.Errorf("%w: there is no command", ErrInvalid)
+		return p, "", Invalid("there is no command")
 	}
 	next := p.clone()
 	var said []string
 	for _, c := range commands {
 		act, ok := acts[c.Do]
 		if !ok {
-			return p, "", fmt.Errorf("%w: there is no command %q", ErrInvalid, c.Do)
+			return p, "", Invalid("there is no command %q", c.Do)
 		}
 		if err := c.resolveRange(next, known); err != nil {
-			return p, "", &CommandError{c.Do, err}
+			return p, "", &InvalidError{c.Do, err}
 		}
 		words, err := act(&next, c, known)
 		if err != nil {
-			return p, "", &CommandError{c.Do, err}
+			return p, "", &InvalidError{c.Do, err}
 		}
 		said = append(said, words)
 	}
@@ -176,6 +186,7 @@ var acts = map[string]act{
 	"expect":        expect,
 	"place":         place,
 	"removeSource":  removeSource,
+	"returnSource":  returnSource,
 	"rename":        rename,
 	"renamePart":    renamePart,
 }

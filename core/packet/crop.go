@@ -23,7 +23,11 @@ func crop(p *Packet, c Command, _ Known) (string, error) {
 		pages = append(pages, id)
 	}
 	n, err := p.adjust(pages, func(page *Page) error {
-		if err := page.cropTo(c.cropFor(*page, numbers[page.ID])); err != nil {
+		box, ok := c.cropFor(*page, numbers[page.ID])
+		if !ok {
+			return fmt.Errorf("page %d has no rectangle to be cropped to", numbers[page.ID])
+		}
+		if err := page.cropTo(box); err != nil {
 			return fmt.Errorf("page %d: %w", numbers[page.ID], err)
 		}
 		return nil
@@ -31,15 +35,18 @@ func crop(p *Packet, c Command, _ Known) (string, error) {
 	return "Cropped " + countPages(n), err
 }
 
-// cropFor is the rectangle that a command has for a page.
-func (c Command) cropFor(page Page, number int) geometry.Box {
+// cropFor is the rectangle that a command has for a page; false when it has none.
+func (c Command) cropFor(page Page, number int) (box geometry.Box, ok bool) {
 	if own, ok := c.Boxes[page.ID]; ok {
-		return own
+		return own, true
 	}
-	if c.Mirrored && number%2 == 0 {
-		return c.Box.MirroredIn(page.Framing().Uncropped().Size().Width)
+	switch {
+	case c.Box == nil:
+		return box, false
+	case c.Mirrored && number%2 == 0:
+		return c.Box.MirroredIn(page.Framing().Uncropped().Size().Width), true
 	}
-	return *c.Box
+	return *c.Box, true
 }
 
 func (p *Page) cropTo(box geometry.Box) error {

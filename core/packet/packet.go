@@ -181,7 +181,7 @@ func (p Packet) Placed() map[SourceID]int {
 func (p Packet) Only(ids []PageID) (Packet, error) {
 	only := p.clone()
 	if _, err := keepOnly(&only, Command{Pages: ids}, Known{}); err != nil {
-		return p, fmt.Errorf("%w: %w", ErrInvalid, err)
+		return p, &InvalidError{Cause: err}
 	}
 	return only, nil
 }

@@ -15,7 +15,7 @@ type RangeError struct {
 func (e *RangeError) Error() string { return e.Problem }
 
 // ParsePages reads a typed range of pages out of count, such as "1, 4-6, last":
-// numbers, runs, in either direction, "last" and "last 3", "odd", "even" and
+// numbers, runs, in either direction, "last", "last 3" and "first 3", "odd", "even" and
 // "all", with commas between. It gives page numbers from 1 in the order typed; a
 // page may come more than once. The error is a *RangeError.
 func ParsePages(text string, count int) ([]int, error) {
@@ -49,12 +49,16 @@ func parseItem(word string, count int) (pages []int, problem string) {
 	case "even":
 		return every(2, count), ""
 	}
-	if n, ok := strings.CutPrefix(word, "last "); ok {
+	if end, n, ok := strings.Cut(word, " "); ok && (end == "first" || end == "last") {
 		many, err := strconv.Atoi(strings.TrimSpace(n))
 		if err != nil || many < 1 {
-			return nil, fmt.Sprintf("“last %s” is not a number of pages.", n)
+			return nil, fmt.Sprintf("“%s” is not a number of pages.", word)
 		}
-		return run(max(1, count-many+1), count), ""
+		many = min(many, count)
+		if end == "first" {
+			return run(1, many), ""
+		}
+		return run(count-many+1, count), ""
 	}
 	// Word processors make an en dash of a hyphen.
 	from, to, isRun := strings.Cut(strings.ReplaceAll(word, "–", "-"), "-")
@@ -87,7 +91,11 @@ func parseNumber(word string, count int) (n int, problem string) {
 	return n, ""
 }
 
+// run counts from first to last, downwards if last is less. Of no pages it is empty.
 func run(first, last int) []int {
+	if first == 0 || last == 0 {
+		return nil
+	}
 	var pages []int
 	step := 1
 	if last < first {

@@ -96,8 +96,6 @@ func (s selector) among(pages []Page, words []string) (chosen []Page, problem st
 			return s.part(words[1])
 		case "source":
 			return s.source(pages, words[1])
-		case "first":
-			words = []string{"1-" + words[1]}
 		}
 	}
 	phrase := strings.Join(words, " ")

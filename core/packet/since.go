@@ -14,9 +14,16 @@ func (p Packet) CanPlace(c Command) bool {
 // AddedSince lists the pages in parts that an earlier state did not have, in
 // order.
 func (p Packet) AddedSince(before Packet) []PageID {
+	had := make(map[PageID]bool, before.PageCount()+len(before.SetAside))
+	for _, page := range before.Pages() {
+		had[page.ID] = true
+	}
+	for _, aside := range before.SetAside {
+		had[aside.ID] = true
+	}
 	var added []PageID
 	for _, page := range p.Pages() {
-		if _, found := before.Find(page.ID); !found {
+		if !had[page.ID] {
 			added = append(added, page.ID)
 		}
 	}
