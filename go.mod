@@ -8,6 +8,7 @@ require (
 	github.com/gen2brain/heic v0.4.5
 	github.com/go-chi/chi/v5 v5.5.0
 	github.com/go-pdf/fpdf v0.9.0
+	github.com/gofrs/flock v0.13.2
 	github.com/hashicorp/mdns v1.0.7
 	github.com/klippa-app/go-pdfium v1.21.4
 	github.com/pdfcpu/pdfcpu v0.15.0

@@ -27,6 +27,8 @@ var rooms = [][]string{
 	{"internal/intake/tiff"},
 	{"internal/ocr", "internal/render", "internal/scanner"},
 	{"internal/store"},
+	{"internal/jobs"},
+	{"internal/guard"},
 	{"core/check"},
 	{"core/pdf", "core/packet", "core/shrink"},
 	{"core/bilevel/jbig2", "core/raster"},

@@ -5,6 +5,8 @@ import (
 	"database/sql"
 	"fmt"
 	"time"
+
+	"dorbin/internal/jobs"
 )
 
 // Batch is sheets that were scanned and are not placed yet. A packet has at most
@@ -35,39 +37,40 @@ func (s *Store) BatchByID(ctx context.Context, id string) (Batch, error) {
 	return b, nil
 }
 
-// SaveBatch keeps a batch, new or changed, and the files that it refers to from
-// now on.
-func (s *Store) SaveBatch(ctx context.Context, b Batch, files ...string) error {
+// SaveBatch keeps a batch, new or changed, with the files that it owns from now on and
+// the work that is to be done on it. It returns ErrNotFound when its packet is gone.
+func (s *Store) SaveBatch(ctx context.Context, b Batch, files []string, work ...jobs.Job) error {
 	return s.inTransaction(ctx, func(tx *sql.Tx) error {
 		if _, err := tx.ExecContext(ctx,
 			`INSERT INTO batches (id, packet, state, added) VALUES (?, ?, ?, ?) ON CONFLICT (id) DO UPDATE SET state = excluded.state`,
 			b.ID, b.Packet, b.State, now()); err != nil {
-			return fmt.Errorf("save batch: %w", err)
+			return fmt.Errorf("save batch: %w", notFound(err))
 		}
 		for _, file := range files {
 			if _, err := tx.ExecContext(ctx, `INSERT OR IGNORE INTO batch_files (batch, blob) VALUES (?, ?)`, b.ID, file); err != nil {
 				return fmt.Errorf("save batch: %w", err)
 			}
 		}
-		return nil
+		return addJobs(ctx, tx, b.Packet, work...)
 	})
 }
 
-// DeleteBatch forgets a batch and the files that nothing else refers to.
+// DeleteBatch forgets a batch and releases its files.
 func (s *Store) DeleteBatch(ctx context.Context, id string) error {
-	files, err := queryAll(ctx, s.db, scanString, `SELECT blob FROM batch_files WHERE batch = ?`, id)
-	if err != nil {
-		return fmt.Errorf("list the batch's files: %w", err)
-	}
-	if _, err := s.db.ExecContext(ctx, `DELETE FROM batches WHERE id = ?`, id); err != nil {
-		return fmt.Errorf("delete batch: %w", err)
-	}
-	for _, file := range files {
-		if err := s.ReleaseFile(ctx, file); err != nil {
-			return err
+	err := s.inTransaction(ctx, func(tx *sql.Tx) error {
+		files, err := queryAll(ctx, tx, scanString, `SELECT blob FROM batch_files WHERE batch = ?`, id)
+		if err != nil {
+			return fmt.Errorf("list the batch's files: %w", err)
 		}
+		if _, err := tx.ExecContext(ctx, `DELETE FROM batches WHERE id = ?`, id); err != nil {
+			return fmt.Errorf("delete batch: %w", err)
+		}
+		return release(ctx, tx, files...)
+	})
+	if err != nil {
+		return err
 	}
-	return nil
+	return s.collectReleased(context.WithoutCancel(ctx))
 }
 
 // Scanner is a device that was added.

@@ -2,8 +2,11 @@ package store
 
 import (
 	"context"
+	"database/sql"
 	"fmt"
 	"time"
+
+	"dorbin/internal/jobs"
 )
 
 // States of an export.
@@ -33,27 +36,35 @@ type Export struct {
 	Created  time.Time
 }
 
-// AddExport keeps a new export that waits for its turn.
-func (s *Store) AddExport(ctx context.Context, e Export) error {
-	_, err := s.db.ExecContext(ctx,
-		`INSERT INTO exports (id, packet, name, state, request, settings, total, done, problem, blob, receipt, created)
-		 VALUES (?, ?, ?, ?, ?, ?, ?, 0, '', '', '', ?)`,
-		e.ID, e.Packet, e.Name, ExportWaiting, e.Request, e.Settings, e.Total, now())
-	if err != nil {
-		return fmt.Errorf("add export: %w", err)
-	}
-	return nil
+// AddExport keeps a new export that waits for its turn, with the job that makes it.
+func (s *Store) AddExport(ctx context.Context, e Export, work jobs.Job) error {
+	return s.inTransaction(ctx, func(tx *sql.Tx) error {
+		_, err := tx.ExecContext(ctx,
+			`INSERT INTO exports (id, packet, name, state, request, settings, total, done, problem, blob, receipt, created)
+			 VALUES (?, ?, ?, ?, ?, ?, ?, 0, '', '', '', ?)`,
+			e.ID, e.Packet, e.Name, ExportWaiting, e.Request, e.Settings, e.Total, now())
+		if err != nil {
+			return fmt.Errorf("add export: %w", notFound(err))
+		}
+		return addJobs(ctx, tx, e.Packet, work)
+	})
 }
 
-// UpdateExport records how far an export has come.
-func (s *Store) UpdateExport(ctx context.Context, e Export) error {
-	_, err := s.db.ExecContext(ctx,
-		`UPDATE exports SET name = ?, state = ?, weighed = ?, done = ?, problem = ?, blob = ?, receipt = ? WHERE id = ?`,
-		e.Name, e.State, e.Weighed, e.Done, e.Problem, e.Blob, e.Receipt, e.ID)
-	if err != nil {
-		return fmt.Errorf("update export: %w", err)
-	}
-	return nil
+// UpdateExport records how far an export has come, with the work that is to be done on it
+// then. It returns ErrNotFound for one that was deleted meanwhile.
+func (s *Store) UpdateExport(ctx context.Context, e Export, work ...jobs.Job) error {
+	return s.inTransaction(ctx, func(tx *sql.Tx) error {
+		result, err := tx.ExecContext(ctx,
+			`UPDATE exports SET name = ?, state = ?, weighed = ?, done = ?, problem = ?, blob = ?, receipt = ? WHERE id = ?`,
+			e.Name, e.State, e.Weighed, e.Done, e.Problem, e.Blob, e.Receipt, e.ID)
+		if err != nil {
+			return fmt.Errorf("update export: %w", err)
+		}
+		if n, _ := result.RowsAffected(); n == 0 {
+			return fmt.Errorf("update export %s: %w", e.ID, ErrNotFound)
+		}
+		return addJobs(ctx, tx, e.Packet, work...)
+	})
 }
 
 const exportColumns = `id, packet, name, state, request, settings, total, weighed, done, problem, blob, receipt, created`
@@ -66,19 +77,6 @@ func (s *Store) Export(ctx context.Context, id string) (Export, error) {
 // Exports reads a packet's exports, the newest first.
 func (s *Store) Exports(ctx context.Context, packet string) ([]Export, error) {
 	return queryAll(ctx, s.db, scanExport, `SELECT `+exportColumns+` FROM exports WHERE packet = ? ORDER BY created DESC`, packet)
-}
-
-// UnfinishedExports reads the exports that wait or were interrupted, the oldest
-// first.
-func (s *Store) UnfinishedExports(ctx context.Context) ([]Export, error) {
-	return queryAll(ctx, s.db, scanExport,
-		`SELECT `+exportColumns+` FROM exports WHERE state IN (?, ?) ORDER BY created`, ExportWaiting, ExportRunning)
-}
-
-// UnreadExports reads the ids of the finished exports whose words have yet to be
-// compared, the oldest first.
-func (s *Store) UnreadExports(ctx context.Context) ([]string, error) {
-	return queryAll(ctx, s.db, scanString, `SELECT id FROM exports WHERE state = ? AND is_read = 0 ORDER BY created`, ExportDone)
 }
 
 // SetExportRead keeps that the words of an export were compared.

@@ -19,30 +19,25 @@ var ErrTooLarge = errors.New("the file is too large")
 // reserveBytes stays free on the disk, for the database and for exports.
 const reserveBytes = 256 << 20
 
-// Files is a folder of immutable files named by the SHA-256 of their bytes.
-type Files struct {
-	blobs, temporary, cache string
-	free                    func(path string) (int64, error)
+// files is the folder of immutable files, named by the SHA-256 of their bytes, and of
+// what is derived from them.
+type files struct {
+	stored, incoming, derived string
+	free                      func(path string) (int64, error)
 }
 
-// Blob is a file that was saved.
-type Blob struct {
-	SHA256 string
-	Bytes  int64
-}
-
-func openFiles(folder string) (*Files, error) {
-	f := &Files{
-		blobs:     filepath.Join(folder, "files"),
-		temporary: filepath.Join(folder, "incoming"),
-		cache:     filepath.Join(folder, "cache"),
-		free:      freeBytes,
+func openFiles(folder string) (*files, error) {
+	f := &files{
+		stored:   filepath.Join(folder, "files"),
+		incoming: filepath.Join(folder, "incoming"),
+		derived:  filepath.Join(folder, "cache", "derived"),
+		free:     freeBytes,
 	}
-	// What an interrupted write left behind belongs to nobody.
-	if err := os.RemoveAll(f.temporary); err != nil {
-		return nil, fmt.Errorf("clear %s: %w", f.temporary, err)
+	// An interrupted write left its file behind, which nobody owns.
+	if err := os.RemoveAll(f.incoming); err != nil {
+		return nil, fmt.Errorf("clear %s: %w", f.incoming, err)
 	}
-	for _, path := range []string{f.blobs, f.temporary, f.cache} {
+	for _, path := range []string{f.stored, f.incoming, f.derived} {
 		if err := os.MkdirAll(path, 0o700); err != nil {
 			return nil, fmt.Errorf("make the data folder: %w", err)
 		}
@@ -50,86 +45,98 @@ func openFiles(folder string) (*Files, error) {
 	return f, nil
 }
 
-// Cache is the folder for what can be made again.
-func (f *Files) Cache() string { return f.cache }
+// path is where the file with this hash is kept.
+func (f *files) path(sum string) string { return filepath.Join(f.stored, sum[:2], sum) }
 
-// Save reads r to its end and keeps its bytes. It returns ErrTooLarge above
-// limit bytes and ErrDiskFull when the disk would be left nearly full; in both
-// cases nothing is kept.
-func (f *Files) Save(r io.Reader, limit int64) (Blob, error) {
-	return f.Write(func(w io.Writer) error {
-		n, err := io.Copy(w, io.LimitReader(r, limit+1))
-		if err != nil {
-			return fmt.Errorf("receive file: %w", err)
-		}
-		if n > limit {
-			return ErrTooLarge
-		}
-		return nil
-	})
+// derivedFrom is the folder for what was made from the file with this hash.
+func (f *files) derivedFrom(sum string) string { return filepath.Join(f.derived, sum[:2], sum) }
+
+// incomingFile is a file that is being written. It is hashed on the way.
+type incomingFile struct {
+	name  string
+	sum   string
+	bytes int64
 }
 
-// Write keeps what fill writes, under the name of its hash. When fill fails
-// nothing is kept.
-func (f *Files) Write(fill func(io.Writer) error) (blob Blob, err error) {
-	file, err := os.CreateTemp(f.temporary, "new-*")
+// receive writes what fill writes to a temporary file, and syncs it to the disk. When
+// fill fails nothing is left.
+func (f *files) receive(fill func(io.Writer) error) (in incomingFile, err error) {
+	file, err := os.CreateTemp(f.incoming, "new-*")
 	if err != nil {
-		return Blob{}, fmt.Errorf("make a temporary file: %w", err)
+		return in, fmt.Errorf("make a temporary file: %w", err)
 	}
-	defer os.Remove(file.Name()) //nolint:errcheck // gone already once it is renamed
-	defer file.Close()           //nolint:errcheck // closed below where it matters
+	in.name = file.Name()
+	defer func() {
+		if err != nil {
+			err = errors.Join(err, os.Remove(in.name))
+		}
+	}()
 	sink := &guardedSink{files: f, file: file}
 	digest := sha256.New()
 	if err := fill(io.MultiWriter(sink, digest)); err != nil {
-		return Blob{}, err
+		return in, errors.Join(err, file.Close())
 	}
 	if err := errors.Join(file.Sync(), file.Close()); err != nil {
-		return Blob{}, fmt.Errorf("write file: %w", err)
+		return in, fmt.Errorf("write file: %w", err)
 	}
-	blob = Blob{SHA256: hex.EncodeToString(digest.Sum(nil)), Bytes: sink.written}
-	if err := f.adopt(file.Name(), blob.SHA256); err != nil {
-		return Blob{}, err
-	}
-	return blob, nil
+	in.sum, in.bytes = hex.EncodeToString(digest.Sum(nil)), sink.written
+	return in, nil
 }
 
-func (f *Files) adopt(temporary, sum string) error {
-	path := f.Path(sum)
+// adopt gives a received file its place, unless a file with the same bytes is there.
+func (f *files) adopt(in incomingFile) error {
+	path := f.path(in.sum)
 	if _, err := os.Stat(path); err == nil {
-		return nil
+		return os.Remove(in.name)
 	}
-	if err := os.MkdirAll(filepath.Dir(path), 0o700); err != nil {
-		return fmt.Errorf("keep file: %w", err)
+	folder := filepath.Dir(path)
+	if err := os.MkdirAll(folder, 0o700); err != nil {
+		return errors.Join(fmt.Errorf("keep file: %w", err), os.Remove(in.name))
 	}
-	if err := os.Rename(temporary, path); err != nil {
-		return fmt.Errorf("keep file: %w", err)
+	if err := os.Rename(in.name, path); err != nil {
+		return errors.Join(fmt.Errorf("keep file: %w", err), os.Remove(in.name))
 	}
-	return nil
+	return errors.Join(syncFolder(folder), syncFolder(f.stored))
 }
 
-// Path is where the file with this hash is kept.
-func (f *Files) Path(sum string) string { return filepath.Join(f.blobs, sum[:2], sum) }
-
-// Open opens a kept file for reading.
-func (f *Files) Open(sum string) (*os.File, error) {
-	file, err := os.Open(f.Path(sum))
-	if err != nil {
-		return nil, fmt.Errorf("open file: %w", notFound(err))
-	}
-	return file, nil
-}
-
-// Remove deletes a file that nothing refers to any more.
-func (f *Files) Remove(sum string) error {
-	if err := os.Remove(f.Path(sum)); err != nil && !errors.Is(err, os.ErrNotExist) {
+// remove deletes a file with all that is derived from it.
+func (f *files) remove(sum string) error {
+	if err := os.Remove(f.path(sum)); err != nil && !errors.Is(err, os.ErrNotExist) {
 		return fmt.Errorf("delete file: %w", err)
 	}
+	// Pictures are written only while their file is there, and looked at once more when
+	// they have been: removing the file first leaves none behind.
+	if err := os.RemoveAll(f.derivedFrom(sum)); err != nil {
+		return fmt.Errorf("delete what was made from a file: %w", err)
+	}
+	_ = os.Remove(filepath.Dir(f.path(sum)))        // unless other files are in it
+	_ = os.Remove(filepath.Dir(f.derivedFrom(sum))) // likewise
 	return nil
 }
 
-// guardedSink writes to a file and looks at the free space now and then.
+// each calls visit with the hash of every file of which something is on the disk.
+func (f *files) each(visit func(sum string) error) error {
+	for _, root := range []string{f.stored, f.derived} {
+		found, err := filepath.Glob(filepath.Join(root, "[0-9a-f][0-9a-f]", "*"))
+		if err != nil {
+			return fmt.Errorf("list files: %w", err)
+		}
+		for _, path := range found {
+			sum := filepath.Base(path)
+			if _, err := hex.DecodeString(sum); err != nil || len(sum) != hex.EncodedLen(sha256.Size) {
+				continue // somebody else's
+			}
+			if err := visit(sum); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}
+
+// guardedSink writes to a file and asks for the free space now and then.
 type guardedSink struct {
-	files     *Files
+	files     *files
 	file      *os.File
 	written   int64
 	nextCheck int64
@@ -140,7 +147,7 @@ const checkEveryBytes = 16 << 20
 func (s *guardedSink) Write(b []byte) (int, error) {
 	if s.written >= s.nextCheck {
 		s.nextCheck = s.written + checkEveryBytes
-		if free, err := s.files.free(s.files.temporary); err == nil && free < reserveBytes+checkEveryBytes {
+		if free, err := s.files.free(s.files.incoming); err == nil && free < reserveBytes+checkEveryBytes {
 			return 0, ErrDiskFull
 		}
 	}

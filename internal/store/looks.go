@@ -40,7 +40,7 @@ func (s *Store) SetLooked(ctx context.Context, packetID string, looks map[packet
 				query, args = `DELETE FROM looks WHERE packet = ? AND page = ?`, args[:2]
 			}
 			if _, err := tx.ExecContext(ctx, query, args...); err != nil {
-				return fmt.Errorf("keep what was looked at: %w", err)
+				return fmt.Errorf("keep what was looked at: %w", notFound(err))
 			}
 		}
 		return nil

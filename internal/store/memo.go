@@ -44,3 +44,10 @@ func (m *memo[T]) remember(id, text string, value T) {
 	}
 	m.decoded[id] = remembered[T]{text, value}
 }
+
+// forget drops what a text decoded to.
+func (m *memo[T]) forget(id string) {
+	m.mutex.Lock()
+	defer m.mutex.Unlock()
+	delete(m.decoded, id)
+}

@@ -4,6 +4,7 @@ import (
 	"context"
 	"database/sql"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"time"
 
@@ -77,15 +78,13 @@ func (s *Store) scanPacket(row scanner) (Packet, error) {
 	return p, nil
 }
 
-// DeletePacket deletes a packet with its log, sources and exports, and the
-// files that nothing else refers to.
+// DeletePacket deletes a packet with its log, sources and exports, and the files that
+// nobody else owns. No byte of it stays on the disk.
 func (s *Store) DeletePacket(ctx context.Context, id string) error {
-	var sums []string
 	err := s.inTransaction(ctx, func(tx *sql.Tx) error {
-		var err error
-		sums, err = queryAll(ctx, tx, scanString,
+		sums, err := queryAll(ctx, tx, scanString,
 			`SELECT blob FROM sources WHERE packet = ?1 UNION SELECT working FROM sources WHERE packet = ?1
-			 UNION SELECT blob FROM exports WHERE packet = ?1 AND blob <> ''
+			 UNION SELECT blob FROM exports WHERE packet = ?1
 			 UNION SELECT blob FROM batch_files WHERE batch IN (SELECT id FROM batches WHERE packet = ?1)`, id)
 		if err != nil {
 			return fmt.Errorf("list the packet's files: %w", err)
@@ -97,33 +96,28 @@ func (s *Store) DeletePacket(ctx context.Context, id string) error {
 		if n, _ := result.RowsAffected(); n == 0 {
 			return ErrNotFound
 		}
-		return nil
+		return release(ctx, tx, sums...)
 	})
 	if err != nil {
 		return err
 	}
-	for _, sum := range sums {
-		if err := s.ReleaseFile(ctx, sum); err != nil {
-			return err
-		}
+	s.states.forget(id)
+	ctx = context.WithoutCancel(ctx) // it is deleted: the rest is cleaning up
+	if err := errors.Join(s.collectReleased(ctx), s.forgetInCopies(ctx, id)); err != nil {
+		return err
 	}
-	return nil
+	return s.emptyLog(ctx)
 }
 
-// ReleaseFile deletes a file if nothing refers to it any more.
-func (s *Store) ReleaseFile(ctx context.Context, sum string) error {
-	var uses int
-	err := s.db.QueryRowContext(ctx,
-		`SELECT (SELECT count(*) FROM sources WHERE blob = ?1 OR working = ?1) + (SELECT count(*) FROM exports WHERE blob = ?1)
-		 + (SELECT count(*) FROM batch_files WHERE blob = ?1)`,
-		sum).Scan(&uses)
-	if err != nil {
-		return fmt.Errorf("count a file's uses: %w", err)
+// emptyLog moves what is in the write-ahead log into the database, and empties the log:
+// pages from before a deletion are still in it.
+func (s *Store) emptyLog(ctx context.Context) error {
+	var busy, logged, moved int
+	row := s.db.QueryRowContext(ctx, `PRAGMA wal_checkpoint(TRUNCATE)`)
+	if err := row.Scan(&busy, &logged, &moved); err != nil {
+		return fmt.Errorf("empty the database's log: %w", err)
 	}
-	if uses > 0 {
-		return nil
-	}
-	return s.Files.Remove(sum)
+	return nil // somebody was reading if it was busy: the log is emptied the next time
 }
 
 // Append records a step together with the state it leads to, and returns the
@@ -216,6 +210,7 @@ func (s *Store) update(ctx context.Context, tx *sql.Tx, p Packet, next packet.Pa
 
 type querier interface {
 	QueryContext(ctx context.Context, query string, args ...any) (*sql.Rows, error)
+	ExecContext(ctx context.Context, query string, args ...any) (sql.Result, error)
 }
 
 func queryAll[T any](ctx context.Context, db querier, scan func(scanner) (T, error), query string, args ...any) ([]T, error) {

@@ -47,18 +47,11 @@ func (s *Store) AddSigns(ctx context.Context, source string, signs map[int]*chec
 			}
 			if _, err := tx.ExecContext(ctx,
 				`INSERT OR REPLACE INTO signs (source, page, signs) VALUES (?, ?, ?)`, source, page, string(text)); err != nil {
-				return fmt.Errorf("keep signs: %w", err)
+				return fmt.Errorf("keep signs: %w", notFound(err))
 			}
 		}
 		return nil
 	})
-}
-
-// UnseenSources lists the sources of which some pages have not been looked at.
-func (s *Store) UnseenSources(ctx context.Context) ([]string, error) {
-	return queryAll(ctx, s.db, scanString,
-		`SELECT id FROM sources WHERE state = ? AND (SELECT count(*) FROM signs WHERE source = id) < json_array_length(pages)
-		 ORDER BY added`, SourceReady)
 }
 
 // Accepted lists the findings of a packet that are as they should be.

@@ -2,12 +2,15 @@ package store
 
 import (
 	"context"
+	"database/sql"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"time"
 
 	"dorbin/core/geometry"
 	"dorbin/core/raster"
+	"dorbin/internal/jobs"
 )
 
 // States of a source.
@@ -50,45 +53,69 @@ type SourcePage struct {
 	Fold  raster.Fold      `json:"fold,omitzero"`
 }
 
-// AddSource keeps a new source and gives it its ordinal.
-func (s *Store) AddSource(ctx context.Context, source Source) (Source, error) {
+// AddSource keeps a new source with the work that is to be done on it, and gives it its
+// ordinal. It returns ErrNotFound when its packet is gone.
+func (s *Store) AddSource(ctx context.Context, source Source, work ...jobs.Job) (Source, error) {
 	pages, err := json.Marshal(source.Pages)
 	if err != nil {
 		return source, fmt.Errorf("encode source pages: %w", err)
 	}
 	source.Added = time.Now().UTC()
-	row := s.db.QueryRowContext(ctx,
-		`INSERT INTO sources (id, packet, ordinal, name, kind, state, blob, working, bytes, pages, weighed, added, damage, wish, expected)
-		 VALUES (?1, ?2, (SELECT coalesce(max(ordinal), 0) + 1 FROM sources WHERE packet = ?2), ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14)
-		 RETURNING ordinal`,
-		source.ID, source.Packet, source.Name, source.Kind, source.State, source.Blob, source.Working,
-		source.Bytes, string(pages), source.Weighed, source.Added.Format(time.RFC3339Nano), source.Damage, source.Wish, source.Expected)
-	if err := row.Scan(&source.Ordinal); err != nil {
-		return source, fmt.Errorf("add source: %w", err)
-	}
-	return source, nil
+	err = s.inTransaction(ctx, func(tx *sql.Tx) error {
+		row := tx.QueryRowContext(ctx,
+			`INSERT INTO sources (id, packet, ordinal, name, kind, state, blob, working, bytes, pages, weighed, added, damage, wish, expected)
+			 VALUES (?1, ?2, (SELECT coalesce(max(ordinal), 0) + 1 FROM sources WHERE packet = ?2), ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14)
+			 RETURNING ordinal`,
+			source.ID, source.Packet, source.Name, source.Kind, source.State, source.Blob, source.Working,
+			source.Bytes, string(pages), source.Weighed, source.Added.Format(time.RFC3339Nano), source.Damage, source.Wish, source.Expected)
+		if err := row.Scan(&source.Ordinal); err != nil {
+			return fmt.Errorf("add source: %w", notFound(err))
+		}
+		return addJobs(ctx, tx, source.Packet, work...)
+	})
+	return source, err
 }
 
-// UpdateSource records what has been learned about a source since it came in.
-func (s *Store) UpdateSource(ctx context.Context, source Source) error {
+// UpdateSource records what has been learned about a source since it came in, with the
+// work that is to be done on it now. A copy that pages are no longer read from is
+// released.
+func (s *Store) UpdateSource(ctx context.Context, source Source, work ...jobs.Job) error {
 	pages, err := json.Marshal(source.Pages)
 	if err != nil {
 		return fmt.Errorf("encode source pages: %w", err)
 	}
-	if _, err := s.db.ExecContext(ctx,
-		`UPDATE sources SET state = ?, working = ?, pages = ?, weighed = ? WHERE id = ?`,
-		source.State, source.Working, string(pages), source.Weighed, source.ID); err != nil {
-		return fmt.Errorf("update source: %w", err)
+	err = s.inTransaction(ctx, func(tx *sql.Tx) error {
+		var before string
+		if err := tx.QueryRowContext(ctx, `SELECT working FROM sources WHERE id = ?`, source.ID).Scan(&before); err != nil {
+			return fmt.Errorf("update source: %w", notFound(err))
+		}
+		if _, err := tx.ExecContext(ctx,
+			`UPDATE sources SET state = ?, working = ?, pages = ?, weighed = ?, damage = ? WHERE id = ?`,
+			source.State, source.Working, string(pages), source.Weighed, source.Damage, source.ID); err != nil {
+			return fmt.Errorf("update source: %w", err)
+		}
+		return errors.Join(release(ctx, tx, before), addJobs(ctx, tx, source.Packet, work...))
+	})
+	if err != nil {
+		return err
 	}
-	return nil
+	return s.collectReleased(context.WithoutCancel(ctx))
 }
 
-// DeleteSource forgets a source that no page refers to.
+// DeleteSource forgets a source that no page refers to, and releases its files.
 func (s *Store) DeleteSource(ctx context.Context, id string) error {
-	if _, err := s.db.ExecContext(ctx, `DELETE FROM sources WHERE id = ?`, id); err != nil {
-		return fmt.Errorf("delete source: %w", err)
+	err := s.inTransaction(ctx, func(tx *sql.Tx) error {
+		var blob, working string
+		row := tx.QueryRowContext(ctx, `DELETE FROM sources WHERE id = ? RETURNING blob, working`, id)
+		if err := row.Scan(&blob, &working); err != nil {
+			return fmt.Errorf("delete source: %w", notFound(err))
+		}
+		return release(ctx, tx, blob, working)
+	})
+	if err != nil {
+		return err
 	}
-	return nil
+	return s.collectReleased(context.WithoutCancel(ctx))
 }
 
 const sourceColumns = `id, packet, ordinal, name, kind, state, blob, working, bytes, pages, weighed, added, damage, wish, expected`
@@ -98,15 +125,22 @@ func (s *Store) Source(ctx context.Context, id string) (Source, error) {
 	return s.scanSource(s.db.QueryRowContext(ctx, `SELECT `+sourceColumns+` FROM sources WHERE id = ?`, id))
 }
 
+// AllSources reads the sources of all packets, each packet's in the order they came in.
+func (s *Store) AllSources(ctx context.Context) (map[string][]Source, error) {
+	all, err := queryAll(ctx, s.db, s.scanSource, `SELECT `+sourceColumns+` FROM sources ORDER BY packet, ordinal`)
+	if err != nil {
+		return nil, err
+	}
+	byPacket := map[string][]Source{}
+	for _, source := range all {
+		byPacket[source.Packet] = append(byPacket[source.Packet], source)
+	}
+	return byPacket, nil
+}
+
 // Sources reads a packet's sources in the order they came in.
 func (s *Store) Sources(ctx context.Context, packet string) ([]Source, error) {
 	return queryAll(ctx, s.db, s.scanSource, `SELECT `+sourceColumns+` FROM sources WHERE packet = ? ORDER BY ordinal`, packet)
-}
-
-// UnweighedSources reads the sources whose pages have yet to be weighed.
-func (s *Store) UnweighedSources(ctx context.Context) ([]Source, error) {
-	return queryAll(ctx, s.db, s.scanSource,
-		`SELECT `+sourceColumns+` FROM sources WHERE weighed = 0 AND state = ? ORDER BY added`, SourceReady)
 }
 
 func (s *Store) scanSource(row scanner) (Source, error) {

@@ -3,17 +3,16 @@ package store
 import (
 	"context"
 	"database/sql"
-	"embed"
 	"errors"
 	"fmt"
-	"io/fs"
 	"net/url"
 	"os"
 	"path/filepath"
 	"time"
 
-	"github.com/pressly/goose/v3"
-	_ "modernc.org/sqlite" // the database driver
+	"github.com/gofrs/flock"
+	"modernc.org/sqlite"
+	sqlite3 "modernc.org/sqlite/lib"
 
 	"dorbin/core/packet"
 )
@@ -24,66 +23,86 @@ var ErrNotFound = errors.New("not found")
 // ErrStale is returned when a packet has changed since it was read.
 var ErrStale = errors.New("the packet has changed in the meantime")
 
-//go:embed migrations/*.sql
-var migrations embed.FS
+// ErrInUse is returned when another program has the data folder open.
+var ErrInUse = errors.New("another Dorbin is using this data folder: stop it first, or choose another folder")
 
 // Store is an open data folder. It is safe for concurrent use.
 type Store struct {
 	db     *sql.DB
-	Files  *Files
+	folder string
+	lock   *flock.Flock // held while the folder is open
+	files  *files
+	pins   pins
 	states memo[packet.Packet]
 	pages  memo[[]SourcePage]
 }
 
-// Open opens the data folder, making it and bringing its database up to date
-// as needed.
-func Open(folder string) (*Store, error) {
+// Open opens the data folder, making it and bringing its database up to date as needed.
+// It returns ErrInUse while another program has it open.
+func Open(folder string) (_ *Store, err error) {
+	if err := os.MkdirAll(folder, 0o700); err != nil {
+		return nil, fmt.Errorf("make the data folder: %w", err)
+	}
+	lock, err := lockFolder(folder)
+	if err != nil {
+		return nil, err
+	}
+	defer func() {
+		if err != nil {
+			err = errors.Join(err, lock.Unlock())
+		}
+	}()
 	files, err := openFiles(folder)
 	if err != nil {
 		return nil, err
 	}
-	db, err := openDatabase(filepath.Join(folder, "dorbin.db"))
+	db, err := openDatabase(filepath.Join(folder, databaseName))
 	if err != nil {
 		return nil, err
 	}
-	if err := migrate(db); err != nil {
+	if err := migrate(db, folder); err != nil {
 		return nil, errors.Join(err, db.Close())
 	}
-	return &Store{db: db, Files: files}, nil
+	return &Store{db: db, folder: folder, lock: lock, files: files, pins: pins{count: map[string]int{}}}, nil
 }
 
-// Close closes the database.
+func lockFolder(folder string) (*flock.Flock, error) {
+	lock := flock.New(filepath.Join(folder, "lock"))
+	locked, err := lock.TryLock()
+	if err != nil {
+		return nil, fmt.Errorf("lock the data folder: %w", err)
+	}
+	if !locked {
+		return nil, ErrInUse
+	}
+	return lock, nil
+}
+
+// CacheFolder is for what can be made again and belongs to no file.
+func (s *Store) CacheFolder() string { return filepath.Join(s.folder, "cache") }
+
+// Close closes the database and lets others open the folder.
 func (s *Store) Close() error {
-	if err := s.db.Close(); err != nil {
-		return fmt.Errorf("close database: %w", err)
+	if err := errors.Join(s.db.Close(), s.lock.Unlock()); err != nil {
+		return fmt.Errorf("close the data folder: %w", err)
 	}
 	return nil
 }
 
+const databaseName = "dorbin.db"
+
 func openDatabase(path string) (*sql.DB, error) {
 	options := url.Values{"_pragma": {
-		"journal_mode(WAL)", "synchronous(NORMAL)", "foreign_keys(1)", "busy_timeout(10000)",
+		"journal_mode(WAL)",
+		"synchronous(FULL)", // what was acknowledged survives a power cut
+		"secure_delete(ON)", // what is deleted is overwritten
+		"foreign_keys(1)", "busy_timeout(10000)",
 	}, "_txlock": {"immediate"}}
 	db, err := sql.Open("sqlite", "file:"+url.PathEscape(filepath.ToSlash(path))+"?"+options.Encode())
 	if err != nil {
 		return nil, fmt.Errorf("open database: %w", err)
 	}
 	return db, nil
-}
-
-func migrate(db *sql.DB) error {
-	folder, err := fs.Sub(migrations, "migrations")
-	if err != nil {
-		return fmt.Errorf("read migrations: %w", err)
-	}
-	provider, err := goose.NewProvider(goose.DialectSQLite3, db, folder)
-	if err != nil {
-		return fmt.Errorf("prepare migrations: %w", err)
-	}
-	if _, err := provider.Up(context.Background()); err != nil {
-		return fmt.Errorf("bring the database up to date: %w", err)
-	}
-	return nil
 }
 
 // inTransaction runs work and commits, or rolls back when it fails.
@@ -110,8 +129,15 @@ func parseTime(text string) time.Time {
 }
 
 func notFound(err error) error {
-	if errors.Is(err, sql.ErrNoRows) || errors.Is(err, os.ErrNotExist) {
+	if errors.Is(err, sql.ErrNoRows) || errors.Is(err, os.ErrNotExist) || isForeignKeyError(err) {
 		return ErrNotFound
 	}
 	return err
+}
+
+// isForeignKeyError tells of a row that was to be added to something that is gone, such as
+// a packet that was deleted meanwhile.
+func isForeignKeyError(err error) bool {
+	var problem *sqlite.Error
+	return errors.As(err, &problem) && problem.Code() == sqlite3.SQLITE_CONSTRAINT_FOREIGNKEY
 }

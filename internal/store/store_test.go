@@ -1,12 +1,8 @@
 package store
 
 import (
-	"bytes"
-	"errors"
-	"io"
 	"os"
 	"path/filepath"
-	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -22,51 +18,6 @@ func open(t *testing.T, folder string) *Store {
 	t.Cleanup(func() { require.NoError(t, s.Close()) })
 	return s
 }
-
-func TestFilesAreNamedByTheirHash(t *testing.T) {
-	s := open(t, t.TempDir())
-	blob, err := s.Files.Save(strings.NewReader("abc"), 3)
-	require.NoError(t, err)
-	assert.Equal(t, "ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad", blob.SHA256)
-	assert.EqualValues(t, 3, blob.Bytes)
-	again, err := s.Files.Save(strings.NewReader("abc"), 3)
-	require.NoError(t, err)
-	assert.Equal(t, blob, again)
-	file, err := s.Files.Open(blob.SHA256)
-	require.NoError(t, err)
-	data, err := io.ReadAll(file)
-	require.NoError(t, err)
-	require.NoError(t, file.Close())
-	assert.Equal(t, "abc", string(data))
-	require.NoError(t, s.ReleaseFile(t.Context(), blob.SHA256))
-	_, err = s.Files.Open(blob.SHA256)
-	require.ErrorIs(t, err, ErrNotFound)
-}
-
-func TestNothingIsKeptOfWhatIsRefused(t *testing.T) {
-	folder := t.TempDir()
-	s := open(t, folder)
-	_, err := s.Files.Save(strings.NewReader("abcd"), 3)
-	require.ErrorIs(t, err, ErrTooLarge)
-
-	s.Files.free = func(string) (int64, error) { return reserveBytes, nil }
-	_, err = s.Files.Save(strings.NewReader("abc"), 3)
-	require.ErrorIs(t, err, ErrDiskFull)
-
-	s.Files.free = freeBytes
-	broken := errors.New("the connection broke off")
-	_, err = s.Files.Save(io.MultiReader(bytes.NewReader(make([]byte, 1000)), failing{broken}), 1<<20)
-	require.ErrorIs(t, err, broken)
-	for _, pattern := range []string{"files/*/*", "incoming/*"} {
-		left, err := filepath.Glob(filepath.Join(folder, pattern))
-		require.NoError(t, err)
-		assert.Empty(t, left)
-	}
-}
-
-type failing struct{ err error }
-
-func (f failing) Read([]byte) (int, error) { return 0, f.err }
 
 func TestInterruptedWritesAreClearedAtTheStart(t *testing.T) {
 	folder := t.TempDir()

@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"database/sql"
+	"encoding/json"
 	"errors"
 	"fmt"
 )
@@ -39,9 +40,42 @@ func (s *Store) Measured(ctx context.Context, packet string) (map[MeasuredKey]st
 // AddMeasured keeps how a page can be written.
 func (s *Store) AddMeasured(ctx context.Context, key MeasuredKey, versions string) error {
 	_, err := s.db.ExecContext(ctx,
-		`INSERT OR REPLACE INTO measured (source, page, look, versions) VALUES (?, ?, ?, ?)`, key.Source, key.Page, key.Look, versions)
+		`INSERT INTO measured (source, page, look, versions) VALUES (?, ?, ?, ?)
+		 ON CONFLICT (source, page, look) DO UPDATE SET versions = excluded.versions`, key.Source, key.Page, key.Look, versions)
 	if err != nil {
-		return fmt.Errorf("keep what was measured: %w", err)
+		return fmt.Errorf("keep what was measured: %w", notFound(err))
+	}
+	return nil
+}
+
+// MeasuredWords reads the words that were read on a page as it is; none when it was not
+// read.
+func (s *Store) MeasuredWords(ctx context.Context, key MeasuredKey) (words []string, err error) {
+	var text string
+	err = s.db.QueryRowContext(ctx,
+		`SELECT words FROM measured WHERE source = ? AND page = ? AND look = ?`, key.Source, key.Page, key.Look).Scan(&text)
+	if errors.Is(err, sql.ErrNoRows) {
+		return nil, nil
+	}
+	if err == nil {
+		err = json.Unmarshal([]byte(text), &words)
+	}
+	if err != nil {
+		return nil, fmt.Errorf("read the words of a page: %w", err)
+	}
+	return words, nil
+}
+
+// SetMeasuredWords keeps the words that were read on a page as it is.
+func (s *Store) SetMeasuredWords(ctx context.Context, key MeasuredKey, words []string) error {
+	text, err := json.Marshal(words)
+	if err != nil {
+		return fmt.Errorf("encode words: %w", err)
+	}
+	_, err = s.db.ExecContext(ctx,
+		`UPDATE measured SET words = ? WHERE source = ? AND page = ? AND look = ?`, string(text), key.Source, key.Page, key.Look)
+	if err != nil {
+		return fmt.Errorf("keep the words of a page: %w", err)
 	}
 	return nil
 }
@@ -60,7 +94,7 @@ func (s *Store) Sizing(ctx context.Context, packet string) (string, error) {
 // SetSizing keeps how much a packet's document may weigh.
 func (s *Store) SetSizing(ctx context.Context, packet, sizing string) error {
 	if _, err := s.db.ExecContext(ctx, `INSERT OR REPLACE INTO sizings (packet, sizing) VALUES (?, ?)`, packet, sizing); err != nil {
-		return fmt.Errorf("keep sizing: %w", err)
+		return fmt.Errorf("keep sizing: %w", notFound(err))
 	}
 	return nil
 }
