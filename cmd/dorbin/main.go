@@ -71,7 +71,8 @@ func run(ctx context.Context, args []string, stdout, stderr io.Writer) error {
 		if err != nil {
 			return err
 		}
-		return serve(ctx, settings, stdout, slog.New(slog.NewTextHandler(stderr, nil)))
+		slog.SetDefault(slog.New(slog.NewTextHandler(stderr, nil)))
+		return serve(ctx, settings, stdout, slog.Default())
 	case "scanner":
 		return runScanner(ctx, args[1:], stdout, stderr)
 	case "version":

@@ -7,12 +7,16 @@ import (
 	"fmt"
 	"image"
 	"log/slog"
+	"os"
 	"path/filepath"
 	"strings"
-	"sync"
+	"time"
+
+	"golang.org/x/sync/semaphore"
 
 	"dorbin/core/check"
 	"dorbin/internal/intake"
+	"dorbin/internal/jobs"
 	"dorbin/internal/render"
 	"dorbin/internal/store"
 )
@@ -29,26 +33,17 @@ type App struct {
 	inspect  intake.Inspector
 	log      *slog.Logger
 	events   hub
+	runner   *jobs.Runner
 
-	commands  sync.Mutex // commands on packets are carried out one after another
-	parsing   sync.Mutex // held while a parsed PDF, which may be large, is in memory
-	weigh     chan string
-	export    chan string
-	look      chan string // sources whose pages are to be looked at
-	seen      seenPages
-	content   knownContent
-	urgent    urgency     // what somebody waits for; looking at pages waits for it
-	numbers   chan string // scanned pages whose printed number is to be read
-	reread    chan string // documents whose pages are to be read
-	measure   chan string // packets whose pages are to be measured
-	measuring measurings
-	proofs    *proofs
-	running   runningExports
-	scans     scans
-	batches   sync.Mutex      // changes of batches are made one after another
-	life      context.Context //nolint:containedctx // ends when the application does, for scans that outlive a request
-	jobs      sync.WaitGroup
-	stop      context.CancelFunc
+	packets locks               // commands on one packet are carried out one after another
+	batches locks               // changes of one packet's batch are made one after another
+	parsing *semaphore.Weighted // PDFs that are parsed, which may be large, and held in memory
+	seen    seenPages
+	content knownContent
+	proofs  proofs
+	scans   scans
+	life    context.Context //nolint:containedctx // ends when the application does, for scans that outlive a request
+	stop    context.CancelFunc
 }
 
 // Options configure an App.
@@ -58,114 +53,108 @@ type Options struct {
 	Log    *slog.Logger
 }
 
-// queueLength is more than one user has waiting; adding to a full queue waits.
-const queueLength = 10_000
+// mostParsed is how many parsed PDFs are in memory at once: one that is exported, and one
+// that is looked at meanwhile.
+const mostParsed = 2
 
-// Open opens the data folder, takes up the jobs that were under way, and starts
-// PDFium.
-func Open(ctx context.Context, o Options) (*App, error) {
+// Open opens the data folder, starts PDFium, and takes up the jobs that were under way.
+func Open(ctx context.Context, o Options) (_ *App, err error) {
 	db, err := store.Open(o.Folder)
 	if err != nil {
 		return nil, err
 	}
-	engine, err := render.NewEngine(filepath.Join(db.Files.Cache(), "pdfium"))
+	if err := clearCaches(db.CacheFolder()); err != nil {
+		return nil, errors.Join(err, db.Close())
+	}
+	engine, err := render.NewEngine(filepath.Join(db.CacheFolder(), "pdfium"))
 	if err != nil {
 		return nil, errors.Join(err, db.Close())
 	}
-	pictures, err := render.NewPictures(engine, filepath.Join(db.Files.Cache(), "pictures"), decodeImage)
-	if err != nil {
-		return nil, errors.Join(err, engine.Close(), db.Close())
-	}
-	proofs, err := openProofs(filepath.Join(db.Files.Cache(), "proofs"))
-	if err != nil {
-		return nil, errors.Join(err, engine.Close(), db.Close())
-	}
-	ctx, stop := context.WithCancel(ctx)
 	a := &App{
-		store: db, engine: engine, pictures: pictures, log: o.Log, stop: stop,
+		store: db, engine: engine, log: o.Log,
 		inspect: intake.Inspector{Limits: o.Limits, Engine: engine},
 		events:  newHub(),
-		weigh:   make(chan string, queueLength),
-		export:  make(chan string, queueLength),
-		look:    make(chan string, queueLength),
+		parsing: semaphore.NewWeighted(mostParsed),
 		seen:    seenPages{bySource: map[string][]*check.Signs{}, byPacket: map[string]knownTwins{}},
-		numbers: make(chan string, queueLength),
-		reread:  make(chan string, queueLength), measure: make(chan string, queueLength), measuring: measurings{packets: map[string]bool{}},
-		running: runningExports{cancel: map[string]context.CancelFunc{}},
 		scans:   scans{cancel: map[string]context.CancelFunc{}},
-		proofs:  proofs,
-		life:    ctx,
 	}
-	if err := a.resumeJobs(ctx); err != nil {
+	a.runner = jobs.New(db, o.Log, a.kinds()...)
+	a.life, a.stop = context.WithCancel(ctx)
+	a.pictures, err = render.NewPictures(engine, db, decodeImage, a.runner.Foreground)
+	if err != nil {
 		return nil, errors.Join(err, a.Close())
 	}
-	a.startJob(ctx, a.weigh, a.weighSource)
-	a.startJob(ctx, a.export, a.runExport)
-	a.startJob(ctx, a.numbers, a.readNumber)
-	a.startJob(ctx, a.look, a.lookAtSource)
-	a.startJob(ctx, a.measure, a.measurePacket)
-	a.startJob(ctx, a.reread, a.readExport)
+	if err := a.runner.Start(ctx); err != nil {
+		return nil, errors.Join(err, a.Close())
+	}
+	a.runner.Go(a.life, "sweep", a.sweep)
 	return a, nil
+}
+
+// clearCaches removes what this version of the program may make otherwise: proofs, and the
+// caches of versions that did not keep in them what belongs to which file.
+func clearCaches(folder string) error {
+	old, err := filepath.Glob(filepath.Join(folder, "derived", "*", "*", proofPrefix+"*"))
+	if err != nil {
+		return fmt.Errorf("look for old proofs: %w", err)
+	}
+	for _, path := range append(old, filepath.Join(folder, "pictures"), filepath.Join(folder, "proofs")) {
+		if err := os.RemoveAll(path); err != nil {
+			return fmt.Errorf("clear the cache: %w", err)
+		}
+	}
+	return nil
+}
+
+// Kinds of jobs. Their keys are in parentheses.
+const (
+	jobPageBytes    = "pageBytes"    // (source) measures how many bytes the pages of a PDF are
+	jobAnalyze      = "analyze"      // (source) looks at its pages for findings
+	jobPageNumber   = "pageNumber"   // (packet and page of its batch) reads a scanned page's printed number
+	jobMeasure      = "measure"      // (packet) measures how its pages can be encoded
+	jobExport       = "export"       // (export) makes a document
+	jobCompareWords = "compareWords" // (export) compares the words of a finished document
+)
+
+func (a *App) kinds() []jobs.Kind {
+	return []jobs.Kind{
+		{Name: jobExport, Do: a.runExport, GiveUp: a.giveUpExport, Foreground: true},
+		{Name: jobPageBytes, Do: a.weighSource, GiveUp: a.giveUpWeighing},
+		{Name: jobAnalyze, Do: a.lookAtSource, GiveUp: a.giveUpLooking},
+		{Name: jobPageNumber, Do: a.readNumber},
+		{Name: jobMeasure, Do: a.measurePacket, GiveUp: a.giveUpMeasuring},
+		{Name: jobCompareWords, Do: a.readExport, GiveUp: a.giveUpReading},
+	}
 }
 
 // Close stops the jobs, which go on at the next start, and closes the data.
 func (a *App) Close() error {
 	a.stop()
-	a.jobs.Wait()
+	a.runner.Close()
 	a.events.close()
 	return errors.Join(a.engine.Close(), a.store.Close())
 }
 
+// sweepEvery is how often files are looked for that nobody owns.
+const sweepEvery = 24 * time.Hour
+
+// sweep removes files that nobody owns: now, and once a day.
+func (a *App) sweep(ctx context.Context) {
+	ticker := time.NewTicker(sweepEvery)
+	defer ticker.Stop()
+	for ctx.Err() == nil {
+		if err := a.store.Sweep(ctx); err != nil && ctx.Err() == nil {
+			a.log.Error("files not swept", "error", err)
+		}
+		select {
+		case <-ctx.Done():
+		case <-ticker.C:
+		}
+	}
+}
+
 // Limits are the limits on what is taken in.
 func (a *App) Limits() intake.Limits { return a.inspect.Limits }
-
-func (a *App) startJob(ctx context.Context, queue <-chan string, work func(context.Context, string)) {
-	a.jobs.Add(1)
-	go func() {
-		defer a.jobs.Done()
-		for {
-			select {
-			case <-ctx.Done():
-				return
-			case id := <-queue:
-				work(ctx, id)
-			}
-		}
-	}()
-}
-
-func (a *App) resumeJobs(ctx context.Context) error {
-	sources, err := a.store.UnweighedSources(ctx)
-	if err != nil {
-		return err
-	}
-	for _, source := range sources {
-		a.weigh <- source.ID
-	}
-	unseen, err := a.store.UnseenSources(ctx)
-	if err != nil {
-		return err
-	}
-	for _, id := range unseen {
-		a.look <- id
-	}
-	exports, err := a.store.UnfinishedExports(ctx)
-	if err != nil {
-		return err
-	}
-	for _, e := range exports {
-		a.log.Info("export taken up again", "export", e.ID, "packet", e.Packet)
-		a.export <- e.ID
-	}
-	unread, err := a.store.UnreadExports(ctx)
-	if err != nil {
-		return err
-	}
-	for _, id := range unread {
-		a.reread <- id
-	}
-	return nil
-}
 
 // newID makes an identifier that cannot be guessed.
 func newID(prefix string) string { return prefix + strings.ToLower(rand.Text()[:16]) }

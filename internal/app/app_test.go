@@ -285,12 +285,12 @@ func TestUndoSurvivesARestart(t *testing.T) {
 	assert.Equal(t, p.Parts, reopened.Parts)
 	undo(t, a, id)
 	assert.Equal(t, pages, undo(t, a, id).Parts[0].Pages)
-	_, err := a.Redo(t.Context(), id)
+	_, err := a.Redo(t.Context(), id, get(t, a, id).Revision)
 	require.NoError(t, err)
 	assert.Equal(t, pages[3].ID, get(t, a, id).Parts[0].Pages[0].ID)
 	undo(t, a, id)
 	undo(t, a, id) // the adding itself
-	_, err = a.Undo(t.Context(), id)
+	_, err = a.Undo(t.Context(), id, get(t, a, id).Revision)
 	require.ErrorIs(t, err, app.ErrNothingToUndo)
 	assert.Zero(t, get(t, a, id).Sources[0].Placed, "the source stays in the intake")
 }

@@ -63,7 +63,7 @@ func apply(t testing.TB, a *app.App, id string, commands ...packet.Command) app.
 func undo(t testing.TB, a *app.App, id string) app.Packet {
 	t.Helper()
 	before := get(t, a, id)
-	change, err := a.Undo(t.Context(), id)
+	change, err := a.Undo(t.Context(), id, before.Revision)
 	require.NoError(t, err)
 	after := get(t, a, id)
 	requireChange(t, before, change, after)

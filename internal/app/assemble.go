@@ -83,7 +83,9 @@ func (a *App) progress(ctx context.Context, e *store.Export) func() error {
 		e.Done++
 		if time.Since(last) > progressEvery {
 			last = time.Now()
-			a.record(ctx, e)
+			if err := a.record(ctx, e); err != nil {
+				return err
+			}
 		}
 		return ctx.Err()
 	}
@@ -170,20 +172,23 @@ func (a *App) addSource(ctx context.Context, m *document, source store.Source, g
 	case !ofPDF:
 		return a.addImages(m, source, placements)
 	}
-	a.parsing.Lock()
-	defer a.parsing.Unlock()
-	doc, sum, err := a.readablePDF(ctx, source)
+	if err := a.parsing.Acquire(ctx, 1); err != nil {
+		return err
+	}
+	defer a.parsing.Release(1)
+	doc, copied, err := a.readablePDF(ctx, source)
 	if err != nil {
 		return &exportProblem{
 			fmt.Sprintf("%s is damaged: it can be shown but not written. Print it to a new PDF and add that instead.", source.Name), err,
 		}
 	}
+	defer copied.Release()
 	for _, round := range rounds(placements) {
-		cut, err := a.cutAway(ctx, source, doc, sum, round)
+		cut, err := a.cutAway(ctx, source, doc, copied.SHA256, round)
 		if err != nil {
 			return fmt.Errorf("cut pages of source %s: %w", source.ID, err)
 		}
-		replacePictures(m, cut, pagesOfRound(pages, round))
+		replacePictures(ctx, m, cut, pagesOfRound(pages, round))
 		if err := m.AddDocument(cut, round, m.progress); err != nil {
 			return fmt.Errorf("add pages of source %s: %w", source.ID, err)
 		}
@@ -278,7 +283,7 @@ func (a *App) addImages(m *document, source store.Source, all []pdf.Placement) e
 
 // openImages opens the file that an image source's pages are read from.
 func (a *App) openImages(source store.Source) (*intake.Images, error) {
-	path := a.store.Files.Path(source.Working)
+	path := a.store.FilePath(source.Working)
 	kind, err := intake.KindOf(path)
 	if err != nil {
 		return nil, err

@@ -14,6 +14,7 @@ import (
 	"dorbin/core/packet"
 	"dorbin/internal/intake"
 	"dorbin/internal/intake/tiff"
+	"dorbin/internal/jobs"
 	"dorbin/internal/store"
 )
 
@@ -21,6 +22,7 @@ import (
 // placed.
 type Batch struct {
 	ID       string      `json:"id"`
+	Version  int         `json:"version" doc:"Grows with every change. An arrangement names the version that it was made for."`
 	Pages    []BatchPage `json:"pages" nullable:"false"`
 	Scanning bool        `json:"scanning"`
 	Problem  string      `json:"problem,omitempty" doc:"Why the last scan did not end well, and what to do."`
@@ -40,7 +42,10 @@ type BatchPage struct {
 
 // batchState is a batch as it is kept.
 type batchState struct {
+	Version    int         `json:"version"`
 	Pages      []batchPage `json:"pages"`
+	Fronts     []string    `json:"fronts,omitempty"` // pages in the order they were scanned, also if they were removed since
+	Backs      []string    `json:"backs,omitempty"`  // the pages of a second pass, likewise
 	Problem    string      `json:"problem"`
 	Sheets     int         `json:"sheets"`
 	SheetPages int         `json:"sheetPages"` // pages that the sheets make
@@ -56,6 +61,7 @@ type batchPage struct {
 	DPI        int           `json:"dpi"`
 	Turn       int           `json:"turn"`
 	Printed    check.Printed `json:"printed"`
+	Arrived    int           `json:"arrived,omitempty"` // the batch's version then
 }
 
 func (p batchPage) size() geometry.Size {
@@ -76,7 +82,7 @@ func (a *App) Batch(ctx context.Context, packetID string) (Batch, error) {
 
 func (a *App) viewBatch(b store.Batch, state batchState) Batch {
 	view := Batch{
-		ID: b.ID, Pages: make([]BatchPage, len(state.Pages)), Scanning: a.scans.running(b.Packet),
+		ID: b.ID, Version: state.Version, Pages: make([]BatchPage, len(state.Pages)), Scanning: a.scans.running(b.Packet),
 		Problem: state.Problem, Sheets: state.Sheets, Expected: state.SheetPages,
 	}
 	printed := make([]check.Printed, len(state.Pages))
@@ -105,15 +111,14 @@ func (a *App) loadBatch(ctx context.Context, packetID string) (store.Batch, batc
 	return b, state, nil
 }
 
-// changeBatch changes a packet's batch and tells the listeners. New files that
-// it refers to are named.
-func (a *App) changeBatch(ctx context.Context, packetID string, change func(*batchState) error, files ...string) (Batch, error) {
-	a.batches.Lock()
-	defer a.batches.Unlock()
+// changeBatch changes a packet's batch and tells the listeners.
+func (a *App) changeBatch(ctx context.Context, packetID string, change func(*batchState) error) (Batch, error) {
+	defer a.batches.lock(packetID)()
 	b, state, err := a.loadBatch(ctx, packetID)
 	if err != nil {
 		return Batch{}, err
 	}
+	state.Version++
 	if err := change(&state); err != nil {
 		return Batch{}, err
 	}
@@ -122,11 +127,27 @@ func (a *App) changeBatch(ctx context.Context, packetID string, change func(*bat
 		return Batch{}, fmt.Errorf("encode batch: %w", err)
 	}
 	b.State = string(text)
-	if err := a.store.SaveBatch(ctx, b, files...); err != nil {
+	files, work := state.arrivals(packetID)
+	if err := a.store.SaveBatch(ctx, b, files, work...); err != nil {
 		return Batch{}, err
+	}
+	if len(work) > 0 {
+		a.runner.Wake(jobPageNumber)
 	}
 	a.events.send(Event{Kind: "batch", Packet: packetID})
 	return a.viewBatch(b, state), nil
+}
+
+// arrivals are the files of the pages that arrived with the last change, and the work that
+// is to be done on them.
+func (s *batchState) arrivals(packetID string) (files []string, work []jobs.Job) {
+	for _, page := range s.Pages {
+		if page.Arrived == s.Version {
+			files = append(files, page.Blob)
+			work = append(work, jobs.Job{Kind: jobPageNumber, Key: packetID + " " + page.ID})
+		}
+	}
+	return files, work
 }
 
 // BatchOrder is how a batch's pages are to stand.
@@ -135,30 +156,57 @@ type BatchOrder struct {
 	Turn int    `json:"turn" enum:"0,90,180,270"`
 }
 
-// ArrangeBatch puts a batch's pages in an order, turns them, and drops those that
-// are not named.
-func (a *App) ArrangeBatch(ctx context.Context, packetID string, order []BatchOrder) (Batch, error) {
-	return a.changeBatch(ctx, packetID, func(state *batchState) error {
-		arranged := make([]batchPage, 0, len(order))
-		for _, wanted := range order {
-			i := slices.IndexFunc(state.Pages, func(p batchPage) bool { return p.ID == wanted.ID })
-			if i < 0 || slices.ContainsFunc(arranged, func(p batchPage) bool { return p.ID == wanted.ID }) {
-				return fmt.Errorf("%w: there is no page %s in the batch, or it is named twice", packet.ErrInvalid, wanted.ID)
-			}
-			page := state.Pages[i]
-			page.Turn = geometry.NormalTurn(wanted.Turn)
-			arranged = append(arranged, page)
+// ArrangeBatch puts a batch's pages in an order, turns them, and drops those that are not
+// named. Pages that arrived after the version that the order was made for stay.
+func (a *App) ArrangeBatch(ctx context.Context, packetID string, version int, order []BatchOrder) (Batch, error) {
+	return a.changeBatch(ctx, packetID, func(state *batchState) error { return state.arrange(version, order) })
+}
+
+func (s *batchState) arrange(version int, order []BatchOrder) error {
+	arranged := make([]batchPage, 0, len(s.Pages))
+	for _, wanted := range order {
+		i := s.find(wanted.ID)
+		if i < 0 || slices.ContainsFunc(arranged, func(p batchPage) bool { return p.ID == wanted.ID }) {
+			return packet.Invalid("there is no page %s in the batch, or it is named twice", wanted.ID)
 		}
-		state.Pages = arranged
-		return nil
-	})
+		page := s.Pages[i]
+		page.Turn = geometry.NormalTurn(wanted.Turn)
+		arranged = append(arranged, page)
+	}
+	isNew := func(p batchPage) bool {
+		return p.Arrived > version && !slices.ContainsFunc(order, func(o BatchOrder) bool { return o.ID == p.ID })
+	}
+	tail := len(s.Pages) // the new pages at the end stay at the end
+	for tail > 0 && isNew(s.Pages[tail-1]) {
+		tail--
+	}
+	for i, page := range s.Pages[:tail] {
+		if isNew(page) {
+			arranged = insertBehind(arranged, s.Pages[:i], page)
+		}
+	}
+	s.Pages = append(arranged, s.Pages[tail:]...)
+	return nil
+}
+
+// insertBehind puts a page behind the last of the pages before it that is there.
+func insertBehind(pages, before []batchPage, page batchPage) []batchPage {
+	for _, anchor := range slices.Backward(before) {
+		if i := slices.IndexFunc(pages, func(p batchPage) bool { return p.ID == anchor.ID }); i >= 0 {
+			return slices.Insert(pages, i+1, page)
+		}
+	}
+	return slices.Insert(pages, 0, page)
+}
+
+func (s *batchState) find(id string) int {
+	return slices.IndexFunc(s.Pages, func(p batchPage) bool { return p.ID == id })
 }
 
 // DiscardBatch throws a packet's batch away.
 func (a *App) DiscardBatch(ctx context.Context, packetID string) error {
 	a.scans.stop(packetID)
-	a.batches.Lock()
-	defer a.batches.Unlock()
+	defer a.batches.lock(packetID)()
 	b, err := a.store.Batch(ctx, packetID)
 	if err != nil {
 		return err
@@ -179,8 +227,7 @@ func (a *App) PlaceBatch(ctx context.Context, packetID, name string, wish Wish) 
 	if err := wish.check(); err != nil {
 		return Outcome{}, err
 	}
-	a.batches.Lock()
-	defer a.batches.Unlock()
+	defer a.batches.lock(packetID)()
 	b, state, err := a.loadBatch(ctx, packetID)
 	if err != nil {
 		return Outcome{}, err
@@ -188,14 +235,15 @@ func (a *App) PlaceBatch(ctx context.Context, packetID, name string, wish Wish) 
 	if len(state.Pages) == 0 || a.scans.running(packetID) {
 		return Outcome{}, ErrNothingScanned
 	}
-	blob, err := a.store.Files.Write(func(w io.Writer) error {
+	file, err := a.store.Write(func(w io.Writer) error {
 		return tiff.Write(w, len(state.Pages), func(i int) (tiff.Encoded, error) { return a.batchData(state.Pages[i]) })
 	})
 	if err != nil {
 		return Outcome{}, fmt.Errorf("put the scan together: %w", err)
 	}
+	defer file.Release()
 	name = cleanName(name)
-	outcome, err := a.addBlob(ctx, packetID, name, wish, blob, state.SheetPages)
+	outcome, err := a.addStored(ctx, packetID, name, wish, file.File, state.SheetPages)
 	if err != nil || outcome.Result != "added" {
 		return outcome, err
 	}
@@ -210,7 +258,7 @@ func (a *App) PlaceBatch(ctx context.Context, packetID, name string, wish Wish) 
 }
 
 func (a *App) batchData(page batchPage) (tiff.Encoded, error) {
-	data, err := os.ReadFile(a.store.Files.Path(page.Blob))
+	data, err := os.ReadFile(a.store.FilePath(page.Blob))
 	if err != nil {
 		return tiff.Encoded{}, fmt.Errorf("read scanned page: %w", err)
 	}
@@ -228,8 +276,7 @@ func (a *App) turnPlaced(ctx context.Context, packetID string, placed []packet.P
 	if len(commands) == 0 {
 		return nil
 	}
-	a.commands.Lock()
-	defer a.commands.Unlock()
+	defer a.packets.lock(packetID)()
 	p, sources, err := a.load(ctx, packetID)
 	if err != nil {
 		return err

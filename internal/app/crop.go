@@ -3,22 +3,19 @@ package app
 import (
 	"bytes"
 	"context"
-	"errors"
 	"fmt"
 	"image"
 	"image/jpeg"
 	"io"
 	"math"
-	"runtime"
 	"sync"
-
-	"golang.org/x/sync/errgroup"
 
 	"dorbin/core/check"
 	"dorbin/core/geometry"
 	"dorbin/core/packet"
 	"dorbin/core/pdf"
 	"dorbin/core/raster"
+	"dorbin/internal/guard"
 	"dorbin/internal/render"
 	"dorbin/internal/store"
 )
@@ -81,13 +78,13 @@ func (k *knownContent) find(name string, find func() (found, error)) (found, err
 
 // Contents tells of pages where there is anything on them.
 func (a *App) Contents(ctx context.Context, packetID string, ids []packet.PageID) ([]PageContent, error) {
-	defer a.urgent.begin()()
+	defer a.runner.Foreground()()
 	pages, err := a.uncropped(ctx, packetID, ids)
 	if err != nil {
 		return nil, err
 	}
 	out := make([]PageContent, len(pages))
-	err = onAllCores(pages, func(i int, page uncroppedPage) error {
+	err = guard.Each(ctx, pages, func(ctx context.Context, i int, page uncroppedPage) error {
 		out[i] = PageContent{Page: page.ID, Width: page.size.Width, Height: page.size.Height}
 		if crop := page.Framing().StandingCrop(); !crop.IsZero() {
 			out[i].Crop = &crop
@@ -114,18 +111,18 @@ func (a *App) Contents(ctx context.Context, packetID string, ids []packet.PageID
 // the size of the first, as a JPEG: the darkest of all of them, or their average.
 // What cannot be drawn is left out.
 func (a *App) Overlay(ctx context.Context, packetID string, ids []packet.PageID, average bool) ([]byte, error) {
-	defer a.urgent.begin()()
+	defer a.runner.Foreground()()
 	pages, err := a.uncropped(ctx, packetID, ids)
 	if err != nil {
 		return nil, err
 	}
 	if len(pages) == 0 {
-		return nil, fmt.Errorf("%w: no page is named", packet.ErrInvalid)
+		return nil, packet.Invalid("no page is named")
 	}
 	size := pages[0].size
 	stack := raster.NewStack(cropWidth, max(1, int(math.Round(cropWidth*size.Height/size.Width))))
 	var adding sync.Mutex
-	err = onAllCores(pages, func(_ int, page uncroppedPage) error {
+	err = guard.Each(ctx, pages, func(ctx context.Context, _ int, page uncroppedPage) error {
 		if page.IsBlank() {
 			return nil
 		}
@@ -258,16 +255,6 @@ func (p uncroppedPage) standing(angle float64) float64 {
 	return angle
 }
 
-// onAllCores does something with each page, several at once.
-func onAllCores(pages []uncroppedPage, do func(i int, page uncroppedPage) error) error {
-	var group errgroup.Group
-	group.SetLimit(runtime.GOMAXPROCS(0))
-	for i, page := range pages {
-		group.Go(func() error { return do(i, page) })
-	}
-	return group.Wait()
-}
-
 // cutAway gives a document without what lies wholly outside the crops of its pages,
 // or the document itself where no page is cropped.
 func (a *App) cutAway(ctx context.Context, source store.Source, doc *pdf.Document, sum string, placements []pdf.Placement) (*pdf.Document, error) {
@@ -275,14 +262,14 @@ func (a *App) cutAway(ctx context.Context, source store.Source, doc *pdf.Documen
 	if len(cuts) == 0 {
 		return doc, nil
 	}
-	blob, err := a.store.Files.Write(func(w io.Writer) error {
-		return a.engine.CutAway(ctx, a.store.Files.Path(sum), cuts, w)
+	file, err := a.store.Write(func(w io.Writer) error {
+		return a.engine.CutAway(ctx, a.store.FilePath(sum), cuts, w)
 	})
 	if err != nil {
 		return nil, err
 	}
-	cut, err := a.parsePDF(blob.SHA256, len(source.Pages))
-	return cut, errors.Join(err, a.store.ReleaseFile(ctx, blob.SHA256))
+	defer file.Release()
+	return a.parsePDF(file.SHA256, len(source.Pages))
 }
 
 func cutsOf(doc *pdf.Document, placements []pdf.Placement) []render.Cut {

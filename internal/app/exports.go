@@ -8,11 +8,12 @@ import (
 	"fmt"
 	"path/filepath"
 	"strings"
-	"sync"
 	"syscall"
 	"time"
 
 	"dorbin/core/packet"
+	"dorbin/internal/guard"
+	"dorbin/internal/jobs"
 	"dorbin/internal/store"
 )
 
@@ -67,15 +68,15 @@ type ExportOrder struct {
 
 func (o *ExportOrder) check() error {
 	if _, known := extensions[o.Make]; !known {
-		return fmt.Errorf("%w: there is nothing to make by the name %q", packet.ErrInvalid, o.Make)
+		return packet.Invalid("there is nothing to make by the name %q", o.Make)
 	}
 	if o.Make.isPictures() {
 		if o.DPI = cmp.Or(o.DPI, usualDPI); o.DPI < leastDPI || o.DPI > mostDPI {
-			return fmt.Errorf("%w: pictures have between %d and %d dpi", packet.ErrInvalid, leastDPI, mostDPI)
+			return packet.Invalid("pictures have between %d and %d dpi", leastDPI, mostDPI)
 		}
 	}
 	if o.Make == PDFsBySize && o.Limit == 0 {
-		return fmt.Errorf("%w: say how many bytes each file may have", packet.ErrInvalid)
+		return packet.Invalid("say how many bytes each file may have")
 	}
 	if o.Make == PDFsBySize && o.Size == Fit {
 		o.Size = Lighter // each file is under the limit anyway
@@ -118,10 +119,10 @@ func (a *App) StartExport(ctx context.Context, packetID string, order ExportOrde
 		ID: newID("e"), Packet: packetID, Name: fileName(order, state.Name),
 		Request: string(request), Settings: string(settings), Total: state.PageCount(),
 	}
-	if err := a.store.AddExport(ctx, e); err != nil {
+	if err := a.store.AddExport(ctx, e, jobs.Job{Kind: jobExport, Key: e.ID}); err != nil {
 		return Export{}, err
 	}
-	a.export <- e.ID
+	a.runner.Wake(jobExport)
 	return a.Export(ctx, e.ID)
 }
 
@@ -214,9 +215,15 @@ func (a *App) CancelExport(ctx context.Context, id string) (Export, error) {
 	if err != nil {
 		return Export{}, err
 	}
-	if !a.running.stop(id) && (e.State == store.ExportWaiting || e.State == store.ExportRunning) {
+	waited, err := a.runner.Cancel(ctx, jobs.Job{Kind: jobExport, Key: id})
+	if err != nil {
+		return Export{}, err
+	}
+	if waited { // nobody else will say that it is cancelled
 		e.State = store.ExportCancelled
-		a.record(ctx, &e)
+		if err := a.record(ctx, &e); err != nil {
+			return Export{}, err
+		}
 	}
 	return a.Export(ctx, id)
 }
@@ -233,105 +240,103 @@ func (a *App) ExportFile(ctx context.Context, id string) (path, name string, err
 	if e.State != store.ExportDone {
 		return "", "", fmt.Errorf("%w: export %s is not finished", ErrNotFound, id)
 	}
-	return a.store.Files.Path(e.Blob), e.Name, nil
+	return a.store.FilePath(e.Blob), e.Name, nil
 }
 
-// runningExports are the exports that can be stopped.
-type runningExports struct {
-	mutex  sync.Mutex
-	cancel map[string]context.CancelFunc
-}
-
-func (r *runningExports) start(ctx context.Context, id string) (context.Context, func()) {
-	r.mutex.Lock()
-	defer r.mutex.Unlock()
-	ctx, cancel := context.WithCancel(ctx)
-	r.cancel[id] = cancel
-	return ctx, func() {
-		r.mutex.Lock()
-		defer r.mutex.Unlock()
-		delete(r.cancel, id)
-		cancel()
+// runExport makes a document. When the application stops meanwhile, the export stays as
+// running and is made from the start the next time.
+func (a *App) runExport(ctx context.Context, task *jobs.Task) error {
+	e, err := a.store.Export(ctx, task.Key)
+	if err != nil {
+		return unlessGone(err)
 	}
-}
-
-func (r *runningExports) stop(id string) bool {
-	r.mutex.Lock()
-	defer r.mutex.Unlock()
-	cancel, ok := r.cancel[id]
-	if ok {
-		cancel()
-	}
-	return ok
-}
-
-// runExport makes a document. When the application stops meanwhile, the export
-// stays as running and is made from the start the next time.
-func (a *App) runExport(ctx context.Context, id string) {
-	e, err := a.store.Export(ctx, id)
-	if err != nil || (e.State != store.ExportWaiting && e.State != store.ExportRunning) {
-		return // deleted or cancelled meanwhile
-	}
-	defer a.urgent.begin()()
-	work, done := a.running.start(ctx, id)
-	defer done()
 	e.State, e.Weighed, e.Done = store.ExportRunning, 0, 0
-	a.record(ctx, &e)
-	err = a.makeDocument(work, &e)
+	if err := a.record(ctx, &e); err != nil {
+		return unlessGone(err)
+	}
+	file, err := a.makeDocument(ctx, &e)
+	if file != nil {
+		defer file.Release()
+	}
+	keep := context.WithoutCancel(ctx)
+	var panicked *guard.PanicError
 	switch {
+	case errors.As(err, &panicked):
+		return err // it is tried again
+	case ctx.Err() != nil && !jobs.IsCancelled(ctx):
+		return ctx.Err()
 	case ctx.Err() != nil:
-		return
-	case errors.Is(err, context.Canceled):
 		e.State = store.ExportCancelled
 	case err != nil:
 		e.State, e.Problem = store.ExportFailed, sentence(err)
-		a.log.Error("export failed", "export", id, "packet", e.Packet, "error", err)
+		a.log.Error("export failed", "export", e.ID, "packet", e.Packet, "error", err)
 	default:
 		e.State = store.ExportDone
-		defer func() { a.reread <- id }()
-		a.log.Info("export done", "export", id, "packet", e.Packet, "pages", e.Total)
+		a.log.Info("export done", "export", e.ID, "packet", e.Packet, "pages", e.Total)
+		return unlessGone(a.record(keep, &e, jobs.Job{Kind: jobCompareWords, Key: e.ID}))
 	}
-	a.record(ctx, &e)
+	return unlessGone(a.record(keep, &e))
 }
 
-// record keeps an export's state and tells the listeners.
-func (a *App) record(ctx context.Context, e *store.Export) {
-	if err := a.store.UpdateExport(ctx, *e); err != nil {
-		a.log.Error("export not recorded", "export", e.ID, "error", err)
-		return
+// giveUpExport says why an export was not made.
+func (a *App) giveUpExport(ctx context.Context, failed jobs.Taken, cause error) error {
+	e, err := a.store.Export(ctx, failed.Key)
+	if err != nil {
+		return unlessGone(err)
 	}
-	if view, err := viewExport(*e); err == nil {
-		a.events.send(Event{Kind: "export", Packet: e.Packet, Export: &view})
+	e.State = store.ExportFailed
+	e.Problem = "The document could not be made: one of its pages stops the program. Export parts of it to find out which, and set that page aside."
+	if errors.Is(cause, jobs.ErrInterrupted) {
+		e.Problem = fmt.Sprintf("The document could not be made: the program ended %d times while it was being made. Export again to try once more.", jobs.MaxAttempts)
 	}
+	return unlessGone(a.record(ctx, &e))
 }
 
-func (a *App) makeDocument(ctx context.Context, e *store.Export) error {
+// record keeps an export's state, with the work that is to be done on it then, and tells
+// the listeners.
+func (a *App) record(ctx context.Context, e *store.Export, work ...jobs.Job) error {
+	if err := a.store.UpdateExport(ctx, *e, work...); err != nil {
+		return err
+	}
+	for _, job := range work {
+		a.runner.Wake(job.Kind)
+	}
+	view, err := viewExport(*e)
+	if err != nil {
+		return err
+	}
+	a.events.send(Event{Kind: "export", Packet: e.Packet, Export: &view})
+	return nil
+}
+
+// makeDocument makes what an export asks for, notes what it is, and gives the file.
+func (a *App) makeDocument(ctx context.Context, e *store.Export) (*store.Pin, error) {
 	var request exportRequest
 	if err := json.Unmarshal([]byte(e.Request), &request); err != nil {
-		return fmt.Errorf("decode export: %w", err)
+		return nil, fmt.Errorf("decode export: %w", err)
 	}
 	m, err := a.newMaking(ctx, e, request)
 	if err != nil {
-		return err
+		return nil, err
 	}
-	blob, err := a.produce(ctx, e, m)
+	file, err := a.produce(ctx, e, m)
 	if err != nil {
-		return err
+		return nil, err
 	}
-	e.Blob = blob.SHA256
+	e.Blob = file.SHA256
 	if len(m.files) > 0 {
 		e.Name = packet.SafeFileName(strings.TrimSuffix(e.Name, filepath.Ext(e.Name)), ".zip")
 	}
-	receipt, err := a.receipt(ctx, blob, m)
+	receipt, err := a.receipt(ctx, file.File, m)
 	if err != nil {
-		return fmt.Errorf("open the finished file again: %w", err)
+		return file, fmt.Errorf("open the finished file again: %w", err)
 	}
 	text, err := json.Marshal(receipt)
 	if err != nil {
-		return fmt.Errorf("encode receipt: %w", err)
+		return file, fmt.Errorf("encode receipt: %w", err)
 	}
 	e.Receipt = string(text)
-	return nil
+	return file, nil
 }
 
 func viewExport(e store.Export) (Export, error) {

@@ -2,15 +2,14 @@ package app
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"image"
-	"runtime"
 	"slices"
-
-	"golang.org/x/sync/errgroup"
 
 	"dorbin/core/pdf"
 	"dorbin/core/shrink"
+	"dorbin/internal/guard"
 )
 
 // Pages of PDFs keep their text and drawings; what is made lighter are the pictures on
@@ -25,40 +24,41 @@ const (
 func (w *weighed) isInPlace() bool { return readsAsPDF(w.source) && !w.isMadeAnew(true) }
 
 // measureInPlace measures pages of one PDF, which is parsed once for them.
-func (a *App) measureInPlace(ctx context.Context, pages []*weighed, scope shrink.Scope, onPage func(*weighed, *measurement)) error {
+func (a *App) measureInPlace(ctx context.Context, pages []*weighed, scope shrink.Scope, onPage func(*weighed, *measurement) error) error {
 	source := pages[0].source
 	pictures, err := a.picturesOf(ctx, pages)
+	if ctx.Err() != nil {
+		return ctx.Err()
+	}
 	if err != nil {
 		a.log.Warn("pages kept as they are", "source", source.ID, "error", err)
 	}
-	group, ctx := errgroup.WithContext(ctx)
-	group.SetLimit(runtime.GOMAXPROCS(0))
-	for i, page := range pages {
-		m := &measurement{Scope: scope, Unreadable: err != nil}
+	isDamaged := err != nil
+	return guard.Each(ctx, pages, func(ctx context.Context, i int, page *weighed) error {
+		m := &measurement{Scope: scope, Unreadable: isDamaged}
 		m.Versions = []shrink.Version{shrink.AsItIs(page.bytes)}
-		group.Go(func() error {
-			if err := measurePictures(m, pictures[i], page.bytes); err != nil {
-				return fmt.Errorf("measure page %d of source %s: %w", page.SourcePage, source.ID, err)
-			}
-			if err := a.keepMeasured(ctx, page, m); err != nil {
-				return err
-			}
-			onPage(page, m)
-			return ctx.Err()
-		})
-	}
-	return group.Wait()
+		if err := measurePictures(m, pictures[i], page.bytes); err != nil {
+			return fmt.Errorf("measure page %d of source %s: %w", page.SourcePage, source.ID, err)
+		}
+		if err := a.keepMeasured(ctx, page, m); err != nil {
+			return err
+		}
+		return errors.Join(onPage(page, m), ctx.Err())
+	})
 }
 
 // picturesOf gives the pictures of pages of one PDF, which is parsed for that.
 func (a *App) picturesOf(ctx context.Context, pages []*weighed) ([][]pdf.Picture, error) {
-	a.parsing.Lock()
-	defer a.parsing.Unlock()
 	pictures := make([][]pdf.Picture, len(pages))
-	doc, _, err := a.readablePDF(ctx, pages[0].source)
+	if err := a.parsing.Acquire(ctx, 1); err != nil {
+		return pictures, err
+	}
+	defer a.parsing.Release(1)
+	doc, copied, err := a.readablePDF(ctx, pages[0].source)
 	if err != nil {
 		return pictures, err
 	}
+	defer copied.Release()
 	for i, page := range pages {
 		pictures[i] = doc.Pictures(page.SourcePage - 1)
 	}
@@ -113,7 +113,7 @@ type rewriting struct {
 
 // replacePictures has a document's pictures written as was chosen for its pages. A
 // picture that a page draws which is kept as it is stays, also where others draw it.
-func replacePictures(d *document, doc *pdf.Document, pages []placedPage) {
+func replacePictures(ctx context.Context, d *document, doc *pdf.Document, pages []placedPage) {
 	if !slices.ContainsFunc(pages, func(page placedPage) bool { return d.choice(page).Way != shrink.Kept }) {
 		return
 	}
@@ -142,18 +142,18 @@ func replacePictures(d *document, doc *pdf.Document, pages []placedPage) {
 		}
 	}
 	if len(r.page) > 0 {
-		doc.Instead = r.instead
+		doc.Instead = func(object int) (*pdf.Replacement, error) { return r.instead(ctx, object) }
 	}
 }
 
 // instead gives what a picture is written as; nil where it stays as it is.
-func (r *rewriting) instead(object int) (*pdf.Replacement, error) {
+func (r *rewriting) instead(ctx context.Context, object int) (*pdf.Replacement, error) {
 	place, ok := r.page[object]
 	if !ok {
 		return nil, nil //nolint:nilnil // said above
 	}
 	for r.done <= place {
-		if err := r.writeAhead(); err != nil {
+		if err := r.writeAhead(ctx); err != nil {
 			return nil, err
 		}
 	}
@@ -170,18 +170,14 @@ type lightPicture struct {
 }
 
 // writeAhead writes the pictures of the next few pages.
-func (r *rewriting) writeAhead() error {
+func (r *rewriting) writeAhead(ctx context.Context) error {
 	few := r.pages[r.done:min(len(r.pages), r.done+together)]
 	written := make([][]lightPicture, len(few))
-	var group errgroup.Group
-	group.SetLimit(runtime.GOMAXPROCS(0))
-	for i, page := range few {
-		group.Go(func() (err error) {
-			written[i], err = r.writePage(r.done+i, page)
-			return err
-		})
-	}
-	if err := group.Wait(); err != nil {
+	err := guard.Each(ctx, few, func(_ context.Context, i int, page placedPage) (err error) {
+		written[i], err = r.writePage(r.done+i, page)
+		return err
+	})
+	if err != nil {
 		return err
 	}
 	var lights []*shrink.Light

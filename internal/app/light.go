@@ -4,14 +4,12 @@ import (
 	"bytes"
 	"context"
 	"fmt"
-	"runtime"
 	"slices"
-
-	"golang.org/x/sync/errgroup"
 
 	"dorbin/core/packet"
 	"dorbin/core/pdf"
 	"dorbin/core/shrink"
+	"dorbin/internal/guard"
 	"dorbin/internal/store"
 )
 
@@ -94,22 +92,18 @@ func (a *App) lightenAll(ctx context.Context, d *document, source store.Source, 
 	}
 	before := d.written[pages[0].ID]
 	isInkKnown := before.hasInkOf(now.pages, now.recipes)
-	group, within := errgroup.WithContext(ctx)
-	group.SetLimit(runtime.GOMAXPROCS(0))
-	for i, page := range pages {
+	err := guard.Each(ctx, pages, func(ctx context.Context, i int, page placedPage) (err error) {
 		if isInkKnown && before.recipes[i] == now.recipes[i] {
 			now.lights[i] = before.lights[i]
-			continue
+			return nil
 		}
-		group.Go(func() (err error) {
-			now.lights[i], err = a.lighten(within, source, page, now.recipes[i])
-			if err == nil && isInkKnown {
-				now.lights[i].TakeInk(before.lights[i].Light)
-			}
-			return err
-		})
-	}
-	if err := group.Wait(); err != nil {
+		now.lights[i], err = a.lighten(ctx, source, page, now.recipes[i])
+		if err == nil && isInkKnown {
+			now.lights[i].TakeInk(before.lights[i].Light)
+		}
+		return err
+	})
+	if err != nil {
 		return nil, err
 	}
 	if !isInkKnown {

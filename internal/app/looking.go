@@ -2,13 +2,17 @@ package app
 
 import (
 	"context"
-	"image"
+	"errors"
+	"fmt"
+	"strconv"
 	"sync"
 	"time"
 
 	"dorbin/core/check"
 	"dorbin/core/packet"
 	"dorbin/core/raster"
+	"dorbin/internal/guard"
+	"dorbin/internal/jobs"
 	"dorbin/internal/store"
 )
 
@@ -26,8 +30,21 @@ type knownTwins struct {
 	twins []raster.Twin
 }
 
-// mostRemembered bounds the packets whose twins are remembered.
-const mostRemembered = 64
+// What is remembered is bounded; a memory that is full starts anew.
+const (
+	mostRemembered        = 64 // packets whose twins are remembered
+	mostSourcesRemembered = 2000
+)
+
+// forget drops what is remembered of a packet that was deleted.
+func (s *seenPages) forget(packetID string, sources []store.Source) {
+	s.mutex.Lock()
+	defer s.mutex.Unlock()
+	delete(s.byPacket, packetID)
+	for _, source := range sources {
+		delete(s.bySource, source.ID)
+	}
+}
 
 func (s *seenPages) twins(packetID, key string, find func() []raster.Twin) []raster.Twin {
 	s.mutex.Lock()
@@ -62,6 +79,9 @@ func (a *App) signs(ctx context.Context, source store.Source) ([]*check.Signs, e
 	}
 	signs, err := a.store.Signs(ctx, source.ID, len(source.Pages))
 	if err == nil {
+		if len(a.seen.bySource) >= mostSourcesRemembered {
+			clear(a.seen.bySource)
+		}
 		a.seen.bySource[source.ID] = signs
 	}
 	return signs, err
@@ -80,130 +100,121 @@ func (a *App) keepSigns(ctx context.Context, source store.Source, learned map[in
 		known[page-1] = signs
 	}
 	a.seen.bySource[source.ID] = known
+	a.events.send(Event{Kind: "findings", Packet: source.Packet})
 	return nil
 }
 
 // lookAtSource looks at the pages of a source that nobody has looked at, so that
 // findings can be told. It goes on at the next start where it was stopped.
-func (a *App) lookAtSource(ctx context.Context, id string) {
-	source, err := a.store.Source(ctx, id)
+func (a *App) lookAtSource(ctx context.Context, task *jobs.Task) error {
+	source, err := a.store.Source(ctx, task.Key)
 	if err != nil {
-		return // deleted meanwhile
+		return unlessGone(err)
 	}
 	known, err := a.signs(ctx, source)
 	if err != nil {
-		a.log.Error("signs not read", "source", id, "error", err)
-		return
+		return err
 	}
 	learned := map[int]*check.Signs{}
-	keep := func() bool {
-		if err := a.keepSigns(ctx, source, learned); err != nil {
-			if ctx.Err() == nil {
-				a.log.Warn("signs not kept", "packet", source.Packet, "source", id, "error", err)
-			}
-			return false
-		}
-		clear(learned)
-		a.events.send(Event{Kind: "findings", Packet: source.Packet})
-		return true
-	}
 	for i := range source.Pages {
 		if known[i] != nil {
 			continue
 		}
+		if err := task.Note(ctx, strconv.Itoa(i+1)); err != nil {
+			return err
+		}
+		if err := task.WaitIdle(ctx); err != nil {
+			return err
+		}
 		begun := time.Now()
 		signs, err := a.lookAtPage(ctx, source, i+1)
 		if err != nil {
-			return
+			return err
 		}
 		// Half of a core is left to whoever scrolls meanwhile.
-		if rest(ctx, min(time.Since(begun), longestRest)) != nil {
-			return
+		if err := rest(ctx, min(time.Since(begun), longestRest)); err != nil {
+			return err
 		}
 		learned[i+1] = &signs
-		if len(learned) >= signsPerWrite && !keep() {
-			return
+		if len(learned) >= signsPerWrite || i == len(source.Pages)-1 {
+			if err := a.keepSigns(ctx, source, learned); err != nil {
+				return unlessGone(err)
+			}
+			clear(learned)
 		}
 	}
-	if len(learned) > 0 {
-		keep()
+	if len(learned) == 0 {
+		return nil
 	}
+	return unlessGone(a.keepSigns(ctx, source, learned))
 }
 
-// lookAtPage gives the signs of a page. One that cannot be drawn has none, which
-// nothing is concluded from; an error tells that the application stops.
-func (a *App) lookAtPage(ctx context.Context, source store.Source, number int) (check.Signs, error) {
-	unknown := check.Signs{Ink: 1}
-	if err := a.leisure(ctx); err != nil {
-		return unknown, err
+// giveUpLooking marks the page that could not be looked at, and goes on with the others.
+func (a *App) giveUpLooking(ctx context.Context, failed jobs.Taken, _ error) error {
+	source, err := a.store.Source(ctx, failed.Key)
+	if err != nil {
+		return unlessGone(err)
 	}
+	page, err := strconv.Atoi(failed.Progress)
+	if err != nil || page < 1 || page > len(source.Pages) {
+		return nil // it had not begun with any page
+	}
+	if err := a.keepSigns(ctx, source, map[int]*check.Signs{page: {Ink: 1, Failed: true}}); err != nil {
+		return err
+	}
+	return a.runner.Add(ctx, failed.Packet, failed.Job)
+}
+
+// unlessGone drops the error of work on something that was deleted meanwhile.
+func unlessGone(err error) error {
+	if errors.Is(err, ErrNotFound) {
+		return nil
+	}
+	return err
+}
+
+// lookAtPage gives the signs of a page. One that cannot be drawn has none, and is marked;
+// an error tells that the application stops.
+func (a *App) lookAtPage(ctx context.Context, source store.Source, number int) (signs check.Signs, err error) {
+	err = guard.Run(func() (err error) {
+		signs, err = a.drawAndLook(ctx, source, number)
+		return err
+	})
+	if err != nil && ctx.Err() == nil {
+		a.log.Warn("page not looked at", "source", source.ID, "page", number, "error", err)
+		return check.Signs{Ink: 1, Failed: true}, nil
+	}
+	return signs, ctx.Err()
+}
+
+func (a *App) drawAndLook(ctx context.Context, source store.Source, number int) (check.Signs, error) {
 	var text check.Text
 	edge := scanLookEdge
 	if readsAsPDF(source) {
 		var err error
-		if text, err = a.engine.Text(ctx, a.store.Files.Path(source.Working), number); err != nil {
-			return unknown, ctx.Err()
+		if text, err = a.engine.Text(ctx, a.store.FilePath(source.Working), number); err != nil {
+			return check.Signs{}, fmt.Errorf("read the text of page %d: %w", number, err)
 		}
 		if text.IsEnough() {
 			edge = textLookEdge
 		}
 	}
-	var picture image.Image
 	picture, err := a.pictures.Upright(ctx, a.renderPage(source, number, packet.Look{}, 0), edge)
 	if err != nil {
-		return unknown, ctx.Err()
+		return check.Signs{}, fmt.Errorf("draw page %d: %w", number, err)
 	}
 	return check.Look(picture, text, source.Pages[number-1].Size), nil
 }
 
-const (
-	patience    = 20 * time.Millisecond
-	longestRest = 100 * time.Millisecond
-	quiet       = 150 * time.Millisecond // for which nobody must have waited
-)
-
-// leisure waits until nobody waits for the application, and has not for a while:
-// for a picture, a command, a file that comes in, or a document that is made.
-func (a *App) leisure(ctx context.Context) error {
-	for !a.urgent.over(quiet) || a.pictures.Asked() {
-		if err := rest(ctx, patience); err != nil {
-			return err
-		}
-	}
-	return nil
-}
+// longestRest is the longest that looking at pages rests after one.
+const longestRest = 100 * time.Millisecond
 
 func rest(ctx context.Context, while time.Duration) error {
+	timer := time.NewTimer(while)
+	defer timer.Stop()
 	select {
-	case <-time.After(while):
+	case <-timer.C:
 	case <-ctx.Done():
 	}
 	return ctx.Err()
-}
-
-// urgency counts the work that somebody waits for.
-type urgency struct {
-	mutex sync.Mutex
-	count int
-	ended time.Time
-}
-
-// begin marks work that somebody waits for; what it returns is called at its end.
-func (u *urgency) begin() (end func()) {
-	u.mutex.Lock()
-	defer u.mutex.Unlock()
-	u.count++
-	return func() {
-		u.mutex.Lock()
-		defer u.mutex.Unlock()
-		u.count--
-		u.ended = time.Now()
-	}
-}
-
-// over tells whether there was no such work for a while.
-func (u *urgency) over(while time.Duration) bool {
-	u.mutex.Lock()
-	defer u.mutex.Unlock()
-	return u.count == 0 && time.Since(u.ended) >= while
 }

@@ -27,22 +27,22 @@ const (
 
 // makePictures makes a picture of each page, drawn by PDFium from the document as it
 // would be exported.
-func (a *App) makePictures(ctx context.Context, e *store.Export, m *making) (store.Blob, error) {
+func (a *App) makePictures(ctx context.Context, e *store.Export, m *making) (*store.Pin, error) {
 	silent := *m
 	silent.progress = ctx.Err // what is told are the pictures
 	document, err := a.assemble(ctx, &silent)
 	if err != nil {
-		return document, err
+		return nil, err
 	}
-	defer a.store.ReleaseFile(context.WithoutCancel(ctx), document.SHA256) //nolint:errcheck // it stays, unused
+	defer document.Release()
 	draw := func(i int) (image.Image, error) {
 		if err := m.progress(); err != nil {
 			return nil, err
 		}
-		return a.drawPage(ctx, document, i, m.pages[i].Size(), m.request.DPI)
+		return a.drawPage(ctx, document.SHA256, i, m.pages[i].Size(), m.request.DPI)
 	}
 	if m.request.Make == TIFF || m.request.Make == BlackTIFF {
-		return a.store.Files.Write(func(w io.Writer) error {
+		return a.store.Write(func(w io.Writer) error {
 			return tiff.Write(w, len(m.pages), func(i int) (tiff.Encoded, error) {
 				img, err := draw(i)
 				if err != nil {
@@ -56,7 +56,7 @@ func (a *App) makePictures(ctx context.Context, e *store.Export, m *making) (sto
 }
 
 // writePictures writes a file for each page: in a zip when there are several.
-func (a *App) writePictures(m *making, name string, draw func(i int) (image.Image, error)) (store.Blob, error) {
+func (a *App) writePictures(m *making, name string, draw func(i int) (image.Image, error)) (*store.Pin, error) {
 	stem, extension := strings.TrimSuffix(name, filepath.Ext(name)), extensions[m.request.Make]
 	encode := func(w io.Writer, i int) error {
 		img, err := draw(i)
@@ -71,7 +71,7 @@ func (a *App) writePictures(m *making, name string, draw func(i int) (image.Imag
 		return err
 	}
 	m.files = nil
-	return a.store.Files.Write(func(w io.Writer) error {
+	return a.store.Write(func(w io.Writer) error {
 		if len(m.pages) == 1 {
 			return encode(w, 0)
 		}
@@ -82,21 +82,21 @@ func (a *App) writePictures(m *making, name string, draw func(i int) (image.Imag
 			if err != nil {
 				return err
 			}
-			file.First, file.Pages = i+1, 1
+			file.First, file.Pages = m.request.number(i), 1
 			m.files = append(m.files, file)
 		}
 		return pack.close()
 	})
 }
 
-func (a *App) drawPage(ctx context.Context, document store.Blob, i int, size geometry.Size, dpi int) (image.Image, error) {
+func (a *App) drawPage(ctx context.Context, document string, i int, size geometry.Size, dpi int) (image.Image, error) {
 	share := float64(dpi) / geometry.PointsPerInch
 	edge := int(max(size.Width, size.Height)*share + 0.5)
 	if edge > longestPicture {
 		return nil, &exportProblem{sentence: fmt.Sprintf("Page %d would be %d pixels long at %d dpi; choose fewer.", i+1, edge, dpi)}
 	}
 	img, err := a.pictures.Upright(ctx, render.Page{
-		Path: a.store.Files.Path(document.SHA256), IsPDF: true, Number: i + 1, Size: size,
+		Path: a.store.FilePath(document), IsPDF: true, Number: i + 1, Size: size,
 	}, edge)
 	if err != nil {
 		return nil, fmt.Errorf("draw page %d: %w", i+1, err)

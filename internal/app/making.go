@@ -75,12 +75,13 @@ func (a *App) newMaking(ctx context.Context, e *store.Export, request exportRequ
 		return m, err
 	}
 	last := time.Now()
-	weighed := func() {
+	weighed := func() error {
 		e.Weighed++
-		if time.Since(last) > progressEvery {
-			last = time.Now()
-			a.record(ctx, e)
+		if time.Since(last) <= progressEvery {
+			return nil
 		}
+		last = time.Now()
+		return a.record(ctx, e)
 	}
 	err = a.measureAll(ctx, m.pages, request.scope(), weighed)
 	m.choose(0)
@@ -155,35 +156,35 @@ func (m *making) partsOf(from, to int) []packet.Part {
 	return parts
 }
 
-// assemble writes one document of all pages and keeps it. It tells which pages were
+// assemble writes one document of all pages and stores it. It tells which pages were
 // written in fewer bytes.
-func (a *App) assemble(ctx context.Context, m *making) (store.Blob, error) {
+func (a *App) assemble(ctx context.Context, m *making) (*store.Pin, error) {
 	m.became = nil
-	blob, err := a.store.Files.Write(func(w io.Writer) error { return a.write(ctx, m, m.wholePacket(), w) })
+	file, err := a.store.Write(func(w io.Writer) error { return a.write(ctx, m, m.wholePacket(), w) })
 	slices.SortFunc(m.became, byNumber)
-	return blob, err
+	return file, err
 }
 
 func byNumber(a, b LightPage) int { return a.Number - b.Number }
 
 // assembleAll writes a document for each segment, in a zip when there are several, and
-// keeps it.
-func (a *App) assembleAll(ctx context.Context, m *making, segments []segment, names []string) (store.Blob, error) {
+// stores it.
+func (a *App) assembleAll(ctx context.Context, m *making, segments []segment, names []string) (*store.Pin, error) {
 	m.became, m.files = nil, nil
-	blob, err := a.store.Files.Write(func(w io.Writer) error {
+	stored, err := a.store.Write(func(w io.Writer) error {
 		pack := newPack(w, m.request.At)
 		for i, s := range segments {
 			file, err := pack.add(names[i], func(w io.Writer) error { return a.write(ctx, m, s, w) })
 			if err != nil {
 				return err
 			}
-			file.First, file.Pages = s.from+1, s.to-s.from
+			file.First, file.Pages = m.request.number(s.from), s.to-s.from
 			m.files = append(m.files, file)
 		}
 		return pack.close()
 	})
 	slices.SortFunc(m.became, byNumber)
-	return blob, err
+	return stored, err
 }
 
 // pack is a zip of files that are compressed already.
@@ -229,19 +230,19 @@ func (w *measuredWriter) Write(b []byte) (int, error) {
 }
 
 // produce makes what was asked for.
-func (a *App) produce(ctx context.Context, e *store.Export, m *making) (store.Blob, error) {
+func (a *App) produce(ctx context.Context, e *store.Export, m *making) (*store.Pin, error) {
 	switch {
 	case m.request.Make.isPictures():
 		return a.makePictures(ctx, e, m)
 	case m.request.Make == PDFPerPart && len(m.request.Parts) > 1:
 		segments := m.segmentPerPart()
-		return a.makeWithin(ctx, e, m, func() (store.Blob, error) {
+		return a.makeWithin(ctx, e, m, func() (*store.Pin, error) {
 			return a.assembleAll(ctx, m, segments, m.names(segments))
 		})
 	case m.request.Make == PDFsBySize:
 		return a.makeBySize(ctx, e, m)
 	}
-	return a.makeWithin(ctx, e, m, func() (store.Blob, error) { return a.assemble(ctx, m) })
+	return a.makeWithin(ctx, e, m, func() (*store.Pin, error) { return a.assemble(ctx, m) })
 }
 
 func (m *making) names(segments []segment) []string {
@@ -255,13 +256,13 @@ func (m *making) names(segments []segment) []string {
 // makeBySize writes documents that are each under the limit: a single one where that
 // can be. It is done again with less in each where what holds a document together makes
 // one too heavy.
-func (a *App) makeBySize(ctx context.Context, e *store.Export, m *making) (store.Blob, error) {
+func (a *App) makeBySize(ctx context.Context, e *store.Export, m *making) (*store.Pin, error) {
 	limit := m.request.Limit
 	budget := limit - overheadGuess
 	for range mostWritings {
 		for i, v := range m.chosen {
 			if v.Bytes > budget {
-				return store.Blob{}, &exportProblem{sentence: fmt.Sprintf("Page %d weighs %s by itself, and no file is to be over %s.%s",
+				return nil, &exportProblem{sentence: fmt.Sprintf("Page %d weighs %s by itself, and no file is to be over %s.%s",
 					m.request.number(i), inWords(v.Bytes), inWords(limit), lighterAdvice(m.request.Size))}
 			}
 		}
@@ -272,23 +273,21 @@ func (a *App) makeBySize(ctx context.Context, e *store.Export, m *making) (store
 		for i := range names {
 			names[i] = fmt.Sprintf("%s %s.pdf", stem, packet.Numbered(i+1, len(names)))
 		}
-		blob, err := a.assembleAll(ctx, m, segments, names)
+		stored, err := a.assembleAll(ctx, m, segments, names)
 		if err != nil {
-			return blob, err
+			return nil, err
 		}
 		over := int64(0)
 		for _, file := range m.files {
 			over = max(over, file.Bytes-limit)
 		}
 		if over == 0 {
-			return blob, nil
+			return stored, nil
 		}
-		if err := a.store.ReleaseFile(ctx, blob.SHA256); err != nil {
-			return blob, err
-		}
+		stored.Release()
 		budget -= over + overheadGuess
 	}
-	return store.Blob{}, &exportProblem{sentence: fmt.Sprintf("No files under %s could be made of it.%s", inWords(limit), lighterAdvice(m.request.Size))}
+	return nil, &exportProblem{sentence: fmt.Sprintf("No files under %s could be made of it.%s", inWords(limit), lighterAdvice(m.request.Size))}
 }
 
 func lighterAdvice(size ExportSize) string {

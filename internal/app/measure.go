@@ -8,13 +8,14 @@ import (
 	"image"
 	"runtime"
 	"slices"
+	"strings"
 	"sync"
-
-	"golang.org/x/sync/errgroup"
 
 	"dorbin/core/geometry"
 	"dorbin/core/packet"
 	"dorbin/core/shrink"
+	"dorbin/internal/guard"
+	"dorbin/internal/jobs"
 	"dorbin/internal/store"
 )
 
@@ -23,7 +24,7 @@ type measurement struct {
 	Scope      shrink.Scope `json:"scope"`
 	Unreadable bool         `json:"unreadable,omitempty"` // it cannot be decoded, and is kept as it is
 	IsRead     bool         `json:"isRead,omitempty"`     // its words were read as it is
-	Words      []string     `json:"words,omitempty"`      // those that were read surely
+	WordCount  int          `json:"wordCount,omitempty"`  // how many of them were read surely
 	shrink.Measured
 }
 
@@ -87,45 +88,28 @@ func (w *weighed) lacks(scope shrink.Scope) bool {
 }
 
 // measureAll measures the pages that lack it, on all cores, and calls onPage after each.
-func (a *App) measureAll(ctx context.Context, pages []*weighed, scope shrink.Scope, onPage func()) error {
+func (a *App) measureAll(ctx context.Context, pages []*weighed, scope shrink.Scope, onPage func() error) error {
 	var mutex sync.Mutex
-	learned := func(page *weighed, m *measurement) {
+	learned := func(page *weighed, m *measurement) error {
 		mutex.Lock()
 		defer mutex.Unlock()
 		page.known, page.bytes = m, m.Versions[0].Bytes
-		onPage()
+		return onPage()
 	}
-	lacking := slices.Collect(func(yield func(*weighed) bool) {
-		for _, page := range pages {
-			if page.lacks(scope) && !yield(page) {
-				return
-			}
-		}
-	})
+	lacking := slices.DeleteFunc(slices.Clone(pages), func(page *weighed) bool { return !page.lacks(scope) })
 	for _, group := range bySourceInPlace(lacking) {
 		if err := a.measureInPlace(ctx, group, scope, learned); err != nil {
 			return err
 		}
 	}
-	group, ctx := errgroup.WithContext(ctx)
-	group.SetLimit(runtime.GOMAXPROCS(0))
-	for _, page := range lacking {
-		if page.isInPlace() {
-			continue
+	others := slices.DeleteFunc(lacking, (*weighed).isInPlace)
+	return guard.Each(ctx, others, func(ctx context.Context, _ int, page *weighed) error {
+		m, err := a.measurePage(ctx, page, scope)
+		if err != nil {
+			return err
 		}
-		if ctx.Err() != nil {
-			break
-		}
-		group.Go(func() error {
-			m, err := a.measurePage(ctx, page, scope)
-			if err != nil {
-				return err
-			}
-			learned(page, m)
-			return nil
-		})
-	}
-	return group.Wait()
+		return learned(page, m)
+	})
 }
 
 // measurePage tries the ways in which a page can be written, and keeps what it finds.
@@ -190,60 +174,70 @@ func weightAsItIs(page *weighed, pixels image.Image) (int64, error) {
 	return made.Length, nil
 }
 
-// measurings are the packets whose pages are being measured.
-type measurings struct {
-	mutex   sync.Mutex
-	packets map[string]bool
-}
-
-func (m *measurings) begin(packetID string) bool {
-	m.mutex.Lock()
-	defer m.mutex.Unlock()
-	if m.packets[packetID] {
-		return false
-	}
-	m.packets[packetID] = true
-	return true
-}
-
-func (m *measurings) end(packetID string) {
-	m.mutex.Lock()
-	defer m.mutex.Unlock()
-	delete(m.packets, packetID)
-}
-
 // measurePacket measures the pages of a packet for its sizing, a few at a time, then
 // reads those that are to be written otherwise, and tells the listeners. It goes by the
 // packet as it is each time.
-func (a *App) measurePacket(ctx context.Context, packetID string) {
-	defer a.measuring.end(packetID)
+func (a *App) measurePacket(ctx context.Context, task *jobs.Task) error {
 	for {
-		found, err := a.measureFew(ctx, packetID)
-		if err != nil && ctx.Err() == nil && !errors.Is(err, ErrNotFound) {
-			a.log.Error("pages not measured", "packet", packetID, "error", err)
-		}
+		found, err := a.measureFew(ctx, task)
 		if err != nil || !found {
-			return
+			return unlessGone(err)
 		}
-		a.events.send(Event{Kind: "plan", Packet: packetID})
+		a.events.send(Event{Kind: "plan", Packet: task.Key})
 	}
+}
+
+// giveUpMeasuring keeps the pages as they are that could not be measured, and goes on
+// with the others.
+func (a *App) giveUpMeasuring(ctx context.Context, failed jobs.Taken, _ error) error {
+	pages, sizing, err := a.pagesOf(ctx, failed.Key)
+	if err != nil {
+		return unlessGone(err)
+	}
+	stuck := strings.Fields(failed.Progress)
+	if len(stuck) == 0 {
+		return nil // it had not begun with any page
+	}
+	for _, page := range pages {
+		if !slices.Contains(stuck, string(page.ID)) {
+			continue
+		}
+		m := &measurement{Scope: sizing.scope(), Unreadable: true, IsRead: true}
+		m.Versions = []shrink.Version{shrink.AsItIs(page.bytes)}
+		if err := a.keepMeasured(ctx, page, m); err != nil {
+			return err
+		}
+	}
+	return a.runner.Add(ctx, failed.Packet, failed.Job)
+}
+
+// noteWork keeps which pages a task is working on.
+func noteWork(ctx context.Context, task *jobs.Task, pages ...*weighed) error {
+	ids := make([]string, len(pages))
+	for i, page := range pages {
+		ids[i] = string(page.ID)
+	}
+	return task.Note(ctx, strings.Join(ids, " "))
 }
 
 // measureFew measures as many pages as there are cores, or reads one, and tells whether
 // there was any.
-func (a *App) measureFew(ctx context.Context, packetID string) (found bool, err error) {
-	if err := a.leisure(ctx); err != nil {
+func (a *App) measureFew(ctx context.Context, task *jobs.Task) (found bool, err error) {
+	if err := task.WaitIdle(ctx); err != nil {
 		return false, err
 	}
-	pages, sizing, err := a.pagesOf(ctx, packetID)
+	pages, sizing, err := a.pagesOf(ctx, task.Key)
 	if err != nil || sizing.Size == AsItIs {
 		return false, err
 	}
 	few := fewOf(pages, sizing.scope())
 	if len(few) == 0 {
-		return a.readOne(ctx, packetID, pages, sizing)
+		return a.readOne(ctx, task, pages, sizing)
 	}
-	return true, a.measureAll(ctx, few, sizing.scope(), func() {})
+	if err := noteWork(ctx, task, few...); err != nil {
+		return false, err
+	}
+	return true, a.measureAll(ctx, few, sizing.scope(), func() error { return nil })
 }
 
 // mostInPlace is how many pages of a PDF are measured while it is parsed.

@@ -64,32 +64,37 @@ func (a *App) Packets(ctx context.Context) ([]PacketCard, error) {
 	if err != nil {
 		return nil, err
 	}
+	sources, err := a.store.AllSources(ctx)
+	if err != nil {
+		return nil, err
+	}
 	cards := make([]PacketCard, len(packets))
 	for i, p := range packets {
-		sources, err := a.store.Sources(ctx, p.ID)
-		if err != nil {
-			return nil, err
-		}
-		cards[i] = viewCard(p, sources)
+		cards[i] = viewCard(p, sources[p.ID])
 	}
 	return cards, nil
 }
 
-// DeletePacket deletes a packet and everything that belongs to it alone.
+// stopTime is how long the jobs of a packet that is deleted have to end.
+const stopTime = 10 * time.Second
+
+// DeletePacket deletes a packet and everything that belongs to it alone. Its jobs end
+// first.
 func (a *App) DeletePacket(ctx context.Context, id string) error {
-	a.commands.Lock()
-	defer a.commands.Unlock()
-	exports, err := a.store.Exports(ctx, id)
+	defer a.packets.lock(id)()
+	sources, err := a.store.Sources(ctx, id)
 	if err != nil {
 		return err
 	}
-	for _, e := range exports {
-		a.running.stop(e.ID)
-	}
 	a.scans.stop(id)
+	stopping, cancel := context.WithTimeout(ctx, stopTime)
+	defer cancel()
+	a.runner.CancelPacket(stopping, id)
 	if err := a.store.DeletePacket(ctx, id); err != nil {
 		return err
 	}
+	a.seen.forget(id, sources)
+	a.engine.CloseRemoved()
 	a.log.Info("packet deleted", "packet", id)
 	a.events.send(Event{Kind: "deleted", Packet: id})
 	return nil
@@ -99,9 +104,8 @@ func (a *App) DeletePacket(ctx context.Context, id string) error {
 // undo. A wrong revision is a *ConflictError; a command that cannot be carried
 // out wraps packet.ErrInvalid, and nothing is changed.
 func (a *App) Apply(ctx context.Context, id string, revision int, commands []packet.Command) (Change, error) {
-	defer a.urgent.begin()()
-	a.commands.Lock()
-	defer a.commands.Unlock()
+	defer a.runner.Foreground()()
+	defer a.packets.lock(id)()
 	before, sources, err := a.load(ctx, id)
 	if err != nil {
 		return Change{}, err
@@ -126,7 +130,7 @@ func (a *App) Apply(ctx context.Context, id string, revision int, commands []pac
 	return v.change(before, after, delta), nil
 }
 
-// apply carries out commands as one step. It is called with a.commands held.
+// apply carries out commands as one step. It is called with the packet locked.
 func (a *App) apply(ctx context.Context, p store.Packet, sources []store.Source, commands []packet.Command) (store.Packet, error) {
 	p, _, err := a.carryOut(ctx, p, known(sources), commands)
 	return p, err
@@ -151,9 +155,10 @@ func (a *App) carryOut(ctx context.Context, p store.Packet, rules packet.Known, 
 	return p, delta, nil
 }
 
-// Undo takes the last step back.
-func (a *App) Undo(ctx context.Context, id string) (Change, error) {
-	return a.travel(ctx, id, func(p store.Packet) (int, error) {
+// Undo takes the last step back of the packet at a revision. A wrong revision is a
+// *ConflictError.
+func (a *App) Undo(ctx context.Context, id string, revision int) (Change, error) {
+	return a.travel(ctx, id, revision, func(p store.Packet) (int, error) {
 		if p.Cursor == 0 {
 			return 0, ErrNothingToUndo
 		}
@@ -161,9 +166,9 @@ func (a *App) Undo(ctx context.Context, id string) (Change, error) {
 	})
 }
 
-// Redo does the step again that was undone last.
-func (a *App) Redo(ctx context.Context, id string) (Change, error) {
-	return a.travel(ctx, id, func(p store.Packet) (int, error) {
+// Redo does the step again that was undone last. A wrong revision is a *ConflictError.
+func (a *App) Redo(ctx context.Context, id string, revision int) (Change, error) {
+	return a.travel(ctx, id, revision, func(p store.Packet) (int, error) {
 		if p.Redo == "" {
 			return 0, ErrNothingToRedo
 		}
@@ -171,10 +176,10 @@ func (a *App) Redo(ctx context.Context, id string) (Change, error) {
 	})
 }
 
-// TravelTo takes steps back, or does them again, until the given number of steps
-// are done.
-func (a *App) TravelTo(ctx context.Context, id string, step int) (Change, error) {
-	return a.travel(ctx, id, func(store.Packet) (int, error) { return step, nil })
+// GoToStep takes steps back, or does them again, until the given number of steps are done.
+// A wrong revision is a *ConflictError.
+func (a *App) GoToStep(ctx context.Context, id string, revision, step int) (Change, error) {
+	return a.travel(ctx, id, revision, func(store.Packet) (int, error) { return step, nil })
 }
 
 // Step is an act in a packet's history.
@@ -202,10 +207,9 @@ func (a *App) History(ctx context.Context, id string) ([]Step, error) {
 	return steps, nil
 }
 
-// travel goes to where the given number of steps are done.
-func (a *App) travel(ctx context.Context, id string, goal func(store.Packet) (int, error)) (Change, error) {
-	a.commands.Lock()
-	defer a.commands.Unlock()
+// travel goes to where as many steps are done as goal says.
+func (a *App) travel(ctx context.Context, id string, revision int, goal func(store.Packet) (int, error)) (Change, error) {
+	defer a.packets.lock(id)()
 	before, sources, err := a.load(ctx, id)
 	if err != nil {
 		return Change{}, err
@@ -213,6 +217,9 @@ func (a *App) travel(ctx context.Context, id string, goal func(store.Packet) (in
 	v, err := a.viewer(ctx, id, sources)
 	if err != nil {
 		return Change{}, err
+	}
+	if before.Revision != revision {
+		return Change{}, &ConflictError{v.packet(before)}
 	}
 	step, err := goal(before)
 	if err != nil {

@@ -113,7 +113,7 @@ func (a *App) readySource(ctx context.Context, sourceID string, number int) (sto
 // renderPage is a source's page, counted from 1, as pictures are made of it.
 func (a *App) renderPage(source store.Source, number int, look packet.Look, turn int) render.Page {
 	return render.Page{
-		File: source.Working, Path: a.store.Files.Path(source.Working), IsPDF: readsAsPDF(source),
+		File: source.Working, Path: a.store.FilePath(source.Working), IsPDF: readsAsPDF(source),
 		Number: number, Size: source.Pages[number-1].Size, Look: look, Turn: turn,
 	}
 }

@@ -37,7 +37,7 @@ func (a *App) SourcePicture(ctx context.Context, sourceID string, number int, vi
 	}
 	look, err := view.of(source.Pages[number-1])
 	if err != nil {
-		return "", fmt.Errorf("%w: %w", packet.ErrInvalid, err)
+		return "", &packet.InvalidError{Cause: err}
 	}
 	return a.picture(ctx, sourceID, number, look, 0, width)
 }

@@ -3,6 +3,7 @@ package app
 import (
 	"context"
 	"fmt"
+	"slices"
 	"strings"
 
 	"dorbin/core/packet"
@@ -48,7 +49,7 @@ func (w Wish) check() error {
 	case w.Place == "" || w.Place == intakeOnly:
 		return nil
 	case !known || alone == hasWhat || (hasWhat && what == ""):
-		return fmt.Errorf("%w: there is no place %q", packet.ErrInvalid, w.Place)
+		return packet.Invalid("there is no place %q", w.Place)
 	}
 	return nil
 }
@@ -90,10 +91,9 @@ func (a *App) place(ctx context.Context, source store.Source, wish Wish) (Outcom
 	if wish.Place == intakeOnly {
 		outcome.Sentence = fmt.Sprintf("%s is in the intake. None of its pages is placed.", source.Name)
 		a.announceSources(source.Packet)
-		return outcome, nil
+		return outcome, a.takeInAgain(ctx, source)
 	}
-	a.commands.Lock()
-	defer a.commands.Unlock()
+	defer a.packets.lock(source.Packet)()
 	p, sources, err := a.load(ctx, source.Packet)
 	if err != nil {
 		return Outcome{}, err
@@ -112,6 +112,17 @@ func (a *App) place(ctx context.Context, source store.Source, wish Wish) (Outcom
 	}
 	outcome.Pages = p.State.AddedSince(before)
 	return outcome, a.layPapersFlat(ctx, p, sources, source, outcome.Pages)
+}
+
+// takeInAgain has a source in the intake again that was taken out.
+func (a *App) takeInAgain(ctx context.Context, source store.Source) error {
+	defer a.packets.lock(source.Packet)()
+	p, sources, err := a.load(ctx, source.Packet)
+	if err != nil || !slices.Contains(p.State.Removed, packet.SourceID(source.ID)) {
+		return err
+	}
+	_, err = a.apply(ctx, p, sources, []packet.Command{{Do: "returnSource", Source: packet.SourceID(source.ID)}})
+	return err
 }
 
 // PlaceSource places pages of a source that is in the packet already. A range

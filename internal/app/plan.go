@@ -8,6 +8,7 @@ import (
 
 	"dorbin/core/packet"
 	"dorbin/core/shrink"
+	"dorbin/internal/jobs"
 	"dorbin/internal/ocr"
 )
 
@@ -74,10 +75,10 @@ func (a *App) Plan(ctx context.Context, packetID, selection string) (Plan, error
 	if !ocr.IsInstalled() {
 		plan.Unread = 0
 	}
-	if plan.Waiting+plan.Unread > 0 && a.measuring.begin(packetID) {
-		a.measure <- packetID
+	if plan.Waiting+plan.Unread > 0 {
+		err = a.runner.Add(ctx, packetID, jobs.Job{Kind: jobMeasure, Key: packetID})
 	}
-	return plan, nil
+	return plan, err
 }
 
 func setOf(ids []packet.PageID) map[packet.PageID]bool {

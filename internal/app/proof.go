@@ -16,23 +16,9 @@ import (
 	"dorbin/internal/render"
 )
 
-// proofs are documents of one page each, as it would be exported, that pictures are
-// made of.
-type proofs struct {
-	folder  string
-	flights singleflight.Group
-}
-
-// openProofs begins with none: what is written today may be written otherwise tomorrow.
-func openProofs(folder string) (*proofs, error) {
-	if err := os.RemoveAll(folder); err != nil {
-		return nil, fmt.Errorf("forget old proofs: %w", err)
-	}
-	if err := os.MkdirAll(folder, 0o700); err != nil {
-		return nil, fmt.Errorf("make a folder for proofs: %w", err)
-	}
-	return &proofs{folder: folder}, nil
-}
+// proofs are documents of one page each, as it would be exported, that pictures are made
+// of. They are kept with what is derived from the file that the page is of.
+type proofs struct{ flights singleflight.Group }
 
 // Proof returns the path of a JPEG of a page, at least width pixels wide up to what
 // render.Widths allows, drawn from the bytes that an export of it by a recipe has.
@@ -46,7 +32,7 @@ func (a *App) Proof(ctx context.Context, packetID string, id packet.PageID, reci
 		return "", fmt.Errorf("%w: page %s", ErrNotFound, id)
 	}
 	if err := recipe.Check(); err != nil {
-		return "", fmt.Errorf("%w: %w", packet.ErrInvalid, err)
+		return "", &packet.InvalidError{Cause: err}
 	}
 	pages, err := a.weighedPages(ctx, packetID, []packet.Part{{Title: page.Note, Pages: []packet.Page{page}}})
 	if err != nil {
@@ -55,31 +41,37 @@ func (a *App) Proof(ctx context.Context, packetID string, id packet.PageID, reci
 	if !pages[0].isPicture {
 		return a.PagePicture(ctx, packetID, id, width)
 	}
-	defer a.urgent.begin()()
-	key, path, err := a.proofOf(ctx, pages[0], recipe)
+	defer a.runner.Foreground()()
+	proof, err := a.proofOf(ctx, pages[0], recipe)
 	if err != nil {
 		return "", err
 	}
-	return a.pictures.Picture(ctx, render.Page{File: key, Path: path, IsPDF: true, Number: 1, Size: page.Size()}, width)
+	return a.pictures.Picture(ctx, proof, width)
 }
 
-// proofOf gives the document of one page, and a name for it.
-func (a *App) proofOf(ctx context.Context, page *weighed, recipe shrink.Recipe) (key, path string, err error) {
+// proofPrefix begins the names of proofs and of their pictures.
+const proofPrefix = "proof-"
+
+// proofOf gives the document of one page.
+func (a *App) proofOf(ctx context.Context, page *weighed, recipe shrink.Recipe) (render.Page, error) {
 	sum := sha256.Sum256(fmt.Appendf(nil, "%s %+v", page.Fingerprint(), recipe))
-	key = hex.EncodeToString(sum[:])
-	path = filepath.Join(a.proofs.folder, key+".pdf")
+	name := proofPrefix + hex.EncodeToString(sum[:10]) + "-"
+	file := page.source.Working
+	proof := render.Page{
+		File: file, Made: name, Path: filepath.Join(a.store.DerivedFolder(file), name+".pdf"), IsPDF: true, Number: 1, Size: page.Size(),
+	}
 	for {
-		_, err, shared := a.proofs.flights.Do(key, func() (any, error) {
-			if _, err := os.Stat(path); err == nil {
+		_, err, shared := a.proofs.flights.Do(proof.Path, func() (any, error) {
+			if _, err := os.Stat(proof.Path); err == nil {
 				return nil, nil //nolint:nilnil // it is there
 			}
-			return nil, a.writeProof(ctx, page, recipe, path)
+			return nil, a.writeProof(ctx, page, recipe, proof.Path)
 		})
 		// Who joined somebody else's work, which was then cancelled, tries again.
 		if shared && errors.Is(err, context.Canceled) && ctx.Err() == nil {
 			continue
 		}
-		return key, path, err
+		return proof, err
 	}
 }
 
@@ -91,7 +83,10 @@ func (a *App) writeProof(ctx context.Context, page *weighed, recipe shrink.Recip
 		chosen:   []shrink.Version{{Recipe: recipe}},
 		progress: ctx.Err,
 	}
-	file, err := os.CreateTemp(a.proofs.folder, "new-*")
+	if err := os.MkdirAll(filepath.Dir(path), 0o700); err != nil {
+		return fmt.Errorf("make a folder for proofs: %w", err)
+	}
+	file, err := os.CreateTemp(filepath.Dir(path), "new-*")
 	if err != nil {
 		return fmt.Errorf("write a proof: %w", err)
 	}
@@ -102,6 +97,9 @@ func (a *App) writeProof(ctx context.Context, page *weighed, recipe shrink.Recip
 	}
 	if err := os.Rename(file.Name(), path); err != nil {
 		return fmt.Errorf("write a proof: %w", err)
+	}
+	if _, err := os.Stat(a.store.FilePath(page.source.Working)); err != nil { // deleted meanwhile
+		return errors.Join(fmt.Errorf("write a proof: %w", err), os.RemoveAll(filepath.Dir(path)))
 	}
 	return nil
 }

@@ -10,6 +10,7 @@ import (
 
 	"dorbin/core/geometry"
 	"dorbin/core/shrink"
+	"dorbin/internal/jobs"
 	"dorbin/internal/ocr"
 	"dorbin/internal/render"
 	"dorbin/internal/store"
@@ -29,16 +30,11 @@ func (w *weighed) isUnread(v shrink.Version) bool {
 }
 
 // isWordless tells whether a page was read and has too few words to tell anything by.
-func (m *measurement) isWordless() bool { return m.IsRead && !hasWords(m.Words) }
-
-func hasWords(words []string) bool {
-	_, known := shrink.WordsAgree(words, nil)
-	return known
-}
+func (m *measurement) isWordless() bool { return m.IsRead && !shrink.AreEnoughWords(m.WordCount) }
 
 // readOne reads one page of a packet as its plan would have it written, the one that
 // loses the most first, and tells whether there was any.
-func (a *App) readOne(ctx context.Context, packetID string, pages []*weighed, sizing Sizing) (any bool, err error) {
+func (a *App) readOne(ctx context.Context, task *jobs.Task, pages []*weighed, sizing Sizing) (any bool, err error) {
 	chosen, _ := choose(pages, sizing, sizing.Limit)
 	var unread []int
 	for i, page := range pages {
@@ -50,8 +46,11 @@ func (a *App) readOne(ctx context.Context, packetID string, pages []*weighed, si
 		return false, nil
 	}
 	worst := slices.MinFunc(unread, func(x, y int) int { return cmp.Compare(chosen[x].Kept, chosen[y].Kept) })
+	if err := noteWork(ctx, task, pages[worst]); err != nil {
+		return false, err
+	}
 	if err := a.compareWords(ctx, pages[worst], chosen[worst].Recipe); err != nil {
-		return false, fmt.Errorf("read page %d of packet %s: %w", worst+1, packetID, err)
+		return false, fmt.Errorf("read page %d of packet %s: %w", worst+1, task.Key, err)
 	}
 	return true, nil
 }
@@ -60,7 +59,8 @@ func (a *App) readOne(ctx context.Context, packetID string, pages []*weighed, si
 // agrees. Of a page with few words only that is kept.
 func (a *App) compareWords(ctx context.Context, page *weighed, recipe shrink.Recipe) error {
 	m := *page.known
-	if err := a.readAsItIs(ctx, page, &m); err != nil {
+	before, err := a.wordsAsItIs(ctx, page, &m)
+	if err != nil {
 		return err
 	}
 	if !m.isWordless() {
@@ -68,7 +68,7 @@ func (a *App) compareWords(ctx context.Context, page *weighed, recipe shrink.Rec
 		if err != nil {
 			return err
 		}
-		share, _ := shrink.WordsAgree(m.Words, textsOf(words, 0))
+		share, _ := shrink.WordsAgree(before, textsOf(words, 0))
 		m.Versions = slices.Clone(m.Versions)
 		for i := range m.Versions {
 			if m.Versions[i].Recipe == recipe {
@@ -79,13 +79,20 @@ func (a *App) compareWords(ctx context.Context, page *weighed, recipe shrink.Rec
 	return a.keepMeasured(ctx, page, &m)
 }
 
-func (a *App) readAsItIs(ctx context.Context, page *weighed, m *measurement) error {
+// wordsAsItIs gives the words that are read surely on a page as it is, and notes that it was
+// read.
+func (a *App) wordsAsItIs(ctx context.Context, page *weighed, m *measurement) ([]string, error) {
+	key := measuredKey(page.Page)
 	if m.IsRead {
-		return nil
+		return a.store.MeasuredWords(ctx, key)
 	}
 	words, err := a.wordsOfProof(ctx, page, shrink.Recipe{Way: shrink.Kept})
-	m.IsRead, m.Words = true, textsOf(words, surely)
-	return err
+	if err != nil {
+		return nil, err
+	}
+	texts := textsOf(words, surely)
+	m.IsRead, m.WordCount = true, len(texts)
+	return texts, a.store.SetMeasuredWords(ctx, key, texts)
 }
 
 func textsOf(words []ocr.Word, confidence float64) []string {
@@ -100,11 +107,11 @@ func textsOf(words []ocr.Word, confidence float64) []string {
 
 // wordsOfProof reads a page as it would be exported by a recipe.
 func (a *App) wordsOfProof(ctx context.Context, page *weighed, recipe shrink.Recipe) ([]ocr.Word, error) {
-	key, path, err := a.proofOf(ctx, page, recipe)
+	proof, err := a.proofOf(ctx, page, recipe)
 	if err != nil {
 		return nil, err
 	}
-	return a.wordsOfPage(ctx, render.Page{File: key, Path: path, IsPDF: true, Number: 1, Size: page.Size()})
+	return a.wordsOfPage(ctx, proof)
 }
 
 func (a *App) wordsOfPage(ctx context.Context, page render.Page) ([]ocr.Word, error) {
@@ -122,67 +129,71 @@ func (a *App) wordsOfPage(ctx context.Context, page render.Page) ([]ocr.Word, er
 
 // readExport reads the pages of a finished document that were written otherwise, where
 // that was not tried before, and adds to its receipt how many of their words agree.
-func (a *App) readExport(ctx context.Context, id string) {
-	if err := a.addWords(ctx, id); err != nil && ctx.Err() == nil && !errors.Is(err, ErrNotFound) {
-		a.log.Warn("document not read", "export", id, "error", err)
-	}
-}
-
-func (a *App) addWords(ctx context.Context, id string) error {
-	e, err := a.store.Export(ctx, id)
+func (a *App) readExport(ctx context.Context, task *jobs.Task) error {
+	e, err := a.store.Export(ctx, task.Key)
 	if err != nil || e.State != store.ExportDone || !ocr.IsInstalled() {
-		return err
+		return unlessGone(err)
 	}
 	var request exportRequest
-	r := reading{id: id}
+	r := reading{task: task, blob: e.Blob}
 	if err := errors.Join(json.Unmarshal([]byte(e.Request), &request), json.Unmarshal([]byte(e.Receipt), &r.receipt)); err != nil {
 		return fmt.Errorf("decode export: %w", err)
 	}
 	if !request.Make.isPictures() && len(r.receipt.Became) > 0 {
 		if r.pages, err = a.weighedPages(ctx, e.Packet, request.Parts); err != nil {
-			return err
+			return unlessGone(err)
 		}
-		if err := a.readFiles(ctx, r, e.Blob); err != nil {
-			return err
+		if err := a.readFiles(ctx, r); err != nil {
+			return unlessGone(err)
 		}
 	}
-	return a.store.SetExportRead(ctx, id)
+	return a.store.SetExportRead(ctx, e.ID)
+}
+
+// giveUpReading leaves the receipt of an export without the words that were not compared.
+func (a *App) giveUpReading(ctx context.Context, failed jobs.Taken, _ error) error {
+	return a.store.SetExportRead(ctx, failed.Key)
 }
 
 // reading is an export whose pages are read.
 type reading struct {
-	id      string
+	task    *jobs.Task
+	blob    string // the finished file
 	pages   []*weighed
 	receipt Receipt
 }
 
 // readFiles reads what was made: a document, or the documents in a zip.
-func (a *App) readFiles(ctx context.Context, r reading, blob string) error {
-	path := a.store.Files.Path(blob)
+func (a *App) readFiles(ctx context.Context, r reading) error {
+	path := a.store.FilePath(r.blob)
 	if len(r.receipt.Files) == 0 {
-		return a.readDocument(ctx, r, path, MadeFile{First: 1, Pages: len(r.pages), SHA256: blob})
+		return a.readDocument(ctx, r, path, 0, MadeFile{Pages: len(r.pages), SHA256: r.blob})
 	}
-	return eachUnpacked(path, r.receipt.Files, func(path string, made MadeFile) error {
-		return a.readDocument(ctx, r, path, made)
+	return eachUnpacked(path, r.receipt.Files, func(path string, from int, made MadeFile) error {
+		return a.readDocument(ctx, r, path, from, made)
 	})
 }
 
-// readDocument reads the pages of one document that were written otherwise.
-func (a *App) readDocument(ctx context.Context, r reading, path string, made MadeFile) error {
+// readDocument reads the pages of one document that were written otherwise. Its first page
+// is at the place from among all pages.
+func (a *App) readDocument(ctx context.Context, r reading, path string, from int, made MadeFile) error {
 	for i := range r.receipt.Became {
 		became := &r.receipt.Became[i]
-		if became.Number < made.First || became.Number >= made.First+made.Pages || !r.isUnread(*became) {
+		place := became.Number - 1
+		if place < from || place >= from+made.Pages || !r.isUnread(*became) {
 			continue
 		}
-		if err := a.leisure(ctx); err != nil {
+		if err := r.task.WaitIdle(ctx); err != nil {
 			return err
 		}
-		page := r.pages[became.Number-1]
-		picture := render.Page{File: made.SHA256, Path: path, IsPDF: true, Number: became.Number - made.First + 1, Size: page.Size()}
+		page := r.pages[place]
+		picture := render.Page{
+			File: r.blob, Made: made.SHA256 + "-", Path: path, IsPDF: true, Number: place - from + 1, Size: page.Size(),
+		}
 		if err := a.addWordsOf(ctx, page, picture, became); err != nil {
 			return err
 		}
-		if err := a.keepReceipt(ctx, r.id, r.receipt); err != nil {
+		if err := a.keepReceipt(ctx, r.task.Key, r.receipt); err != nil {
 			return err
 		}
 	}
@@ -196,14 +207,15 @@ func (r reading) isUnread(became LightPage) bool {
 
 func (a *App) addWordsOf(ctx context.Context, page *weighed, picture render.Page, became *LightPage) error {
 	m := *page.known
-	if err := a.readAsItIs(ctx, page, &m); err != nil || m.isWordless() {
+	before, err := a.wordsAsItIs(ctx, page, &m)
+	if err != nil || m.isWordless() {
 		return err
 	}
 	words, err := a.wordsOfPage(ctx, picture)
 	if err != nil {
 		return err
 	}
-	if share, known := shrink.WordsAgree(m.Words, textsOf(words, 0)); known {
+	if share, known := shrink.WordsAgree(before, textsOf(words, 0)); known {
 		became.Words = &share
 	}
 	return nil
@@ -219,8 +231,7 @@ func (a *App) keepReceipt(ctx context.Context, id string, receipt Receipt) error
 		return fmt.Errorf("encode receipt: %w", err)
 	}
 	e.Receipt = string(text)
-	a.record(ctx, &e)
-	return nil
+	return a.record(ctx, &e)
 }
 
 // pagesOf are the pages of a packet as it stands, with its sizing.

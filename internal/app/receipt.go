@@ -41,38 +41,41 @@ type HiddenPage struct {
 }
 
 // receipt opens what was made with PDFium, which had no part in writing it.
-func (a *App) receipt(ctx context.Context, blob store.Blob, m *making) (Receipt, error) {
+func (a *App) receipt(ctx context.Context, file store.File, m *making) (Receipt, error) {
 	r := Receipt{
-		Pages: len(m.pages), Bytes: blob.Bytes, SHA256: blob.SHA256, Sizes: []PageSizes{}, Differences: []string{},
+		Pages: len(m.pages), Bytes: file.Bytes, SHA256: file.SHA256, Sizes: []PageSizes{}, Differences: []string{},
 		Became: m.became, Files: m.files, Limit: m.request.Limit,
 	}
 	switch {
 	case m.request.Make.isPictures():
 		return r, nil
 	case len(m.files) == 0:
-		return r, a.checkDocument(ctx, &r, a.store.Files.Path(blob.SHA256), m.pages, "")
+		return r, a.checkDocument(ctx, &r, a.store.FilePath(file.SHA256), m.pages, "")
 	}
-	return r, a.checkPack(ctx, &r, blob, m)
+	return r, a.checkPack(ctx, &r, file, m)
 }
 
 // checkPack opens every document in a zip.
-func (a *App) checkPack(ctx context.Context, r *Receipt, blob store.Blob, m *making) error {
-	return eachUnpacked(a.store.Files.Path(blob.SHA256), m.files, func(path string, made MadeFile) error {
-		return a.checkDocument(ctx, r, path, m.pages[made.First-1:made.First-1+made.Pages], made.Name+": ")
+func (a *App) checkPack(ctx context.Context, r *Receipt, file store.File, m *making) error {
+	return eachUnpacked(a.store.FilePath(file.SHA256), m.files, func(path string, from int, made MadeFile) error {
+		return a.checkDocument(ctx, r, path, m.pages[from:from+made.Pages], made.Name+": ")
 	})
 }
 
-// eachUnpacked has the files of a zip, one after another, on disk while they are used.
-func eachUnpacked(path string, files []MadeFile, use func(path string, made MadeFile) error) error {
+// eachUnpacked has the files of a zip, one after another, on disk while they are used. Use
+// is told the place of a file's first page among all pages, from 0.
+func eachUnpacked(path string, files []MadeFile, use func(path string, from int, made MadeFile) error) error {
 	packed, err := zip.OpenReader(path)
 	if err != nil {
 		return fmt.Errorf("open the zip: %w", err)
 	}
 	defer packed.Close() //nolint:errcheck // only read from
+	from := 0
 	for i, entry := range packed.File {
-		if err := unpacked(entry, func(path string) error { return use(path, files[i]) }); err != nil {
+		if err := unpacked(entry, func(path string) error { return use(path, from, files[i]) }); err != nil {
 			return fmt.Errorf("%s in the zip: %w", entry.Name, err)
 		}
+		from += files[i].Pages
 	}
 	return nil
 }

@@ -13,6 +13,8 @@ import (
 	"dorbin/core/check"
 	"dorbin/core/packet"
 	"dorbin/core/raster"
+	"dorbin/internal/guard"
+	"dorbin/internal/jobs"
 	"dorbin/internal/ocr"
 	"dorbin/internal/scanner"
 	"dorbin/internal/store"
@@ -97,6 +99,7 @@ func (a *App) StartScan(ctx context.Context, packetID string, request ScanReques
 	batch, err := a.changeBatch(ctx, packetID, func(state *batchState) error {
 		state.Problem = ""
 		state.count(request)
+		state.beginPass(into)
 		return nil
 	})
 	if err != nil {
@@ -104,12 +107,10 @@ func (a *App) StartScan(ctx context.Context, packetID string, request ScanReques
 		cancel()
 		return Batch{}, err
 	}
-	a.jobs.Add(1)
-	go func() {
-		defer a.jobs.Done()
+	a.runner.Go(work, "scan", func(ctx context.Context) {
 		defer cancel()
-		a.scan(work, client, packetID, request, into)
-	}()
+		a.scan(ctx, client, packetID, request, into)
+	})
 	return batch, nil
 }
 
@@ -137,7 +138,7 @@ const intoBacks = "backs"
 type landing struct {
 	replace string // the first page takes this one's place
 	after   string // pages follow this one; empty is the end
-	backs   int    // pages that were there before the backs
+	isBacks bool   // the pages are the backs of those before
 }
 
 func (a *App) landingOf(ctx context.Context, packetID, into string) (landing, error) {
@@ -146,29 +147,30 @@ func (a *App) landingOf(ctx context.Context, packetID, into string) (landing, er
 		return landing{}, err
 	}
 	kind, id, _ := strings.Cut(into, ":")
-	known := slices.ContainsFunc(state.Pages, func(p batchPage) bool { return p.ID == id })
+	known := state.find(id) >= 0
 	switch {
 	case into == "" || into == "end":
 		return landing{}, nil
 	case into == intoBacks && len(state.Pages) > 0:
-		return landing{backs: len(state.Pages)}, nil
+		return landing{isBacks: true}, nil
 	case kind == "after" && known:
 		return landing{after: id}, nil
 	case kind == "replace" && known:
 		return landing{replace: id}, nil
 	}
-	return landing{}, fmt.Errorf("%w: there is no place %q in the batch", packet.ErrInvalid, into)
+	return landing{}, packet.Invalid("there is no place %q in the batch", into)
 }
 
 // scan runs in the background.
 func (a *App) scan(ctx context.Context, client *scanner.Client, packetID string, request ScanRequest, into landing) {
-	err := a.fetchPages(ctx, client, packetID, request, &into)
-	a.scans.end(packetID)
-	keep := context.WithoutCancel(ctx)
-	_, saveErr := a.changeBatch(keep, packetID, func(state *batchState) error {
+	isBacks := into.isBacks
+	err := guard.Run(func() error { return a.fetchPages(ctx, client, packetID, request, &into) })
+	defer a.scans.end(packetID)
+	_, saveErr := a.changeBatch(context.WithoutCancel(ctx), packetID, func(state *batchState) error {
+		a.scans.end(packetID) // the batch is shown as it is afterwards
 		state.Problem = problemOf(err)
-		if into.backs > 0 && err == nil {
-			state.interleave(into.backs)
+		if isBacks && err == nil {
+			state.interleave()
 		}
 		return nil
 	})
@@ -213,58 +215,103 @@ func (a *App) fetchPages(ctx context.Context, client *scanner.Client, packetID s
 }
 
 func (a *App) keepScanned(ctx context.Context, packetID string, page scanner.Page, dpi int, into *landing) error {
-	blob, err := a.store.Files.Save(bytes.NewReader(page.Data), a.Limits().FileBytes)
+	file, err := a.store.Save(bytes.NewReader(page.Data), a.Limits().FileBytes)
 	if err != nil {
 		return fmt.Errorf("keep scanned page: %w", err)
 	}
-	kept := batchPage{Blob: blob.SHA256, Width: page.Width, Height: page.Height, Components: page.Components, DPI: dpi}
+	defer file.Release()
+	kept := batchPage{Blob: file.SHA256, Width: page.Width, Height: page.Height, Components: page.Components, DPI: dpi}
 	_, err = a.changeBatch(ctx, packetID, func(state *batchState) error {
 		state.LastID++
 		kept.ID = fmt.Sprintf("g%d", state.LastID)
+		kept.Arrived = state.Version
 		state.land(kept, into)
 		return nil
-	}, blob.SHA256)
-	if err != nil {
-		return err
-	}
-	select {
-	case a.numbers <- packetID + " " + kept.ID:
-	default: // too many wait already: the page stays without a number
-	}
-	return nil
+	})
+	return err
 }
 
+// land gives a page that has arrived its place.
 func (s *batchState) land(page batchPage, into *landing) {
-	find := func(id string) int {
-		return slices.IndexFunc(s.Pages, func(p batchPage) bool { return p.ID == id })
-	}
-	if i := find(into.replace); into.replace != "" && i >= 0 {
-		s.Pages[i] = page
+	replaced, after := s.find(into.replace), s.find(into.after)
+	switch {
+	case into.isBacks:
+		s.Pages = append(s.Pages, page)
+		s.Backs = append(s.Backs, page.ID)
+	case into.replace != "" && replaced >= 0:
+		s.Pages[replaced] = page
+		s.Fronts = putAfter(s.Fronts, into.replace, page.ID)
 		into.replace, into.after = "", page.ID
-		return
-	}
-	if i := find(into.after); into.after != "" && i >= 0 {
-		s.Pages = slices.Insert(s.Pages, i+1, page)
+	case into.after != "" && after >= 0:
+		s.Pages = slices.Insert(s.Pages, after+1, page)
+		s.Fronts = putAfter(s.Fronts, into.after, page.ID)
 		into.after = page.ID
-		return
+	default:
+		s.Pages = append(s.Pages, page)
+		s.Fronts = append(s.Fronts, page.ID)
 	}
-	s.Pages = append(s.Pages, page)
 }
 
-// interleave puts backs, which came in reverse, behind their fronts. Stacks of
-// unequal height stay as they came, and the user is told.
-func (s *batchState) interleave(before int) {
-	backs := s.Pages[before:]
-	first := before - len(backs)
-	if first < 0 || len(backs) == 0 {
-		s.Problem = fmt.Sprintf("%d backs came in for %d fronts. They stand at the end, as they were scanned: put them in order, or remove them and scan the backs again.", len(backs), before)
+// putAfter adds an id after another one, or at the end.
+func putAfter(ids []string, after, id string) []string {
+	if i := slices.Index(ids, after); i >= 0 {
+		return slices.Insert(ids, i+1, id)
+	}
+	return append(ids, id)
+}
+
+// beginPass gets ready for pages to arrive. Backs follow the fronts in the order in which
+// these were scanned, whatever was done to them since.
+func (s *batchState) beginPass(into landing) {
+	if len(s.Pages) == 0 {
+		s.Fronts, s.Backs = nil, nil
+	}
+	if !into.isBacks {
 		return
 	}
-	pages := slices.Clone(s.Pages[:first])
-	for i := range backs {
-		pages = append(pages, s.Pages[first+i], backs[len(backs)-1-i])
+	// Backs that were removed after a pass that broke off are scanned once more.
+	s.Backs = slices.DeleteFunc(s.Backs, func(id string) bool { return s.find(id) < 0 })
+	if len(s.Fronts) > 0 {
+		return
 	}
-	s.Pages = pages
+	for _, page := range s.Pages {
+		if !slices.Contains(s.Backs, page.ID) {
+			s.Fronts = append(s.Fronts, page.ID)
+		}
+	}
+}
+
+// interleave puts backs, which came in reverse, behind their fronts: the last that was
+// scanned behind the first sheet. The back of a front that was removed stands behind the
+// sheet before. More backs than fronts stay as they came, and the user is told.
+func (s *batchState) interleave() {
+	fronts, backs := s.Fronts, s.Backs
+	if len(backs) > len(fronts) {
+		s.Problem = fmt.Sprintf("%d backs came in for %d fronts. They stand at the end, as they were scanned: put them in order, or remove them and scan the backs again.", len(backs), len(fronts))
+		return
+	}
+	s.Fronts, s.Backs = nil, nil
+	fronts = fronts[len(fronts)-len(backs):]
+	before := 0 // where the back of a sheet goes whose front was removed
+	if i := slices.IndexFunc(s.Pages, func(p batchPage) bool { return slices.Contains(fronts, p.ID) }); i >= 0 {
+		before = i
+	}
+	for i, front := range fronts {
+		if at := s.find(front); at >= 0 {
+			before = at + 1
+		}
+		at := s.find(backs[len(backs)-1-i])
+		if at < 0 {
+			continue // it was removed while others were scanned
+		}
+		back := s.Pages[at]
+		s.Pages = slices.Delete(s.Pages, at, at+1)
+		if at < before {
+			before--
+		}
+		s.Pages = slices.Insert(s.Pages, before, back)
+		before++
+	}
 }
 
 // StopScan stops a scan. What has arrived stays.
@@ -278,46 +325,43 @@ func (a *App) StopScan(ctx context.Context, packetID string) (Batch, error) {
 const numberStrip = 0.14
 
 // readNumber reads the number that a scanned page bears, if text can be read.
-func (a *App) readNumber(ctx context.Context, which string) {
-	packetID, pageID, _ := strings.Cut(which, " ")
+func (a *App) readNumber(ctx context.Context, task *jobs.Task) error {
+	packetID, pageID, _ := strings.Cut(task.Key, " ")
 	_, state, err := a.loadBatch(ctx, packetID)
 	if err != nil {
-		return
+		return unlessGone(err)
 	}
-	i := slices.IndexFunc(state.Pages, func(p batchPage) bool { return p.ID == pageID })
+	i := state.find(pageID)
 	if i < 0 {
-		return
+		return nil // it was removed meanwhile
 	}
-	img, err := decodeImage(a.store.Files.Path(state.Pages[i].Blob), 1, 2400)
+	img, err := decodeImage(a.store.FilePath(state.Pages[i].Blob), 1, 2400)
 	if err != nil {
-		return
+		return fmt.Errorf("decode scanned page: %w", err)
 	}
 	var lines []string
 	for _, strip := range strips(img) {
 		text, err := ocr.Read(ctx, strip)
+		if errors.Is(err, ocr.ErrNotInstalled) {
+			return nil
+		}
 		if err != nil {
-			if !errors.Is(err, ocr.ErrNotInstalled) {
-				a.log.Warn("page number not read", "packet", packetID, "error", err)
-			}
-			return
+			return err
 		}
 		lines = append(lines, text)
 	}
 	printed, ok := check.PrintedNumber(strings.Join(lines, "\n"))
 	if !ok {
-		return
+		return nil
 	}
 	_, err = a.changeBatch(ctx, packetID, func(state *batchState) error {
-		for i := range state.Pages {
-			if state.Pages[i].ID == pageID {
-				state.Pages[i].Printed = printed
-			}
+		if i := state.find(pageID); i >= 0 {
+			state.Pages[i].Printed = printed
+			return nil
 		}
-		return nil
+		return fmt.Errorf("%w: page %s of a batch", ErrNotFound, pageID)
 	})
-	if err != nil {
-		a.log.Warn("page number not kept", "packet", packetID, "error", err)
-	}
+	return unlessGone(err)
 }
 
 // strips are the bottom and the top of a page.

@@ -106,7 +106,7 @@ func TestAMissingSheetIsFoundAndScannedIntoItsGap(t *testing.T) {
 		order[i] = app.BatchOrder{ID: page.ID}
 	}
 	order[8].Turn = 180
-	_, err := a.ArrangeBatch(t.Context(), id, order)
+	_, err := a.ArrangeBatch(t.Context(), id, b.Version, order)
 	require.NoError(t, err)
 	outcome, err := a.PlaceBatch(t.Context(), id, "Surveyor’s report.tif", app.Wish{})
 	require.NoError(t, err)
@@ -137,7 +137,7 @@ func TestAPageOfABatchIsScannedAgainAndAnotherReplaced(t *testing.T) {
 	assert.NotEqual(t, b.Pages[0].ID, b2.Pages[0].ID)
 	assert.Equal(t, b.Pages[1].ID, b2.Pages[1].ID)
 
-	_, err := a.ArrangeBatch(t.Context(), id, []app.BatchOrder{{ID: b2.Pages[0].ID}})
+	_, err := a.ArrangeBatch(t.Context(), id, b2.Version, []app.BatchOrder{{ID: b2.Pages[0].ID}})
 	require.NoError(t, err)
 	last := get(t, a, id).Parts[0].Pages[3].ID
 	_, err = a.PlaceBatch(t.Context(), id, "Declaration.tif", app.Wish{Place: "replace:" + string(last)})

@@ -38,14 +38,14 @@ const (
 
 func (s Sizing) check() error {
 	if s.Size == Fit && s.Limit == 0 {
-		return fmt.Errorf("%w: say how many bytes the document may have", packet.ErrInvalid)
+		return packet.Invalid("say how many bytes the document may have")
 	}
 	if s.Limit != 0 && (s.Limit < leastLimit || s.Limit > mostLimit) {
-		return fmt.Errorf("%w: a limit is between 10 KB and 10 GB", packet.ErrInvalid)
+		return packet.Invalid("a limit is between 10 KB and 10 GB")
 	}
 	for _, hold := range s.Holds {
 		if !slices.Contains(shrink.Holds, hold) {
-			return fmt.Errorf("%w: a page is not held as %q", packet.ErrInvalid, hold)
+			return packet.Invalid("a page is not held as %q", hold)
 		}
 	}
 	return nil

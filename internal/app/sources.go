@@ -13,6 +13,7 @@ import (
 	"dorbin/core/packet"
 	"dorbin/core/pdf"
 	"dorbin/internal/intake"
+	"dorbin/internal/jobs"
 	"dorbin/internal/store"
 )
 
@@ -31,7 +32,7 @@ type Outcome struct {
 // error is a fault of the application, or wraps packet.ErrInvalid for a wish
 // that cannot be meant.
 func (a *App) AddFile(ctx context.Context, packetID, name string, wish Wish, r io.Reader) (Outcome, error) {
-	defer a.urgent.begin()()
+	defer a.runner.Foreground()()
 	name = cleanName(name)
 	if err := wish.check(); err != nil {
 		return Outcome{}, err
@@ -39,7 +40,7 @@ func (a *App) AddFile(ctx context.Context, packetID, name string, wish Wish, r i
 	if _, err := a.store.Packet(ctx, packetID); err != nil {
 		return Outcome{}, err
 	}
-	blob, err := a.store.Files.Save(r, a.Limits().FileBytes)
+	file, err := a.store.Save(r, a.Limits().FileBytes)
 	switch {
 	case errors.Is(err, store.ErrTooLarge):
 		return a.refused(packetID, name, &intake.Problem{Reason: intake.TooLarge, Sentence: fmt.Sprintf(
@@ -50,25 +51,21 @@ func (a *App) AddFile(ctx context.Context, packetID, name string, wish Wish, r i
 	case err != nil:
 		return Outcome{}, fmt.Errorf("keep %s: %w", name, err)
 	}
-	return a.addBlob(ctx, packetID, name, wish, blob, 0)
+	defer file.Release()
+	return a.addStored(ctx, packetID, name, wish, file.File, 0)
 }
 
-// addBlob makes a source of a file that is kept already, and that should have a
-// number of pages; 0 is unknown. The file is released again when it is refused.
-func (a *App) addBlob(ctx context.Context, packetID, name string, wish Wish, blob store.Blob, expected int) (Outcome, error) {
-	if twin, found, err := a.twin(ctx, packetID, wish, blob.SHA256); err != nil || found {
+// addStored makes a source of a file that is stored and pinned, and that should have a
+// number of pages; 0 is unknown.
+func (a *App) addStored(ctx context.Context, packetID, name string, wish Wish, file store.File, expected int) (Outcome, error) {
+	if twin, found, err := a.twin(ctx, packetID, wish, file.SHA256); err != nil || found {
 		return twin, err
 	}
-	source := store.Source{
+	return a.takeIn(ctx, store.Source{
 		ID: newID("f"), Packet: packetID, Name: name, State: store.SourceReady,
-		Blob: blob.SHA256, Working: blob.SHA256, Bytes: blob.Bytes,
+		Blob: file.SHA256, Working: file.SHA256, Bytes: file.Bytes,
 		Expected: expected,
-	}
-	outcome, err := a.takeIn(ctx, source, wish)
-	if err != nil || outcome.Result == "refused" {
-		err = errors.Join(err, a.store.ReleaseFile(ctx, blob.SHA256))
-	}
-	return outcome, err
+	}, wish)
 }
 
 // twin deals with a file that is in the packet already: it is not stored again.
@@ -97,8 +94,11 @@ func (a *App) twin(ctx context.Context, packetID string, wish Wish, sum string) 
 // pages.
 func (a *App) takeIn(ctx context.Context, source store.Source, wish Wish) (Outcome, error) {
 	var trouble *intake.Problem
-	err := a.readSource(ctx, &source, wish.Password)
+	copied, err := a.readSource(ctx, &source, wish.Password)
+	defer copied.Release()
 	switch {
+	case ctx.Err() != nil:
+		return Outcome{}, ctx.Err() // it was given up, which says nothing about the file
 	case errors.As(err, &trouble) && (trouble.Reason == intake.NeedsPassword || trouble.Reason == intake.WrongPassword):
 		return a.addLocked(ctx, source, wish, trouble)
 	case errors.As(err, &trouble):
@@ -109,7 +109,7 @@ func (a *App) takeIn(ctx context.Context, source store.Source, wish Wish) (Outco
 	if _, err := wish.take(len(source.Pages)); err != nil {
 		return a.refused(source.Packet, source.Name, badRange(source.Name, err)), nil
 	}
-	if source, err = a.store.AddSource(ctx, source); err != nil {
+	if source, err = a.store.AddSource(ctx, source, workOn(source)...); err != nil {
 		return Outcome{}, err
 	}
 	return a.placeNew(ctx, source, wish)
@@ -135,35 +135,32 @@ func (a *App) addLocked(ctx context.Context, source store.Source, wish Wish, tro
 }
 
 // readSource finds out what a source is and what pages it has. Pages of kinds
-// that are converted, and of files that are torn, are read from a copy.
-func (a *App) readSource(ctx context.Context, source *store.Source, password string) error {
-	path := a.store.Files.Path(source.Blob)
+// that are converted, and of files that are torn, are read from a copy, which stays pinned
+// until it is released; it is nil when there is none.
+func (a *App) readSource(ctx context.Context, source *store.Source, password string) (copied *store.Pin, err error) {
+	path := a.store.FilePath(source.Blob)
 	kind, err := a.inspect.Kind(path, source.Name)
 	if err != nil {
-		return err
+		return nil, err
 	}
 	source.Kind = string(kind)
-	if err := a.makeWorkingCopy(ctx, source, kind, path, password); err != nil {
-		return err
+	if copied, err = a.makeWorkingCopy(ctx, source, kind, path, password); err != nil {
+		return nil, err
 	}
-	pages, err := a.inspect.Pages(ctx, a.store.Files.Path(source.Working), source.Name, "")
+	if copied != nil {
+		source.Working = copied.SHA256
+	}
+	pages, err := a.inspect.Pages(ctx, a.store.FilePath(source.Working), source.Name, "")
 	if err != nil {
-		return errors.Join(err, a.releaseWorking(ctx, *source))
+		return copied, err
 	}
 	setPages(source, pages)
-	return a.lookForPapers(ctx, source)
+	return copied, a.lookForPapers(ctx, source)
 }
 
-func (a *App) releaseWorking(ctx context.Context, source store.Source) error {
-	if source.Working == source.Blob {
-		return nil
-	}
-	return a.store.ReleaseFile(ctx, source.Working)
-}
-
-// makeWorkingCopy makes the file that pages are read from, where it is not the
-// source itself.
-func (a *App) makeWorkingCopy(ctx context.Context, source *store.Source, kind intake.Kind, path, password string) error {
+// makeWorkingCopy makes the file that pages are read from, where it is not the source
+// itself.
+func (a *App) makeWorkingCopy(ctx context.Context, source *store.Source, kind intake.Kind, path, password string) (*store.Pin, error) {
 	var write func(w io.Writer) error
 	torn := false
 	switch {
@@ -171,13 +168,13 @@ func (a *App) makeWorkingCopy(ctx context.Context, source *store.Source, kind in
 		write = func(w io.Writer) error { return a.inspect.Convert(ctx, kind, path, source.Name, w) }
 	case kind == intake.PDF && password != "":
 		if _, err := a.inspect.Pages(ctx, path, source.Name, password); err != nil {
-			return err
+			return nil, err
 		}
 		write = func(w io.Writer) error { return a.engine.Rewrite(ctx, path, password, w) }
 	case kind == intake.JPEG:
 		var err error
 		if torn, err = intake.IsTorn(path); err != nil {
-			return err
+			return nil, err
 		}
 		write = func(w io.Writer) error {
 			share, err := intake.MendJPEG(path, source.Name, w)
@@ -186,11 +183,9 @@ func (a *App) makeWorkingCopy(ctx context.Context, source *store.Source, kind in
 		}
 	}
 	if write == nil || (kind == intake.JPEG && !torn) {
-		return nil
+		return nil, nil //nolint:nilnil // there is no copy, and nothing went wrong
 	}
-	blob, err := a.store.Files.Write(write)
-	source.Working = blob.SHA256
-	return err
+	return a.store.Write(write)
 }
 
 func shareWords(share float64) string {
@@ -213,16 +208,24 @@ func readsAsPDF(source store.Source) bool {
 	return source.Kind == string(intake.PDF) || source.Kind == string(intake.Office)
 }
 
+// workOn is what is done in the background with a source that is ready.
+func workOn(source store.Source) []jobs.Job {
+	work := []jobs.Job{{Kind: jobAnalyze, Key: source.ID}}
+	if !source.Weighed {
+		work = append(work, jobs.Job{Kind: jobPageBytes, Key: source.ID})
+	}
+	return work
+}
+
 // placeNew places a source that has just become ready.
 func (a *App) placeNew(ctx context.Context, source store.Source, wish Wish) (Outcome, error) {
 	outcome, err := a.place(ctx, source, wish)
 	if err != nil {
 		return Outcome{}, err
 	}
-	if !source.Weighed {
-		a.weigh <- source.ID
+	for _, job := range workOn(source) {
+		a.runner.Wake(job.Kind)
 	}
-	a.look <- source.ID
 	a.log.Info("source added", "packet", source.Packet, "source", source.ID, "kind", source.Kind,
 		"bytes", source.Bytes, "pages", len(source.Pages))
 	return outcome, nil
@@ -246,7 +249,9 @@ func (a *App) Unlock(ctx context.Context, packetID, sourceID, password string) (
 	if err != nil {
 		return Outcome{}, err
 	}
-	if err := a.readSource(ctx, &source, password); err != nil {
+	copied, err := a.readSource(ctx, &source, password)
+	defer copied.Release()
+	if err != nil {
 		return Outcome{}, fmt.Errorf("unlock source %s: %w", sourceID, err)
 	}
 	var wish Wish
@@ -259,7 +264,7 @@ func (a *App) Unlock(ctx context.Context, packetID, sourceID, password string) (
 		wish.Pages = "" // all of them are better than none
 	}
 	source.State = store.SourceReady
-	if err := a.store.UpdateSource(ctx, source); err != nil {
+	if err := a.store.UpdateSource(ctx, source, workOn(source)...); err != nil {
 		return Outcome{}, err
 	}
 	return a.placeNew(ctx, source, wish)
@@ -272,9 +277,6 @@ func (a *App) RemoveLocked(ctx context.Context, packetID, sourceID string) (Pack
 		return Packet{}, err
 	}
 	if err := a.store.DeleteSource(ctx, source.ID); err != nil {
-		return Packet{}, err
-	}
-	if err := a.store.ReleaseFile(ctx, source.Blob); err != nil {
 		return Packet{}, err
 	}
 	a.announceSources(packetID)
@@ -292,12 +294,6 @@ func (a *App) lockedSource(ctx context.Context, packetID, sourceID string) (stor
 	return source, nil
 }
 
-func (a *App) rewrite(ctx context.Context, sum, password string) (store.Blob, error) {
-	return a.store.Files.Write(func(w io.Writer) error {
-		return a.engine.Rewrite(ctx, a.store.Files.Path(sum), password, w)
-	})
-}
-
 // announceSources tells the listeners that a packet's sources changed.
 func (a *App) announceSources(packetID string) {
 	a.events.send(Event{Kind: "sources", Packet: packetID})
@@ -305,56 +301,76 @@ func (a *App) announceSources(packetID string) {
 
 // weighSource measures a PDF's pages. A PDF that does not parse cleanly is
 // replaced, as what pages are read from, by a copy that PDFium has repaired.
-func (a *App) weighSource(ctx context.Context, id string) {
-	source, err := a.store.Source(ctx, id)
+func (a *App) weighSource(ctx context.Context, task *jobs.Task) error {
+	source, err := a.store.Source(ctx, task.Key)
 	if err != nil {
-		return // deleted meanwhile
+		return unlessGone(err)
 	}
-	a.parsing.Lock()
-	defer a.parsing.Unlock()
-	doc, repaired, err := a.readablePDF(ctx, source)
-	if err != nil {
-		a.log.Warn("source cannot be weighed", "packet", source.Packet, "source", id, "error", err)
-	} else {
-		source.Working = repaired
+	if err := a.parsing.Acquire(ctx, 1); err != nil {
+		return err
+	}
+	defer a.parsing.Release(1)
+	doc, copied, err := a.readablePDF(ctx, source)
+	defer copied.Release()
+	switch {
+	case ctx.Err() != nil:
+		return ctx.Err()
+	case err != nil:
+		a.log.Warn("source cannot be weighed", "packet", source.Packet, "source", source.ID, "error", err)
+	default:
+		source.Working = copied.SHA256
 		source.Pages = slices.Clone(source.Pages) // the store's own are not to be changed
 		for i, weight := range pdf.Weigh(doc) {
 			source.Pages[i].Weight = weight
 		}
 	}
-	if ctx.Err() != nil {
-		return // goes on at the next start
-	}
-	source.Weighed = true
-	if err := a.store.UpdateSource(ctx, source); err != nil {
-		a.log.Error("weights not kept", "packet", source.Packet, "source", id, "error", err)
-		return
-	}
-	a.announceSources(source.Packet)
+	return a.setWeighed(ctx, source)
 }
 
-// readablePDF parses a source's PDF and returns the hash of the bytes that
-// parsed: the source's own, or a repaired copy's. It is called with a.parsing
-// held.
-func (a *App) readablePDF(ctx context.Context, source store.Source) (*pdf.Document, string, error) {
+func (a *App) setWeighed(ctx context.Context, source store.Source) error {
+	source.Weighed = true
+	if err := a.store.UpdateSource(ctx, source); err != nil {
+		return unlessGone(err)
+	}
+	a.announceSources(source.Packet)
+	return nil
+}
+
+// giveUpWeighing says of a source that it is not known how heavy its pages are.
+func (a *App) giveUpWeighing(ctx context.Context, failed jobs.Taken, _ error) error {
+	source, err := a.store.Source(ctx, failed.Key)
+	if err != nil {
+		return unlessGone(err)
+	}
+	source.Damage = fmt.Sprintf("%s is damaged: the file size of its pages cannot be measured. Print it to a new PDF and add that instead.", source.Name)
+	return a.setWeighed(ctx, source)
+}
+
+// readablePDF parses a source's PDF, and gives the file that parsed, which stays pinned
+// until it is released: the source's own, or a copy that was repaired. It is called with a
+// share of a.parsing.
+func (a *App) readablePDF(ctx context.Context, source store.Source) (*pdf.Document, *store.Pin, error) {
 	doc, err := a.parsePDF(source.Working, len(source.Pages))
 	if err == nil {
-		return doc, source.Working, nil
+		return doc, a.store.Pin(source.Working), nil
 	}
-	copied, rewriteErr := a.rewrite(ctx, source.Working, "")
+	copied, rewriteErr := a.store.Write(func(w io.Writer) error {
+		return a.engine.Rewrite(ctx, a.store.FilePath(source.Working), "", w)
+	})
 	if rewriteErr != nil {
-		return nil, "", errors.Join(err, rewriteErr)
+		return nil, nil, errors.Join(err, rewriteErr)
 	}
 	doc, again := a.parsePDF(copied.SHA256, len(source.Pages))
 	if again != nil {
-		return nil, "", errors.Join(err, again, a.store.ReleaseFile(ctx, copied.SHA256))
+		copied.Release()
+		return nil, nil, errors.Join(err, again)
 	}
 	a.log.Info("source repaired", "packet", source.Packet, "source", source.ID)
-	return doc, copied.SHA256, nil
+	return doc, copied, nil
 }
 
 func (a *App) parsePDF(sum string, pages int) (*pdf.Document, error) {
-	file, err := a.store.Files.Open(sum)
+	file, err := a.store.OpenFile(sum)
 	if err != nil {
 		return nil, err
 	}
@@ -378,8 +394,23 @@ func cleanName(name string) string {
 	if name == "" {
 		return "Unnamed file"
 	}
-	return name
+	return shortened(name)
 }
+
+// shortened cuts a name of more than packet.MaxTitle characters, and keeps its extension.
+func shortened(name string) string {
+	runes := []rune(name)
+	if len(runes) <= packet.MaxTitle {
+		return name
+	}
+	extension := []rune(filepath.Ext(name))
+	if len(extension) > longestExtension {
+		extension = nil
+	}
+	return string(runes[:packet.MaxTitle-len(extension)-1]) + "…" + string(extension)
+}
+
+const longestExtension = 10
 
 // partTitle makes a title of a file's name: "site-plan.pdf" is "Site plan".
 func partTitle(name string) string {

@@ -55,7 +55,7 @@ func (a *App) FindSplit(ctx context.Context, packetID string, part packet.PartID
 	case ByBookmarks:
 		err = a.splitAtBookmarks(ctx, sources, &s)
 	default:
-		err = fmt.Errorf("%w: a part is not split by %q", packet.ErrInvalid, by)
+		err = packet.Invalid("a part is not split by %q", by)
 	}
 	return s.measured(), err
 }
@@ -154,7 +154,7 @@ func (a *App) splitAtBookmarks(ctx context.Context, sources []store.Source, s *s
 		if !readsAsPDF(source) {
 			continue
 		}
-		found, err := a.engine.Bookmarks(ctx, a.store.Files.Path(source.Working))
+		found, err := a.engine.Bookmarks(ctx, a.store.FilePath(source.Working))
 		if err != nil {
 			return fmt.Errorf("bookmarks of source %s: %w", source.ID, err)
 		}

@@ -2,7 +2,6 @@ package app
 
 import (
 	"context"
-	"errors"
 	"fmt"
 	"slices"
 
@@ -21,58 +20,81 @@ const (
 // makeWithin writes the document. One that is to fit under a limit is weighed as it is
 // written, and written again with other choices until it is under the limit, and near
 // it where its pages allow that; of those that are, the heaviest is kept.
-func (a *App) makeWithin(ctx context.Context, e *store.Export, m *making, write func() (store.Blob, error)) (best store.Blob, err error) {
-	limit := m.request.Limit
+func (a *App) makeWithin(ctx context.Context, e *store.Export, m *making, write func() (*store.Pin, error)) (*store.Pin, error) {
 	if m.request.Size != Fit {
 		return write()
 	}
-	defer func() {
-		if err != nil && best.SHA256 != "" { // cancelled, or worse: nothing is left behind
-			err = errors.Join(err, a.store.ReleaseFile(context.WithoutCancel(ctx), best.SHA256))
-		}
-	}()
-	var bestMade making
-	budget := limit - overheadGuess
+	f := fitting{limit: m.request.Limit}
+	err := a.fit(ctx, e, m, write, &f)
+	switch {
+	case err != nil:
+		f.drop()
+		return nil, err
+	case f.best == nil:
+		return nil, a.tooHeavy(m)
+	}
+	m.became, m.files = f.made.became, f.made.files
+	return f.best, nil
+}
+
+// fitting is the best document so far of those that are under a limit.
+type fitting struct {
+	limit int64
+	best  *store.Pin
+	made  making
+}
+
+// consider keeps a document if it is under the limit and heavier than the best so far, and
+// releases the other one.
+func (f *fitting) consider(file *store.Pin, m *making) {
+	if file.Bytes > f.limit || file.Bytes <= f.bytes() {
+		file.Release()
+		return
+	}
+	f.drop()
+	f.best, f.made = file, *m
+}
+
+func (f *fitting) drop() {
+	if f.best != nil {
+		f.best.Release()
+	}
+}
+
+func (f *fitting) bytes() int64 {
+	if f.best == nil {
+		return 0
+	}
+	return f.best.Bytes
+}
+
+func (a *App) fit(ctx context.Context, e *store.Export, m *making, write func() (*store.Pin, error), f *fitting) error {
+	budget := f.limit - overheadGuess
 	for range mostWritings {
 		fits := m.choose(budget)
 		if fits {
 			if err := a.enrich(ctx, m, budget); err != nil {
-				return best, err
+				return err
 			}
 		}
 		e.Done = 0
-		blob, err := write()
+		file, err := write()
 		if err != nil {
-			return best, err
+			return err
 		}
-		isBetter := blob.Bytes <= limit && blob.Bytes > best.Bytes
-		if !isBetter && blob.SHA256 != best.SHA256 {
-			err = a.store.ReleaseFile(ctx, blob.SHA256)
-		}
-		if isBetter {
-			if best.SHA256 != "" {
-				err = a.store.ReleaseFile(ctx, best.SHA256)
-			}
-			best, bestMade = blob, *m
-		}
-		if err != nil {
-			return best, err
-		}
+		bytes := file.Bytes
+		f.consider(file, m)
 		// What the document weighs besides its pages as they were measured is known now: it
 		// is less than nothing where pages share much.
-		next := limit - 1 - (blob.Bytes - m.bytes())
-		isNear := float64(best.Bytes) >= nearEnough*float64(limit)
-		isOver := blob.Bytes > limit
+		next := f.limit - 1 - (bytes - m.bytes())
+		isNear := float64(f.bytes()) >= nearEnough*float64(f.limit)
+		isOver := bytes > f.limit
 		if isNear || next == budget || (!isOver && m.isHeaviest()) || (isOver && !fits) {
-			break
+			return nil
 		}
 		budget = next
 	}
-	if best.SHA256 == "" {
-		return best, a.tooHeavy(m)
-	}
-	m.became, m.files = bestMade.became, bestMade.files
-	return best, nil
+	return nil
 }
 
 // bytes are those of the pages, as they were measured.

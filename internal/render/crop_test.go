@@ -5,7 +5,6 @@ import (
 	"image"
 	"image/color"
 	"image/draw"
-	"path/filepath"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -25,12 +24,14 @@ func quarters(string, int, int) (image.Image, error) {
 	return img, nil
 }
 
+// quartered is the page that quarters gives.
+var quartered = Page{File: "0123abcd", Number: 1, Size: geometry.Size{Width: 300, Height: 400}}
+
 // TestCroppedPicturesShowWhatIsKept crops to the middle of four quarters, at every
 // width that pictures come in, turned and mirrored.
 func TestCroppedPicturesShowWhatIsKept(t *testing.T) {
-	pictures, err := NewPictures(nil, filepath.Join(t.TempDir(), "pictures"), quarters)
-	require.NoError(t, err)
-	page := Page{File: "0123abcd", Number: 1, Size: geometry.Size{Width: 300, Height: 400}}
+	pictures := newPictures(t, quarters)
+	page := quartered
 	crop := geometry.Box{X0: 100, Y0: 150, X1: 250, Y1: 300} // the fold is at a third each way
 	for _, c := range []struct {
 		name string
@@ -70,8 +71,7 @@ func TestCroppedPicturesShowWhatIsKept(t *testing.T) {
 // TestPixelsOfACropAreThoseOfThePicture exports a crop: every pixel is kept as it
 // is, none outside.
 func TestPixelsOfACropAreThoseOfThePicture(t *testing.T) {
-	pictures, err := NewPictures(nil, filepath.Join(t.TempDir(), "pictures"), quarters)
-	require.NoError(t, err)
+	pictures := newPictures(t, quarters)
 	page := Page{
 		File: "0123abcd", Number: 1, Size: geometry.Size{Width: 300, Height: 400},
 		Look: packet.Look{Crop: geometry.Box{X0: 100, Y0: 150, X1: 250, Y1: 300}},

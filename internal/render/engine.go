@@ -101,7 +101,10 @@ func (e *Engine) use(ctx context.Context, work func(*worker) error) (err error) 
 	case <-ctx.Done():
 		return ctx.Err()
 	}
-	defer func() { e.workers <- w }()
+	defer func() {
+		w.closeRemoved()
+		e.workers <- w
+	}()
 	if err := ctx.Err(); err != nil {
 		return err
 	}
@@ -123,6 +126,30 @@ func (e *Engine) use(ctx context.Context, work func(*worker) error) (err error) 
 		err = fmt.Errorf("%w: %w", ErrNotPDF, err)
 	}
 	return err
+}
+
+// CloseRemoved closes the documents whose files were deleted, so that their bytes are given
+// back. A worker that is busy does it when it is done.
+func (e *Engine) CloseRemoved() {
+	for range cap(e.workers) {
+		select {
+		case w := <-e.workers:
+			w.closeRemoved()
+			e.workers <- w
+		default:
+		}
+	}
+}
+
+func (w *worker) closeRemoved() {
+	w.open = slices.DeleteFunc(w.open, func(doc openDocument) bool {
+		_, err := os.Stat(doc.path)
+		if !errors.Is(err, fs.ErrNotExist) {
+			return false
+		}
+		w.close(doc)
+		return true
+	})
 }
 
 // brokeDown tells of an error of the sandbox itself, after which the instance's

@@ -14,7 +14,6 @@ import (
 	"os"
 	"path/filepath"
 	"slices"
-	"sync/atomic"
 	"time"
 
 	"golang.org/x/sync/semaphore"
@@ -27,8 +26,9 @@ import (
 
 // Page is what a picture is made of.
 type Page struct {
-	File   string // SHA-256 of the source's working bytes
-	Path   string // where they are
+	File   string // SHA-256 of the stored file that it is of, or was made of
+	Made   string // tells what was made of the file from the file itself; empty is the file
+	Path   string // where its bytes are
 	IsPDF  bool
 	Number int // counted from 1
 	Size   geometry.Size
@@ -41,7 +41,7 @@ func (p Page) framing() geometry.Framing { return p.Look.Framing(p.Size, p.Turn)
 
 // name tells the page's pictures of one width from all others.
 func (p Page) name(width int) string {
-	name := fmt.Sprintf("%s-%d-%d-%d", p.File, p.Number, geometry.NormalTurn(p.Turn), width)
+	name := fmt.Sprintf("%s%d-%d-%d", p.Made, p.Number, geometry.NormalTurn(p.Turn), width)
 	if p.Look != (packet.Look{}) {
 		sum := sha256.Sum256(fmt.Appendf(nil, "%+v", p.Look))
 		name += fmt.Sprintf("-%x", sum[:10])
@@ -53,14 +53,23 @@ func (p Page) name(width int) string {
 // maxEdge pixels long.
 type DecodeImage func(path string, page, maxEdge int) (image.Image, error)
 
+// Files tells where stored files are, and where to keep what can be made again of them.
+type Files interface {
+	FilePath(sum string) string
+	// DerivedFolder is deleted with the file.
+	DerivedFolder(sum string) string
+	// CacheFolder is for what is of no file.
+	CacheFolder() string
+}
+
 // Pictures makes pictures of pages and keeps them on disk.
 type Pictures struct {
-	engine  *Engine
-	folder  string
-	decode  DecodeImage
-	pixels  *semaphore.Weighted // megapixels being decoded
-	flights singleflight.Group
-	asked   atomic.Int32 // pictures that somebody waits for
+	engine     *Engine
+	files      Files
+	decode     DecodeImage
+	foreground func() (end func())
+	pixels     *semaphore.Weighted // megapixels being decoded
+	flights    singleflight.Group
 }
 
 // Widths are the widths, in pixels, that pictures come in. Asking for another
@@ -77,22 +86,24 @@ const (
 	cacheBytes     = 2 << 30
 )
 
-// NewPictures keeps its pictures in folder.
-func NewPictures(engine *Engine, folder string, decode DecodeImage) (*Pictures, error) {
-	if err := os.MkdirAll(folder, 0o700); err != nil {
-		return nil, fmt.Errorf("make the picture cache: %w", err)
+// NewPictures keeps its pictures beside the files they are of. It calls foreground while
+// somebody waits for a picture.
+func NewPictures(engine *Engine, files Files, decode DecodeImage, foreground func() (end func())) (*Pictures, error) {
+	p := &Pictures{
+		engine: engine, files: files, decode: decode, foreground: foreground, pixels: semaphore.NewWeighted(megapixelsInFlight),
 	}
-	p := &Pictures{engine: engine, folder: folder, decode: decode, pixels: semaphore.NewWeighted(megapixelsInFlight)}
-	return p, p.trim(cacheBytes)
+	return p, trim(files.CacheFolder(), cacheBytes)
 }
 
 // Picture returns the path of a JPEG of the page as it stands, at least width
 // pixels wide where Widths allows it.
 func (p *Pictures) Picture(ctx context.Context, page Page, width int) (string, error) {
-	width = nextWidth(width)
-	p.asked.Add(1)
-	defer p.asked.Add(-1)
-	return p.cached(ctx, page.name(width), func(ctx context.Context) (image.Image, error) {
+	defer p.foreground()()
+	return p.picture(ctx, page, nextWidth(width))
+}
+
+func (p *Pictures) picture(ctx context.Context, page Page, width int) (string, error) {
+	return p.cached(ctx, page.File, page.name(width), func(ctx context.Context) (image.Image, error) {
 		stands := page.framing().Size()
 		height := float64(width) * stands.Height / stands.Width
 		scale := math.Min(1, longestEdge/math.Max(height, float64(width)))
@@ -109,9 +120,9 @@ func (p *Pictures) Picture(ctx context.Context, page Page, width int) (string, e
 	})
 }
 
-// Image gives the pixels of Picture.
+// Image gives the pixels of Picture, for the program's own use.
 func (p *Pictures) Image(ctx context.Context, page Page, width int) (image.Image, error) {
-	path, err := p.Picture(ctx, page, width)
+	path, err := p.picture(ctx, page, nextWidth(width))
 	if err != nil {
 		return nil, err
 	}
@@ -198,14 +209,11 @@ func toPicture(img image.Image, f geometry.Framing, o geometry.Outline, across, 
 		Then(o.Projection(f.Flat.Width, f.Flat.Height, float64(size.X), float64(size.Y)))
 }
 
-// Asked tells whether somebody waits for a picture.
-func (p *Pictures) Asked() bool { return p.asked.Load() > 0 }
-
 // Blank returns the path of a picture of an empty page of this size in points.
 func (p *Pictures) Blank(ctx context.Context, size geometry.Size, width int) (string, error) {
 	width = nextWidth(width)
 	height := max(1, min(longestEdge, int(math.Round(float64(width)*size.Height/size.Width))))
-	return p.cached(ctx, fmt.Sprintf("blank-%d-%d.jpg", width, height), func(context.Context) (image.Image, error) {
+	return p.cached(ctx, "", fmt.Sprintf("blank-%d-%d.jpg", width, height), func(context.Context) (image.Image, error) {
 		sheet := image.NewGray(image.Rect(0, 0, width, height))
 		draw.Draw(sheet, sheet.Rect, image.White, image.Point{}, draw.Src)
 		return sheet, nil
@@ -287,7 +295,7 @@ func (p *Pictures) Upright(ctx context.Context, page Page, maxEdge int) (image.I
 	if maxEdge > ProxyEdge {
 		return p.pixelsOf(ctx, page, maxEdge)
 	}
-	path, err := p.cached(ctx, fmt.Sprintf("%s-%d-proxy.jpg", page.File, page.Number), func(ctx context.Context) (image.Image, error) {
+	path, err := p.cached(ctx, page.File, fmt.Sprintf("%s%d-proxy.jpg", page.Made, page.Number), func(ctx context.Context) (image.Image, error) {
 		return p.pixelsOf(ctx, page, ProxyEdge)
 	})
 	if err != nil {
@@ -307,10 +315,10 @@ func (p *Pictures) pixelsOf(ctx context.Context, page Page, maxEdge int) (image.
 	return p.decode(page.Path, page.Number, maxEdge)
 }
 
-// cached returns the path of a cached picture, making it first when it is not
-// there. Callers that ask for the same picture at once share the work.
-func (p *Pictures) cached(ctx context.Context, name string, draw func(context.Context) (image.Image, error)) (string, error) {
-	path := filepath.Join(p.folder, name[:2], name)
+// cached returns the path of a cached picture of a file, or of none, making it first when
+// it is not there. Callers that ask for the same picture at once share the work.
+func (p *Pictures) cached(ctx context.Context, file, name string, draw func(context.Context) (image.Image, error)) (string, error) {
+	path := filepath.Join(p.folderOf(file), name)
 	for {
 		if _, err := os.Stat(path); err == nil {
 			return path, nil
@@ -318,12 +326,12 @@ func (p *Pictures) cached(ctx context.Context, name string, draw func(context.Co
 		if err := ctx.Err(); err != nil {
 			return "", err
 		}
-		_, err, shared := p.flights.Do(name, func() (any, error) {
+		_, err, shared := p.flights.Do(path, func() (any, error) {
 			img, err := draw(ctx)
 			if err != nil {
 				return nil, err
 			}
-			return nil, writePicture(path, img)
+			return nil, errors.Join(writePicture(path, img), p.keepNone(file))
 		})
 		// Who joined somebody else's work, which was then cancelled, tries again.
 		if shared && errors.Is(err, context.Canceled) && ctx.Err() == nil {
@@ -331,6 +339,26 @@ func (p *Pictures) cached(ctx context.Context, name string, draw func(context.Co
 		}
 		return path, err
 	}
+}
+
+func (p *Pictures) folderOf(file string) string {
+	if file == "" {
+		return filepath.Join(p.files.CacheFolder(), "blank")
+	}
+	return p.files.DerivedFolder(file)
+}
+
+// keepNone deletes the pictures of a file that was deleted while they were made. It returns
+// an error that wraps fs.ErrNotExist then.
+func (p *Pictures) keepNone(file string) error {
+	if file == "" {
+		return nil
+	}
+	_, err := os.Stat(p.files.FilePath(file))
+	if errors.Is(err, fs.ErrNotExist) {
+		err = errors.Join(err, os.RemoveAll(p.files.DerivedFolder(file)))
+	}
+	return err
 }
 
 func nextWidth(width int) int {
@@ -371,8 +399,8 @@ func readPicture(path string) (image.Image, error) {
 	return img, nil
 }
 
-// trim deletes the oldest pictures until at most limit bytes are left.
-func (p *Pictures) trim(limit int64) error {
+// trim deletes the oldest pictures in a folder until at most limit bytes are left.
+func trim(folder string, limit int64) error {
 	type cachedFile struct {
 		path  string
 		bytes int64
@@ -380,8 +408,8 @@ func (p *Pictures) trim(limit int64) error {
 	}
 	var files []cachedFile
 	var total int64
-	err := filepath.WalkDir(p.folder, func(path string, entry fs.DirEntry, err error) error {
-		if err != nil || entry.IsDir() {
+	err := filepath.WalkDir(folder, func(path string, entry fs.DirEntry, err error) error {
+		if err != nil || filepath.Ext(path) != ".jpg" || entry.IsDir() {
 			return err
 		}
 		info, err := entry.Info()

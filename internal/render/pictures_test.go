@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"image"
+	"io/fs"
 	"os"
 	"path/filepath"
 	"sync"
@@ -22,9 +23,33 @@ var photo = Page{File: "abcdef", Path: "photo.jpg", Number: 1, Size: geometry.Si
 
 func newPictures(t *testing.T, decode DecodeImage) *Pictures {
 	t.Helper()
-	p, err := NewPictures(nil, t.TempDir(), decode)
+	files := folderOfFiles(t.TempDir())
+	for _, page := range []Page{photo, quartered} {
+		require.NoError(t, os.WriteFile(files.FilePath(page.File), nil, 0o600))
+	}
+	p, err := NewPictures(nil, files, decode, func() func() { return func() {} })
 	require.NoError(t, err)
 	return p
+}
+
+// folderOfFiles keeps files in a folder, and beside each what is derived from it.
+type folderOfFiles string
+
+func (f folderOfFiles) FilePath(sum string) string { return filepath.Join(string(f), sum) }
+
+func (f folderOfFiles) DerivedFolder(sum string) string { return filepath.Join(string(f), "of-"+sum) }
+
+func (f folderOfFiles) CacheFolder() string { return string(f) }
+
+func TestNoPictureIsKeptOfAFileThatIsDeletedMeanwhile(t *testing.T) {
+	var p *Pictures
+	p = newPictures(t, func(path string, page, edge int) (image.Image, error) {
+		assert.NoError(t, os.Remove(p.files.FilePath(photo.File)))
+		return blank(path, page, edge)
+	})
+	_, err := p.Picture(t.Context(), photo, 120)
+	require.ErrorIs(t, err, fs.ErrNotExist)
+	assert.NoDirExists(t, p.files.DerivedFolder(photo.File))
 }
 
 // blank is a large photograph, decoded at the size asked for.
@@ -87,12 +112,12 @@ func TestWhoWaitsIsNotCancelledWithOthers(t *testing.T) {
 	}
 	var wait sync.WaitGroup
 	wait.Go(func() {
-		_, err := p.cached(first, "ab-picture.jpg", draw)
+		_, err := p.cached(first, photo.File, "picture.jpg", draw)
 		assert.ErrorIs(t, err, context.Canceled)
 	})
 	<-started
 	wait.Go(func() {
-		path, err := p.cached(t.Context(), "ab-picture.jpg", draw)
+		path, err := p.cached(t.Context(), photo.File, "picture.jpg", draw)
 		assert.NoError(t, err)
 		assert.FileExists(t, path)
 	})
@@ -118,15 +143,16 @@ func TestAFailureIsNotCached(t *testing.T) {
 }
 
 func TestTheOldestPicturesAreTrimmed(t *testing.T) {
-	p := newPictures(t, blank)
-	for i, name := range []string{"old", "middle", "new"} {
-		path := filepath.Join(p.folder, name)
+	folder := t.TempDir()
+	for i, name := range []string{"code", "old.jpg", "middle.jpg", "new.jpg"} {
+		path := filepath.Join(folder, name)
 		require.NoError(t, os.WriteFile(path, make([]byte, 1000), 0o600))
-		at := time.Now().Add(time.Duration(i-3) * time.Hour)
+		at := time.Now().Add(time.Duration(i-4) * time.Hour)
 		require.NoError(t, os.Chtimes(path, at, at))
 	}
-	require.NoError(t, p.trim(2500))
-	assert.NoFileExists(t, filepath.Join(p.folder, "old"))
-	assert.FileExists(t, filepath.Join(p.folder, "middle"))
-	assert.FileExists(t, filepath.Join(p.folder, "new"))
+	require.NoError(t, trim(folder, 2500))
+	assert.NoFileExists(t, filepath.Join(folder, "old.jpg"))
+	for _, name := range []string{"code", "middle.jpg", "new.jpg"} {
+		assert.FileExists(t, filepath.Join(folder, name))
+	}
 }

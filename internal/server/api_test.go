@@ -122,6 +122,20 @@ func (c client) packet(id string) app.Packet {
 	return p
 }
 
+// revision is the body of a request that names the revision that its user sees.
+func (c client) revision(id string) map[string]int {
+	c.t.Helper()
+	return map[string]int{"revision": c.packet(id).Revision}
+}
+
+// step is the body of a request to go to a step.
+func (c client) step(id string, step int) map[string]int {
+	c.t.Helper()
+	body := c.revision(id)
+	body["step"] = step
+	return body
+}
+
 type commands struct {
 	Revision int              `json:"revision"`
 	Commands []packet.Command `json:"commands"`
@@ -190,12 +204,15 @@ func TestCommandsUndoAndConflict(t *testing.T) {
 	assert.Contains(t, refused.Detail, "p99")
 	assert.Equal(t, turned.Revision, c.packet(id).Revision, "nothing was applied")
 
-	require.Equal(t, http.StatusOK, c.do("POST", "/api/packets/"+id+"/undo", nil, &change))
+	require.Equal(t, http.StatusOK, c.do("POST", "/api/packets/"+id+"/undo", c.revision(id), &change))
 	assert.Equal(t, "Turned 1 page right", change.Redo)
 	assert.Equal(t, 0, c.packet(id).Parts[0].Pages[0].Turn)
-	require.Equal(t, http.StatusOK, c.do("POST", "/api/packets/"+id+"/redo", nil, &change))
+	require.Equal(t, http.StatusOK, c.do("POST", "/api/packets/"+id+"/redo", c.revision(id), &change))
 	assert.Equal(t, turned.Parts, c.packet(id).Parts)
-	assert.Equal(t, http.StatusUnprocessableEntity, c.do("POST", "/api/packets/"+id+"/redo", nil, nil))
+	assert.Equal(t, http.StatusConflict, c.do("POST", "/api/packets/"+id+"/redo", c.revision(id), nil))
+	old := map[string]int{"revision": turned.Revision}
+	require.Equal(t, http.StatusConflict, c.do("POST", "/api/packets/"+id+"/undo", old, &conflict))
+	assert.Equal(t, c.packet(id).Revision, conflict.Packet.Revision, "what another window did is not undone unseen")
 }
 
 // TestManyAtOnce has several clients act on one packet at the same time, each
@@ -255,7 +272,7 @@ func TestExport(t *testing.T) {
 	p := c.newPacket()
 	var refused problem
 	require.Equal(t, http.StatusUnprocessableEntity, c.do("POST", "/api/packets/"+p.ID+"/exports", map[string]string{}, &refused))
-	assert.Equal(t, "there are no pages to export", refused.Detail)
+	assert.Equal(t, "There are no pages to export.", refused.Detail)
 	c.upload(p.ID, namedFile{"a.png", pngFile(t, 300, 400)})
 	var e app.Export
 	require.Equal(t, http.StatusAccepted, c.do("POST", "/api/packets/"+p.ID+"/exports", map[string]string{"name": "Übersicht: 1"}, &e))
@@ -267,7 +284,7 @@ func TestExport(t *testing.T) {
 	response, err := http.Get(c.url + "/api/exports/" + e.ID + "/file") //nolint:noctx // short
 	require.NoError(t, err)
 	defer response.Body.Close() //nolint:errcheck // only read from
-	assert.Equal(t, `attachment; filename="_bersicht- 1.pdf"; filename*=UTF-8''%C3%9Cbersicht-%201.pdf`, response.Header.Get("Content-Disposition"))
+	assert.Equal(t, `attachment; filename*=utf-8''%C3%9Cbersicht-%201.pdf`, response.Header.Get("Content-Disposition"))
 	body, err := io.ReadAll(response.Body)
 	require.NoError(t, err)
 	assert.EqualValues(t, e.Receipt.Bytes, len(body))

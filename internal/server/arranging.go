@@ -15,10 +15,11 @@ type historyAnswer struct {
 	Body []app.Step `nullable:"false"`
 }
 
-type travelRequest struct {
+type stepRequest struct {
 	PacketPath
 	Body struct {
-		Step int `json:"step" minimum:"0" doc:"How many steps are to be done: 0 is how the packet began."`
+		Revision int `json:"revision" doc:"The revision that the user sees."`
+		Step     int `json:"step" minimum:"0" doc:"How many steps are to be done: 0 is how the packet began."`
 	}
 }
 
@@ -71,9 +72,10 @@ func (h handlers) registerArranging(api huma.API) {
 		return &historyAnswer{steps}, problem(err)
 	})
 	huma.Register(api, huma.Operation{
-		OperationID: "travel", Method: http.MethodPost, Path: "/api/packets/{id}/history", Summary: "Go to a step, back or forth",
-	}, func(ctx context.Context, in *travelRequest) (*changeAnswer, error) {
-		return changed(h.app.TravelTo(ctx, in.ID, in.Body.Step))
+		OperationID: "go-to-step", Method: http.MethodPost, Path: "/api/packets/{id}/history", Summary: "Go to a step, back or forth",
+		Responses: conflictResponse(api),
+	}, func(ctx context.Context, in *stepRequest) (*changeAnswer, error) {
+		return changed(h.app.GoToStep(ctx, in.ID, in.Body.Revision, in.Body.Step))
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "select", Method: http.MethodGet, Path: "/api/packets/{id}/selection", Summary: "Which pages words mean",

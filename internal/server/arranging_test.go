@@ -39,12 +39,12 @@ func TestHistoryOverHTTP(t *testing.T) {
 	require.Len(t, steps, 2)
 	assert.Equal(t, "Reversed the order of 4 pages", steps[1].Words)
 	var change app.Change
-	require.Equal(t, http.StatusOK, c.do("POST", "/api/packets/"+id+"/history", map[string]int{"step": 0}, &change))
+	require.Equal(t, http.StatusOK, c.do("POST", "/api/packets/"+id+"/history", c.step(id, 0), &change))
 	assert.Empty(t, pageIDs(c.packet(id)))
-	require.Equal(t, http.StatusOK, c.do("POST", "/api/packets/"+id+"/history", map[string]int{"step": 1}, &change))
+	require.Equal(t, http.StatusOK, c.do("POST", "/api/packets/"+id+"/history", c.step(id, 1), &change))
 	assert.Equal(t, pageIDs(p), pageIDs(c.packet(id)))
-	assert.Equal(t, http.StatusNotFound, c.do("POST", "/api/packets/"+id+"/history", map[string]int{"step": 7}, nil))
-	assert.Equal(t, http.StatusUnprocessableEntity, c.do("POST", "/api/packets/"+id+"/history", map[string]int{"step": -1}, nil))
+	assert.Equal(t, http.StatusNotFound, c.do("POST", "/api/packets/"+id+"/history", c.step(id, 7), nil))
+	assert.Equal(t, http.StatusUnprocessableEntity, c.do("POST", "/api/packets/"+id+"/history", c.step(id, -1), nil))
 }
 
 // pageIDs is the order of a packet's pages.

@@ -2,10 +2,8 @@ package server
 
 import (
 	"context"
-	"fmt"
+	"mime"
 	"net/http"
-	"net/url"
-	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -146,14 +144,7 @@ func shownInPage(file *huma.StreamResponse, err error) (*huma.StreamResponse, er
 	}}, nil
 }
 
-// attachment is a Content-Disposition (RFC 6266) with the name in plain ASCII
-// for old readers and in full for others.
+// attachment is the Content-Disposition of a download by this name (RFC 6266).
 func attachment(name string) string {
-	plain := strings.Map(func(r rune) rune {
-		if r < ' ' || r > '~' || r == '"' || r == '\\' {
-			return '_'
-		}
-		return r
-	}, name)
-	return fmt.Sprintf(`attachment; filename="%s"; filename*=UTF-8''%s`, plain, url.PathEscape(name))
+	return mime.FormatMediaType("attachment", map[string]string{"filename": name})
 }

@@ -28,6 +28,13 @@ type createPacketRequest struct {
 	}
 }
 
+type revisionRequest struct {
+	PacketPath
+	Body struct {
+		Revision int `json:"revision" doc:"The revision that the user sees."`
+	}
+}
+
 type commandsRequest struct {
 	PacketPath
 	Body struct {
@@ -68,13 +75,15 @@ func (h handlers) registerPackets(api huma.API) {
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "undo", Method: http.MethodPost, Path: "/api/packets/{id}/undo", Summary: "Take the last step back",
-	}, func(ctx context.Context, in *PacketPath) (*changeAnswer, error) {
-		return changed(h.app.Undo(ctx, in.ID))
+		Responses: conflictResponse(api),
+	}, func(ctx context.Context, in *revisionRequest) (*changeAnswer, error) {
+		return changed(h.app.Undo(ctx, in.ID, in.Body.Revision))
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "redo", Method: http.MethodPost, Path: "/api/packets/{id}/redo", Summary: "Do the step again that was undone last",
-	}, func(ctx context.Context, in *PacketPath) (*changeAnswer, error) {
-		return changed(h.app.Redo(ctx, in.ID))
+		Responses: conflictResponse(api),
+	}, func(ctx context.Context, in *revisionRequest) (*changeAnswer, error) {
+		return changed(h.app.Redo(ctx, in.ID, in.Body.Revision))
 	})
 }
 

@@ -2,12 +2,14 @@ package server
 
 import (
 	"context"
+	"crypto/sha256"
 	"encoding/json"
+	"fmt"
 	"net/http"
 	"os"
-	"strconv"
 
 	"github.com/danielgtaylor/huma/v2"
+	"github.com/danielgtaylor/huma/v2/adapters/humachi"
 
 	"dorbin/core/geometry"
 	"dorbin/core/packet"
@@ -107,7 +109,9 @@ func (h handlers) registerPictures(api huma.API) {
 	})
 }
 
-// sendFile streams a file from disk. A disposition makes it a download.
+// sendFile sends a file from disk, or the part of it that is asked for. A file at a path
+// never changes, so that the path tells what a client has already. A disposition makes it
+// a download.
 func sendFile(path, contentType, caching, disposition string, err error) (*huma.StreamResponse, error) {
 	if err != nil {
 		return nil, problem(err)
@@ -121,14 +125,17 @@ func sendFile(path, contentType, caching, disposition string, err error) (*huma.
 		_ = file.Close() // only read from
 		return nil, problem(err)
 	}
+	tag := sha256.Sum256([]byte(path))
 	return &huma.StreamResponse{Body: func(ctx huma.Context) {
 		defer file.Close() //nolint:errcheck // only read from
-		ctx.SetHeader("Content-Type", contentType)
-		ctx.SetHeader("Content-Length", strconv.FormatInt(info.Size(), 10))
-		ctx.SetHeader("Cache-Control", caching)
+		request, writer := humachi.Unwrap(ctx)
+		header := writer.Header()
+		header.Set("Content-Type", contentType)
+		header.Set("Cache-Control", caching)
+		header.Set("ETag", fmt.Sprintf(`"%x"`, tag[:12]))
 		if disposition != "" {
-			ctx.SetHeader("Content-Disposition", disposition)
+			header.Set("Content-Disposition", disposition)
 		}
-		_, _ = file.WriteTo(ctx.BodyWriter()) // the client may be gone
+		http.ServeContent(writer, request, "", info.ModTime(), file)
 	}}, nil
 }

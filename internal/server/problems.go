@@ -2,8 +2,13 @@ package server
 
 import (
 	"context"
+	"crypto/rand"
 	"errors"
+	"fmt"
+	"io/fs"
+	"log/slog"
 	"net/http"
+	"strings"
 	"unicode"
 	"unicode/utf8"
 
@@ -25,14 +30,7 @@ type Conflict struct {
 // problem turns an error of the application into one for the client.
 func problem(err error) error {
 	var conflict *app.ConflictError
-	var trouble *intake.Problem
-	var fault *scanner.Fault
-	var command *packet.CommandError
-	var pages *packet.RangeError
-	switch {
-	case err == nil:
-		return nil
-	case errors.As(err, &conflict):
+	if errors.As(err, &conflict) {
 		return &Conflict{
 			ErrorModel: huma.ErrorModel{
 				Status: http.StatusConflict, Title: http.StatusText(http.StatusConflict),
@@ -40,29 +38,62 @@ func problem(err error) error {
 			},
 			Packet: conflict.Current,
 		}
-	case errors.As(err, &trouble):
-		return huma.Error422UnprocessableEntity(trouble.Sentence)
-	case errors.As(err, &fault):
-		return huma.Error422UnprocessableEntity(fault.Sentence)
-	case errors.As(err, &command):
-		return huma.Error422UnprocessableEntity(asSentence(command.Cause))
-	case errors.As(err, &pages):
-		return huma.Error422UnprocessableEntity(pages.Problem)
-	case errors.Is(err, packet.ErrInvalid), errors.Is(err, app.ErrEmptyPacket),
-		errors.Is(err, app.ErrNothingToUndo), errors.Is(err, app.ErrNothingToRedo),
-		errors.Is(err, app.ErrScanning), errors.Is(err, app.ErrNothingScanned):
-		return huma.Error422UnprocessableEntity(err.Error())
-	case errors.Is(err, app.ErrNotFound):
-		return huma.Error404NotFound("There is no such thing here. It may have been deleted.")
-	case errors.Is(err, context.Canceled):
-		return huma.NewError(499, "The request was given up.")
 	}
-	return huma.Error500InternalServerError("Something went wrong: " + err.Error())
+	if err == nil {
+		return nil
+	}
+	status, sentence := answerTo(err)
+	if status == http.StatusInternalServerError {
+		return internalError(err)
+	}
+	return huma.NewError(status, sentence)
+}
+
+// givenUp is the status of a request whose client has gone.
+const givenUp = 499
+
+// answerTo gives the status of an error and what its user reads of it.
+func answerTo(err error) (status int, sentence string) {
+	var trouble *intake.Problem
+	var fault *scanner.Fault
+	var invalid *packet.InvalidError
+	var pages *packet.RangeError
+	switch {
+	case errors.As(err, &trouble):
+		return http.StatusUnprocessableEntity, trouble.Sentence
+	case errors.As(err, &fault):
+		return http.StatusUnprocessableEntity, fault.Sentence
+	case errors.As(err, &invalid):
+		return http.StatusUnprocessableEntity, asSentence(invalid.Cause)
+	case errors.As(err, &pages):
+		return http.StatusUnprocessableEntity, pages.Problem
+	case errors.Is(err, app.ErrEmptyPacket):
+		return http.StatusUnprocessableEntity, asSentence(err)
+	case errors.Is(err, app.ErrNothingToUndo), errors.Is(err, app.ErrNothingToRedo),
+		errors.Is(err, app.ErrScanning), errors.Is(err, app.ErrNothingScanned):
+		return http.StatusConflict, asSentence(err)
+	case errors.Is(err, app.ErrNotFound), errors.Is(err, fs.ErrNotExist):
+		return http.StatusNotFound, "There is no such thing here. It may have been deleted."
+	case errors.Is(err, context.Canceled):
+		return givenUp, "The request was given up."
+	}
+	return http.StatusInternalServerError, ""
+}
+
+// internalError logs what went wrong under a number, and tells the client the number alone.
+func internalError(err error) error {
+	id := strings.ToLower(rand.Text()[:8])
+	slog.Error("request failed", "id", id, "error", err)
+	return huma.Error500InternalServerError(fmt.Sprintf("Something went wrong here, and nothing was changed. The log tells more under the number %s.", id))
 }
 
 // asSentence writes an error as its user reads it.
 func asSentence(err error) string {
 	text := err.Error()
 	first, size := utf8.DecodeRuneInString(text)
-	return string(unicode.ToUpper(first)) + text[size:] + "."
+	text = string(unicode.ToUpper(first)) + text[size:]
+	if strings.ContainsRune(".!?", rune(text[len(text)-1])) {
+		return text
+	}
+	return text + "."
 }

@@ -38,7 +38,8 @@ type scanRequest struct {
 type arrangeRequest struct {
 	PacketPath
 	Body struct {
-		Pages []app.BatchOrder `json:"pages" nullable:"false"`
+		Version int              `json:"version" doc:"The batch's version that the order was made for: pages that arrived since stay."`
+		Pages   []app.BatchOrder `json:"pages" nullable:"false"`
 	}
 }
 
@@ -108,7 +109,7 @@ func (h handlers) registerBatches(api huma.API) {
 		OperationID: "arrange-batch", Method: http.MethodPut, Path: "/api/packets/{id}/batch/pages",
 		Summary: "Put the batch's pages in order and turn them; those not named are dropped",
 	}, func(ctx context.Context, in *arrangeRequest) (*batchAnswer, error) {
-		return batch(h.app.ArrangeBatch(ctx, in.ID, in.Body.Pages))
+		return batch(h.app.ArrangeBatch(ctx, in.ID, in.Body.Version, in.Body.Pages))
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "place-batch", Method: http.MethodPost, Path: "/api/packets/{id}/batch/place", Summary: "Make a source of the batch and place it",

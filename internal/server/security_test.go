@@ -55,8 +55,8 @@ func TestOriginsAreCheckedForWhatChangesSomething(t *testing.T) {
 }
 
 func TestFileNamesInHeaders(t *testing.T) {
-	assert.Equal(t, `attachment; filename="plan.pdf"; filename*=UTF-8''plan.pdf`, attachment("plan.pdf"))
-	assert.Equal(t, `attachment; filename="_a__b_.pdf"; filename*=UTF-8''%22a%5C%0Ab%E2%80%9D.pdf`, attachment("\"a\\\nb”.pdf"))
+	assert.Equal(t, `attachment; filename=plan.pdf`, attachment("plan.pdf"))
+	assert.Equal(t, `attachment; filename*=utf-8''%22a%5C%0Ab%E2%80%9D.pdf`, attachment("\"a\\\nb”.pdf"))
 }
 
 // TestEveryOperationIsDescribed keeps the description fit for generating

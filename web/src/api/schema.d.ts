@@ -325,7 +325,7 @@ export interface paths {
         get: operations["history"];
         put?: never;
         /** Go to a step, back or forth */
-        post: operations["travel"];
+        post: operations["go-to-step"];
         delete?: never;
         options?: never;
         head?: never;
@@ -675,6 +675,11 @@ export interface components {
         Alive: Record<string, never>;
         ArrangeRequestBody: {
             pages: components["schemas"]["BatchOrder"][];
+            /**
+             * Format: int64
+             * @description The batch's version that the order was made for: pages that arrived since stay.
+             */
+            version: number;
         };
         Batch: {
             /**
@@ -694,6 +699,11 @@ export interface components {
              * @description How many sheets the user put in, all scans together; 0 when it is not said.
              */
             sheets: number;
+            /**
+             * Format: int64
+             * @description Grows with every change. An arrangement names the version that it was made for.
+             */
+            version: number;
         };
         BatchOrder: {
             id: string;
@@ -945,7 +955,7 @@ export interface components {
             /** @description Names the finding as long as its pages stay as they are. */
             key: string;
             /** @enum {string} */
-            kind: "sideways" | "tilted" | "blank" | "copy" | "twice" | "size" | "number" | "count" | "cut";
+            kind: "sideways" | "tilted" | "blank" | "copy" | "twice" | "size" | "number" | "count" | "cut" | "unread";
             /** @description The page that it is compared with. */
             other?: string;
             /** @description The page that it is about. */
@@ -1477,6 +1487,13 @@ export interface components {
             sha256: string;
             sizes: components["schemas"]["PageSizes"][];
         };
+        RevisionRequestBody: {
+            /**
+             * Format: int64
+             * @description The revision that the user sees.
+             */
+            revision: number;
+        };
         Row: {
             aside?: components["schemas"]["Page"];
             page?: components["schemas"]["Page"];
@@ -1619,6 +1636,18 @@ export interface components {
             /** @description What was done. */
             words: string;
         };
+        StepRequestBody: {
+            /**
+             * Format: int64
+             * @description The revision that the user sees.
+             */
+            revision: number;
+            /**
+             * Format: int64
+             * @description How many steps are to be done: 0 is how the packet began.
+             */
+            step: number;
+        };
         Tone: {
             /** Format: int64 */
             brightness?: number;
@@ -1626,13 +1655,6 @@ export interface components {
             contrast?: number;
             /** @enum {string} */
             mode?: "" | "white" | "gray" | "blackWhite";
-        };
-        TravelRequestBody: {
-            /**
-             * Format: int64
-             * @description How many steps are to be done: 0 is how the packet began.
-             */
-            step: number;
         };
         UnlockRequestBody: {
             password: string;
@@ -2492,7 +2514,7 @@ export interface operations {
             };
         };
     };
-    travel: {
+    "go-to-step": {
         parameters: {
             query?: never;
             header?: never;
@@ -2504,7 +2526,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["TravelRequestBody"];
+                "application/json": components["schemas"]["StepRequestBody"];
             };
         };
         responses: {
@@ -2517,13 +2539,46 @@ export interface operations {
                     "application/json": components["schemas"]["Change"];
                 };
             };
-            /** @description Error */
-            default: {
+            /** @description The packet has changed; it is in the answer */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": {
+                        /**
+                         * @description A human-readable explanation specific to this occurrence of the problem.
+                         * @example Property foo is required but is missing.
+                         */
+                        detail?: string;
+                        /** @description Optional list of individual error details */
+                        errors?: components["schemas"]["ErrorDetail"][] | null;
+                        /**
+                         * Format: uri
+                         * @description A URI reference that identifies the specific occurrence of the problem.
+                         * @example https://example.com/error-log/abc123
+                         */
+                        instance?: string;
+                        packet: components["schemas"]["Packet"];
+                        /**
+                         * Format: int64
+                         * @description HTTP status code
+                         * @example 400
+                         */
+                        status?: number;
+                        /**
+                         * @description A short, human-readable summary of the problem type. This value should not change between occurrences of the error.
+                         * @example Bad Request
+                         */
+                        title?: string;
+                        /**
+                         * Format: uri
+                         * @description A URI reference to human-readable documentation for the error.
+                         * @default about:blank
+                         * @example https://example.com/errors/example
+                         */
+                        type: string;
+                    };
                 };
             };
         };
@@ -2797,7 +2852,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RevisionRequestBody"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -2808,13 +2867,46 @@ export interface operations {
                     "application/json": components["schemas"]["Change"];
                 };
             };
-            /** @description Error */
-            default: {
+            /** @description The packet has changed; it is in the answer */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": {
+                        /**
+                         * @description A human-readable explanation specific to this occurrence of the problem.
+                         * @example Property foo is required but is missing.
+                         */
+                        detail?: string;
+                        /** @description Optional list of individual error details */
+                        errors?: components["schemas"]["ErrorDetail"][] | null;
+                        /**
+                         * Format: uri
+                         * @description A URI reference that identifies the specific occurrence of the problem.
+                         * @example https://example.com/error-log/abc123
+                         */
+                        instance?: string;
+                        packet: components["schemas"]["Packet"];
+                        /**
+                         * Format: int64
+                         * @description HTTP status code
+                         * @example 400
+                         */
+                        status?: number;
+                        /**
+                         * @description A short, human-readable summary of the problem type. This value should not change between occurrences of the error.
+                         * @example Bad Request
+                         */
+                        title?: string;
+                        /**
+                         * Format: uri
+                         * @description A URI reference to human-readable documentation for the error.
+                         * @default about:blank
+                         * @example https://example.com/errors/example
+                         */
+                        type: string;
+                    };
                 };
             };
         };
@@ -3038,7 +3130,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RevisionRequestBody"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -3049,13 +3145,46 @@ export interface operations {
                     "application/json": components["schemas"]["Change"];
                 };
             };
-            /** @description Error */
-            default: {
+            /** @description The packet has changed; it is in the answer */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": {
+                        /**
+                         * @description A human-readable explanation specific to this occurrence of the problem.
+                         * @example Property foo is required but is missing.
+                         */
+                        detail?: string;
+                        /** @description Optional list of individual error details */
+                        errors?: components["schemas"]["ErrorDetail"][] | null;
+                        /**
+                         * Format: uri
+                         * @description A URI reference that identifies the specific occurrence of the problem.
+                         * @example https://example.com/error-log/abc123
+                         */
+                        instance?: string;
+                        packet: components["schemas"]["Packet"];
+                        /**
+                         * Format: int64
+                         * @description HTTP status code
+                         * @example 400
+                         */
+                        status?: number;
+                        /**
+                         * @description A short, human-readable summary of the problem type. This value should not change between occurrences of the error.
+                         * @example Bad Request
+                         */
+                        title?: string;
+                        /**
+                         * Format: uri
+                         * @description A URI reference to human-readable documentation for the error.
+                         * @default about:blank
+                         * @example https://example.com/errors/example
+                         */
+                        type: string;
+                    };
                 };
             };
         };

@@ -17,6 +17,7 @@ interface KindWords {
 }
 
 export const kindWords: Record<Finding['kind'], KindWords> = {
+  unread: { many: (n) => `${count(n, 'page')} could not be checked`, accept: 'I have looked at it' },
   sideways: { many: (n) => `${count(n, 'page')} not upright`, settle: 'Turn', accept: 'Leave as it is' },
   tilted: {
     many: (n) => (n === 1 ? '1 page leans' : `${n} pages lean`),

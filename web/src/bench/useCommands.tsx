@@ -9,10 +9,12 @@ import { foresee, stillMakesSense } from './apply';
 import { patched } from './patch';
 
 interface Act {
-  kind: 'commands' | 'undo' | 'redo' | 'travel';
+  kind: 'commands' | 'undo' | 'redo' | 'step';
   commands: Command[];
-  /** Of a travel: how many steps are to be done. */
+  /** Of a step: how many are to be done. */
   step?: number;
+  /** Of undo and redo: the step that the user means. */
+  words?: string;
 }
 
 const MAX_TRIES = 4;
@@ -25,7 +27,7 @@ export function useCommands(id: string) {
   const travelTo = useCallback(
     async (step: number) => {
       try {
-        await carryOut({ kind: 'travel', commands: [], step });
+        await carryOut({ kind: 'step', commands: [], step });
       } catch {
         // onError has told it
       }
@@ -38,7 +40,7 @@ export function useCommands(id: string) {
       const before = cache.getQueryData<Packet>(keys.packet(id));
       const words = kind === 'undo' ? before?.undo : before?.redo;
       try {
-        await carryOut({ kind, commands: [] });
+        await carryOut({ kind, commands: [], words });
         if (words) tell(kind === 'undo' ? `Undone: ${words}` : `Done again: ${words}`, 'last-act');
       } catch {
         // onError has told it
@@ -105,30 +107,44 @@ function Done({ words, onUndo }: { words: string; onUndo: () => void }) {
 }
 
 async function send(cache: QueryClient, id: string, act: Act): Promise<Packet> {
-  const params = { path: { id } };
-  if (act.kind === 'undo') return take(id, await data(api.POST('/api/packets/{id}/undo', { params })));
-  if (act.kind === 'redo') return take(id, await data(api.POST('/api/packets/{id}/redo', { params })));
-  if (act.kind === 'travel') {
-    const body = { step: act.step ?? 0 };
-    return take(id, await data(api.POST('/api/packets/{id}/history', { params, body })));
-  }
   let revision = cache.getQueryData<Packet>(keys.packet(id))?.revision ?? 0;
   for (let tries = 0; tries < MAX_TRIES; tries++) {
-    const answer = await api.POST('/api/packets/{id}/commands', {
-      params,
-      body: { revision, commands: act.commands },
-    });
+    const answer = await post(id, revision, act);
     const current = conflict(answer);
     if (!current) return take(id, await data(Promise.resolve(answer)));
     // Somebody else was faster. Do it again on what they made of it, if that still makes sense.
     confirm(current);
-    if (!stillMakesSense(current, act.commands)) break;
+    if (!isStillMeant(current, act)) break;
     revision = current.revision;
   }
   throw new ApiError(
     409,
     'These pages were changed in another window meanwhile. Nothing was done; look again.',
   );
+}
+
+function post(id: string, revision: number, act: Act) {
+  const params = { path: { id } };
+  switch (act.kind) {
+    case 'commands':
+      return api.POST('/api/packets/{id}/commands', { params, body: { revision, commands: act.commands } });
+    case 'step':
+      return api.POST('/api/packets/{id}/history', { params, body: { revision, step: act.step ?? 0 } });
+    default:
+      return api.POST(`/api/packets/{id}/${act.kind}`, { params, body: { revision } });
+  }
+}
+
+/** Whether an act that was made for an earlier state does the same on this one. */
+function isStillMeant(current: Packet, { kind, commands, words }: Act): boolean {
+  switch (kind) {
+    case 'commands':
+      return stillMakesSense(current, commands);
+    case 'step':
+      return false;
+    default:
+      return current[kind] === words;
+  }
 }
 
 /** The packet after a change; asked for whole where the change does not follow what is known. */
@@ -139,5 +155,5 @@ async function take(id: string, change: Change): Promise<Packet> {
 }
 
 function conflict(answer: { error?: unknown; response: Response }): Packet | undefined {
-  return answer.response.status === 409 ? (answer.error as { packet: Packet }).packet : undefined;
+  return answer.response.status === 409 ? (answer.error as { packet?: Packet }).packet : undefined;
 }

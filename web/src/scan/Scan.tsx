@@ -16,7 +16,7 @@ import classes from './Scan.module.css';
 import { ScanPanel } from './ScanPanel';
 import { useBatch, useBatchActs } from './useBatch';
 
-const NOTHING: Batch = { id: '', pages: [], scanning: false, sheets: 0, expected: 0, gaps: [] };
+const NOTHING: Batch = { id: '', version: 0, pages: [], scanning: false, sheets: 0, expected: 0, gaps: [] };
 
 /** The device and its settings at the left, the pages as they arrive in the middle. */
 export function Scan({ packet }: { packet: Packet }) {
@@ -30,7 +30,8 @@ export function Scan({ packet }: { packet: Packet }) {
   const at = batch.pages.findIndex((page) => page.id === chosen);
   const page = batch.pages[at];
 
-  const arrange = (pages: BatchPage[]) => acts.arrange.mutate(pages.map(({ id, turn }) => ({ id, turn })));
+  const arrange = (pages: BatchPage[]) =>
+    acts.arrange.mutate({ version: batch.version, pages: pages.map(({ id, turn }) => ({ id, turn })) });
   const turn = (by: number) =>
     arrange(
       batch.pages.map((p) =>

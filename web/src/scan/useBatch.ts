@@ -11,6 +11,12 @@ export function useBatch(packet: string) {
   });
 }
 
+/** How the pages of a batch are to stand that a user sees. */
+interface Arrangement {
+  version: number;
+  pages: BatchOrder[];
+}
+
 /** What can be done with a batch. Arranging shows at once. */
 export function useBatchActs(packet: string) {
   const cache = useQueryClient();
@@ -31,10 +37,9 @@ export function useBatchActs(packet: string) {
     ...take,
   });
   const arrange = useMutation({
-    mutationFn: (pages: BatchOrder[]) =>
-      data(api.PUT('/api/packets/{id}/batch/pages', { params, body: { pages } })),
+    mutationFn: (body: Arrangement) => data(api.PUT('/api/packets/{id}/batch/pages', { params, body })),
     scope: { id: `batch of ${packet}` },
-    onMutate: (pages) => {
+    onMutate: ({ pages }) => {
       cache.setQueryData<Batch>(keys.batch(packet), (batch) => batch && foresee(batch, pages));
     },
     ...take,

@@ -1,0 +1,373 @@
+package app_test
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"io/fs"
+	"math"
+	"os"
+	"path/filepath"
+	"slices"
+	"strings"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"dorbin/core/packet"
+	"dorbin/internal/app"
+	"dorbin/internal/intake"
+	"dorbin/internal/scanner/sim"
+)
+
+// earlier is what a data folder of an earlier version holds: the demo with every kind of
+// act, exports of all kinds and a batch that was scanned.
+type earlier struct {
+	ID, Name, Undo, Redo string
+	Revision, Expected   int
+	Parts                []struct {
+		Title string
+		Pages []packet.PageID
+	}
+	SetAside []packet.PageID
+	Checked  []packet.PageID
+	Sizes    map[packet.PageID][]float64
+	Sources  []struct {
+		Name, State   string
+		Pages, Placed int
+	}
+	History []string
+	Exports []struct{ Name, State, SHA256 string }
+	Batch   []struct {
+		ID   string
+		Turn int
+	}
+	Limit            int64
+	Receiver         string
+	Holds            map[packet.PageID]string
+	After            int64
+	AcceptedFindings int
+	Findings         []string
+}
+
+func TestADataFolderOfAnEarlierVersionOpensWithNothingMissing(t *testing.T) {
+	text, err := os.ReadFile("testdata/folder-1.json")
+	require.NoError(t, err)
+	var want earlier
+	require.NoError(t, json.Unmarshal(text, &want))
+	folder := t.TempDir()
+	require.NoError(t, os.CopyFS(folder, os.DirFS("testdata/folder-1")))
+	files := keptFiles(t, folder)
+	a := openApp(t, folder, intake.DefaultLimits)
+	t.Cleanup(func() { require.NoError(t, a.Close()) })
+
+	p := get(t, a, want.ID)
+	assert.Equal(t, []any{want.Name, want.Undo, want.Redo, want.Expected, want.Revision}, []any{p.Name, p.Undo, p.Redo, p.Expected, p.Revision})
+	require.Len(t, p.Parts, len(want.Parts))
+	var checked []packet.PageID
+	for i, part := range p.Parts {
+		assert.Equal(t, want.Parts[i].Title, part.Title)
+		assert.Equal(t, want.Parts[i].Pages, idsOf(part.Pages))
+		for _, page := range part.Pages {
+			assert.InDeltaSlice(t, want.Sizes[page.ID], []float64{page.Width, page.Height}, 0.01, page.ID)
+			if page.Looked == "yes" {
+				checked = append(checked, page.ID)
+			}
+		}
+	}
+	assert.Equal(t, want.SetAside, idsOf(p.SetAside))
+	assert.Equal(t, want.Checked, checked, "what was checked stays checked")
+	require.Len(t, p.Sources, len(want.Sources))
+	for i, source := range p.Sources {
+		w := want.Sources[i]
+		assert.Equal(t, []any{w.Name, w.State, w.Pages, w.Placed}, []any{source.Name, source.State, source.PageCount, source.Placed})
+	}
+	history, err := a.History(t.Context(), want.ID)
+	require.NoError(t, err)
+	for i, step := range history {
+		assert.Equal(t, want.History[i], step.Words)
+	}
+	exports, err := a.Exports(t.Context(), want.ID)
+	require.NoError(t, err)
+	require.Len(t, exports, len(want.Exports))
+	for i, e := range exports {
+		assert.Equal(t, []any{want.Exports[i].Name, want.Exports[i].State}, []any{e.Name, e.State})
+		if e.State == "done" {
+			path, _, err := a.ExportFile(t.Context(), e.ID)
+			require.NoError(t, err)
+			assert.FileExists(t, path)
+			assert.Equal(t, want.Exports[i].SHA256, e.Receipt.SHA256)
+		}
+	}
+	batch, err := a.Batch(t.Context(), want.ID)
+	require.NoError(t, err)
+	require.Len(t, batch.Pages, len(want.Batch))
+	for i, page := range batch.Pages {
+		assert.Equal(t, []any{want.Batch[i].ID, want.Batch[i].Turn}, []any{page.ID, page.Turn})
+	}
+	plan, err := a.Plan(t.Context(), want.ID, "")
+	require.NoError(t, err)
+	assert.Equal(t, []any{want.Limit, want.Receiver, len(want.Holds)}, []any{plan.Limit, plan.Receiver, len(plan.Holds)})
+	assert.Zero(t, plan.Waiting, "what was measured is not measured again")
+	assert.Less(t, math.Abs(float64(plan.After-want.After)), 0.02*float64(want.After))
+	findings, err := a.Findings(t.Context(), want.ID)
+	require.NoError(t, err)
+	assert.Equal(t, want.AcceptedFindings, findings.Accepted)
+	assert.Zero(t, findings.Waiting)
+	var keys []string
+	for _, finding := range findings.Findings {
+		keys = append(keys, finding.Key)
+	}
+	slices.Sort(keys)
+	assert.Equal(t, want.Findings, keys)
+
+	for range want.History[1:] { // all the way back, with every kind of step
+		if get(t, a, want.ID).Undo == "" {
+			break
+		}
+		undo(t, a, want.ID)
+	}
+	assert.Empty(t, get(t, a, want.ID).Parts)
+	assert.ElementsMatch(t, files, keptFiles(t, folder), "no file was lost or left over")
+
+	require.NoError(t, a.DeletePacket(t.Context(), want.ID))
+	assert.Len(t, keptFiles(t, folder), 2, "those of the other packet: a file and its copy")
+}
+
+func idsOf(pages []app.Page) (ids []packet.PageID) {
+	for _, page := range pages {
+		ids = append(ids, page.ID)
+	}
+	return ids
+}
+
+// filesWith lists the files of a data folder in which one of the texts is found.
+func filesWith(t *testing.T, folder string, texts ...string) (found []string) {
+	t.Helper()
+	require.NoError(t, filepath.WalkDir(folder, func(path string, entry fs.DirEntry, err error) error {
+		if err != nil || !entry.Type().IsRegular() {
+			return err
+		}
+		data, err := os.ReadFile(path)
+		for _, text := range texts {
+			if strings.Contains(string(data), text) {
+				found = append(found, path)
+			}
+		}
+		return err
+	}))
+	return found
+}
+
+// filesOf lists all files of a data folder but the compiled code.
+func filesOf(t *testing.T, folder string) (names []string) {
+	t.Helper()
+	require.NoError(t, filepath.WalkDir(folder, func(path string, entry fs.DirEntry, err error) error {
+		if err == nil && !entry.IsDir() && entry.Type().IsRegular() {
+			names = append(names, strings.TrimPrefix(path, folder))
+		}
+		return err
+	}))
+	return names
+}
+
+func TestDeletingAPacketEmptiesTheFolder(t *testing.T) {
+	folder := t.TempDir()
+	a := openApp(t, folder, intake.DefaultLimits)
+	t.Cleanup(func() { require.NoError(t, a.Close()) })
+	empty := filesOf(t, folder)
+	created, err := a.CreatePacket(t.Context(), "Quetzalcoatlus")
+	require.NoError(t, err)
+	id := created.ID
+	add(t, a, id, "Pteranodon.pdf", paper(t, "application-form.pdf"))
+	add(t, a, id, "Rhamphorhynchus.pdf", locked(t))
+	add(t, a, id, "Dimorphodon.png", pngFile(t, picture(300, 200)))
+	add(t, a, id, "Nyctosaurus.jpg", jpegFile(t, picture(1200, 900)))
+	p := get(t, a, id)
+	apply(t, a, id, packet.Command{Do: "note", Pages: []packet.PageID{p.Parts[0].Pages[0].ID}, Title: "Pterodactylus"})
+	_, scannerID := scannerOf(t, a, func(s *sim.State) { s.Feeder = s.Feeder[:2] })
+	scanned(t, a, id, scannerID, fast)
+	_, err = a.SetSizing(t.Context(), id, app.Sizing{Size: app.Lighter, Receiver: "Anurognathus"})
+	require.NoError(t, err)
+	_, made := exportSized(t, a, id, app.ExportOrder{Size: app.Lighter})
+	require.Equal(t, "done", made.State, made.Problem)
+	for _, page := range p.Parts[2].Pages {
+		_, err := a.PagePicture(t.Context(), id, page.ID, 480)
+		require.NoError(t, err)
+	}
+	texts := []string{"Quetzalcoatlus", "Pteranodon", "Rhamphorhynchus", "Dimorphodon", "Nyctosaurus", "Pterodactylus", "Anurognathus"}
+	require.NotEmpty(t, filesWith(t, folder, texts...))
+
+	require.NoError(t, a.DeletePacket(t.Context(), id))
+	assert.Empty(t, filesWith(t, folder, texts...))
+	assert.ElementsMatch(t, empty, filesOf(t, folder), "sources, copies, pictures, proofs, exports and scanned pages are gone")
+	_, err = a.Packet(t.Context(), id)
+	require.ErrorIs(t, err, app.ErrNotFound)
+}
+
+func TestAnUploadThatIsGivenUpLeavesNothing(t *testing.T) {
+	folder := t.TempDir()
+	a := openApp(t, folder, intake.DefaultLimits)
+	t.Cleanup(func() { require.NoError(t, a.Close()) })
+	id := newPacket(t, a)
+	for name, data := range map[string][]byte{
+		"photo.jpg": jpegFile(t, picture(3000, 2000)), "form.pdf": paper(t, "application-form.pdf"),
+	} {
+		// The request is given up once the last byte has arrived: while the file is looked into.
+		ctx, cancel := context.WithCancel(t.Context())
+		_, err := a.AddFile(ctx, id, name, app.Wish{}, io.MultiReader(strings.NewReader(string(data)), onRead(cancel)))
+		require.ErrorIs(t, err, context.Canceled, "it is not called damaged")
+	}
+	assert.Empty(t, keptFiles(t, folder))
+	assert.Empty(t, get(t, a, id).Sources)
+}
+
+// onRead calls a function when it is read, and ends.
+type onRead func()
+
+func (f onRead) Read([]byte) (int, error) {
+	f()
+	return 0, io.EOF
+}
+
+func TestNamesLongerThanATitle(t *testing.T) {
+	a := newApp(t)
+	id := newPacket(t, a)
+	name := strings.Repeat("Überlänge ", 40) + ".pdf"
+	outcome := add(t, a, id, name, paper(t, "site-plan.pdf"))
+	assert.Equal(t, "added", outcome.Result)
+	assert.Len(t, []rune(outcome.Name), packet.MaxTitle)
+	assert.True(t, strings.HasSuffix(outcome.Name, "….pdf"), outcome.Name)
+}
+
+func TestAFileIsAddedAgainAfterItWasTakenOut(t *testing.T) {
+	a := newApp(t)
+	id := newPacket(t, a)
+	data := paper(t, "site-plan.pdf")
+	for _, place := range []string{"", "intake"} {
+		added := addAt(t, a, id, "plan.pdf", app.Wish{}, data)
+		apply(t, a, id, packet.Command{Do: "removeSource", Source: *added.Source})
+		require.Empty(t, get(t, a, id).Sources)
+		again := addAt(t, a, id, "plan.pdf", app.Wish{Place: place}, data)
+		assert.Equal(t, "added", again.Result)
+		p := get(t, a, id)
+		require.Len(t, p.Sources, 1, "placed %q", place)
+		assert.Equal(t, place == "intake", p.Sources[0].Placed == 0)
+		apply(t, a, id, packet.Command{Do: "removeSource", Source: *added.Source})
+	}
+}
+
+// TestPagesArriveWhileOthersAreArranged puts the pages of a batch in order while the
+// scanner sends more.
+func TestPagesArriveWhileOthersAreArranged(t *testing.T) {
+	a := newApp(t)
+	id := newPacket(t, a)
+	_, scannerID := scannerOf(t, a, func(s *sim.State) { s.Seconds = 0.03 })
+	request := fast
+	request.Device = scannerID
+	b, err := a.StartScan(t.Context(), id, request)
+	require.NoError(t, err)
+	for b.Scanning {
+		order := make([]app.BatchOrder, len(b.Pages))
+		for i, page := range b.Pages {
+			order[len(order)-1-i] = app.BatchOrder{ID: page.ID, Turn: 90}
+		}
+		b, err = a.ArrangeBatch(t.Context(), id, b.Version, order)
+		require.NoError(t, err)
+	}
+	assert.Len(t, settled(t, a, id).Pages, 9, "none was dropped")
+}
+
+// TestSoak does what many users do at once, for the race detector, and looks whether
+// anything is left over.
+func TestSoak(t *testing.T) {
+	folder := t.TempDir()
+	a := openApp(t, folder, intake.DefaultLimits)
+	t.Cleanup(func() { require.NoError(t, a.Close()) })
+	photo, form := jpegFile(t, picture(400, 300)), paper(t, "site-plan.pdf")
+	var everybody sync.WaitGroup
+	for user := range 3 {
+		everybody.Go(func() {
+			for round := range 4 {
+				id := newPacket(t, a)
+				add(t, a, id, "photo.jpg", photo)
+				add(t, a, id, "plan.pdf", form)
+				apply(t, a, id, packet.Command{Do: "turn", Range: "all", By: 90})
+				_, err := a.SetSizing(t.Context(), id, app.Sizing{Size: app.Lighter})
+				assert.NoError(t, err)
+				started, err := a.StartExport(t.Context(), id, app.ExportOrder{Size: app.Lighter})
+				assert.NoError(t, err)
+				switch (user + round) % 3 {
+				case 0:
+					assert.Equal(t, "done", waitFor(t, a, started.ID).State)
+				case 1:
+					_, err := a.CancelExport(t.Context(), started.ID)
+					assert.NoError(t, err)
+				}
+				undo(t, a, id)
+				assert.NoError(t, a.DeletePacket(t.Context(), id))
+			}
+		})
+	}
+	everybody.Wait()
+	assert.Empty(t, keptFiles(t, folder))
+	derived, err := filepath.Glob(filepath.Join(folder, "cache", "derived", "*", "*"))
+	require.NoError(t, err)
+	assert.Empty(t, derived)
+}
+
+// TestAPacketIsDeletedWhileItsFilesAreAdded has uploads and deletions of the same bytes
+// meet.
+func TestAPacketIsDeletedWhileItsFilesAreAdded(t *testing.T) {
+	folder := t.TempDir()
+	a := openApp(t, folder, intake.DefaultLimits)
+	t.Cleanup(func() { require.NoError(t, a.Close()) })
+	data := pngFile(t, picture(60, 40))
+	for i := range 20 {
+		gone, stays := newPacket(t, a), newPacket(t, a)
+		add(t, a, gone, "a.png", data)
+		var both sync.WaitGroup
+		both.Go(func() { assert.NoError(t, a.DeletePacket(t.Context(), gone)) })
+		both.Go(func() { add(t, a, stays, "a.png", data) })
+		both.Wait()
+		page := get(t, a, stays).Parts[0].Pages[0]
+		_, err := a.PagePicture(t.Context(), stays, page.ID, 120)
+		require.NoError(t, err, "round %d: whoever has the row has the file", i)
+		require.NoError(t, a.DeletePacket(t.Context(), stays))
+	}
+	assert.Empty(t, keptFiles(t, folder))
+}
+
+// TestAnExportAskedForWithALimitTypedAtOnce has the limit changed while an export goes by
+// it.
+func TestAnExportAskedForWithALimitTypedAtOnce(t *testing.T) {
+	a := newApp(t)
+	id := newPacket(t, a)
+	add(t, a, id, "photo.jpg", jpegFile(t, picture(900, 700)))
+	var started app.Export
+	var both sync.WaitGroup
+	for limit := range int64(5) {
+		both.Go(func() {
+			_, err := a.SetSizing(t.Context(), id, app.Sizing{Size: app.Fit, Limit: 100_000 + 10_000*limit})
+			assert.NoError(t, err)
+		})
+	}
+	both.Go(func() {
+		var err error
+		started, err = a.StartExport(t.Context(), id, app.ExportOrder{Size: app.Fit, Limit: 200_000})
+		assert.NoError(t, err)
+	})
+	both.Wait()
+	made := waitFor(t, a, started.ID)
+	require.Equal(t, "done", made.State, made.Problem)
+	assert.EqualValues(t, 200_000, made.Receipt.Limit, "it goes by what it was asked with")
+	require.EventuallyWithT(t, func(c *assert.CollectT) {
+		plan, err := a.Plan(t.Context(), id, "")
+		assert.NoError(c, err)
+		assert.Zero(c, plan.Waiting, fmt.Sprint("measuring that was asked for while it ended is done all the same"))
+	}, time.Minute, 20*time.Millisecond)
+}
