@@ -23,6 +23,7 @@ import (
 	"dorbin/internal/app"
 	"dorbin/internal/demo"
 	"dorbin/internal/intake"
+	"dorbin/internal/ocr"
 	"dorbin/internal/server"
 )
 
@@ -37,7 +38,7 @@ const usage = `Dorbin turns scans, photos and PDFs into one submission-ready doc
   dorbin version                              print the version
 
 Flags can be given as environment variables: DORBIN_DATA, DORBIN_LISTEN,
-DORBIN_MAX_FILE_MB. The demo starts a simulated scanner too, at the address of
+DORBIN_MAX_FILE_MB, DORBIN_TESSERACT. The demo starts a simulated scanner too, at the address of
 --scanner-listen.
 `
 
@@ -88,6 +89,7 @@ func run(ctx context.Context, args []string, stdout, stderr io.Writer) error {
 type settings struct {
 	data, listen  string
 	scannerListen string
+	tesseract     string
 	maxFileMB     int64
 	demo          bool
 }
@@ -103,6 +105,7 @@ func readSettings(command string, args []string, stderr io.Writer) (settings, er
 	flags.StringVar(&s.data, "data", dataFolder(folder), "the folder that holds all data")
 	flags.StringVar(&s.listen, "listen", "127.0.0.1:8181", "the address to listen on")
 	flags.Int64Var(&s.maxFileMB, "max-file-mb", intake.DefaultLimits.FileBytes>>20, "the largest file that is taken in, in MB")
+	flags.StringVar(&s.tesseract, "tesseract", "tesseract", "the program that reads text in pictures; none reads none")
 	if s.demo {
 		flags.StringVar(&s.scannerListen, "scanner-listen", "127.0.0.1:0", "the address of the simulated scanner")
 	}
@@ -152,7 +155,7 @@ func serve(ctx context.Context, s settings, stdout io.Writer, log *slog.Logger) 
 	defer listener.Close() //nolint:errcheck // closed by the server
 	limits := intake.DefaultLimits
 	limits.FileBytes = s.maxFileMB << 20
-	a, err := app.Open(ctx, app.Options{Folder: s.data, Limits: limits, Log: log})
+	a, err := app.Open(ctx, app.Options{Folder: s.data, Limits: limits, Reader: ocr.Reader{Program: s.tesseract}, Log: log})
 	if err != nil {
 		return fmt.Errorf("open data folder %s: %w", s.data, err)
 	}

@@ -20,6 +20,7 @@ import (
 	"golang.org/x/image/math/fixed"
 
 	"dorbin/core/geometry"
+	"dorbin/internal/sampling"
 )
 
 // levelPage is an A4 page that is drawn level at a resolution.
@@ -151,7 +152,7 @@ func TestMeasureTilt(t *testing.T) {
 	sum, worst, n := 0.0, 0.0, 0
 	for _, name := range slices.Sorted(maps.Keys(leaning)) {
 		draw := leaning[name]
-		for i := range 5 {
+		for _, i := range sampling.Numbers(t, 5, 2) {
 			random := rand.New(rand.NewPCG(uint64(i), 5)) //nolint:gosec // small
 			angle := 30*random.Float64() - 15
 			if i < 3 {
@@ -178,7 +179,7 @@ func TestNothingLeansWhereThereIsNothingToMeasure(t *testing.T) {
 		"a framed photograph": func(p levelPage) { p.photograph(10, 10, 200, 280) },
 		"a sky":               func(p levelPage) { p.photograph(0, 150, 211, 298) },
 	} {
-		for i := range 5 {
+		for _, i := range sampling.Numbers(t, 5, 2) {
 			p := newLevelPage(t, 150, uint64(i)) //nolint:gosec // small
 			draw(p)
 			got := MeasureTilt(p.scanned(float64(i)))

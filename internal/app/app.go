@@ -17,6 +17,7 @@ import (
 	"dorbin/core/check"
 	"dorbin/internal/intake"
 	"dorbin/internal/jobs"
+	"dorbin/internal/ocr"
 	"dorbin/internal/render"
 	"dorbin/internal/store"
 )
@@ -31,6 +32,7 @@ type App struct {
 	engine   *render.Engine
 	pictures *render.Pictures
 	inspect  intake.Inspector
+	reader   ocr.Reader
 	log      *slog.Logger
 	events   hub
 	runner   *jobs.Runner
@@ -50,6 +52,7 @@ type App struct {
 type Options struct {
 	Folder string // all data
 	Limits intake.Limits
+	Reader ocr.Reader // of the text in pictures
 	Log    *slog.Logger
 }
 
@@ -73,6 +76,7 @@ func Open(ctx context.Context, o Options) (_ *App, err error) {
 	a := &App{
 		store: db, engine: engine, log: o.Log,
 		inspect: intake.Inspector{Limits: o.Limits, Engine: engine},
+		reader:  o.Reader,
 		events:  newHub(),
 		parsing: semaphore.NewWeighted(mostParsed),
 		seen:    seenPages{bySource: map[string][]*check.Signs{}, byPacket: map[string]knownTwins{}},
@@ -84,7 +88,7 @@ func Open(ctx context.Context, o Options) (_ *App, err error) {
 	if err != nil {
 		return nil, errors.Join(err, a.Close())
 	}
-	if err := a.runner.Start(ctx); err != nil {
+	if err := errors.Join(a.readOlderExports(ctx), a.runner.Start(ctx)); err != nil {
 		return nil, errors.Join(err, a.Close())
 	}
 	a.runner.Go(a.life, "sweep", a.sweep)

@@ -44,21 +44,17 @@ func jpegFile(t testing.TB, img image.Image) []byte {
 	return out.Bytes()
 }
 
-// papers are the demo's, drawn once for all tests.
-var papers = sync.OnceValues(demo.Papers)
+// papers are those of the demo that were drawn for a test, by their names: each is drawn
+// once.
+var papers sync.Map
 
 // paper is a file of the demo by its name.
 func paper(t testing.TB, name string) []byte {
 	t.Helper()
-	papers, err := papers()
+	draw, _ := papers.LoadOrStore(name, sync.OnceValues(func() (demo.Paper, error) { return demo.Draw(name) }))
+	drawn, err := draw.(func() (demo.Paper, error))() //nolint:forcetypeassert // stored above
 	require.NoError(t, err)
-	for _, p := range papers {
-		if p.Name == name {
-			return p.Data
-		}
-	}
-	require.Fail(t, "no such paper", name)
-	return nil
+	return drawn.Data
 }
 
 func newPacket(t testing.TB, a *app.App) string {

@@ -21,12 +21,26 @@ import (
 	"dorbin/core/packet"
 	"dorbin/internal/app"
 	"dorbin/internal/intake"
+	"dorbin/internal/ocr"
 )
 
 // pdfiumCache is shared by all tests of a run, so that PDFium is compiled once.
 var pdfiumCache = filepath.Join(os.TempDir(), "dorbin-test-pdfium")
 
 func openApp(t testing.TB, folder string, limits intake.Limits) *app.App {
+	t.Helper()
+	return openReading(t, folder, limits, ocr.Reader{Program: "none"})
+}
+
+// newReadingApp is an application that reads the text in pictures, which takes long.
+func newReadingApp(t testing.TB) *app.App {
+	t.Helper()
+	a := openReading(t, t.TempDir(), intake.DefaultLimits, ocr.Reader{})
+	t.Cleanup(func() { require.NoError(t, a.Close()) })
+	return a
+}
+
+func openReading(t testing.TB, folder string, limits intake.Limits, reader ocr.Reader) *app.App {
 	t.Helper()
 	require.NoError(t, os.MkdirAll(filepath.Join(folder, "cache"), 0o700))
 	require.NoError(t, os.MkdirAll(pdfiumCache, 0o700))
@@ -35,7 +49,7 @@ func openApp(t testing.TB, folder string, limits intake.Limits) *app.App {
 		require.NoError(t, os.Symlink(pdfiumCache, link))
 	}
 	a, err := app.Open(context.Background(), app.Options{
-		Folder: folder, Limits: limits, Log: slog.New(slog.NewTextHandler(io.Discard, nil)),
+		Folder: folder, Limits: limits, Reader: reader, Log: slog.New(slog.NewTextHandler(io.Discard, nil)),
 	})
 	require.NoError(t, err)
 	return a

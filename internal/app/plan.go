@@ -9,7 +9,6 @@ import (
 	"dorbin/core/packet"
 	"dorbin/core/shrink"
 	"dorbin/internal/jobs"
-	"dorbin/internal/ocr"
 )
 
 // Plan is how each page of a packet is to be written, and what the document will weigh.
@@ -72,7 +71,7 @@ func (a *App) Plan(ctx context.Context, packetID, selection string) (Plan, error
 	}
 	plan := planOf(pages, sizing)
 	plan.Only = only
-	if !ocr.IsInstalled() {
+	if !a.reader.IsInstalled() {
 		plan.Unread = 0
 	}
 	if plan.Waiting+plan.Unread > 0 {

@@ -42,7 +42,7 @@ func (a *App) readOne(ctx context.Context, task *jobs.Task, pages []*weighed, si
 			unread = append(unread, i)
 		}
 	}
-	if len(unread) == 0 || !ocr.IsInstalled() {
+	if len(unread) == 0 || !a.reader.IsInstalled() {
 		return false, nil
 	}
 	worst := slices.MinFunc(unread, func(x, y int) int { return cmp.Compare(chosen[x].Kept, chosen[y].Kept) })
@@ -119,7 +119,7 @@ func (a *App) wordsOfPage(ctx context.Context, page render.Page) ([]ocr.Word, er
 	if err != nil {
 		return nil, err
 	}
-	words, err := ocr.Words(ctx, img)
+	words, err := a.reader.Words(ctx, img)
 	if err != nil && ctx.Err() == nil {
 		a.log.Warn("page not read", "page", page.Number, "error", err)
 		return nil, nil // nothing is concluded from it
@@ -131,7 +131,7 @@ func (a *App) wordsOfPage(ctx context.Context, page render.Page) ([]ocr.Word, er
 // that was not tried before, and adds to its receipt how many of their words agree.
 func (a *App) readExport(ctx context.Context, task *jobs.Task) error {
 	e, err := a.store.Export(ctx, task.Key)
-	if err != nil || e.State != store.ExportDone || !ocr.IsInstalled() {
+	if err != nil || e.State != store.ExportDone || !a.reader.IsInstalled() {
 		return unlessGone(err)
 	}
 	var request exportRequest
@@ -148,6 +148,19 @@ func (a *App) readExport(ctx context.Context, task *jobs.Task) error {
 		}
 	}
 	return a.store.SetExportRead(ctx, e.ID)
+}
+
+// readOlderExports has the documents read that were made before there was a program to read
+// them with.
+func (a *App) readOlderExports(ctx context.Context) error {
+	if !a.reader.IsInstalled() {
+		return nil
+	}
+	exports, err := a.store.UnreadExports(ctx)
+	for _, e := range exports {
+		err = errors.Join(err, a.runner.Add(ctx, e.Packet, jobs.Job{Kind: jobCompareWords, Key: e.ID}))
+	}
+	return err
 }
 
 // giveUpReading leaves the receipt of an export without the words that were not compared.

@@ -11,6 +11,7 @@ import (
 	"dorbin/core/shrink"
 	"dorbin/internal/app"
 	"dorbin/internal/intake"
+	"dorbin/internal/ocr"
 )
 
 // TestWordsOfWhatWasMade makes two documents, stops the application before their words
@@ -18,7 +19,7 @@ import (
 func TestWordsOfWhatWasMade(t *testing.T) {
 	t.Parallel()
 	folder := t.TempDir()
-	first := openApp(t, folder, intake.DefaultLimits)
+	first := openReading(t, folder, intake.DefaultLimits, ocr.Reader{})
 	id := newPacket(t, first)
 	scan := paper(t, "quotes-scan.tif")
 	add(t, first, id, "one.tif", scan)
@@ -29,7 +30,7 @@ func TestWordsOfWhatWasMade(t *testing.T) {
 	require.Len(t, e.Receipt.Became, 2)
 	require.Nil(t, e.Receipt.Became[1].Words)
 
-	a := openApp(t, folder, intake.DefaultLimits)
+	a := openReading(t, folder, intake.DefaultLimits, ocr.Reader{})
 	t.Cleanup(func() { require.NoError(t, a.Close()) })
 	require.Eventually(t, func() bool {
 		again, err := a.Export(t.Context(), e.ID)

@@ -341,7 +341,7 @@ func (a *App) readNumber(ctx context.Context, task *jobs.Task) error {
 	}
 	var lines []string
 	for _, strip := range strips(img) {
-		text, err := ocr.Read(ctx, strip)
+		text, err := a.reader.Lines(ctx, strip)
 		if errors.Is(err, ocr.ErrNotInstalled) {
 			return nil
 		}

@@ -80,7 +80,7 @@ func withNumbers(t *testing.T, a *app.App, id string) app.Batch {
 }
 
 func TestAMissingSheetIsFoundAndScannedIntoItsGap(t *testing.T) {
-	a := newApp(t)
+	a := newReadingApp(t)
 	id := newPacket(t, a)
 	device, scannerID := scannerOf(t, a, func(s *sim.State) { s.Fault, s.At = sim.DoubleAt, 4 })
 	request := fast
@@ -148,7 +148,7 @@ func TestAPageOfABatchIsScannedAgainAndAnotherReplaced(t *testing.T) {
 }
 
 func TestTwoPassesOnAOneSidedFeeder(t *testing.T) {
-	a := newApp(t)
+	a := newReadingApp(t)
 	id := newPacket(t, a)
 	report := func(pages ...string) []string {
 		for i, n := range pages {

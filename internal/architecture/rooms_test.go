@@ -28,7 +28,7 @@ var rooms = [][]string{
 	{"internal/ocr", "internal/render", "internal/scanner"},
 	{"internal/store"},
 	{"internal/jobs"},
-	{"internal/guard"},
+	{"internal/guard", "internal/sampling"},
 	{"core/check"},
 	{"core/pdf", "core/packet", "core/shrink"},
 	{"core/bilevel/jbig2", "core/raster"},

@@ -30,37 +30,50 @@ const (
 	scanQuality = 82
 )
 
+// drawings are the papers as they are drawn, in the order in which they are added.
+var drawings = []struct {
+	name string
+	draw func() ([]byte, error)
+}{
+	{"application-form.pdf", applicationForm},
+	{"quotes-scan.tif", quotesScan},
+	{"insurance.jpg", insurance},
+	{"minute-book.jpg", minuteBook},
+	{"site-plan.pdf", sitePlan},
+	{"accounts.pdf", accounts},
+	{"roof-1.jpg", func() ([]byte, error) { return roof(1) }},
+	{"roof-2.jpg", func() ([]byte, error) { return roof(2) }},
+	{"roof-3.jpg", func() ([]byte, error) { return roof(3) }},
+	{"roof-4.jpg", func() ([]byte, error) { return roof(4) }},
+}
+
 // Papers draws all papers.
 func Papers() ([]Paper, error) {
-	drawings := []struct {
-		name string
-		draw func() ([]byte, error)
-	}{
-		{"application-form.pdf", applicationForm},
-		{"quotes-scan.tif", quotesScan},
-		{"insurance.jpg", insurance},
-		{"minute-book.jpg", minuteBook},
-		{"site-plan.pdf", sitePlan},
-		{"accounts.pdf", accounts},
-		{"roof-1.jpg", func() ([]byte, error) { return roof(1) }},
-		{"roof-2.jpg", func() ([]byte, error) { return roof(2) }},
-		{"roof-3.jpg", func() ([]byte, error) { return roof(3) }},
-		{"roof-4.jpg", func() ([]byte, error) { return roof(4) }},
-	}
 	papers := make([]Paper, len(drawings))
 	var group errgroup.Group
 	group.SetLimit(runtime.NumCPU())
 	for i, d := range drawings {
-		group.Go(func() error {
-			data, err := d.draw()
-			papers[i] = Paper{d.name, data}
-			if err != nil {
-				return fmt.Errorf("draw %s: %w", d.name, err)
-			}
-			return nil
+		group.Go(func() (err error) {
+			papers[i], err = Draw(d.name)
+			return err
 		})
 	}
 	return papers, group.Wait()
+}
+
+// Draw draws the paper of this name.
+func Draw(name string) (Paper, error) {
+	for _, d := range drawings {
+		if d.name != name {
+			continue
+		}
+		data, err := d.draw()
+		if err != nil {
+			return Paper{}, fmt.Errorf("draw %s: %w", name, err)
+		}
+		return Paper{name, data}, nil
+	}
+	return Paper{}, fmt.Errorf("there is no paper %s", name)
 }
 
 // quotesScan is a stack of two letters that were mixed on the scanner: out of

@@ -2,6 +2,7 @@ package ocr
 
 import (
 	"bytes"
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -17,13 +18,35 @@ var ErrNotInstalled = errors.New("tesseract is not installed")
 
 const readTime = 30 * time.Second
 
-// Read gives the lines of text in a picture.
-func Read(ctx context.Context, img image.Image) (string, error) { return read(ctx, img, "--psm", "6") }
+// Reader reads text with the tesseract program.
+type Reader struct {
+	Program string // its path or name; "tesseract" when empty
+}
 
-func read(ctx context.Context, img image.Image, how ...string) (string, error) {
-	program, err := exec.LookPath("tesseract")
+func (r Reader) path() (string, error) {
+	path, err := exec.LookPath(cmp.Or(r.Program, "tesseract"))
 	if err != nil {
 		return "", ErrNotInstalled
+	}
+	return path, nil
+}
+
+// IsInstalled tells whether there is a program to read with.
+func (r Reader) IsInstalled() bool {
+	_, err := r.path()
+	return err == nil
+}
+
+// Lines gives the lines of text in a picture. It returns ErrNotInstalled when there is no
+// program to read with.
+func (r Reader) Lines(ctx context.Context, img image.Image) (string, error) {
+	return r.read(ctx, img, "--psm", "6")
+}
+
+func (r Reader) read(ctx context.Context, img image.Image, how ...string) (string, error) {
+	program, err := r.path()
+	if err != nil {
+		return "", err
 	}
 	var in, out bytes.Buffer
 	encoder := png.Encoder{CompressionLevel: png.BestSpeed}

@@ -3,7 +3,6 @@ package ocr
 import (
 	"context"
 	"image"
-	"os/exec"
 	"strconv"
 	"strings"
 	"unicode"
@@ -15,15 +14,9 @@ type Word struct {
 	Confidence float64 // 0 to 100
 }
 
-// IsInstalled tells whether there is a program to read with.
-func IsInstalled() bool {
-	_, err := exec.LookPath("tesseract")
-	return err == nil
-}
-
 // Words gives the words on a page, of two letters or digits at least.
-func Words(ctx context.Context, img image.Image) ([]Word, error) {
-	table, err := read(ctx, img, "--psm", "3", "tsv")
+func (r Reader) Words(ctx context.Context, img image.Image) ([]Word, error) {
+	table, err := r.read(ctx, img, "--psm", "3", "tsv")
 	if err != nil {
 		return nil, err
 	}

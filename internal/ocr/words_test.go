@@ -23,7 +23,7 @@ func TestWordsOfAPage(t *testing.T) {
 	draw.Draw(page, page.Rect, image.NewUniform(color.Gray{Y: 245}), image.Point{}, draw.Src)
 	line := &font.Drawer{Dst: page, Src: image.Black, Face: face, Dot: fixed.P(80, 120)}
 	line.DrawString("Repair of the boathouse roof, 2026.")
-	words, err := Words(t.Context(), page)
+	words, err := Reader{}.Words(t.Context(), page)
 	require.NoError(t, err)
 	var texts []string
 	for _, word := range words {

@@ -79,6 +79,13 @@ func (s *Store) Exports(ctx context.Context, packet string) ([]Export, error) {
 	return queryAll(ctx, s.db, scanExport, `SELECT `+exportColumns+` FROM exports WHERE packet = ? ORDER BY created DESC`, packet)
 }
 
+// UnreadExports reads the finished exports whose words have yet to be compared, the oldest
+// first.
+func (s *Store) UnreadExports(ctx context.Context) ([]Export, error) {
+	return queryAll(ctx, s.db, scanExport,
+		`SELECT `+exportColumns+` FROM exports WHERE state = ? AND is_read = 0 ORDER BY created`, ExportDone)
+}
+
 // SetExportRead keeps that the words of an export were compared.
 func (s *Store) SetExportRead(ctx context.Context, id string) error {
 	if _, err := s.db.ExecContext(ctx, `UPDATE exports SET is_read = 1 WHERE id = ?`, id); err != nil {

@@ -1,0 +1,50 @@
+package sampling
+
+import (
+	"math/rand/v2"
+	"os"
+	"slices"
+	"strconv"
+	"testing"
+)
+
+// The environment of a run.
+const (
+	corpusVariable = "DORBIN_CORPUS" // "all" goes through everything
+	seedVariable   = "DORBIN_SEED"   // chooses other cases
+)
+
+// Of gives n of the items, in their order, as the seed chooses them; all of them when the
+// whole corpus is wanted. The same seed gives the same items.
+func Of[T any](t testing.TB, all []T, n int) []T {
+	t.Helper()
+	if os.Getenv(corpusVariable) == "all" || n >= len(all) {
+		return all
+	}
+	seed := uint64(1)
+	if text := os.Getenv(seedVariable); text != "" {
+		parsed, err := strconv.ParseUint(text, 10, 64)
+		if err != nil {
+			t.Fatalf("%s is not a number: %v", seedVariable, err)
+		}
+		seed = parsed
+	}
+	chosen := rand.New(rand.NewPCG(seed, 0)).Perm(len(all))[:n] //nolint:gosec // nothing secret
+	slices.Sort(chosen)
+	items := make([]T, n)
+	for i, index := range chosen {
+		items[i] = all[index]
+	}
+	t.Logf("%d of %d cases, as seed %d chooses them; %s=all goes through all of them", n, len(all), seed, corpusVariable)
+	return items
+}
+
+// Numbers is Of the numbers from 0 to below count.
+func Numbers(t testing.TB, count, n int) []int {
+	t.Helper()
+	all := make([]int, count)
+	for i := range all {
+		all[i] = i
+	}
+	return Of(t, all, n)
+}
