@@ -11,7 +11,10 @@ export CGO_ENABLED ?= 0
 # HEIC is read in a sandbox, never by a library of the machine.
 export GOFLAGS ?= -tags=nodynamic
 
-.PHONY: build demo test unit race lint e2e fuzz bench api screenshots tools clean
+# Only what hangs takes so long, also on a slow machine.
+GO_TEST := go test -timeout 60m
+
+.PHONY: build demo dev check test unit race lint e2e corpus fuzz bench api screenshots tools clean
 
 build: bin/dorbin ## the program, front end included
 
@@ -31,7 +34,15 @@ internal/server/dist/index.html: web/node_modules/.package-lock.json $(WEB_FILES
 	rm -rf internal/server/dist/assets
 	cd web && npm run --silent build
 
-test: tools lint unit e2e ## everything
+dev: build ## the demo at its address, and the front end with hot reload at another
+	scripts/dev $(DEMO_DATA) $(DEMO_LISTEN)
+
+check: web/node_modules/.package-lock.json e2e/node_modules/.package-lock.json internal/server/dist/index.html ## what can be told in a minute
+	scripts/lint
+	$(GO_TEST) -short $(GO_PACKAGES)
+	cd web && npm test
+
+test: tools lint unit race e2e ## everything
 
 tools: ## Debian packages that the tests need
 	scripts/install-test-tools
@@ -40,9 +51,14 @@ lint: web/node_modules/.package-lock.json e2e/node_modules/.package-lock.json in
 	scripts/lint
 
 unit: build
-	go test $(GO_PACKAGES)
-	CGO_ENABLED=1 go test -race ./core/packet ./internal/render ./internal/server ./internal/store
+	$(GO_TEST) $(GO_PACKAGES)
 	cd web && npm test
+
+race: internal/server/dist/index.html ## the tests of the rooms that are not heavy, under the race detector
+	CGO_ENABLED=1 $(GO_TEST) -race -short ./internal/...
+
+corpus: build ## every case of the large corpora, and not only some; takes half an hour
+	DORBIN_CORPUS=all $(GO_TEST) -timeout 4h ./core/... ./internal/...
 
 e2e: build e2e/node_modules/.package-lock.json
 	cd e2e && npm test

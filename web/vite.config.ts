@@ -9,6 +9,7 @@ export default defineConfig({
     chunkSizeWarningLimit: 1500,
     assetsInlineLimit: 0,
   },
-  server: { proxy: { '/api': 'http://127.0.0.1:8181' } },
+  // The server takes requests of its own pages alone: the name it goes by is passed on.
+  server: { proxy: { '/api': { target: process.env.DORBIN_SERVER ?? 'http://127.0.0.1:8181', changeOrigin: true } } },
   test: { environment: 'node' },
 });

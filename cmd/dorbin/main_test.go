@@ -23,7 +23,7 @@ func TestFlagsWinOverTheEnvironment(t *testing.T) {
 	t.Setenv("DORBIN_MAX_FILE_MB", "7")
 	s, err := readSettings("serve", []string{"--data", "given"}, io.Discard)
 	require.NoError(t, err)
-	assert.Equal(t, settings{data: "given", listen: "127.0.0.1:8181", maxFileMB: 7}, s)
+	assert.Equal(t, settings{data: "given", listen: "127.0.0.1:8181", maxFileMB: 7, tesseract: "tesseract"}, s)
 	s, err = readSettings("demo", nil, io.Discard)
 	require.NoError(t, err)
 	assert.Equal(t, "/from/environment", s.data)

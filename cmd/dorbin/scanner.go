@@ -55,18 +55,18 @@ func startDemoScanner(ctx context.Context, a *app.App, listen string, stdout io.
 	if err != nil {
 		return err
 	}
-	known, err := a.Scanners(ctx)
+	known, err := a.Scanning.Scanners(ctx)
 	if err != nil {
 		return err
 	}
 	for _, s := range known { // of an earlier run, at another port
 		if s.Name == demo.ScannerName {
-			if err := a.RemoveScanner(ctx, s.ID); err != nil {
+			if err := a.Scanning.RemoveScanner(ctx, s.ID); err != nil {
 				return err
 			}
 		}
 	}
-	if _, err := a.AddScanner(ctx, address); err != nil {
+	if _, err := a.Scanning.AddScanner(ctx, address); err != nil {
 		return fmt.Errorf("add the demo's scanner: %w", err)
 	}
 	fmt.Fprintf(stdout, "The simulated scanner is at http://%s/\n", address)

@@ -138,3 +138,11 @@ func PaperName(s Size) string {
 func (s Size) String() string {
 	return fmt.Sprintf("%.0f × %.0f mm", MM(s.Width), MM(s.Height))
 }
+
+// NonZero gives a pointer to a value, or nil where it is zero: for what is left out then.
+func NonZero[T interface{ IsZero() bool }](v T) *T {
+	if v.IsZero() {
+		return nil
+	}
+	return &v
+}

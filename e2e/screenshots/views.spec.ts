@@ -19,7 +19,7 @@ async function picturesLoaded(page: Page) {
 test('the main views, with the demo', async ({ page }) => {
   test.setTimeout(480_000);
   const data = await temporaryFolder();
-  const program = new Program(data);
+  const program = new Program(data, true);
   await program.start('demo');
   await program.looked();
   try {

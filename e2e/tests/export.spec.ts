@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Locator, Page } from '@playwright/test';
 import { readPdf, wordsOf } from './papers';
-import { demoTest, dragMouse, expect, exportedFile } from './program';
+import { demoTest, dragMouse, expect, exportedFile, readingTest } from './program';
 
 const MEASURING = 90_000;
 
@@ -41,7 +41,7 @@ async function withoutPages(page: Page, url: string, range: string) {
 
 const row = (page: Page, words: string) => page.getByRole('row').filter({ hasText: words });
 
-demoTest(
+readingTest(
   'a lighter export keeps the words of its scans, and tells what became of them',
   async ({ page, demo }) => {
     await withoutPages(page, demo.url, '7-19');

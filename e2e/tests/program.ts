@@ -1,9 +1,10 @@
 import { test as base, type Page } from '@playwright/test';
-import { spawn, type ChildProcess } from 'node:child_process';
-import { cp, mkdtemp, rm } from 'node:fs/promises';
+import { execFile, spawn, type ChildProcess } from 'node:child_process';
+import { copyFile, mkdtemp, readdir, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createInterface } from 'node:readline';
+import { promisify } from 'node:util';
 import type { Paper } from './papers';
 
 /** The real program, running on a data folder of its own. */
@@ -13,16 +14,17 @@ export class Program {
   scannerUrl = '';
   private process?: ChildProcess;
 
+  /** Reads the text in pictures only where a test is about that: it takes long. */
   constructor(
     readonly data: string,
-    private readonly args: string[] = [],
+    private readonly reads = false,
   ) {}
 
   async start(command = 'serve') {
     const listen = this.url ? new URL(this.url).host : '127.0.0.1:0';
-    const process = spawn('../bin/dorbin', [command, '--data', this.data, '--listen', listen, ...this.args], {
-      stdio: ['ignore', 'pipe', 'ignore'],
-    });
+    const tesseract = this.reads ? 'tesseract' : 'none';
+    const args = [command, '--data', this.data, '--listen', listen, '--tesseract', tesseract];
+    const process = spawn('../bin/dorbin', args, { stdio: ['ignore', 'pipe', 'ignore'] });
     this.process = process;
     for await (const line of createInterface({ input: process.stdout })) {
       const address = /http:\/\/\S+?(?=\/?$)/.exec(line)?.[0];
@@ -97,24 +99,30 @@ export const test = base.extend<TestFixtures, WorkerFixtures>({
   },
 });
 
+/** Copies a data folder. Its files never change, but the database does. */
+async function copyOf(data: string): Promise<string> {
+  const folder = await temporaryFolder();
+  await promisify(execFile)('cp', ['--recursive', '--link', `${data}/.`, folder]);
+  for (const name of await readdir(folder)) {
+    if (name !== 'lock' && !name.startsWith('dorbin.db')) continue;
+    await rm(join(folder, name));
+    if (name !== 'lock') await copyFile(join(data, name), join(folder, name));
+  }
+  return folder;
+}
+
+interface DemoFixtures {
+  /** Whether the text in pictures is read. */
+  reads: boolean;
+  demo: Program;
+}
+
 /** Tests of the demo, opened on its bench. Each has its own copy of it. */
-export const demoTest = base.extend<{ demo: Program }, { demoData: string }>({
-  demoData: [
-    async ({}, use) => {
-      const folder = await temporaryFolder();
-      const program = new Program(folder);
-      await program.start('demo');
-      await program.looked();
-      await program.stop();
-      await use(folder);
-      await rm(folder, { recursive: true, force: true });
-    },
-    { scope: 'worker', timeout: 180_000 },
-  ],
-  demo: async ({ page, demoData }, use) => {
-    const folder = await temporaryFolder();
-    await cp(demoData, folder, { recursive: true });
-    const program = new Program(folder);
+export const demoTest = base.extend<DemoFixtures>({
+  reads: [false, { option: true }],
+  demo: async ({ page, reads }, use) => {
+    const folder = await copyOf(process.env.DORBIN_TEST_DEMO ?? '');
+    const program = new Program(folder, reads);
     await program.start('demo');
     await page.goto(program.url);
     await page.getByRole('link', { name: 'Boathouse roof application' }).click();
@@ -124,6 +132,9 @@ export const demoTest = base.extend<{ demo: Program }, { demoData: string }>({
     await rm(folder, { recursive: true, force: true });
   },
 });
+
+/** Tests of the demo in which the text in pictures is read. */
+export const readingTest = demoTest.extend({ reads: true });
 
 export { expect } from '@playwright/test';
 

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { demoTest, dragMouse, expect } from './program';
+import { dragMouse, expect, readingTest } from './program';
 
 interface Device {
   feeder: string[];
@@ -11,7 +11,7 @@ interface Device {
 }
 
 /** The demo, with its scanner at work without delay. */
-const test = demoTest.extend<{ device: (change: Partial<Device>) => Promise<void> }>({
+const test = readingTest.extend<{ device: (change: Partial<Device>) => Promise<void> }>({
   device: async ({ page, demo }, use) => {
     const set = async (data: Partial<Device>) => {
       const answer = await page.request.put(`${demo.scannerUrl}/state`, { data });

@@ -2,50 +2,43 @@ package app
 
 import (
 	"context"
-	"crypto/rand"
 	"errors"
 	"fmt"
-	"image"
 	"log/slog"
 	"os"
 	"path/filepath"
-	"strings"
 	"time"
 
-	"golang.org/x/sync/semaphore"
-
-	"dorbin/core/check"
+	"dorbin/core/packet"
+	"dorbin/internal/arrange"
+	"dorbin/internal/checking"
+	"dorbin/internal/export"
+	"dorbin/internal/gather"
 	"dorbin/internal/intake"
 	"dorbin/internal/jobs"
 	"dorbin/internal/ocr"
+	"dorbin/internal/packets"
 	"dorbin/internal/render"
+	"dorbin/internal/scanning"
+	"dorbin/internal/sources"
 	"dorbin/internal/store"
 )
 
-// ErrNotFound is returned for a packet, source, page or export that is not
-// there.
-var ErrNotFound = store.ErrNotFound
-
-// App is the running application.
+// App is the running application: its rooms, wired together.
 type App struct {
-	store    *store.Store
-	engine   *render.Engine
-	pictures *render.Pictures
-	inspect  intake.Inspector
-	reader   ocr.Reader
-	log      *slog.Logger
-	events   hub
-	runner   *jobs.Runner
+	Packets  *packets.Service
+	Checking *checking.Service
+	Arrange  *arrange.Service
+	Gather   *gather.Service
+	Scanning *scanning.Service
+	Export   *export.Service
 
-	packets locks               // commands on one packet are carried out one after another
-	batches locks               // changes of one packet's batch are made one after another
-	parsing *semaphore.Weighted // PDFs that are parsed, which may be large, and held in memory
-	seen    seenPages
-	content knownContent
-	proofs  proofs
-	scans   scans
-	life    context.Context //nolint:containedctx // ends when the application does, for scans that outlive a request
-	stop    context.CancelFunc
+	store  *store.Store
+	engine *render.Engine
+	runner *jobs.Runner
+	log    *slog.Logger
+	events hub
+	stop   context.CancelFunc
 }
 
 // Options configure an App.
@@ -55,10 +48,6 @@ type Options struct {
 	Reader ocr.Reader // of the text in pictures
 	Log    *slog.Logger
 }
-
-// mostParsed is how many parsed PDFs are in memory at once: one that is exported, and one
-// that is looked at meanwhile.
-const mostParsed = 2
 
 // Open opens the data folder, starts PDFium, and takes up the jobs that were under way.
 func Open(ctx context.Context, o Options) (_ *App, err error) {
@@ -73,32 +62,66 @@ func Open(ctx context.Context, o Options) (_ *App, err error) {
 	if err != nil {
 		return nil, errors.Join(err, db.Close())
 	}
-	a := &App{
-		store: db, engine: engine, log: o.Log,
-		inspect: intake.Inspector{Limits: o.Limits, Engine: engine},
-		reader:  o.Reader,
-		events:  newHub(),
-		parsing: semaphore.NewWeighted(mostParsed),
-		seen:    seenPages{bySource: map[string][]*check.Signs{}, byPacket: map[string]knownTwins{}},
-		scans:   scans{cancel: map[string]context.CancelFunc{}},
-	}
-	a.runner = jobs.New(db, o.Log, a.kinds()...)
-	a.life, a.stop = context.WithCancel(ctx)
-	a.pictures, err = render.NewPictures(engine, db, decodeImage, a.runner.Foreground)
+	runner := jobs.New(db, o.Log)
+	pictures, err := render.NewPictures(engine, db, sources.DecodeImage, runner.Foreground)
 	if err != nil {
+		return nil, errors.Join(err, engine.Close(), db.Close())
+	}
+	a := &App{store: db, engine: engine, runner: runner, log: o.Log, events: newHub()}
+	life, stop := context.WithCancel(ctx)
+	a.stop = stop
+	a.wire(life, o, pictures)
+	if err := errors.Join(a.Export.ReadOlder(ctx), runner.Start(ctx)); err != nil {
 		return nil, errors.Join(err, a.Close())
 	}
-	if err := errors.Join(a.readOlderExports(ctx), a.runner.Start(ctx)); err != nil {
-		return nil, errors.Join(err, a.Close())
-	}
-	a.runner.Go(a.life, "sweep", a.sweep)
+	runner.Go(life, "sweep", a.sweep)
 	return a, nil
+}
+
+// wire makes the rooms, from those that need nobody to those that need the others.
+func (a *App) wire(life context.Context, o Options, pictures *render.Pictures) {
+	opener := sources.NewOpener(a.store, a.engine, o.Log)
+	tell := func(kind string) func(string) {
+		return func(packetID string) { a.events.send(Event{Kind: kind, Packet: packetID}) }
+	}
+	a.Checking = checking.New(checking.Deps{
+		Store: a.store, Engine: a.engine, Pictures: pictures, Sources: opener, Runner: a.runner, Log: o.Log,
+		Changed: tell("findings"),
+		Marked: func(id string, pages []packet.PageID, looked bool) {
+			a.events.send(Event{Kind: "looked", Packet: id, Pages: pages, Looked: looked})
+		},
+	})
+	a.Packets = packets.New(packets.Deps{
+		Store: a.store, Checking: a.Checking, Pictures: pictures, Sources: opener, Runner: a.runner, Log: o.Log,
+		Changed:  func(c packets.Change) { a.events.send(Event{Kind: "packet", Packet: c.ID, Change: &c}) },
+		Deleting: func(id string) { a.Scanning.Stop(id) },
+		Deleted: func(id string) {
+			a.engine.CloseRemoved()
+			a.events.send(Event{Kind: "deleted", Packet: id})
+		},
+	})
+	a.Arrange = arrange.New(arrange.Deps{
+		Store: a.store, Engine: a.engine, Pictures: pictures, Sources: opener, Checking: a.Checking, Runner: a.runner,
+	})
+	a.Gather = gather.New(gather.Deps{
+		Store: a.store, Engine: a.engine, Pictures: pictures, Sources: opener, Packets: a.Packets, Runner: a.runner, Log: o.Log,
+		Limits: o.Limits, Changed: tell("sources"),
+	})
+	a.Scanning = scanning.New(scanning.Deps{
+		Store: a.store, Pictures: pictures, Sources: opener, Packets: a.Packets, Gather: a.Gather, Runner: a.runner,
+		Reader: o.Reader, Log: o.Log, Limits: o.Limits, Life: life, Changed: tell("batch"),
+	})
+	a.Export = export.New(export.Deps{
+		Store: a.store, Engine: a.engine, Pictures: pictures, Sources: opener, Packets: a.Packets, Runner: a.runner,
+		Reader: o.Reader, Log: o.Log, Planned: tell("plan"),
+		Changed: func(e export.Export) { a.events.send(Event{Kind: "export", Packet: e.Packet, Export: &e}) },
+	})
 }
 
 // clearCaches removes what this version of the program may make otherwise: proofs, and the
 // caches of versions that did not keep in them what belongs to which file.
 func clearCaches(folder string) error {
-	old, err := filepath.Glob(filepath.Join(folder, "derived", "*", "*", proofPrefix+"*"))
+	old, err := filepath.Glob(filepath.Join(folder, "derived", "*", "*", export.ProofPrefix+"*"))
 	if err != nil {
 		return fmt.Errorf("look for old proofs: %w", err)
 	}
@@ -108,27 +131,6 @@ func clearCaches(folder string) error {
 		}
 	}
 	return nil
-}
-
-// Kinds of jobs. Their keys are in parentheses.
-const (
-	jobPageBytes    = "pageBytes"    // (source) measures how many bytes the pages of a PDF are
-	jobAnalyze      = "analyze"      // (source) looks at its pages for findings
-	jobPageNumber   = "pageNumber"   // (packet and page of its batch) reads a scanned page's printed number
-	jobMeasure      = "measure"      // (packet) measures how its pages can be encoded
-	jobExport       = "export"       // (export) makes a document
-	jobCompareWords = "compareWords" // (export) compares the words of a finished document
-)
-
-func (a *App) kinds() []jobs.Kind {
-	return []jobs.Kind{
-		{Name: jobExport, Do: a.runExport, GiveUp: a.giveUpExport, Foreground: true},
-		{Name: jobPageBytes, Do: a.weighSource, GiveUp: a.giveUpWeighing},
-		{Name: jobAnalyze, Do: a.lookAtSource, GiveUp: a.giveUpLooking},
-		{Name: jobPageNumber, Do: a.readNumber},
-		{Name: jobMeasure, Do: a.measurePacket, GiveUp: a.giveUpMeasuring},
-		{Name: jobCompareWords, Do: a.readExport, GiveUp: a.giveUpReading},
-	}
 }
 
 // Close stops the jobs, which go on at the next start, and closes the data.
@@ -155,26 +157,4 @@ func (a *App) sweep(ctx context.Context) {
 		case <-ticker.C:
 		}
 	}
-}
-
-// Limits are the limits on what is taken in.
-func (a *App) Limits() intake.Limits { return a.inspect.Limits }
-
-// newID makes an identifier that cannot be guessed.
-func newID(prefix string) string { return prefix + strings.ToLower(rand.Text()[:16]) }
-
-func decodeImage(path string, page, maxEdge int) (image.Image, error) {
-	kind, err := intake.KindOf(path)
-	if err != nil {
-		return nil, err
-	}
-	images, err := intake.OpenImages(path, kind)
-	if err != nil {
-		return nil, err
-	}
-	defer images.Close() //nolint:errcheck // only read from
-	if page < 1 || page > len(images.Pages) {
-		return nil, fmt.Errorf("%w: page %d of an image file", ErrNotFound, page)
-	}
-	return images.Pages[page-1].Shrunk(maxEdge)
 }

@@ -22,7 +22,10 @@ import (
 	"dorbin/core/packet"
 	"dorbin/internal/app"
 	"dorbin/internal/demo"
+	"dorbin/internal/export"
+	"dorbin/internal/gather"
 	"dorbin/internal/intake"
+	"dorbin/internal/packets"
 )
 
 func picture(w, h int) *image.RGBA {
@@ -59,21 +62,21 @@ func paper(t testing.TB, name string) []byte {
 
 func newPacket(t testing.TB, a *app.App) string {
 	t.Helper()
-	p, err := a.CreatePacket(t.Context(), "Test packet")
+	p, err := a.Packets.Create(t.Context(), "Test packet")
 	require.NoError(t, err)
 	return p.ID
 }
 
-func add(t testing.TB, a *app.App, packetID, name string, data []byte) app.Outcome {
+func add(t testing.TB, a *app.App, packetID, name string, data []byte) gather.Outcome {
 	t.Helper()
-	outcome, err := a.AddFile(t.Context(), packetID, name, app.Wish{}, bytes.NewReader(data))
+	outcome, err := a.Gather.AddFile(t.Context(), packetID, name, gather.Wish{}, bytes.NewReader(data))
 	require.NoError(t, err)
 	return outcome
 }
 
-func get(t testing.TB, a *app.App, id string) app.Packet {
+func get(t testing.TB, a *app.App, id string) packets.Packet {
 	t.Helper()
-	p, err := a.Packet(t.Context(), id)
+	p, err := a.Packets.Get(t.Context(), id)
 	require.NoError(t, err)
 	return p
 }
@@ -164,16 +167,16 @@ func TestProtectedPDF(t *testing.T) {
 	assert.Equal(t, "secret.pdf is protected with a password. Enter it to add the file.", outcome.Sentence)
 	source := string(*outcome.Source)
 
-	_, err := a.Unlock(t.Context(), id, source, "wrong")
+	_, err := a.Gather.Unlock(t.Context(), id, source, "wrong")
 	var trouble *intake.Problem
 	require.ErrorAs(t, err, &trouble)
 	assert.Equal(t, intake.WrongPassword, trouble.Reason)
 	assert.Empty(t, get(t, a, id).Parts)
 
-	outcome, err = a.Unlock(t.Context(), id, source, "oar")
+	outcome, err = a.Gather.Unlock(t.Context(), id, source, "oar")
 	require.NoError(t, err)
 	assert.Equal(t, "added", outcome.Result)
-	path, e := export(t, a, id)
+	path, e := exportAsItIs(t, a, id)
 	require.Equal(t, "done", e.State, e.Problem)
 	assert.Contains(t, run(t, "pdftotext", path, "-"), "Who is applying")
 	assert.Contains(t, run(t, "pdfinfo", path), "Encrypted:       no")
@@ -185,7 +188,7 @@ func TestProtectedPDFCanBeRemoved(t *testing.T) {
 	t.Cleanup(func() { require.NoError(t, a.Close()) })
 	id := newPacket(t, a)
 	outcome := add(t, a, id, "secret.pdf", locked(t))
-	p, err := a.RemoveLocked(t.Context(), id, string(*outcome.Source))
+	p, err := a.Gather.RemoveLocked(t.Context(), id, string(*outcome.Source))
 	require.NoError(t, err)
 	assert.Empty(t, p.Sources)
 	assert.Empty(t, keptFiles(t, folder))
@@ -200,7 +203,7 @@ func TestDamagedPDF(t *testing.T) {
 	copy(table, bytes.Repeat([]byte("?"), bytes.Index(table, []byte("trailer"))-1))
 	outcome := add(t, a, id, "torn.pdf", torn)
 	require.Equal(t, "added", outcome.Result, outcome.Sentence)
-	path, e := export(t, a, id)
+	path, e := exportAsItIs(t, a, id)
 	require.Equal(t, "done", e.State, e.Problem)
 	assert.Empty(t, e.Receipt.Differences)
 	assert.Contains(t, run(t, "pdftotext", path, "-"), "Who is applying")
@@ -222,7 +225,7 @@ func TestImagesGoInUnchanged(t *testing.T) {
 	add(t, a, id, "drawing.png", pngFile(t, picture(400, 300)))
 	p := get(t, a, id)
 	assert.Less(t, p.Parts[0].Pages[0].Width, p.Parts[0].Pages[0].Height, "the photograph stands upright")
-	path, e := export(t, a, id)
+	path, e := exportAsItIs(t, a, id)
 	require.Equal(t, "done", e.State, e.Problem)
 	folder := t.TempDir()
 	run(t, "pdfimages", "-all", path, filepath.Join(folder, "image"))
@@ -251,7 +254,7 @@ func TestFaxTIFFGoesInAsItIs(t *testing.T) {
 		require.NoError(t, err)
 		require.Equal(t, "added", add(t, a, id, compression+".tif", data).Result)
 	}
-	path, e := export(t, a, id)
+	path, e := exportAsItIs(t, a, id)
 	require.Equal(t, "done", e.State, e.Problem)
 	list := run(t, "pdfimages", "-list", path)
 	assert.Equal(t, 3, strings.Count(list, "ccitt"), list)
@@ -281,13 +284,13 @@ func TestUndoSurvivesARestart(t *testing.T) {
 	assert.Equal(t, p.Parts, reopened.Parts)
 	undo(t, a, id)
 	assert.Equal(t, pages, undo(t, a, id).Parts[0].Pages)
-	_, err := a.Redo(t.Context(), id, get(t, a, id).Revision)
+	_, err := a.Packets.Redo(t.Context(), id, get(t, a, id).Revision)
 	require.NoError(t, err)
 	assert.Equal(t, pages[3].ID, get(t, a, id).Parts[0].Pages[0].ID)
 	undo(t, a, id)
 	undo(t, a, id) // the adding itself
-	_, err = a.Undo(t.Context(), id, get(t, a, id).Revision)
-	require.ErrorIs(t, err, app.ErrNothingToUndo)
+	_, err = a.Packets.Undo(t.Context(), id, get(t, a, id).Revision)
+	require.ErrorIs(t, err, packets.ErrNothingToUndo)
 	assert.Zero(t, get(t, a, id).Sources[0].Placed, "the source stays in the intake")
 }
 
@@ -297,7 +300,7 @@ func TestSetAsidePagesAreNotInTheFile(t *testing.T) {
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
 	p := get(t, a, id)
 	apply(t, a, id, packet.Command{Do: "setAside", Pages: []packet.PageID{p.Parts[0].Pages[2].ID}})
-	path, e := export(t, a, id)
+	path, e := exportAsItIs(t, a, id)
 	require.Equal(t, "done", e.State)
 	assert.Equal(t, 3, e.Receipt.Pages)
 	unpacked := run(t, "qpdf", "--qdf", "--object-streams=disable", path, "-")
@@ -310,14 +313,14 @@ func TestWaitingExportCanBeCancelledAndAnInterruptedOneGoesOn(t *testing.T) {
 	a := openApp(t, folder, intake.DefaultLimits)
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
-	first, err := a.StartExport(t.Context(), id, app.ExportOrder{Name: "first"})
+	first, err := a.Export.Start(t.Context(), id, export.ExportOrder{Name: "first"})
 	require.NoError(t, err)
-	second, err := a.StartExport(t.Context(), id, app.ExportOrder{Name: "second"})
+	second, err := a.Export.Start(t.Context(), id, export.ExportOrder{Name: "second"})
 	require.NoError(t, err)
-	_, err = a.CancelExport(t.Context(), second.ID)
+	_, err = a.Export.Cancel(t.Context(), second.ID)
 	require.NoError(t, err)
 	assert.NotEqual(t, "waiting", waitFor(t, a, second.ID).State)
-	third, err := a.StartExport(t.Context(), id, app.ExportOrder{Name: "third"})
+	third, err := a.Export.Start(t.Context(), id, export.ExportOrder{Name: "third"})
 	require.NoError(t, err)
 	require.NoError(t, a.Close()) // with some export under way or waiting
 
@@ -337,12 +340,12 @@ func TestDeletingAPacketDeletesItsFiles(t *testing.T) {
 	add(t, a, one, "shared.png", shared)
 	add(t, a, two, "shared.png", shared)
 	add(t, a, two, "own.jpg", own)
-	export(t, a, two)
+	exportAsItIs(t, a, two)
 	require.Len(t, keptFiles(t, folder), 3)
-	require.NoError(t, a.DeletePacket(t.Context(), two))
+	require.NoError(t, a.Packets.Delete(t.Context(), two))
 	assert.Len(t, keptFiles(t, folder), 1, "what the other packet uses stays")
-	_, err := a.Packet(t.Context(), two)
-	require.ErrorIs(t, err, app.ErrNotFound)
+	_, err := a.Packets.Get(t.Context(), two)
+	require.ErrorIs(t, err, packets.ErrNotFound)
 }
 
 func TestWeightsAreMeasured(t *testing.T) {
@@ -367,16 +370,16 @@ func TestPicturesStandAsThePageDoes(t *testing.T) {
 	page := p.Parts[0].Pages[0]
 	apply(t, a, id, packet.Command{Do: "turn", Pages: []packet.PageID{page.ID}, By: 90})
 	upright := decoded(t, func() (string, error) {
-		return a.SourcePicture(t.Context(), string(page.Source), 1, app.Look{}, 200)
+		return a.Packets.SourcePicture(t.Context(), string(page.Source), 1, packets.Look{}, 200)
 	})
 	assert.Equal(t, 240, upright.Bounds().Dx(), "the next of the widths")
-	turned := decoded(t, func() (string, error) { return a.PagePicture(t.Context(), id, page.ID, 100) })
+	turned := decoded(t, func() (string, error) { return a.Packets.PagePicture(t.Context(), id, page.ID, 100) })
 	assert.Greater(t, turned.Bounds().Dy(), turned.Bounds().Dx())
-	_, err := a.SourcePicture(t.Context(), string(page.Source), 2, app.Look{}, 200)
-	require.ErrorIs(t, err, app.ErrNotFound)
+	_, err := a.Packets.SourcePicture(t.Context(), string(page.Source), 2, packets.Look{}, 200)
+	require.ErrorIs(t, err, packets.ErrNotFound)
 	cancelled, cancel := context.WithCancel(t.Context())
 	cancel()
-	_, err = a.SourcePicture(cancelled, string(page.Source), 1, app.Look{}, 960)
+	_, err = a.Packets.SourcePicture(cancelled, string(page.Source), 1, packets.Look{}, 960)
 	require.ErrorIs(t, err, context.Canceled)
 }
 
@@ -400,17 +403,19 @@ func TestEventsTellOfChanges(t *testing.T) {
 	add(t, a, other, "x.png", pngFile(t, picture(20, 20)))
 	add(t, a, id, "x.png", pngFile(t, picture(20, 20)))
 	event := <-events
-	assert.Equal(t, app.Event{Kind: "packet", Packet: id, Revision: 2}, event)
+	assert.Equal(t, []string{"packet", id}, []string{event.Kind, event.Packet})
+	assert.Equal(t, []int{1, 2}, []int{event.Change.From, event.Change.Revision})
+	assert.Len(t, event.Change.Hunks[0].Rows, 2, "another tab needs to ask for nothing")
 }
 
 func TestTheDemoLoadsAndExports(t *testing.T) {
 	a := newApp(t)
 	require.NoError(t, demo.Load(t.Context(), a))
 	require.NoError(t, demo.Load(t.Context(), a), "a second time does nothing")
-	packets, err := a.Packets(t.Context())
+	packets, err := a.Packets.List(t.Context())
 	require.NoError(t, err)
 	require.Len(t, packets, 1)
-	path, e := export(t, a, packets[0].ID)
+	path, e := exportAsItIs(t, a, packets[0].ID)
 	require.Equal(t, "done", e.State, e.Problem)
 	assert.Empty(t, e.Receipt.Differences)
 	assert.Equal(t, packets[0].PageCount, e.Receipt.Pages)

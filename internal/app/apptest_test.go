@@ -20,8 +20,10 @@ import (
 	"dorbin/core/geometry"
 	"dorbin/core/packet"
 	"dorbin/internal/app"
+	"dorbin/internal/export"
 	"dorbin/internal/intake"
 	"dorbin/internal/ocr"
+	"dorbin/internal/packets"
 )
 
 // pdfiumCache is shared by all tests of a run, so that PDFium is compiled once.
@@ -64,20 +66,20 @@ func newApp(t testing.TB) *app.App {
 
 // apply carries out commands and checks that what is said to have changed is all
 // that has.
-func apply(t testing.TB, a *app.App, id string, commands ...packet.Command) app.Packet {
+func apply(t testing.TB, a *app.App, id string, commands ...packet.Command) packets.Packet {
 	t.Helper()
 	before := get(t, a, id)
-	change, err := a.Apply(t.Context(), id, before.Revision, commands)
+	change, err := a.Packets.Apply(t.Context(), id, before.Revision, commands)
 	require.NoError(t, err)
 	after := get(t, a, id)
 	requireChange(t, before, change, after)
 	return after
 }
 
-func undo(t testing.TB, a *app.App, id string) app.Packet {
+func undo(t testing.TB, a *app.App, id string) packets.Packet {
 	t.Helper()
 	before := get(t, a, id)
-	change, err := a.Undo(t.Context(), id, before.Revision)
+	change, err := a.Packets.Undo(t.Context(), id, before.Revision)
 	require.NoError(t, err)
 	after := get(t, a, id)
 	requireChange(t, before, change, after)
@@ -85,7 +87,7 @@ func undo(t testing.TB, a *app.App, id string) app.Packet {
 }
 
 // requireChange carries a change out on a packet as a client does.
-func requireChange(t testing.TB, before app.Packet, change app.Change, after app.Packet) {
+func requireChange(t testing.TB, before packets.Packet, change packets.Change, after packets.Packet) {
 	t.Helper()
 	rows := rowsOf(before)
 	for _, h := range change.Hunks {
@@ -100,63 +102,63 @@ func requireChange(t testing.TB, before app.Packet, change app.Change, after app
 	require.Equal(t, []any{before.Revision, after.Revision}, []any{change.From, change.Revision})
 	require.Equal(t, []any{after.Name, after.Undo, after.Redo, after.Expected, after.FileName},
 		[]any{change.Name, change.Undo, change.Redo, change.Expected, change.FileName})
-	sources := slices.DeleteFunc(slices.Clone(before.Sources), func(s app.Source) bool { return slices.Contains(change.Gone, s.ID) })
+	sources := slices.DeleteFunc(slices.Clone(before.Sources), func(s packets.Source) bool { return slices.Contains(change.Gone, s.ID) })
 	for _, changed := range change.Sources {
-		i := slices.IndexFunc(sources, func(s app.Source) bool { return s.ID == changed.ID })
+		i := slices.IndexFunc(sources, func(s packets.Source) bool { return s.ID == changed.ID })
 		if i < 0 {
 			sources = append(sources, changed)
 		} else {
 			sources[i] = changed
 		}
 	}
-	slices.SortFunc(sources, func(a, b app.Source) int { return a.Ordinal - b.Ordinal })
+	slices.SortFunc(sources, func(a, b packets.Source) int { return a.Ordinal - b.Ordinal })
 	require.Equal(t, unweighed(after.Sources), unweighed(sources))
 }
 
 // unweighed leaves out what becomes known in the background.
-func unweighed(sources []app.Source) []app.Source {
+func unweighed(sources []packets.Source) []packets.Source {
 	for i := range sources {
 		sources[i].Weighed = false
 	}
 	return sources
 }
 
-func rowsOf(p app.Packet) []app.Row {
-	rows := []app.Row{}
+func rowsOf(p packets.Packet) []packets.Row {
+	rows := []packets.Row{}
 	for _, part := range p.Parts {
-		rows = append(rows, app.Row{Part: &app.PartHead{ID: part.ID, Title: part.Title}})
+		rows = append(rows, packets.Row{Part: &packets.PartHead{ID: part.ID, Title: part.Title}})
 		for _, page := range part.Pages {
 			page.Number, page.Bytes = 0, 0
-			rows = append(rows, app.Row{Page: &page})
+			rows = append(rows, packets.Row{Page: &page})
 		}
 	}
 	for _, page := range p.SetAside {
 		page.Bytes = 0
-		rows = append(rows, app.Row{Aside: &page})
+		rows = append(rows, packets.Row{Aside: &page})
 	}
 	return rows
 }
 
-// export makes the packet's document and returns its path and receipt.
-func export(t testing.TB, a *app.App, packet string) (string, app.Export) {
+// exportAsItIs makes the packet's document and returns its path and receipt.
+func exportAsItIs(t testing.TB, a *app.App, packet string) (string, export.Export) {
 	t.Helper()
-	started, err := a.StartExport(t.Context(), packet, app.ExportOrder{})
+	started, err := a.Export.Start(t.Context(), packet, export.ExportOrder{})
 	require.NoError(t, err)
 	finished := waitFor(t, a, started.ID)
 	if finished.State != "done" {
 		return "", finished
 	}
-	path, _, err := a.ExportFile(t.Context(), started.ID)
+	path, _, err := a.Export.File(t.Context(), started.ID)
 	require.NoError(t, err)
 	return path, finished
 }
 
-func waitFor(t testing.TB, a *app.App, export string) app.Export {
+func waitFor(t testing.TB, a *app.App, id string) export.Export {
 	t.Helper()
-	var e app.Export
+	var e export.Export
 	require.Eventually(t, func() bool {
 		var err error
-		e, err = a.Export(t.Context(), export)
+		e, err = a.Export.Get(t.Context(), id)
 		require.NoError(t, err)
 		return e.State != "waiting" && e.State != "running"
 	}, 2*time.Minute, 5*time.Millisecond)

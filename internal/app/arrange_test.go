@@ -15,23 +15,27 @@ import (
 	"dorbin/core/geometry"
 	"dorbin/core/packet"
 	"dorbin/internal/app"
+	"dorbin/internal/arrange"
+	"dorbin/internal/checking"
+	"dorbin/internal/export"
 	"dorbin/internal/intake"
+	"dorbin/internal/packets"
 )
 
 // seen waits until all pages of a packet have been looked at.
-func seen(t testing.TB, a *app.App, id string) app.Findings {
+func seen(t testing.TB, a *app.App, id string) checking.Findings {
 	t.Helper()
-	var found app.Findings
+	var found checking.Findings
 	require.Eventually(t, func() bool {
 		var err error
-		found, err = a.Findings(t.Context(), id)
+		found, err = a.Checking.Findings(t.Context(), id)
 		require.NoError(t, err)
 		return found.Waiting == 0
 	}, time.Minute, 20*time.Millisecond)
 	return found
 }
 
-func kinds(found app.Findings) []string {
+func kinds(found checking.Findings) []string {
 	out := []string{}
 	for _, f := range found.Findings {
 		out = append(out, f.Kind+": "+f.Sentence)
@@ -78,24 +82,24 @@ func TestEveryCommandSaysWhatItChanged(t *testing.T) {
 	} {
 		apply(t, a, id, c)
 	}
-	steps, err := a.History(t.Context(), id)
+	steps, err := a.Packets.History(t.Context(), id)
 	require.NoError(t, err)
 	require.Len(t, steps, 17)
 	assert.Equal(t, "Turned 4 pages right", steps[2].Words)
 	assert.Equal(t, "Took “accounts 10.pdf” out", steps[16].Words)
 	now := get(t, a, id)
 
-	change, err := a.GoToStep(t.Context(), id, get(t, a, id).Revision, 2)
+	change, err := a.Packets.GoToStep(t.Context(), id, get(t, a, id).Revision, 2)
 	require.NoError(t, err)
 	back := get(t, a, id)
 	requireChange(t, now, change, back)
 	assert.Equal(t, p.Parts, back.Parts)
-	change, err = a.GoToStep(t.Context(), id, get(t, a, id).Revision, 17)
+	change, err = a.Packets.GoToStep(t.Context(), id, get(t, a, id).Revision, 17)
 	require.NoError(t, err)
 	requireChange(t, back, change, get(t, a, id))
 	assert.Equal(t, now.Parts, get(t, a, id).Parts)
-	_, err = a.GoToStep(t.Context(), id, get(t, a, id).Revision, 18)
-	require.ErrorIs(t, err, app.ErrNotFound)
+	_, err = a.Packets.GoToStep(t.Context(), id, get(t, a, id).Revision, 18)
+	require.ErrorIs(t, err, packets.ErrNotFound)
 	for range 17 {
 		undo(t, a, id)
 	}
@@ -108,7 +112,7 @@ func TestBlankPagesAndDoublesAreExported(t *testing.T) {
 	first := get(t, a, id).Parts[0].Pages[0].ID
 	a5 := geometry.A5.Landscape()
 	apply(t, a, id, packet.Command{Do: "insertBlank", Size: &a5, After: first}, packet.Command{Do: "duplicate", Pages: []packet.PageID{first}})
-	path, e := export(t, a, id)
+	path, e := exportAsItIs(t, a, id)
 	require.Equal(t, "done", e.State, e.Problem)
 	assert.Empty(t, e.Receipt.Differences)
 	info := run(t, "pdfinfo", "-f", "1", "-l", "6", path)
@@ -116,7 +120,7 @@ func TestBlankPagesAndDoublesAreExported(t *testing.T) {
 	assert.Contains(t, strings.Join(strings.Fields(info), " "), "Page 3 size: 595.276 x 419.528 pts")
 	assert.Empty(t, strings.TrimSpace(run(t, "pdftotext", "-f", "3", "-l", "3", path, "-")))
 	assert.Equal(t, run(t, "pdftotext", "-f", "1", "-l", "1", path, "-"), run(t, "pdftotext", "-f", "2", "-l", "2", path, "-"))
-	picture, err := a.PagePicture(t.Context(), id, get(t, a, id).Parts[0].Pages[2].ID, 100)
+	picture, err := a.Packets.PagePicture(t.Context(), id, get(t, a, id).Parts[0].Pages[2].ID, 100)
 	require.NoError(t, err)
 	assert.NotEmpty(t, picture)
 }
@@ -126,18 +130,18 @@ func TestPagesTakenOut(t *testing.T) {
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
 	p := get(t, a, id)
-	started, err := a.StartExport(t.Context(), id, app.ExportOrder{Name: "two of them", Pages: []packet.PageID{p.Parts[0].Pages[3].ID, p.Parts[0].Pages[1].ID}})
+	started, err := a.Export.Start(t.Context(), id, export.ExportOrder{Name: "two of them", Pages: []packet.PageID{p.Parts[0].Pages[3].ID, p.Parts[0].Pages[1].ID}})
 	require.NoError(t, err)
 	e := waitFor(t, a, started.ID)
 	require.Equal(t, "done", e.State, e.Problem)
-	path, name, err := a.ExportFile(t.Context(), e.ID)
+	path, name, err := a.Export.File(t.Context(), e.ID)
 	require.NoError(t, err)
 	assert.Equal(t, "two of them.pdf", name)
 	assert.Contains(t, run(t, "pdfinfo", path), "Pages:           2")
-	whole, _ := export(t, a, id)
+	whole, _ := exportAsItIs(t, a, id)
 	assert.Equal(t, run(t, "pdftotext", "-f", "2", "-l", "2", whole, "-"), run(t, "pdftotext", "-f", "1", "-l", "1", path, "-"))
 	assert.Equal(t, p.Revision, get(t, a, id).Revision, "the packet stays as it is")
-	_, err = a.StartExport(t.Context(), id, app.ExportOrder{Pages: []packet.PageID{"p99"}})
+	_, err = a.Export.Start(t.Context(), id, export.ExportOrder{Pages: []packet.PageID{"p99"}})
 	require.ErrorIs(t, err, packet.ErrInvalid)
 }
 
@@ -147,7 +151,7 @@ func TestWhatWasLookedAtIsForgottenWhenThePageChanges(t *testing.T) {
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
 	pages := get(t, a, id).Parts[0].Pages
-	require.NoError(t, a.MarkLooked(t.Context(), id, []packet.PageID{pages[0].ID, pages[1].ID}, true))
+	require.NoError(t, a.Checking.MarkLooked(t.Context(), id, []packet.PageID{pages[0].ID, pages[1].ID}, true))
 	apply(t, a, id, packet.Command{Do: "turn", Pages: []packet.PageID{pages[1].ID}, By: 90},
 		packet.Command{Do: "move", Pages: []packet.PageID{pages[0].ID}, After: pages[3].ID},
 		packet.Command{Do: "note", Pages: []packet.PageID{pages[0].ID}, Title: "Fine"})
@@ -161,12 +165,12 @@ func TestWhatWasLookedAtIsForgottenWhenThePageChanges(t *testing.T) {
 		return all
 	}
 	assert.Equal(t, []string{"changed", "no", "no", "yes"}, looked(), "neither its place nor a note changes a page")
-	chosen, err := a.Select(t.Context(), id, "not looked at")
+	chosen, err := a.Packets.Select(t.Context(), id, "not looked at")
 	require.NoError(t, err)
 	assert.Len(t, chosen, 3)
 	undo(t, a, id)
 	assert.Equal(t, []string{"yes", "yes", "no", "no"}, looked(), "as it was looked at")
-	require.NoError(t, a.MarkLooked(t.Context(), id, []packet.PageID{pages[0].ID, "p99"}, false))
+	require.NoError(t, a.Checking.MarkLooked(t.Context(), id, []packet.PageID{pages[0].ID, "p99"}, false))
 	assert.Equal(t, []string{"no", "yes", "no", "no"}, looked())
 }
 
@@ -182,11 +186,11 @@ func TestFindingsOfTextPages(t *testing.T) {
 	require.Equal(t, []string{
 		"sideways: Page 3 is upside down", "sideways: Page 4 lies on its side", "twice: Page 2 is the same page as page 1",
 	}, kinds(found))
-	chosen, err := a.Select(t.Context(), id, "sideways, twice")
+	chosen, err := a.Packets.Select(t.Context(), id, "sideways, twice")
 	require.NoError(t, err)
 	assert.Len(t, chosen, 3)
 
-	left, err := a.AcceptFindings(t.Context(), id, []string{found.Findings[0].Key}, true)
+	left, err := a.Checking.AcceptFindings(t.Context(), id, []string{found.Findings[0].Key}, true)
 	require.NoError(t, err)
 	assert.Len(t, left.Findings, 2)
 	assert.Equal(t, 1, left.Accepted)
@@ -220,23 +224,23 @@ func TestSplitsAreProposed(t *testing.T) {
 	apply(t, a, id, blank, blank)
 	weighed(t, a, id)
 	seen(t, a, id)
-	split := func(by string, n int64) app.Split {
-		s, err := a.FindSplit(t.Context(), id, part.ID, by, n)
+	split := func(by string, n int64) arrange.Split {
+		s, err := a.Arrange.FindSplit(t.Context(), id, part.ID, by, n)
 		require.NoError(t, err)
 		return s
 	}
-	assert.Equal(t, []int{4, 2}, split(app.ByCount, 4).Counts)
-	blanks := split(app.ByBlank, 0)
+	assert.Equal(t, []int{4, 2}, split(arrange.ByCount, 4).Counts)
+	blanks := split(arrange.ByBlank, 0)
 	assert.Equal(t, []packet.PageID{part.Pages[0].ID, part.Pages[2].ID}, blanks.Pages)
 	assert.Len(t, blanks.Blanks, 2)
-	light := split(app.ByBytes, 2*get(t, a, id).Parts[0].Pages[0].Bytes+500)
+	light := split(arrange.ByBytes, 2*get(t, a, id).Parts[0].Pages[0].Bytes+500)
 	assert.Equal(t, []int{4, 2}, light.Counts, "blank pages weigh nothing")
 	assert.Len(t, light.Bytes, 2)
-	assert.Equal(t, []string{"Form"}, split(app.BySource, 0).Titles)
-	_, err := a.FindSplit(t.Context(), id, part.ID, "magic", 1)
+	assert.Equal(t, []string{"Form"}, split(arrange.BySource, 0).Titles)
+	_, err := a.Arrange.FindSplit(t.Context(), id, part.ID, "magic", 1)
 	require.ErrorIs(t, err, packet.ErrInvalid)
-	_, err = a.FindSplit(t.Context(), id, "s99", app.ByCount, 1)
-	require.ErrorIs(t, err, app.ErrNotFound)
+	_, err = a.Arrange.FindSplit(t.Context(), id, "s99", arrange.ByCount, 1)
+	require.ErrorIs(t, err, packets.ErrNotFound)
 	p := apply(t, a, id, packet.Command{Do: "divide", Pages: blanks.Pages}, packet.Command{Do: "setAside", Pages: blanks.Blanks})
 	assert.Equal(t, []string{"Form", "Form, 2"}, []string{p.Parts[0].Title, p.Parts[1].Title})
 	assert.Len(t, p.SetAside, 2)
@@ -254,11 +258,11 @@ func TestBookmarksSplitAndNameParts(t *testing.T) {
 	id := newPacket(t, a)
 	add(t, a, id, "one.pdf", paper(t, "application-form.pdf"))
 	add(t, a, id, "two.pdf", paper(t, "accounts.pdf"))
-	path, _ := export(t, a, id) // its parts are bookmarks
+	path, _ := exportAsItIs(t, a, id) // its parts are bookmarks
 	other := newPacket(t, a)
 	add(t, a, other, "both.pdf", fileAt(t, path))
 	part := get(t, a, other).Parts[0]
-	split, err := a.FindSplit(t.Context(), other, part.ID, app.ByBookmarks, 0)
+	split, err := a.Arrange.FindSplit(t.Context(), other, part.ID, arrange.ByBookmarks, 0)
 	require.NoError(t, err)
 	assert.Equal(t, []string{"One", "Two"}, split.Titles)
 	assert.Equal(t, []packet.PageID{part.Pages[0].ID, part.Pages[4].ID}, split.Pages)

@@ -14,7 +14,10 @@ import (
 
 	"dorbin/core/packet"
 	"dorbin/internal/app"
+	"dorbin/internal/checking"
+	"dorbin/internal/gather"
 	"dorbin/internal/intake"
+	"dorbin/internal/packets"
 )
 
 // book is a PDF of n pages of text.
@@ -76,7 +79,7 @@ func pictures(b *testing.B, a *app.App, source string) {
 	for range connections {
 		wait.Go(func() {
 			for page := range pages {
-				if _, err := a.SourcePicture(b.Context(), source, page, app.Look{}, 172); err != nil {
+				if _, err := a.Packets.SourcePicture(b.Context(), source, page, packets.Look{}, 172); err != nil {
 					b.Error(err)
 				}
 			}
@@ -102,18 +105,18 @@ func BenchmarkExportOfScans(b *testing.B) {
 		add(b, a, id, fmt.Sprintf("scan-%d.tif", n), append(bytes.Clone(scan), byte(n), byte(n>>8)))
 	}
 	for b.Loop() {
-		path, e := export(b, a, id)
+		path, e := exportAsItIs(b, a, id)
 		require.Equal(b, "done", e.State, e.Problem)
 		b.ReportMetric(float64(e.Receipt.Bytes)/1e6, "MB-written")
 		b.ReportMetric(peakMB(b), "peak-MB-tiff")
 		one := newPacket(b, a)
 		file, err := os.Open(path)
 		require.NoError(b, err)
-		_, err = a.AddFile(b.Context(), one, "all.pdf", app.Wish{}, file)
+		_, err = a.Gather.AddFile(b.Context(), one, "all.pdf", gather.Wish{}, file)
 		require.NoError(b, err)
 		require.NoError(b, file.Close())
 		started := time.Now()
-		_, e = export(b, a, one)
+		_, e = exportAsItIs(b, a, one)
 		require.Equal(b, "done", e.State, e.Problem)
 		b.ReportMetric(time.Since(started).Seconds(), "s-pdf")
 		b.ReportMetric(peakMB(b), "peak-MB-pdf")
@@ -151,21 +154,21 @@ func BenchmarkSeenThrough(b *testing.B) {
 			}
 		}
 		ids = ids[:pages]
-		_, err := a.Overlay(b.Context(), id, ids, false) // makes the pictures
+		_, err := a.Arrange.Overlay(b.Context(), id, ids, false) // makes the pictures
 		require.NoError(b, err)
-		for found := (app.Findings{Waiting: 1}); found.Waiting > 0; time.Sleep(100 * time.Millisecond) {
-			found, err = a.Findings(b.Context(), id)
+		for found := (checking.Findings{Waiting: 1}); found.Waiting > 0; time.Sleep(100 * time.Millisecond) {
+			found, err = a.Checking.Findings(b.Context(), id)
 			require.NoError(b, err)
 		}
 		require.NoError(b, a.Close())
 		a = openApp(b, folder, intake.DefaultLimits)
 		b.StartTimer()
 		begun := time.Now()
-		_, err = a.Overlay(b.Context(), id, ids, false)
+		_, err = a.Arrange.Overlay(b.Context(), id, ids, false)
 		require.NoError(b, err)
 		b.ReportMetric(float64(time.Since(begun).Milliseconds()), "ms-overlay")
 		begun = time.Now()
-		_, err = a.Contents(b.Context(), id, ids)
+		_, err = a.Arrange.Contents(b.Context(), id, ids)
 		require.NoError(b, err)
 		b.ReportMetric(float64(time.Since(begun).Milliseconds()), "ms-content-after")
 		b.StopTimer()

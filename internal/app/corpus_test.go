@@ -15,6 +15,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dorbin/internal/app"
+	"dorbin/internal/gather"
 )
 
 // cannotBeExported lists the files of the corpus that are not taken in or not
@@ -73,13 +74,13 @@ func comesOutAsItWentIn(t *testing.T, a *app.App, path string) {
 	file, err := os.Open(path)
 	require.NoError(t, err)
 	defer file.Close() //nolint:errcheck // only read from
-	p, err := a.CreatePacket(t.Context(), "Corpus")
+	p, err := a.Packets.Create(t.Context(), "Corpus")
 	require.NoError(t, err)
-	defer func() { require.NoError(t, a.DeletePacket(t.Context(), p.ID)) }()
-	outcome, err := a.AddFile(t.Context(), p.ID, filepath.Base(path), app.Wish{}, file)
+	defer func() { require.NoError(t, a.Packets.Delete(t.Context(), p.ID)) }()
+	outcome, err := a.Gather.AddFile(t.Context(), p.ID, filepath.Base(path), gather.Wish{}, file)
 	require.NoError(t, err)
 	require.Equal(t, "added", outcome.Result, outcome.Sentence)
-	exported, e := export(t, a, p.ID)
+	exported, e := exportAsItIs(t, a, p.ID)
 	require.Equal(t, "done", e.State, e.Problem)
 	assert.Empty(t, e.Receipt.Differences)
 	if before := pageBoxes(path); before != "" {

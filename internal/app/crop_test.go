@@ -13,7 +13,7 @@ import (
 
 	"dorbin/core/geometry"
 	"dorbin/core/packet"
-	"dorbin/internal/app"
+	"dorbin/internal/packets"
 )
 
 // everythingIn is all text of a PDF, also what lies outside its pages: the boxes
@@ -40,13 +40,13 @@ func TestWhatIsCroppedAwayIsNotInTheFile(t *testing.T) {
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
 	p := get(t, a, id)
-	whole, _ := export(t, a, id)
+	whole, _ := exportAsItIs(t, a, id)
 	require.Contains(t, everythingIn(t, whole), "Tarn Valley Fund")
 
 	box := millimetres(10, 35, 200, 270) // below the head of the form, above its foot
 	apply(t, a, id, packet.Command{Do: "turn", Pages: []packet.PageID{p.Parts[0].Pages[1].ID}, By: 180},
 		packet.Command{Do: "crop", Range: "1, 3", Box: box}, packet.Command{Do: "setAside", Range: "2, 4"})
-	path, e := export(t, a, id)
+	path, e := exportAsItIs(t, a, id)
 	assert.Empty(t, e.Receipt.Differences)
 	assert.Empty(t, e.Receipt.Hidden)
 	text := everythingIn(t, path)
@@ -63,7 +63,7 @@ func TestAPictureIsTrulyCut(t *testing.T) {
 	id := newPacket(t, a)
 	add(t, a, id, "quotes.tif", paper(t, "quotes-scan.tif"))
 	apply(t, a, id, packet.Command{Do: "crop", Range: "1-6", Box: millimetres(20, 20, 190, 200)}, packet.Command{Do: "straighten", Range: "4", Angle: -2.4})
-	path, e := export(t, a, id)
+	path, e := exportAsItIs(t, a, id)
 	assert.Empty(t, e.Receipt.Differences)
 	assert.Empty(t, e.Receipt.Hidden)
 	rows := strings.Split(strings.TrimSpace(run(t, "pdfimages", "-list", path)), "\n")[2:]
@@ -83,7 +83,7 @@ func TestTextThatCannotBeRemovedIsTold(t *testing.T) {
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
 	// Through the middle of the lines: each is one object, which is kept.
 	apply(t, a, id, packet.Command{Do: "crop", Range: "1", Box: millimetres(0, 0, 60, 297)})
-	_, e := export(t, a, id)
+	_, e := exportAsItIs(t, a, id)
 	assert.Empty(t, e.Receipt.Differences)
 	require.Len(t, e.Receipt.Hidden, 1)
 	assert.Equal(t, 1, e.Receipt.Hidden[0].Number)
@@ -105,7 +105,7 @@ func TestContents(t *testing.T) {
 			ids = append(ids, page.ID)
 		}
 	}
-	contents, err := a.Contents(t.Context(), id, ids)
+	contents, err := a.Arrange.Contents(t.Context(), id, ids)
 	require.NoError(t, err)
 	require.Len(t, contents, 11)
 	for i, c := range contents {
@@ -126,12 +126,12 @@ func TestContents(t *testing.T) {
 	assert.Greater(t, contents[2].Width, contents[2].Height, "as it stands: turned")
 
 	for _, average := range []bool{false, true} {
-		picture, err := a.Overlay(t.Context(), id, ids, average)
+		picture, err := a.Arrange.Overlay(t.Context(), id, ids, average)
 		require.NoError(t, err)
 		assert.Equal(t, "\xff\xd8", string(picture[:2]))
 	}
-	_, err = a.Contents(t.Context(), id, []packet.PageID{"p999"})
-	require.ErrorIs(t, err, app.ErrNotFound)
-	_, err = a.Overlay(t.Context(), id, nil, false)
+	_, err = a.Arrange.Contents(t.Context(), id, []packet.PageID{"p999"})
+	require.ErrorIs(t, err, packets.ErrNotFound)
+	_, err = a.Arrange.Overlay(t.Context(), id, nil, false)
 	require.ErrorIs(t, err, packet.ErrInvalid)
 }

@@ -1,6 +1,5 @@
-// Package app holds the use cases in the product's words: making packets,
-// adding files, carrying out commands, exporting. It owns the jobs that run in
-// the background and the events that tell of changes.
+// Package app wires the rooms together and owns the life and death of the program: it opens
+// the data folder, starts the jobs, tells listeners what changes, and closes everything.
 //
-// It is the only caller of intake, render and store, and knows nothing of HTTP.
+// It imports all rooms below it, and knows nothing of HTTP.
 package app

@@ -4,15 +4,17 @@ import (
 	"sync"
 
 	"dorbin/core/packet"
+	"dorbin/internal/export"
+	"dorbin/internal/packets"
 )
 
 // Event tells that something about a packet changed.
 type Event struct {
 	Kind   string `json:"kind" enum:"packet,sources,findings,looked,export,batch,plan,deleted"`
 	Packet string `json:"packet"`
-	// Revision is the packet's revision, for packet events.
-	Revision int     `json:"revision,omitempty"`
-	Export   *Export `json:"export,omitempty"`
+	// Change is what an act did, for packet events.
+	Change *packets.Change `json:"change,omitempty"`
+	Export *export.Export  `json:"export,omitempty"`
 	// Pages were looked at as they now stand, or not, for looked events.
 	Pages  []packet.PageID `json:"pages,omitempty"`
 	Looked bool            `json:"looked,omitempty"`

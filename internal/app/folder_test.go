@@ -19,9 +19,12 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dorbin/core/packet"
-	"dorbin/internal/app"
+	"dorbin/internal/export"
+	"dorbin/internal/gather"
 	"dorbin/internal/intake"
+	"dorbin/internal/packets"
 	"dorbin/internal/scanner/sim"
+	"dorbin/internal/scanning"
 )
 
 // earlier is what a data folder of an earlier version holds: the demo with every kind of
@@ -86,35 +89,35 @@ func TestADataFolderOfAnEarlierVersionOpensWithNothingMissing(t *testing.T) {
 		w := want.Sources[i]
 		assert.Equal(t, []any{w.Name, w.State, w.Pages, w.Placed}, []any{source.Name, source.State, source.PageCount, source.Placed})
 	}
-	history, err := a.History(t.Context(), want.ID)
+	history, err := a.Packets.History(t.Context(), want.ID)
 	require.NoError(t, err)
 	for i, step := range history {
 		assert.Equal(t, want.History[i], step.Words)
 	}
-	exports, err := a.Exports(t.Context(), want.ID)
+	exports, err := a.Export.List(t.Context(), want.ID)
 	require.NoError(t, err)
 	require.Len(t, exports, len(want.Exports))
 	for i, e := range exports {
 		assert.Equal(t, []any{want.Exports[i].Name, want.Exports[i].State}, []any{e.Name, e.State})
 		if e.State == "done" {
-			path, _, err := a.ExportFile(t.Context(), e.ID)
+			path, _, err := a.Export.File(t.Context(), e.ID)
 			require.NoError(t, err)
 			assert.FileExists(t, path)
 			assert.Equal(t, want.Exports[i].SHA256, e.Receipt.SHA256)
 		}
 	}
-	batch, err := a.Batch(t.Context(), want.ID)
+	batch, err := a.Scanning.Batch(t.Context(), want.ID)
 	require.NoError(t, err)
 	require.Len(t, batch.Pages, len(want.Batch))
 	for i, page := range batch.Pages {
 		assert.Equal(t, []any{want.Batch[i].ID, want.Batch[i].Turn}, []any{page.ID, page.Turn})
 	}
-	plan, err := a.Plan(t.Context(), want.ID, "")
+	plan, err := a.Export.Plan(t.Context(), want.ID, "")
 	require.NoError(t, err)
 	assert.Equal(t, []any{want.Limit, want.Receiver, len(want.Holds)}, []any{plan.Limit, plan.Receiver, len(plan.Holds)})
 	assert.Zero(t, plan.Waiting, "what was measured is not measured again")
 	assert.Less(t, math.Abs(float64(plan.After-want.After)), 0.02*float64(want.After))
-	findings, err := a.Findings(t.Context(), want.ID)
+	findings, err := a.Checking.Findings(t.Context(), want.ID)
 	require.NoError(t, err)
 	assert.Equal(t, want.AcceptedFindings, findings.Accepted)
 	assert.Zero(t, findings.Waiting)
@@ -134,11 +137,11 @@ func TestADataFolderOfAnEarlierVersionOpensWithNothingMissing(t *testing.T) {
 	assert.Empty(t, get(t, a, want.ID).Parts)
 	assert.ElementsMatch(t, files, keptFiles(t, folder), "no file was lost or left over")
 
-	require.NoError(t, a.DeletePacket(t.Context(), want.ID))
+	require.NoError(t, a.Packets.Delete(t.Context(), want.ID))
 	assert.Len(t, keptFiles(t, folder), 2, "those of the other packet: a file and its copy")
 }
 
-func idsOf(pages []app.Page) (ids []packet.PageID) {
+func idsOf(pages []packets.Page) (ids []packet.PageID) {
 	for _, page := range pages {
 		ids = append(ids, page.ID)
 	}
@@ -180,7 +183,7 @@ func TestDeletingAPacketEmptiesTheFolder(t *testing.T) {
 	a := openApp(t, folder, intake.DefaultLimits)
 	t.Cleanup(func() { require.NoError(t, a.Close()) })
 	empty := filesOf(t, folder)
-	created, err := a.CreatePacket(t.Context(), "Quetzalcoatlus")
+	created, err := a.Packets.Create(t.Context(), "Quetzalcoatlus")
 	require.NoError(t, err)
 	id := created.ID
 	add(t, a, id, "Pteranodon.pdf", paper(t, "application-form.pdf"))
@@ -191,22 +194,22 @@ func TestDeletingAPacketEmptiesTheFolder(t *testing.T) {
 	apply(t, a, id, packet.Command{Do: "note", Pages: []packet.PageID{p.Parts[0].Pages[0].ID}, Title: "Pterodactylus"})
 	_, scannerID := scannerOf(t, a, func(s *sim.State) { s.Feeder = s.Feeder[:2] })
 	scanned(t, a, id, scannerID, fast)
-	_, err = a.SetSizing(t.Context(), id, app.Sizing{Size: app.Lighter, Receiver: "Anurognathus"})
+	_, err = a.Export.SetSizing(t.Context(), id, export.Sizing{Size: export.Lighter, Receiver: "Anurognathus"})
 	require.NoError(t, err)
-	_, made := exportSized(t, a, id, app.ExportOrder{Size: app.Lighter})
+	_, made := exportSized(t, a, id, export.ExportOrder{Size: export.Lighter})
 	require.Equal(t, "done", made.State, made.Problem)
 	for _, page := range p.Parts[2].Pages {
-		_, err := a.PagePicture(t.Context(), id, page.ID, 480)
+		_, err := a.Packets.PagePicture(t.Context(), id, page.ID, 480)
 		require.NoError(t, err)
 	}
 	texts := []string{"Quetzalcoatlus", "Pteranodon", "Rhamphorhynchus", "Dimorphodon", "Nyctosaurus", "Pterodactylus", "Anurognathus"}
 	require.NotEmpty(t, filesWith(t, folder, texts...))
 
-	require.NoError(t, a.DeletePacket(t.Context(), id))
+	require.NoError(t, a.Packets.Delete(t.Context(), id))
 	assert.Empty(t, filesWith(t, folder, texts...))
 	assert.ElementsMatch(t, empty, filesOf(t, folder), "sources, copies, pictures, proofs, exports and scanned pages are gone")
-	_, err = a.Packet(t.Context(), id)
-	require.ErrorIs(t, err, app.ErrNotFound)
+	_, err = a.Packets.Get(t.Context(), id)
+	require.ErrorIs(t, err, packets.ErrNotFound)
 }
 
 func TestAnUploadThatIsGivenUpLeavesNothing(t *testing.T) {
@@ -219,7 +222,7 @@ func TestAnUploadThatIsGivenUpLeavesNothing(t *testing.T) {
 	} {
 		// The request is given up once the last byte has arrived: while the file is looked into.
 		ctx, cancel := context.WithCancel(t.Context())
-		_, err := a.AddFile(ctx, id, name, app.Wish{}, io.MultiReader(strings.NewReader(string(data)), onRead(cancel)))
+		_, err := a.Gather.AddFile(ctx, id, name, gather.Wish{}, io.MultiReader(strings.NewReader(string(data)), onRead(cancel)))
 		require.ErrorIs(t, err, context.Canceled, "it is not called damaged")
 	}
 	assert.Empty(t, keptFiles(t, folder))
@@ -249,10 +252,10 @@ func TestAFileIsAddedAgainAfterItWasTakenOut(t *testing.T) {
 	id := newPacket(t, a)
 	data := paper(t, "site-plan.pdf")
 	for _, place := range []string{"", "intake"} {
-		added := addAt(t, a, id, "plan.pdf", app.Wish{}, data)
+		added := addAt(t, a, id, "plan.pdf", gather.Wish{}, data)
 		apply(t, a, id, packet.Command{Do: "removeSource", Source: *added.Source})
 		require.Empty(t, get(t, a, id).Sources)
-		again := addAt(t, a, id, "plan.pdf", app.Wish{Place: place}, data)
+		again := addAt(t, a, id, "plan.pdf", gather.Wish{Place: place}, data)
 		assert.Equal(t, "added", again.Result)
 		p := get(t, a, id)
 		require.Len(t, p.Sources, 1, "placed %q", place)
@@ -269,14 +272,14 @@ func TestPagesArriveWhileOthersAreArranged(t *testing.T) {
 	_, scannerID := scannerOf(t, a, func(s *sim.State) { s.Seconds = 0.03 })
 	request := fast
 	request.Device = scannerID
-	b, err := a.StartScan(t.Context(), id, request)
+	b, err := a.Scanning.StartScan(t.Context(), id, request)
 	require.NoError(t, err)
 	for b.Scanning {
-		order := make([]app.BatchOrder, len(b.Pages))
+		order := make([]scanning.BatchOrder, len(b.Pages))
 		for i, page := range b.Pages {
-			order[len(order)-1-i] = app.BatchOrder{ID: page.ID, Turn: 90}
+			order[len(order)-1-i] = scanning.BatchOrder{ID: page.ID, Turn: 90}
 		}
-		b, err = a.ArrangeBatch(t.Context(), id, b.Version, order)
+		b, err = a.Scanning.ArrangeBatch(t.Context(), id, b.Version, order)
 		require.NoError(t, err)
 	}
 	assert.Len(t, settled(t, a, id).Pages, 9, "none was dropped")
@@ -297,19 +300,19 @@ func TestSoak(t *testing.T) {
 				add(t, a, id, "photo.jpg", photo)
 				add(t, a, id, "plan.pdf", form)
 				apply(t, a, id, packet.Command{Do: "turn", Range: "all", By: 90})
-				_, err := a.SetSizing(t.Context(), id, app.Sizing{Size: app.Lighter})
+				_, err := a.Export.SetSizing(t.Context(), id, export.Sizing{Size: export.Lighter})
 				assert.NoError(t, err)
-				started, err := a.StartExport(t.Context(), id, app.ExportOrder{Size: app.Lighter})
+				started, err := a.Export.Start(t.Context(), id, export.ExportOrder{Size: export.Lighter})
 				assert.NoError(t, err)
 				switch (user + round) % 3 {
 				case 0:
 					assert.Equal(t, "done", waitFor(t, a, started.ID).State)
 				case 1:
-					_, err := a.CancelExport(t.Context(), started.ID)
+					_, err := a.Export.Cancel(t.Context(), started.ID)
 					assert.NoError(t, err)
 				}
 				undo(t, a, id)
-				assert.NoError(t, a.DeletePacket(t.Context(), id))
+				assert.NoError(t, a.Packets.Delete(t.Context(), id))
 			}
 		})
 	}
@@ -331,13 +334,13 @@ func TestAPacketIsDeletedWhileItsFilesAreAdded(t *testing.T) {
 		gone, stays := newPacket(t, a), newPacket(t, a)
 		add(t, a, gone, "a.png", data)
 		var both sync.WaitGroup
-		both.Go(func() { assert.NoError(t, a.DeletePacket(t.Context(), gone)) })
+		both.Go(func() { assert.NoError(t, a.Packets.Delete(t.Context(), gone)) })
 		both.Go(func() { add(t, a, stays, "a.png", data) })
 		both.Wait()
 		page := get(t, a, stays).Parts[0].Pages[0]
-		_, err := a.PagePicture(t.Context(), stays, page.ID, 120)
+		_, err := a.Packets.PagePicture(t.Context(), stays, page.ID, 120)
 		require.NoError(t, err, "round %d: whoever has the row has the file", i)
-		require.NoError(t, a.DeletePacket(t.Context(), stays))
+		require.NoError(t, a.Packets.Delete(t.Context(), stays))
 	}
 	assert.Empty(t, keptFiles(t, folder))
 }
@@ -348,17 +351,17 @@ func TestAnExportAskedForWithALimitTypedAtOnce(t *testing.T) {
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "photo.jpg", jpegFile(t, picture(900, 700)))
-	var started app.Export
+	var started export.Export
 	var both sync.WaitGroup
 	for limit := range int64(5) {
 		both.Go(func() {
-			_, err := a.SetSizing(t.Context(), id, app.Sizing{Size: app.Fit, Limit: 100_000 + 10_000*limit})
+			_, err := a.Export.SetSizing(t.Context(), id, export.Sizing{Size: export.Fit, Limit: 100_000 + 10_000*limit})
 			assert.NoError(t, err)
 		})
 	}
 	both.Go(func() {
 		var err error
-		started, err = a.StartExport(t.Context(), id, app.ExportOrder{Size: app.Fit, Limit: 200_000})
+		started, err = a.Export.Start(t.Context(), id, export.ExportOrder{Size: export.Fit, Limit: 200_000})
 		assert.NoError(t, err)
 	})
 	both.Wait()
@@ -366,7 +369,7 @@ func TestAnExportAskedForWithALimitTypedAtOnce(t *testing.T) {
 	require.Equal(t, "done", made.State, made.Problem)
 	assert.EqualValues(t, 200_000, made.Receipt.Limit, "it goes by what it was asked with")
 	require.EventuallyWithT(t, func(c *assert.CollectT) {
-		plan, err := a.Plan(t.Context(), id, "")
+		plan, err := a.Export.Plan(t.Context(), id, "")
 		assert.NoError(c, err)
 		assert.Zero(c, plan.Waiting, fmt.Sprint("measuring that was asked for while it ended is done all the same"))
 	}, time.Minute, 20*time.Millisecond)

@@ -22,6 +22,7 @@ import (
 	"dorbin/core/packet"
 	"dorbin/core/raster"
 	"dorbin/internal/app"
+	"dorbin/internal/packets"
 )
 
 const wordsAndBars = "BT /F 30 Tf 60 220 Td (Words here) Tj ET 30 80 120 4 re f 60 100 6 160 re f -60 20 40 30 re f 900 600 150 90 re f 0.6 g 100 300 90 30 re f"
@@ -72,23 +73,23 @@ func photographHeld(t *testing.T, orientation byte) []byte {
 }
 
 // framings are ways to frame a page, each of several steps.
-var framings = map[string]func(page app.Page) []packet.Command{
-	"cropped, turned, fitted": func(page app.Page) []packet.Command {
+var framings = map[string]func(page packets.Page) []packet.Command{
+	"cropped, turned, fitted": func(page packets.Page) []packet.Command {
 		return []packet.Command{{Do: "crop", Box: share(page, 0.1, 0.2, 0.85, 0.9)}, {Do: "turn", By: 90}, fitted(geometry.Fit{Paper: geometry.A4, Follow: true, Scale: geometry.Fill, Across: 0.5, Down: 0.5})}
 	},
-	"straightened, cropped": func(page app.Page) []packet.Command {
+	"straightened, cropped": func(page packets.Page) []packet.Command {
 		return []packet.Command{{Do: "straighten", Angle: 3.3}, {Do: "crop", Box: share(page, 0.05, 0.1, 0.9, 0.8)}}
 	},
-	"flipped, with a border": func(app.Page) []packet.Command {
+	"flipped, with a border": func(packets.Page) []packet.Command {
 		return []packet.Command{{Do: "flip", Axis: "leftRight"}, fitted(geometry.Fit{Margin: geometry.Margin{Left: 60, Bottom: 20}})}
 	},
-	"turned about, straightened, shrunk": func(app.Page) []packet.Command {
+	"turned about, straightened, shrunk": func(packets.Page) []packet.Command {
 		return []packet.Command{{Do: "turn", By: 180}, {Do: "straighten", Angle: -5}, fitted(geometry.Fit{Paper: geometry.A5, Scale: geometry.Shrink, Down: 1, Margin: geometry.Margin{Right: 80}})}
 	},
-	"kept its size, cut by the paper, turned": func(app.Page) []packet.Command {
+	"kept its size, cut by the paper, turned": func(packets.Page) []packet.Command {
 		return []packet.Command{fitted(geometry.Fit{Paper: geometry.Size{Width: 260, Height: 330}, Scale: geometry.Keep, Across: 1, Down: 0.3}), {Do: "turn", By: 270}}
 	},
-	"painted over, straightened, flipped": func(page app.Page) []packet.Command {
+	"painted over, straightened, flipped": func(page packets.Page) []packet.Command {
 		return []packet.Command{{Do: "paint", Box: share(page, 0.1, 0.1, 0.5, 0.4)}, {Do: "straighten", Angle: 8}, {Do: "flip", Axis: "topBottom"}}
 	},
 }
@@ -96,7 +97,7 @@ var framings = map[string]func(page app.Page) []packet.Command{
 func fitted(fit geometry.Fit) packet.Command { return packet.Command{Do: "fit", Fit: &fit} }
 
 // share is a box of shares of a page as it stands.
-func share(page app.Page, x0, y0, x1, y1 float64) *geometry.Box {
+func share(page packets.Page, x0, y0, x1, y1 float64) *geometry.Box {
 	return &geometry.Box{X0: x0 * page.Width, Y0: y0 * page.Height, X1: x1 * page.Width, Y1: y1 * page.Height}
 }
 
@@ -116,7 +117,7 @@ func TestTheExportShowsWhatTheScreenShowed(t *testing.T) {
 			add(t, a, id, fmt.Sprintf("held %d.jpg", held), photographHeld(t, held%8+1))
 			held++
 		}
-		var pages []app.Page
+		var pages []packets.Page
 		for _, part := range get(t, a, id).Parts {
 			pages = append(pages, part.Pages...)
 		}
@@ -127,7 +128,7 @@ func TestTheExportShowsWhatTheScreenShowed(t *testing.T) {
 				apply(t, a, id, c)
 			}
 		}
-		path, e := export(t, a, id)
+		path, e := exportAsItIs(t, a, id)
 		require.Equal(t, "done", e.State, e.Problem)
 		require.Empty(t, e.Receipt.Differences, name)
 
@@ -147,7 +148,7 @@ func TestTheExportShowsWhatTheScreenShowed(t *testing.T) {
 
 func pagePicture(t *testing.T, a *app.App, id string, page packet.PageID, width int) *image.Gray {
 	t.Helper()
-	path, err := a.PagePicture(t.Context(), id, page, width)
+	path, err := a.Packets.PagePicture(t.Context(), id, page, width)
 	require.NoError(t, err)
 	file, err := os.Open(path)
 	require.NoError(t, err)
@@ -184,7 +185,7 @@ func TestTheExportLiesWhereTheScreenShowedIt(t *testing.T) {
 				}
 			}
 		}
-		path, _ := export(t, a, id)
+		path, _ := exportAsItIs(t, a, id)
 		for i, page := range pages {
 			if odd = !odd; odd {
 				continue // each page is measured in some framings; large pictures take their time
@@ -220,7 +221,7 @@ func inkMiddle(img *image.Gray) (x, y float64, ok bool) {
 	return x / n, y / n, n > 0
 }
 
-func pageNow(t *testing.T, a *app.App, id string, page packet.PageID) app.Page {
+func pageNow(t *testing.T, a *app.App, id string, page packet.PageID) packets.Page {
 	t.Helper()
 	for _, part := range get(t, a, id).Parts {
 		for _, now := range part.Pages {
@@ -230,7 +231,7 @@ func pageNow(t *testing.T, a *app.App, id string, page packet.PageID) app.Page {
 		}
 	}
 	require.Fail(t, "the page is gone")
-	return app.Page{}
+	return packets.Page{}
 }
 
 // difference is the mean difference of grey, from 0 to 255, a pixel, of two pictures of
@@ -261,7 +262,7 @@ func TestWhatIsPaintedOverIsGone(t *testing.T) {
 		packet.Command{Do: "paint", Pages: []packet.PageID{form.ID}, Box: millimetres(10, 8, 200, 30)},
 		packet.Command{Do: "paint", Pages: []packet.PageID{scan.ID}, Box: millimetres(20, 15, 190, 45)},
 		packet.Command{Do: "clean", Pages: []packet.PageID{scan.ID}, Clean: &raster.Cleaning{Edges: true, Specks: true}})
-	path, e := export(t, a, id)
+	path, e := exportAsItIs(t, a, id)
 	require.Empty(t, e.Receipt.Differences)
 	assert.Empty(t, strings.TrimSpace(everythingIn(t, path)), "the page with text is a picture")
 	for page, painted := range map[int]image.Rectangle{1: image.Rect(30, 25, 560, 82), 2: image.Rect(60, 46, 535, 124)} {
@@ -280,10 +281,10 @@ func TestWhatIsPaintedOverIsGone(t *testing.T) {
 	}
 
 	apply(t, a, id, packet.Command{Do: "paint", Range: "1"}, packet.Command{Do: "picture", Range: "1", Picture: true})
-	picture, _ := export(t, a, id)
+	picture, _ := exportAsItIs(t, a, id)
 	assert.Empty(t, strings.TrimSpace(everythingIn(t, picture)))
 	apply(t, a, id, packet.Command{Do: "picture", Range: "1"})
-	text, _ := export(t, a, id)
+	text, _ := exportAsItIs(t, a, id)
 	assert.Contains(t, everythingIn(t, text), "Tarn Valley Fund", "once lifted, it is text again")
 }
 
@@ -297,7 +298,7 @@ func TestACropOnASheetHidesNothing(t *testing.T) {
 	fit := geometry.Fit{Paper: geometry.A4, Scale: geometry.Keep, Across: 0.5, Down: 0.5}
 	apply(t, a, id, packet.Command{Do: "keepOnly", Range: "1"}, packet.Command{Do: "crop", Range: "1", Box: millimetres(10, 35, 200, 270)},
 		packet.Command{Do: "fit", Range: "1", Fit: &fit}, packet.Command{Do: "turn", Range: "1", By: 90})
-	path, e := export(t, a, id)
+	path, e := exportAsItIs(t, a, id)
 	assert.Empty(t, e.Receipt.Differences)
 	assert.Empty(t, e.Receipt.Hidden)
 	assert.NotContains(t, everythingIn(t, path), "Tarn Valley Fund")
@@ -308,7 +309,7 @@ func TestACropOnASheetHidesNothing(t *testing.T) {
 
 	fit.Scale = geometry.Fill
 	apply(t, a, id, packet.Command{Do: "crop", Range: "1", Box: millimetres(0, 0, 297, 60)}, packet.Command{Do: "fit", Range: "1", Fit: &fit})
-	_, e = export(t, a, id)
+	_, e = exportAsItIs(t, a, id)
 	assert.Len(t, e.Receipt.Hidden, 1, "lines cut through are told of, also on a sheet")
 }
 
@@ -319,7 +320,7 @@ func TestAPagePlacedTwiceIsCutTwice(t *testing.T) {
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
 	apply(t, a, id, packet.Command{Do: "keepOnly", Range: "1-2"}, packet.Command{Do: "duplicate", Range: "1"},
 		packet.Command{Do: "crop", Range: "1", Box: millimetres(10, 35, 200, 270)}, packet.Command{Do: "crop", Range: "2", Box: millimetres(0, 0, 210, 30)})
-	path, e := export(t, a, id)
+	path, e := exportAsItIs(t, a, id)
 	assert.Empty(t, e.Receipt.Differences)
 	assert.Empty(t, e.Receipt.Hidden)
 	head := strings.Count(everythingIn(t, path), "Tarn Valley Fund")

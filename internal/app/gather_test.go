@@ -15,19 +15,21 @@ import (
 	"dorbin/core/packet"
 	"dorbin/core/raster"
 	"dorbin/internal/app"
+	"dorbin/internal/gather"
 	"dorbin/internal/intake"
+	"dorbin/internal/packets"
 )
 
-func addAt(t *testing.T, a *app.App, id, name string, wish app.Wish, data []byte) app.Outcome {
+func addAt(t *testing.T, a *app.App, id, name string, wish gather.Wish, data []byte) gather.Outcome {
 	t.Helper()
-	outcome, err := a.AddFile(t.Context(), id, name, wish, bytes.NewReader(data))
+	outcome, err := a.Gather.AddFile(t.Context(), id, name, wish, bytes.NewReader(data))
 	require.NoError(t, err)
 	return outcome
 }
 
 // laidOut writes a packet as "A 1 2 | B 1": source names without extension and
 // the numbers of their pages, by part.
-func laidOut(p app.Packet) string {
+func laidOut(p packets.Packet) string {
 	names := map[packet.SourceID]string{}
 	for _, source := range p.Sources {
 		names[source.ID] = strings.TrimSuffix(source.Name, ".pdf")
@@ -59,8 +61,8 @@ func TestFilesComeInWhereTheyAreWished(t *testing.T) {
 	} {
 		a := newApp(t)
 		id := newPacket(t, a)
-		addAt(t, a, id, "F.pdf", app.Wish{}, four)
-		outcome := addAt(t, a, id, "N.pdf", app.Wish{Place: place}, three)
+		addAt(t, a, id, "F.pdf", gather.Wish{}, four)
+		outcome := addAt(t, a, id, "N.pdf", gather.Wish{Place: place}, three)
 		assert.Equal(t, "added", outcome.Result, place)
 		assert.Equal(t, want, laidOut(get(t, a, id)), place)
 		if place == "after:p99" {
@@ -76,24 +78,24 @@ func TestSomePagesOfAFile(t *testing.T) {
 	a := newApp(t)
 	id := newPacket(t, a)
 	form := paper(t, "application-form.pdf")
-	outcome := addAt(t, a, id, "F.pdf", app.Wish{Pages: "last, 1-2"}, form)
+	outcome := addAt(t, a, id, "F.pdf", gather.Wish{Pages: "last, 1-2"}, form)
 	assert.Len(t, outcome.Pages, 3)
 	assert.Equal(t, "F4 F1 F2", laidOut(get(t, a, id)))
 
-	again := addAt(t, a, id, "F.pdf", app.Wish{Place: "after:" + string(outcome.Pages[0]), Pages: "3"}, form)
+	again := addAt(t, a, id, "F.pdf", gather.Wish{Place: "after:" + string(outcome.Pages[0]), Pages: "3"}, form)
 	assert.Equal(t, "added", again.Result, "the same file, at a place that was named")
 	assert.Equal(t, "F4 F3 F1 F2", laidOut(get(t, a, id)))
 	assert.Len(t, get(t, a, id).Sources, 1, "it is stored once")
-	assert.Equal(t, "duplicate", addAt(t, a, id, "F.pdf", app.Wish{}, form).Result)
+	assert.Equal(t, "duplicate", addAt(t, a, id, "F.pdf", gather.Wish{}, form).Result)
 
-	refused := addAt(t, a, id, "A.pdf", app.Wish{Pages: "1, 9"}, paper(t, "accounts.pdf"))
+	refused := addAt(t, a, id, "A.pdf", gather.Wish{Pages: "1, 9"}, paper(t, "accounts.pdf"))
 	assert.Equal(t, "refused", refused.Result)
 	assert.Equal(t, intake.BadRange, refused.Reason)
 	assert.Contains(t, refused.Sentence, "A.pdf was not added. There is no page 9: there are 3.")
 	assert.Len(t, get(t, a, id).Sources, 1)
 
 	for _, place := range []string{"nowhere", "after:", "after", "end:p1"} {
-		_, err := a.AddFile(t.Context(), id, "x.pdf", app.Wish{Place: place}, bytes.NewReader(form))
+		_, err := a.Gather.AddFile(t.Context(), id, "x.pdf", gather.Wish{Place: place}, bytes.NewReader(form))
 		assert.ErrorIs(t, err, packet.ErrInvalid, place)
 	}
 }
@@ -102,14 +104,14 @@ func TestASourceIsTakenOutAndComesBack(t *testing.T) {
 	a := newApp(t)
 	id := newPacket(t, a)
 	form := paper(t, "application-form.pdf")
-	outcome := addAt(t, a, id, "F.pdf", app.Wish{}, form)
+	outcome := addAt(t, a, id, "F.pdf", gather.Wish{}, form)
 	p := apply(t, a, id, packet.Command{Do: "removeSource", Source: *outcome.Source})
 	assert.Empty(t, p.Sources)
 	assert.Empty(t, p.Parts)
 	p = undo(t, a, id)
 	assert.Equal(t, "F1 F2 F3 F4", laidOut(p))
 	apply(t, a, id, packet.Command{Do: "removeSource", Source: *outcome.Source})
-	again := addAt(t, a, id, "F.pdf", app.Wish{}, form)
+	again := addAt(t, a, id, "F.pdf", gather.Wish{}, form)
 	assert.Equal(t, "added", again.Result, "what was taken out can be added again")
 	assert.Len(t, get(t, a, id).Sources, 1)
 }
@@ -118,17 +120,17 @@ func TestASourceIsTakenOutAndComesBack(t *testing.T) {
 func TestALockedFileIsPlacedWhereItWasWished(t *testing.T) {
 	a := newApp(t)
 	id := newPacket(t, a)
-	addAt(t, a, id, "F.pdf", app.Wish{}, paper(t, "application-form.pdf"))
+	addAt(t, a, id, "F.pdf", gather.Wish{}, paper(t, "application-form.pdf"))
 	locked := protected(t, paper(t, "accounts.pdf"), "secret")
-	outcome := addAt(t, a, id, "N.pdf", app.Wish{Place: "after:p2", Pages: "2-3"}, locked)
+	outcome := addAt(t, a, id, "N.pdf", gather.Wish{Place: "after:p2", Pages: "2-3"}, locked)
 	require.Equal(t, "locked", outcome.Result)
-	_, err := a.Unlock(t.Context(), id, string(*outcome.Source), "secret")
+	_, err := a.Gather.Unlock(t.Context(), id, string(*outcome.Source), "secret")
 	require.NoError(t, err)
 	assert.Equal(t, "F1 N2 N3 F2 F3 F4", laidOut(get(t, a, id)))
 
 	other := newPacket(t, a)
-	assert.Equal(t, "added", addAt(t, a, other, "N.pdf", app.Wish{Password: "secret"}, locked).Result, "the password may come along")
-	assert.Equal(t, "locked", addAt(t, a, newPacket(t, a), "N.pdf", app.Wish{Password: "wrong"}, locked).Result)
+	assert.Equal(t, "added", addAt(t, a, other, "N.pdf", gather.Wish{Password: "secret"}, locked).Result, "the password may come along")
+	assert.Equal(t, "locked", addAt(t, a, newPacket(t, a), "N.pdf", gather.Wish{Password: "wrong"}, locked).Result)
 }
 
 func TestAPaperInAPhotographIsLaidFlatInAStepOfItsOwn(t *testing.T) {
@@ -154,7 +156,7 @@ func TestFacingPagesAreNoticedAndCut(t *testing.T) {
 	p := get(t, a, id)
 	assert.Equal(t, []int{1}, p.Sources[0].Folds)
 	page := p.Parts[0].Pages[0]
-	papers, err := a.FindPapers(t.Context(), string(page.Source), 1, *page.Outline)
+	papers, err := a.Gather.FindPapers(t.Context(), string(page.Source), 1, *page.Outline)
 	require.NoError(t, err)
 	require.NotNil(t, papers.Fold)
 	assert.InDelta(t, 0.5, papers.Fold.Top, 0.01)
@@ -163,7 +165,7 @@ func TestFacingPagesAreNoticedAndCut(t *testing.T) {
 	left, right := p.Parts[0].Pages[0], p.Parts[0].Pages[1]
 	assert.InDelta(t, 170.0/240, left.Width/left.Height, 0.03)
 	assert.Equal(t, left.Outline[1], right.Outline[0])
-	picture := decoded(t, func() (string, error) { return a.PagePicture(t.Context(), id, left.ID, 480) })
+	picture := decoded(t, func() (string, error) { return a.Packets.PagePicture(t.Context(), id, left.ID, 480) })
 	assert.InDelta(t, left.Width/left.Height, float64(picture.Bounds().Dx())/float64(picture.Bounds().Dy()), 0.01)
 }
 
@@ -190,7 +192,7 @@ func TestAdjustedPagesAreWrittenAsTheyLook(t *testing.T) {
 		packet.Command{Do: "tone", Pages: []packet.PageID{words}, Tone: &raster.Tone{Mode: raster.GrayTone}},
 		packet.Command{Do: "flip", Pages: []packet.PageID{flipped}, Axis: "leftRight"},
 		packet.Command{Do: "turn", Pages: []packet.PageID{flipped}, By: 180})
-	path, e := export(t, a, id)
+	path, e := exportAsItIs(t, a, id)
 	require.Equal(t, "done", e.State, e.Problem)
 	assert.Empty(t, e.Receipt.Differences)
 	images := strings.Split(run(t, "pdfimages", "-list", path), "\n")
@@ -213,7 +215,7 @@ func TestATornPhotographComesInWithItsDamageTold(t *testing.T) {
 	assert.Equal(t, "added", outcome.Result)
 	source := get(t, a, id).Sources[0]
 	assert.Regexp(t, `^roof\.jpg breaks off: only the upper \d\d % of the picture is there`, source.Damage)
-	_, e := export(t, a, id)
+	_, e := exportAsItIs(t, a, id)
 	assert.Equal(t, "done", e.State, e.Problem)
 }
 
@@ -225,7 +227,7 @@ func TestATextDocumentComesInAsPages(t *testing.T) {
 	source := get(t, a, id).Sources[0]
 	assert.Equal(t, "office", source.Kind)
 	assert.Equal(t, 2, source.PageCount)
-	path, e := export(t, a, id)
+	path, e := exportAsItIs(t, a, id)
 	require.Equal(t, "done", e.State, e.Problem)
 	assert.Contains(t, run(t, "pdftotext", path, "-"), "needs a roof")
 }

@@ -14,7 +14,7 @@ import (
 
 	"dorbin/core/raster"
 	"dorbin/core/shrink"
-	"dorbin/internal/app"
+	"dorbin/internal/export"
 )
 
 // brochure is a PDF of three pages: a scan with unseen text over it, a page of text with
@@ -58,8 +58,8 @@ func TestPicturesOfAPDFAreMadeLighterInPlace(t *testing.T) {
 	id := newPacket(t, a)
 	data := brochure(t)
 	add(t, a, id, "brochure.pdf", data)
-	asItIs, _ := export(t, a, id)
-	_, err := a.SetSizing(t.Context(), id, app.Sizing{Size: app.Lighter})
+	asItIs, _ := exportAsItIs(t, a, id)
+	_, err := a.Export.SetSizing(t.Context(), id, export.Sizing{Size: export.Lighter})
 	require.NoError(t, err)
 	plan := planned(t, a, id)
 	assert.Equal(t, shrink.Layers, plan.Pages[0].Way, "a scan in a PDF is one as any")
@@ -79,7 +79,7 @@ func TestPicturesOfAPDFAreMadeLighterInPlace(t *testing.T) {
 	run(t, "qpdf", "--check", path)
 
 	limit := int64(300_000)
-	path, e = exportSized(t, a, id, app.ExportOrder{Size: app.Fit, Limit: limit})
+	path, e = exportSized(t, a, id, export.ExportOrder{Size: export.Fit, Limit: limit})
 	assert.LessOrEqual(t, e.Receipt.Bytes, limit)
 	assert.GreaterOrEqual(t, e.Receipt.Bytes, limit*85/100)
 	run(t, "qpdf", "--check", path)

@@ -14,20 +14,21 @@ import (
 	"dorbin/core/raster"
 	"dorbin/core/shrink"
 	"dorbin/internal/app"
+	"dorbin/internal/export"
 )
 
-func exportLighter(t *testing.T, a *app.App, id string) (string, app.Export) {
+func exportLighter(t *testing.T, a *app.App, id string) (string, export.Export) {
 	t.Helper()
-	return exportSized(t, a, id, app.ExportOrder{Size: app.Lighter})
+	return exportSized(t, a, id, export.ExportOrder{Size: export.Lighter})
 }
 
-func exportSized(t *testing.T, a *app.App, id string, order app.ExportOrder) (string, app.Export) {
+func exportSized(t *testing.T, a *app.App, id string, order export.ExportOrder) (string, export.Export) {
 	t.Helper()
-	started, err := a.StartExport(t.Context(), id, order)
+	started, err := a.Export.Start(t.Context(), id, order)
 	require.NoError(t, err)
 	done := waitFor(t, a, started.ID)
 	require.Equal(t, "done", done.State, done.Problem)
-	path, _, err := a.ExportFile(t.Context(), started.ID)
+	path, _, err := a.Export.File(t.Context(), started.ID)
 	require.NoError(t, err)
 	return path, done
 }
@@ -41,7 +42,7 @@ func TestLighterPagesAreSmallAndReadAsWell(t *testing.T) {
 	add(t, a, id, "roof.jpg", paper(t, "roof-1.jpg"))
 	apply(t, a, id, packet.Command{Do: "straighten", Range: "8", Angle: -2.4},
 		packet.Command{Do: "tone", Range: "9", Tone: &raster.Tone{Mode: raster.BlackWhite}})
-	asItIs, plain := export(t, a, id)
+	asItIs, plain := exportAsItIs(t, a, id)
 	path, e := exportLighter(t, a, id)
 	assert.Empty(t, e.Receipt.Differences)
 	assert.Equal(t, run(t, "pdftotext", "-l", "4", asItIs, "-"), run(t, "pdftotext", "-l", "4", path, "-"), "text stays text")

@@ -17,7 +17,7 @@ import (
 
 	"dorbin/core/packet"
 	"dorbin/core/raster"
-	"dorbin/internal/app"
+	"dorbin/internal/export"
 )
 
 // unzip unpacks what was exported, and gives the paths of its files in their order.
@@ -59,9 +59,9 @@ func TestAPDFForEachPart(t *testing.T) {
 	p := get(t, a, id)
 	apply(t, a, id, packet.Command{Do: "renamePart", Part: p.Parts[1].ID, Title: "Quotes: slate/lead"},
 		packet.Command{Do: "renamePart", Part: p.Parts[3].ID, Title: "Form"})
-	path, e := exportSized(t, a, id, app.ExportOrder{Name: "roof.pdf", Make: app.PDFPerPart})
+	path, e := exportSized(t, a, id, export.ExportOrder{Name: "roof.pdf", Make: export.PDFPerPart})
 	assert.Equal(t, "roof.zip", e.Name)
-	assert.Equal(t, "application/zip", app.ContentType(e.Name))
+	assert.Equal(t, "application/zip", export.ContentType(e.Name))
 	files := unzip(t, path)
 	require.Len(t, files, 4)
 	for i, want := range []struct {
@@ -80,7 +80,7 @@ func TestAPDFForEachPart(t *testing.T) {
 	assert.Equal(t, 5, e.Receipt.Files[1].First)
 	assert.Equal(t, 12, e.Receipt.Pages)
 	assert.Empty(t, e.Receipt.Differences)
-	whole, _ := export(t, a, id)
+	whole, _ := exportAsItIs(t, a, id)
 	assert.Equal(t, run(t, "pdftotext", "-l", "4", whole, "-"), run(t, "pdftotext", files[0], "-"))
 }
 
@@ -88,7 +88,7 @@ func TestFilesThatAreEachUnderALimit(t *testing.T) {
 	t.Parallel()
 	a := newApp(t)
 	id := mixed(t, a)
-	path, e := exportSized(t, a, id, app.ExportOrder{Name: "roof", Make: app.PDFsBySize, Limit: 1_400_000})
+	path, e := exportSized(t, a, id, export.ExportOrder{Name: "roof", Make: export.PDFsBySize, Limit: 1_400_000})
 	files := unzip(t, path)
 	require.Greater(t, len(files), 1)
 	pages := 0
@@ -102,14 +102,14 @@ func TestFilesThatAreEachUnderALimit(t *testing.T) {
 	assert.Equal(t, 12, pages)
 	assert.Empty(t, e.Receipt.Differences)
 
-	started, err := a.StartExport(t.Context(), id, app.ExportOrder{Make: app.PDFsBySize, Limit: 300_000})
+	started, err := a.Export.Start(t.Context(), id, export.ExportOrder{Make: export.PDFsBySize, Limit: 300_000})
 	require.NoError(t, err)
 	done := waitFor(t, a, started.ID)
 	assert.Equal(t, "failed", done.State)
 	assert.Contains(t, done.Problem, "by itself, and no file is to be over 300 KB. Choose Lighter")
-	_, e = exportSized(t, a, id, app.ExportOrder{Make: app.PDFsBySize, Size: app.Lighter, Limit: 10_000_000})
+	_, e = exportSized(t, a, id, export.ExportOrder{Make: export.PDFsBySize, Size: export.Lighter, Limit: 10_000_000})
 	assert.Len(t, e.Receipt.Files, 1, "what fits into one file is one")
-	_, err = a.StartExport(t.Context(), id, app.ExportOrder{Make: app.PDFsBySize})
+	_, err = a.Export.Start(t.Context(), id, export.ExportOrder{Make: export.PDFsBySize})
 	require.ErrorIs(t, err, packet.ErrInvalid)
 }
 
@@ -119,9 +119,9 @@ func TestPicturesOfPages(t *testing.T) {
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
 	apply(t, a, id, packet.Command{Do: "turn", Range: "2", By: 90})
-	document, _ := export(t, a, id)
-	for make, format := range map[app.Make]string{app.JPEGs: "jpeg", app.PNGs: "png"} {
-		path, e := exportSized(t, a, id, app.ExportOrder{Name: "roof.pdf", Make: make, DPI: 100, Range: "2-4"})
+	document, _ := exportAsItIs(t, a, id)
+	for make, format := range map[export.Make]string{export.JPEGs: "jpeg", export.PNGs: "png"} {
+		path, e := exportSized(t, a, id, export.ExportOrder{Name: "roof.pdf", Make: make, DPI: 100, Range: "2-4"})
 		assert.Equal(t, "roof.zip", e.Name)
 		files := unzip(t, path)
 		require.Len(t, files, 3)
@@ -137,19 +137,19 @@ func TestPicturesOfPages(t *testing.T) {
 			assert.Less(t, difference(want, raster.ToGray(raster.Resize(img, want.Rect.Dx(), want.Rect.Dy()))), 6.0, "page %d", i+2)
 		}
 	}
-	path, e := exportSized(t, a, id, app.ExportOrder{Name: "roof", Make: app.PNGs, Range: "1", DPI: 50})
+	path, e := exportSized(t, a, id, export.ExportOrder{Name: "roof", Make: export.PNGs, Range: "1", DPI: 50})
 	assert.Equal(t, "roof.png", e.Name, "one picture needs no zip")
 	data, err := os.ReadFile(path)
 	require.NoError(t, err)
 	assert.True(t, bytes.HasPrefix(data, []byte("\x89PNG")))
 
-	for make, compression := range map[app.Make]string{app.TIFF: "LZW", app.BlackTIFF: "CCITT Group 4"} {
-		path, e := exportSized(t, a, id, app.ExportOrder{Make: make})
+	for make, compression := range map[export.Make]string{export.TIFF: "LZW", export.BlackTIFF: "CCITT Group 4"} {
+		path, e := exportSized(t, a, id, export.ExportOrder{Make: make})
 		assert.Equal(t, "test-packet.tif", e.Name)
 		info := run(t, "tiffinfo", path)
 		assert.Equal(t, 4, strings.Count(info, "Compression Scheme: "+compression), info)
 		assert.Equal(t, 4, strings.Count(info, "Resolution: 200, 200"))
-		if make == app.BlackTIFF {
+		if make == export.BlackTIFF {
 			again := filepath.Join(t.TempDir(), "again.tif")
 			run(t, "tiffcp", "-c", "g4", "-r", "100000", path, again)
 			byLibtiff, err := os.Stat(again)
@@ -157,9 +157,9 @@ func TestPicturesOfPages(t *testing.T) {
 			assert.InEpsilon(t, byLibtiff.Size(), e.Receipt.Bytes, 0.02, "G4 is as small as libtiff's")
 		}
 	}
-	_, err = a.StartExport(t.Context(), id, app.ExportOrder{Make: app.JPEGs, DPI: 601})
+	_, err = a.Export.Start(t.Context(), id, export.ExportOrder{Make: export.JPEGs, DPI: 601})
 	require.ErrorIs(t, err, packet.ErrInvalid)
-	_, err = a.StartExport(t.Context(), id, app.ExportOrder{Range: "2-99"})
+	_, err = a.Export.Start(t.Context(), id, export.ExportOrder{Range: "2-99"})
 	var problem *packet.RangeError
 	require.ErrorAs(t, err, &problem)
 }
@@ -169,18 +169,18 @@ func TestAnExportIsMadeAgain(t *testing.T) {
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
-	order := app.ExportOrder{Name: "fund", Make: app.PNGs, DPI: 50, Range: "odd"}
+	order := export.ExportOrder{Name: "fund", Make: export.PNGs, DPI: 50, Range: "odd"}
 	_, first := exportSized(t, a, id, order)
 	assert.Equal(t, order, first.Order)
 	apply(t, a, id, packet.Command{Do: "setAside", Range: "1"})
-	again, err := a.ExportAgain(t.Context(), first.ID)
+	again, err := a.Export.Again(t.Context(), first.ID)
 	require.NoError(t, err)
 	done := waitFor(t, a, again.ID)
 	assert.Equal(t, "done", done.State, done.Problem)
 	assert.Equal(t, order, done.Order)
 	assert.Equal(t, 2, done.Receipt.Pages, "of the packet as it now stands")
 	assert.NotEqual(t, first.ID, done.ID)
-	all, err := a.Exports(t.Context(), id)
+	all, err := a.Export.List(t.Context(), id)
 	require.NoError(t, err)
 	assert.Len(t, all, 2, "the first is still there")
 }

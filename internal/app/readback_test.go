@@ -9,7 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dorbin/core/shrink"
-	"dorbin/internal/app"
+	"dorbin/internal/export"
 	"dorbin/internal/intake"
 	"dorbin/internal/ocr"
 )
@@ -24,7 +24,7 @@ func TestWordsOfWhatWasMade(t *testing.T) {
 	scan := paper(t, "quotes-scan.tif")
 	add(t, first, id, "one.tif", scan)
 	add(t, first, id, "other.tif", append(slices.Clone(scan), 0))
-	_, e := exportSized(t, first, id, app.ExportOrder{Make: app.PDFPerPart, Size: app.Lighter, Range: "1, 8"})
+	_, e := exportSized(t, first, id, export.ExportOrder{Make: export.PDFPerPart, Size: export.Lighter, Range: "1, 8"})
 	require.NoError(t, first.Close())
 	require.Len(t, e.Receipt.Files, 2)
 	require.Len(t, e.Receipt.Became, 2)
@@ -33,7 +33,7 @@ func TestWordsOfWhatWasMade(t *testing.T) {
 	a := openReading(t, folder, intake.DefaultLimits, ocr.Reader{})
 	t.Cleanup(func() { require.NoError(t, a.Close()) })
 	require.Eventually(t, func() bool {
-		again, err := a.Export(t.Context(), e.ID)
+		again, err := a.Export.Get(t.Context(), e.ID)
 		require.NoError(t, err)
 		e = again
 		return e.Receipt.Became[0].Words != nil && e.Receipt.Became[1].Words != nil

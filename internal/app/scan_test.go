@@ -14,9 +14,11 @@ import (
 	"dorbin/core/packet"
 	"dorbin/internal/app"
 	"dorbin/internal/demo"
+	"dorbin/internal/gather"
 	"dorbin/internal/intake"
 	"dorbin/internal/scanner"
 	"dorbin/internal/scanner/sim"
+	"dorbin/internal/scanning"
 )
 
 // scannerOf is the demo's scanner, at work without delay, added to the
@@ -32,29 +34,29 @@ func scannerOf(t *testing.T, a *app.App, change func(*sim.State)) (*sim.Device, 
 	require.NoError(t, device.Set(state))
 	server := httptest.NewServer(device.Handler())
 	t.Cleanup(server.Close)
-	added, err := a.AddScanner(t.Context(), server.URL)
+	added, err := a.Scanning.AddScanner(t.Context(), server.URL)
 	require.NoError(t, err)
 	assert.Equal(t, demo.ScannerName, added.Name)
 	return device, added.ID
 }
 
-var fast = app.ScanRequest{From: "auto", Paper: "A4", Colour: scanner.Gray, Resolution: 100}
+var fast = scanning.ScanRequest{From: "auto", Paper: "A4", Colour: scanner.Gray, Resolution: 100}
 
 // scanned scans and waits for the end.
-func scanned(t *testing.T, a *app.App, id, device string, request app.ScanRequest) app.Batch {
+func scanned(t *testing.T, a *app.App, id, device string, request scanning.ScanRequest) scanning.Batch {
 	t.Helper()
 	request.Device = device
-	_, err := a.StartScan(t.Context(), id, request)
+	_, err := a.Scanning.StartScan(t.Context(), id, request)
 	require.NoError(t, err)
 	return settled(t, a, id)
 }
 
-func settled(t *testing.T, a *app.App, id string) app.Batch {
+func settled(t *testing.T, a *app.App, id string) scanning.Batch {
 	t.Helper()
-	var b app.Batch
+	var b scanning.Batch
 	require.Eventually(t, func() bool {
 		var err error
-		b, err = a.Batch(t.Context(), id)
+		b, err = a.Scanning.Batch(t.Context(), id)
 		require.NoError(t, err)
 		return !b.Scanning
 	}, time.Minute, 10*time.Millisecond)
@@ -62,12 +64,12 @@ func settled(t *testing.T, a *app.App, id string) app.Batch {
 }
 
 // withNumbers waits until the printed numbers of all pages are read.
-func withNumbers(t *testing.T, a *app.App, id string) app.Batch {
+func withNumbers(t *testing.T, a *app.App, id string) scanning.Batch {
 	t.Helper()
-	var b app.Batch
+	var b scanning.Batch
 	require.Eventually(t, func() bool {
 		var err error
-		b, err = a.Batch(t.Context(), id)
+		b, err = a.Scanning.Batch(t.Context(), id)
 		require.NoError(t, err)
 		for _, page := range b.Pages {
 			if page.Printed.Number == 0 {
@@ -101,24 +103,24 @@ func TestAMissingSheetIsFoundAndScannedIntoItsGap(t *testing.T) {
 	assert.Len(t, b.Pages, 9)
 	assert.Empty(t, b.Gaps)
 
-	order := make([]app.BatchOrder, len(b.Pages))
+	order := make([]scanning.BatchOrder, len(b.Pages))
 	for i, page := range b.Pages {
-		order[i] = app.BatchOrder{ID: page.ID}
+		order[i] = scanning.BatchOrder{ID: page.ID}
 	}
 	order[8].Turn = 180
-	_, err := a.ArrangeBatch(t.Context(), id, b.Version, order)
+	_, err := a.Scanning.ArrangeBatch(t.Context(), id, b.Version, order)
 	require.NoError(t, err)
-	outcome, err := a.PlaceBatch(t.Context(), id, "Surveyor’s report.tif", app.Wish{})
+	outcome, err := a.Scanning.PlaceBatch(t.Context(), id, "Surveyor’s report.tif", gather.Wish{})
 	require.NoError(t, err)
 	assert.Equal(t, "added", outcome.Result)
 	p := get(t, a, id)
 	assert.Len(t, p.Parts[0].Pages, 9)
 	assert.Equal(t, 180, p.Parts[0].Pages[8].Turn)
 	assert.InDelta(t, 595.3, p.Parts[0].Pages[0].Width, 0.5)
-	b, err = a.Batch(t.Context(), id)
+	b, err = a.Scanning.Batch(t.Context(), id)
 	require.NoError(t, err)
 	assert.Empty(t, b.Pages, "the batch is over")
-	path, e := export(t, a, id)
+	path, e := exportAsItIs(t, a, id)
 	require.Equal(t, "done", e.State, e.Problem)
 	assert.Equal(t, 9, strings.Count(run(t, "pdfimages", "-list", path), "jpeg"), "what the device sent is embedded")
 }
@@ -137,10 +139,10 @@ func TestAPageOfABatchIsScannedAgainAndAnotherReplaced(t *testing.T) {
 	assert.NotEqual(t, b.Pages[0].ID, b2.Pages[0].ID)
 	assert.Equal(t, b.Pages[1].ID, b2.Pages[1].ID)
 
-	_, err := a.ArrangeBatch(t.Context(), id, b2.Version, []app.BatchOrder{{ID: b2.Pages[0].ID}})
+	_, err := a.Scanning.ArrangeBatch(t.Context(), id, b2.Version, []scanning.BatchOrder{{ID: b2.Pages[0].ID}})
 	require.NoError(t, err)
 	last := get(t, a, id).Parts[0].Pages[3].ID
-	_, err = a.PlaceBatch(t.Context(), id, "Declaration.tif", app.Wish{Place: "replace:" + string(last)})
+	_, err = a.Scanning.PlaceBatch(t.Context(), id, "Declaration.tif", gather.Wish{Place: "replace:" + string(last)})
 	require.NoError(t, err)
 	p := get(t, a, id)
 	assert.Len(t, p.Parts[0].Pages, 4)
@@ -190,10 +192,10 @@ func TestAFaultKeepsThePagesAlsoAcrossARestart(t *testing.T) {
 
 	a = openApp(t, folder, intake.DefaultLimits)
 	t.Cleanup(func() { require.NoError(t, a.Close()) })
-	b, err := a.Batch(t.Context(), id)
+	b, err := a.Scanning.Batch(t.Context(), id)
 	require.NoError(t, err)
 	assert.Len(t, b.Pages, 3)
-	path, err := a.BatchPicture(t.Context(), b.ID, b.Pages[2].ID, 240)
+	path, err := a.Scanning.BatchPicture(t.Context(), b.ID, b.Pages[2].ID, 240)
 	require.NoError(t, err)
 	_, err = os.Stat(path)
 	require.NoError(t, err)
@@ -202,7 +204,7 @@ func TestAFaultKeepsThePagesAlsoAcrossARestart(t *testing.T) {
 	assert.Len(t, b.Pages, 9)
 	assert.Empty(t, b.Problem)
 
-	require.NoError(t, a.DiscardBatch(t.Context(), id))
+	require.NoError(t, a.Scanning.DiscardBatch(t.Context(), id))
 	assert.Empty(t, keptFiles(t, folder), "its files are gone")
 }
 
@@ -212,20 +214,20 @@ func TestAScanIsStoppedAndSecondOnesAreRefused(t *testing.T) {
 	_, scannerID := scannerOf(t, a, func(s *sim.State) { s.Seconds = 0.2 })
 	request := fast
 	request.Device = scannerID
-	_, err := a.StartScan(t.Context(), id, request)
+	_, err := a.Scanning.StartScan(t.Context(), id, request)
 	require.NoError(t, err)
-	_, err = a.StartScan(t.Context(), id, request)
-	assert.ErrorIs(t, err, app.ErrScanning)
-	_, err = a.PlaceBatch(t.Context(), id, "x.tif", app.Wish{})
-	assert.ErrorIs(t, err, app.ErrNothingScanned)
-	_, err = a.StopScan(t.Context(), id)
+	_, err = a.Scanning.StartScan(t.Context(), id, request)
+	assert.ErrorIs(t, err, scanning.ErrScanning)
+	_, err = a.Scanning.PlaceBatch(t.Context(), id, "x.tif", gather.Wish{})
+	assert.ErrorIs(t, err, scanning.ErrNothingScanned)
+	_, err = a.Scanning.StopScan(t.Context(), id)
 	require.NoError(t, err)
 	b := settled(t, a, id)
 	assert.Empty(t, b.Problem, "the user knows")
 	assert.Less(t, len(b.Pages), 9)
-	_, err = a.StartScan(t.Context(), id, app.ScanRequest{Device: scannerID, Into: "after:g99"})
+	_, err = a.Scanning.StartScan(t.Context(), id, scanning.ScanRequest{Device: scannerID, Into: "after:g99"})
 	assert.ErrorIs(t, err, packet.ErrInvalid)
-	_, err = a.AddScanner(t.Context(), "127.0.0.1:1")
+	_, err = a.Scanning.AddScanner(t.Context(), "127.0.0.1:1")
 	var fault *scanner.Fault
 	require.ErrorAs(t, err, &fault)
 	assert.Equal(t, scanner.Unreachable, fault.Kind)

@@ -21,6 +21,7 @@ import (
 	"dorbin/core/packet"
 	"dorbin/core/raster"
 	"dorbin/internal/app"
+	"dorbin/internal/export"
 	"dorbin/internal/intake"
 	"dorbin/internal/intake/tiff"
 )
@@ -70,13 +71,13 @@ func BenchmarkColourScansFit(b *testing.B) {
 		limit := int64(weight / 6)
 		b.StartTimer()
 		begun := time.Now()
-		e := finished(b, a, id, app.ExportOrder{Size: app.Fit, Limit: limit})
+		e := finished(b, a, id, export.ExportOrder{Size: export.Fit, Limit: limit})
 		perPage := time.Since(begun).Seconds() / pages
 		b.ReportMetric(perPage, "s/page")
 		b.ReportMetric(perPage*float64(runtime.GOMAXPROCS(0)), "core-s/page")
 		b.ReportMetric(float64(e.Receipt.Bytes)/float64(limit), "of-limit")
 		b.ReportMetric(peakMB(b), "peak-MB")
-		e = finished(b, a, id, app.ExportOrder{Size: app.Lighter})
+		e = finished(b, a, id, export.ExportOrder{Size: export.Lighter})
 		b.ReportMetric(float64(e.Receipt.Bytes)/float64(weight), "lighter/jpeg85")
 		b.StopTimer()
 		require.NoError(b, a.Close())
@@ -84,12 +85,12 @@ func BenchmarkColourScansFit(b *testing.B) {
 	}
 }
 
-func finished(b *testing.B, a *app.App, id string, order app.ExportOrder) app.Export {
+func finished(b *testing.B, a *app.App, id string, order export.ExportOrder) export.Export {
 	b.Helper()
-	started, err := a.StartExport(b.Context(), id, order)
+	started, err := a.Export.Start(b.Context(), id, order)
 	require.NoError(b, err)
 	for {
-		e, err := a.Export(b.Context(), started.ID)
+		e, err := a.Export.Get(b.Context(), started.ID)
 		require.NoError(b, err)
 		if e.State != "waiting" && e.State != "running" {
 			require.Equal(b, "done", e.State, e.Problem)
@@ -158,7 +159,7 @@ func BenchmarkPhotographsOfPaper(b *testing.B) {
 				packet.Command{Do: "tone", Range: strconv.Itoa(n + 1), Tone: &raster.Tone{Mode: raster.PaperWhite}})
 		}
 		apply(b, a, id, packet.Command{Do: "turn", Range: "5", By: 180}) // it lies upside down
-		e := finished(b, a, id, app.ExportOrder{Size: app.Lighter})
+		e := finished(b, a, id, export.ExportOrder{Size: export.Lighter})
 		require.Empty(b, e.Receipt.Differences)
 		b.ReportMetric(float64(photographs)/float64(e.Receipt.Bytes), "photographs/document")
 		b.ReportMetric(leastOfWords(b, a, e.ID, len(letters)), "least-of-words")
@@ -170,7 +171,7 @@ func BenchmarkPhotographsOfPaper(b *testing.B) {
 func leastOfWords(b *testing.B, a *app.App, id string, pages int) float64 {
 	b.Helper()
 	for range 600 {
-		e, err := a.Export(b.Context(), id)
+		e, err := a.Export.Get(b.Context(), id)
 		require.NoError(b, err)
 		least, known := 1.0, 0
 		for _, page := range e.Receipt.Became {

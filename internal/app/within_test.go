@@ -15,6 +15,7 @@ import (
 	"dorbin/core/raster"
 	"dorbin/core/shrink"
 	"dorbin/internal/app"
+	"dorbin/internal/export"
 	"dorbin/internal/intake"
 )
 
@@ -30,12 +31,12 @@ func mixed(t *testing.T, a *app.App) string {
 }
 
 // planned waits until all pages of a plan are measured.
-func planned(t *testing.T, a *app.App, id string) app.Plan {
+func planned(t *testing.T, a *app.App, id string) export.Plan {
 	t.Helper()
-	var plan app.Plan
+	var plan export.Plan
 	require.Eventually(t, func() bool {
 		var err error
-		plan, err = a.Plan(t.Context(), id, "")
+		plan, err = a.Export.Plan(t.Context(), id, "")
 		require.NoError(t, err)
 		return plan.Waiting == 0
 	}, 2*time.Minute, 20*time.Millisecond)
@@ -46,7 +47,7 @@ func TestADocumentFitsUnderItsLimit(t *testing.T) {
 	t.Parallel()
 	a := newApp(t)
 	id := mixed(t, a)
-	first, err := a.SetSizing(t.Context(), id, app.Sizing{Size: app.Fit, Limit: 1_000_000, Receiver: "Tarn Valley Fund"})
+	first, err := a.Export.SetSizing(t.Context(), id, export.Sizing{Size: export.Fit, Limit: 1_000_000, Receiver: "Tarn Valley Fund"})
 	require.NoError(t, err)
 	assert.Equal(t, 8, first.Waiting, "scans and photographs are measured; text is not touched")
 	plan := planned(t, a, id)
@@ -56,7 +57,7 @@ func TestADocumentFitsUnderItsLimit(t *testing.T) {
 	assert.Equal(t, shrink.Kept, plan.Pages[0].Way)
 
 	for _, limit := range []int64{2_500_000, 500_000, plan.Lightest + 60_000} {
-		path, e := exportSized(t, a, id, app.ExportOrder{Size: app.Fit, Limit: limit})
+		path, e := exportSized(t, a, id, export.ExportOrder{Size: export.Fit, Limit: limit})
 		assert.LessOrEqual(t, e.Receipt.Bytes, limit)
 		assert.GreaterOrEqual(t, e.Receipt.Bytes, limit*85/100, "of %d bytes", limit)
 		info, err := os.Stat(path)
@@ -69,38 +70,38 @@ func TestADocumentFitsUnderItsLimit(t *testing.T) {
 		}
 	}
 
-	path, _ := exportSized(t, a, id, app.ExportOrder{Make: app.PDFPerPart, Names: "{packet} - {part}", Size: app.Fit, Limit: 700_000})
+	path, _ := exportSized(t, a, id, export.ExportOrder{Make: export.PDFPerPart, Names: "{packet} - {part}", Size: export.Fit, Limit: 700_000})
 	info, err := os.Stat(path)
 	require.NoError(t, err)
 	assert.LessOrEqual(t, info.Size(), int64(700_000), "all of them together")
 	assert.GreaterOrEqual(t, info.Size(), int64(595_000))
 	assert.Equal(t, "Test packet - Form.pdf", filepath.Base(unzip(t, path)[0]))
 
-	_, err = a.SetSizing(t.Context(), id, app.Sizing{Size: app.Fit, Limit: 120_000})
+	_, err = a.Export.SetSizing(t.Context(), id, export.Sizing{Size: export.Fit, Limit: 120_000})
 	require.NoError(t, err)
 	plan = planned(t, a, id)
 	assert.False(t, plan.Fits, "a limit that cannot be met")
 	assert.Greater(t, plan.Lightest, int64(120_000))
 	require.NotEmpty(t, plan.Helps)
 	assert.Zero(t, plan.Files, "a photograph alone is heavier")
-	started, err := a.StartExport(t.Context(), id, app.ExportOrder{Size: app.Fit, Limit: 120_000})
+	started, err := a.Export.Start(t.Context(), id, export.ExportOrder{Size: export.Fit, Limit: 120_000})
 	require.NoError(t, err)
 	done := waitFor(t, a, started.ID)
 	assert.Equal(t, "failed", done.State)
 	assert.Contains(t, done.Problem, "cannot be made lighter than")
 	assert.Contains(t, done.Problem, "Page ")
 
-	some, err := a.Plan(t.Context(), id, "11-12")
+	some, err := a.Export.Plan(t.Context(), id, "11-12")
 	require.NoError(t, err)
 	require.Len(t, some.Pages, 2)
 	assert.Equal(t, []int{11, 12}, []int{some.Pages[0].Number, some.Pages[1].Number}, "as in the packet")
 	assert.Equal(t, plan.Pages[10].Before+plan.Pages[11].Before, some.Before)
 	assert.Len(t, some.Only, 2)
-	started, err = a.StartExport(t.Context(), id, app.ExportOrder{Size: app.Fit, Limit: 10_000, Range: "11-12"})
+	started, err = a.Export.Start(t.Context(), id, export.ExportOrder{Size: export.Fit, Limit: 10_000, Range: "11-12"})
 	require.NoError(t, err)
 	done = waitFor(t, a, started.ID)
 	assert.Regexp(t, "Page 1[12] weighs", done.Problem, "as in the packet")
-	_, err = a.Plan(t.Context(), id, "11-99")
+	_, err = a.Export.Plan(t.Context(), id, "11-99")
 	require.ErrorContains(t, err, "There is no page 99")
 }
 
@@ -110,18 +111,18 @@ func TestAPhotographInGrey(t *testing.T) {
 	id := newPacket(t, a)
 	add(t, a, id, "roof.jpg", paper(t, "roof-1.jpg"))
 	page := get(t, a, id).Parts[0].Pages[0].ID
-	_, err := a.SetSizing(t.Context(), id, app.Sizing{Size: app.Lighter})
+	_, err := a.Export.SetSizing(t.Context(), id, export.Sizing{Size: export.Lighter})
 	require.NoError(t, err)
 	colour := planned(t, a, id).Pages[0]
 	assert.Contains(t, colour.Holds, shrink.InGrey)
-	_, err = a.SetSizing(t.Context(), id, app.Sizing{Size: app.Lighter, Holds: map[packet.PageID]shrink.Hold{page: shrink.InGrey}})
+	_, err = a.Export.SetSizing(t.Context(), id, export.Sizing{Size: export.Lighter, Holds: map[packet.PageID]shrink.Hold{page: shrink.InGrey}})
 	require.NoError(t, err)
 	grey := planned(t, a, id).Pages[0]
 	assert.True(t, grey.Grey)
 	assert.Less(t, grey.After, colour.After)
 
-	for _, planned := range []app.PlannedPage{colour, grey} {
-		path, err := a.Proof(t.Context(), id, page, planned.Recipe, 960)
+	for _, planned := range []export.PlannedPage{colour, grey} {
+		path, err := a.Export.Proof(t.Context(), id, page, planned.Recipe, 960)
 		require.NoError(t, err)
 		data, err := os.ReadFile(path)
 		require.NoError(t, err)
@@ -146,7 +147,7 @@ func TestPagesAreHeld(t *testing.T) {
 			pages[page.Number] = page.ID
 		}
 	}
-	_, err := a.SetSizing(t.Context(), id, app.Sizing{Size: app.Lighter, Holds: map[packet.PageID]shrink.Hold{
+	_, err := a.Export.SetSizing(t.Context(), id, export.Sizing{Size: export.Lighter, Holds: map[packet.PageID]shrink.Hold{
 		pages[5]: shrink.KeepAsItIs, pages[6]: shrink.InBlack, pages[7]: shrink.AsPhoto, pages[8]: shrink.KeepColour, "gone": shrink.InBlack,
 	}})
 	require.NoError(t, err)
@@ -168,9 +169,9 @@ func TestPagesAreHeld(t *testing.T) {
 	assert.NotContains(t, became, 5)
 	assert.Equal(t, shrink.OneBit, became[6])
 
-	_, err = a.SetSizing(t.Context(), id, app.Sizing{Size: app.Fit})
+	_, err = a.Export.SetSizing(t.Context(), id, export.Sizing{Size: export.Fit})
 	require.ErrorIs(t, err, packet.ErrInvalid)
-	_, err = a.SetSizing(t.Context(), id, app.Sizing{Holds: map[packet.PageID]shrink.Hold{pages[5]: "upside down"}})
+	_, err = a.Export.SetSizing(t.Context(), id, export.Sizing{Holds: map[packet.PageID]shrink.Hold{pages[5]: "upside down"}})
 	require.ErrorIs(t, err, packet.ErrInvalid)
 }
 
@@ -179,12 +180,12 @@ func TestADocumentThatDoesNotFitIsSplit(t *testing.T) {
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "quotes.tif", paper(t, "quotes-scan.tif"))
-	_, err := a.SetSizing(t.Context(), id, app.Sizing{Size: app.Fit, Limit: 30_000})
+	_, err := a.Export.SetSizing(t.Context(), id, export.Sizing{Size: export.Fit, Limit: 30_000})
 	require.NoError(t, err)
 	plan := planned(t, a, id)
 	assert.False(t, plan.Fits)
 	assert.Greater(t, plan.Files, 1)
-	_, e := exportSized(t, a, id, app.ExportOrder{Make: app.PDFsBySize, Size: app.Lighter, Limit: 30_000})
+	_, e := exportSized(t, a, id, export.ExportOrder{Make: export.PDFsBySize, Size: export.Lighter, Limit: 30_000})
 	assert.Len(t, e.Receipt.Files, plan.Files, "as many as was said")
 	for _, file := range e.Receipt.Files {
 		assert.LessOrEqual(t, file.Bytes, int64(30_000), file.Name)
@@ -199,21 +200,21 @@ func TestCancellingWhileADocumentIsFittedLeavesNothing(t *testing.T) {
 	id := newPacket(t, a)
 	add(t, a, id, "quotes.tif", paper(t, "quotes-scan.tif"))
 	before := keptFiles(t, folder)
-	started, err := a.StartExport(t.Context(), id, app.ExportOrder{Size: app.Fit, Limit: 150_000})
+	started, err := a.Export.Start(t.Context(), id, export.ExportOrder{Size: export.Fit, Limit: 150_000})
 	require.NoError(t, err)
 	require.Eventually(t, func() bool {
-		e, err := a.Export(t.Context(), started.ID)
+		e, err := a.Export.Get(t.Context(), started.ID)
 		require.NoError(t, err)
 		require.NotEqual(t, "done", e.State, "it was to be cancelled before")
 		return e.Done > 0 || e.Weighed > 3
 	}, time.Minute, time.Millisecond)
-	_, err = a.CancelExport(t.Context(), started.ID)
+	_, err = a.Export.Cancel(t.Context(), started.ID)
 	require.NoError(t, err)
 	assert.Equal(t, "cancelled", waitFor(t, a, started.ID).State)
 	assert.Equal(t, before, keptFiles(t, folder))
 	left, err := filepath.Glob(filepath.Join(folder, "incoming", "*"))
 	require.NoError(t, err)
 	assert.Empty(t, left)
-	_, e := exportSized(t, a, id, app.ExportOrder{Size: app.Fit, Limit: 150_000})
+	_, e := exportSized(t, a, id, export.ExportOrder{Size: export.Fit, Limit: 150_000})
 	assert.LessOrEqual(t, e.Receipt.Bytes, int64(150_000), "it can be made afterwards")
 }

@@ -13,7 +13,10 @@ import (
 	"dorbin/core/packet"
 	"dorbin/core/raster"
 	"dorbin/internal/app"
+	"dorbin/internal/export"
+	"dorbin/internal/gather"
 	"dorbin/internal/intake/tiff"
+	"dorbin/internal/packets"
 )
 
 // PacketName is the name of the demo packet.
@@ -105,7 +108,7 @@ func quotesScan() ([]byte, error) {
 // Load makes the demo packet, unless there are packets already. The papers are
 // added as a user would add them, and the work on them is begun.
 func Load(ctx context.Context, a *app.App) error {
-	packets, err := a.Packets(ctx)
+	packets, err := a.Packets.List(ctx)
 	if err != nil || len(packets) > 0 {
 		return err
 	}
@@ -113,12 +116,12 @@ func Load(ctx context.Context, a *app.App) error {
 	if err != nil {
 		return err
 	}
-	p, err := a.CreatePacket(ctx, PacketName)
+	p, err := a.Packets.Create(ctx, PacketName)
 	if err != nil {
 		return err
 	}
 	for _, paper := range papers {
-		outcome, err := a.AddFile(ctx, p.ID, paper.Name, app.Wish{}, bytes.NewReader(paper.Data))
+		outcome, err := a.Gather.AddFile(ctx, p.ID, paper.Name, gather.Wish{}, bytes.NewReader(paper.Data))
 		if err != nil {
 			return err
 		}
@@ -126,7 +129,7 @@ func Load(ctx context.Context, a *app.App) error {
 			return fmt.Errorf("%s was not added: %s", paper.Name, outcome.Sentence)
 		}
 	}
-	if _, err := a.SetSizing(ctx, p.ID, app.Sizing{Limit: fundLimit, Receiver: "Tarn Valley Fund"}); err != nil {
+	if _, err := a.Export.SetSizing(ctx, p.ID, export.Sizing{Limit: fundLimit, Receiver: "Tarn Valley Fund"}); err != nil {
 		return err
 	}
 	return begin(ctx, a, p.ID)
@@ -138,11 +141,11 @@ const fundLimit = 4_000_000
 // begin does the first steps of putting the packet in order, each a step that
 // can be undone.
 func begin(ctx context.Context, a *app.App, id string) error {
-	steps := []func(app.Packet) []packet.Command{
-		func(p app.Packet) []packet.Command { // the first quote gets its name
+	steps := []func(packets.Packet) []packet.Command{
+		func(p packets.Packet) []packet.Command { // the first quote gets its name
 			return []packet.Command{{Do: "renamePart", Part: p.Parts[1].ID, Title: "Roofing quotes"}}
 		},
-		func(p app.Packet) []packet.Command { // the photographs go together
+		func(p packets.Packet) []packet.Command { // the photographs go together
 			var others []packet.PageID
 			for _, part := range p.Parts[7:] {
 				others = append(others, part.Pages[0].ID)
@@ -152,23 +155,23 @@ func begin(ctx context.Context, a *app.App, id string) error {
 				{Do: "renamePart", Part: p.Parts[6].ID, Title: "Photographs of the roof"},
 			}
 		},
-		func(p app.Packet) []packet.Command { // one photograph too many
+		func(p packets.Packet) []packet.Command { // one photograph too many
 			photographs := p.Parts[6].Pages
 			return []packet.Command{{Do: "setAside", Pages: []packet.PageID{photographs[len(photographs)-1].ID}}}
 		},
-		func(p app.Packet) []packet.Command { // what lies upside down is turned
+		func(p packets.Packet) []packet.Command { // what lies upside down is turned
 			return []packet.Command{{Do: "turn", Pages: []packet.PageID{p.Parts[1].Pages[4].ID}, By: 180}}
 		},
 	}
 	for _, step := range steps {
-		p, err := a.Packet(ctx, id)
+		p, err := a.Packets.Get(ctx, id)
 		if err != nil {
 			return err
 		}
 		// Weighing in the background may raise the revision in between.
 		for {
-			_, err = a.Apply(ctx, id, p.Revision, step(p))
-			var conflict *app.ConflictError
+			_, err = a.Packets.Apply(ctx, id, p.Revision, step(p))
+			var conflict *packets.ConflictError
 			if !errors.As(err, &conflict) {
 				break
 			}

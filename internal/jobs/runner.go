@@ -33,13 +33,15 @@ type Task struct {
 	done   chan struct{} // closed when it has ended
 }
 
-// New returns a runner of these kinds of work, which does nothing until it is started.
-func New(queue Queue, log *slog.Logger, kinds ...Kind) *Runner {
-	r := &Runner{queue: queue, log: log, kinds: kinds, idle: newIdle(), running: map[Job]*Task{}, wake: map[string]chan struct{}{}}
-	for _, kind := range kinds {
-		r.wake[kind.Name] = make(chan struct{}, 1)
-	}
-	return r
+// New returns a runner, which does nothing until it is started.
+func New(queue Queue, log *slog.Logger) *Runner {
+	return &Runner{queue: queue, log: log, idle: newIdle(), running: map[Job]*Task{}, wake: map[string]chan struct{}{}}
+}
+
+// Handle has the runner do jobs of a kind. It is called before Start.
+func (r *Runner) Handle(kind Kind) {
+	r.kinds = append(r.kinds, kind)
+	r.wake[kind.Name] = make(chan struct{}, 1)
 }
 
 // Start takes up the jobs that were interrupted and begins to work. It does not wait for

@@ -34,9 +34,17 @@ func open(t *testing.T, folder string) *store.Store {
 	return s
 }
 
+func newRunner(queue jobs.Queue, kinds ...jobs.Kind) *jobs.Runner {
+	r := jobs.New(queue, quiet)
+	for _, kind := range kinds {
+		r.Handle(kind)
+	}
+	return r
+}
+
 func start(t *testing.T, queue jobs.Queue, kinds ...jobs.Kind) *jobs.Runner {
 	t.Helper()
-	r := jobs.New(queue, quiet, kinds...)
+	r := newRunner(queue, kinds...)
 	require.NoError(t, r.Start(context.WithoutCancel(t.Context())))
 	t.Cleanup(r.Close)
 	return r
@@ -114,7 +122,7 @@ func TestAJobThatPanicsIsGivenUpAndTheOthersGoOn(t *testing.T) {
 	s, err := store.Open(folder)
 	require.NoError(t, err)
 	require.NoError(t, s.CreatePacket(t.Context(), "k", packet.New("k")))
-	r := jobs.New(s, quiet, kind)
+	r := newRunner(s, kind)
 	require.NoError(t, r.Start(t.Context()))
 	require.NoError(t, r.Add(t.Context(), "k", job("bad"), job("good")))
 	done.becomes(t, "do bad", "do good", "do bad", "do bad", "give up bad page 7")
@@ -180,7 +188,7 @@ func TestAJobGoesOnAfterTheProgramEnded(t *testing.T) {
 	s, err := store.Open(folder)
 	require.NoError(t, err)
 	require.NoError(t, s.CreatePacket(t.Context(), "k", packet.New("k")))
-	r := jobs.New(s, quiet, kind(true))
+	r := newRunner(s, kind(true))
 	require.NoError(t, r.Start(t.Context()))
 	require.NoError(t, r.Add(t.Context(), "k", job("a")))
 	<-begun
@@ -335,7 +343,7 @@ func TestBackgroundWorkWaitsForWhatSomebodyWaitsFor(t *testing.T) {
 	synctest.Test(t, func(t *testing.T) {
 		var done journal
 		ready := make(chan struct{})
-		r := jobs.New(&oneJob{}, quiet, jobs.Kind{Name: "test", Do: func(ctx context.Context, task *jobs.Task) error {
+		r := newRunner(&oneJob{}, jobs.Kind{Name: "test", Do: func(ctx context.Context, task *jobs.Task) error {
 			<-ready
 			if err := task.WaitIdle(ctx); err != nil {
 				return err

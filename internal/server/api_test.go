@@ -28,7 +28,10 @@ import (
 
 	"dorbin/core/packet"
 	"dorbin/internal/app"
+	"dorbin/internal/export"
+	"dorbin/internal/gather"
 	"dorbin/internal/intake"
+	"dorbin/internal/packets"
 	"dorbin/internal/server"
 )
 
@@ -89,7 +92,7 @@ type namedFile struct {
 	data []byte
 }
 
-func (c client) upload(id string, files ...namedFile) []app.Outcome {
+func (c client) upload(id string, files ...namedFile) []gather.Outcome {
 	c.t.Helper()
 	var body bytes.Buffer
 	form := multipart.NewWriter(&body)
@@ -103,21 +106,21 @@ func (c client) upload(id string, files ...namedFile) []app.Outcome {
 	request, err := http.NewRequestWithContext(c.t.Context(), http.MethodPost, c.url+"/api/packets/"+id+"/sources", &body)
 	require.NoError(c.t, err)
 	request.Header.Set("Content-Type", form.FormDataContentType())
-	var outcomes []app.Outcome
+	var outcomes []gather.Outcome
 	require.Equal(c.t, http.StatusOK, c.send(request, &outcomes))
 	return outcomes
 }
 
-func (c client) newPacket() app.Packet {
+func (c client) newPacket() packets.Packet {
 	c.t.Helper()
-	var p app.Packet
+	var p packets.Packet
 	require.Equal(c.t, http.StatusCreated, c.do("POST", "/api/packets", map[string]string{"name": "Test"}, &p))
 	return p
 }
 
-func (c client) packet(id string) app.Packet {
+func (c client) packet(id string) packets.Packet {
 	c.t.Helper()
-	var p app.Packet
+	var p packets.Packet
 	require.Equal(c.t, http.StatusOK, c.do("GET", "/api/packets/"+id, nil, &p))
 	return p
 }
@@ -148,10 +151,10 @@ func pngFile(t testing.TB, w, h int) []byte {
 }
 
 type problem struct {
-	Title  string     `json:"title"`
-	Status int        `json:"status"`
-	Detail string     `json:"detail"`
-	Packet app.Packet `json:"packet"`
+	Title  string         `json:"title"`
+	Status int            `json:"status"`
+	Detail string         `json:"detail"`
+	Packet packets.Packet `json:"packet"`
 }
 
 func TestFilesAreTakenInTheOrderSentAndTheRestGoesOn(t *testing.T) {
@@ -181,7 +184,7 @@ func TestCommandsUndoAndConflict(t *testing.T) {
 	p := c.packet(id)
 	page := p.Parts[0].Pages[0].ID
 	turn := commands{p.Revision, []packet.Command{{Do: "turn", Pages: []packet.PageID{page}, By: 90}}}
-	var change app.Change
+	var change packets.Change
 	require.Equal(t, http.StatusOK, c.do("POST", "/api/packets/"+id+"/commands", turn, &change))
 	assert.Equal(t, p.Revision, change.From)
 	require.Len(t, change.Hunks, 1, "only what changed is sent")
@@ -274,7 +277,7 @@ func TestExport(t *testing.T) {
 	require.Equal(t, http.StatusUnprocessableEntity, c.do("POST", "/api/packets/"+p.ID+"/exports", map[string]string{}, &refused))
 	assert.Equal(t, "There are no pages to export.", refused.Detail)
 	c.upload(p.ID, namedFile{"a.png", pngFile(t, 300, 400)})
-	var e app.Export
+	var e export.Export
 	require.Equal(t, http.StatusAccepted, c.do("POST", "/api/packets/"+p.ID+"/exports", map[string]string{"name": "Übersicht: 1"}, &e))
 	require.Eventually(t, func() bool {
 		c.do("GET", "/api/exports/"+e.ID, nil, &e)
@@ -288,7 +291,7 @@ func TestExport(t *testing.T) {
 	body, err := io.ReadAll(response.Body)
 	require.NoError(t, err)
 	assert.EqualValues(t, e.Receipt.Bytes, len(body))
-	var all []app.Export
+	var all []export.Export
 	c.do("GET", "/api/packets/"+p.ID+"/exports", nil, &all)
 	assert.Len(t, all, 1)
 }

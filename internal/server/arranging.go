@@ -8,11 +8,13 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"dorbin/core/packet"
-	"dorbin/internal/app"
+	"dorbin/internal/arrange"
+	"dorbin/internal/checking"
+	"dorbin/internal/packets"
 )
 
 type historyAnswer struct {
-	Body []app.Step `nullable:"false"`
+	Body []packets.Step `nullable:"false"`
 }
 
 type stepRequest struct {
@@ -44,7 +46,7 @@ type splitRequest struct {
 	N    int64         `query:"n" minimum:"1" doc:"Pages or bytes."`
 }
 
-type splitAnswer struct{ Body app.Split }
+type splitAnswer struct{ Body arrange.Split }
 
 type lookedRequest struct {
 	PacketPath
@@ -54,7 +56,7 @@ type lookedRequest struct {
 	}
 }
 
-type findingsAnswer struct{ Body app.Findings }
+type findingsAnswer struct{ Body checking.Findings }
 
 type acceptRequest struct {
 	PacketPath
@@ -68,19 +70,19 @@ func (h handlers) registerArranging(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "history", Method: http.MethodGet, Path: "/api/packets/{id}/history", Summary: "A packet's steps, the first first",
 	}, func(ctx context.Context, in *PacketPath) (*historyAnswer, error) {
-		steps, err := h.app.History(ctx, in.ID)
+		steps, err := h.app.Packets.History(ctx, in.ID)
 		return &historyAnswer{steps}, problem(err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "go-to-step", Method: http.MethodPost, Path: "/api/packets/{id}/history", Summary: "Go to a step, back or forth",
 		Responses: conflictResponse(api),
 	}, func(ctx context.Context, in *stepRequest) (*changeAnswer, error) {
-		return changed(h.app.GoToStep(ctx, in.ID, in.Body.Revision, in.Body.Step))
+		return changed(h.app.Packets.GoToStep(ctx, in.ID, in.Body.Revision, in.Body.Step))
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "select", Method: http.MethodGet, Path: "/api/packets/{id}/selection", Summary: "Which pages words mean",
 	}, func(ctx context.Context, in *selectionRequest) (*selectionAnswer, error) {
-		pages, err := h.app.Select(ctx, in.ID, in.Text)
+		pages, err := h.app.Packets.Select(ctx, in.ID, in.Text)
 		var wrong *packet.RangeError
 		if errors.As(err, &wrong) {
 			return &selectionAnswer{Selection{Pages: []packet.PageID{}, Problem: wrong.Problem, At: wrong.At}}, nil
@@ -90,25 +92,25 @@ func (h handlers) registerArranging(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "find-split", Method: http.MethodGet, Path: "/api/packets/{id}/parts/{part}/split", Summary: "Where a part would be split",
 	}, func(ctx context.Context, in *splitRequest) (*splitAnswer, error) {
-		split, err := h.app.FindSplit(ctx, in.ID, in.Part, in.By, in.N)
+		split, err := h.app.Arrange.FindSplit(ctx, in.ID, in.Part, in.By, in.N)
 		return &splitAnswer{split}, problem(err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "mark-looked", Method: http.MethodPost, Path: "/api/packets/{id}/looked", Summary: "Mark pages as looked at, or not",
 	}, func(ctx context.Context, in *lookedRequest) (*struct{}, error) {
-		return nil, problem(h.app.MarkLooked(ctx, in.ID, in.Body.Pages, in.Body.Looked))
+		return nil, problem(h.app.Checking.MarkLooked(ctx, in.ID, in.Body.Pages, in.Body.Looked))
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "findings", Method: http.MethodGet, Path: "/api/packets/{id}/findings", Summary: "What is to be looked at",
 	}, func(ctx context.Context, in *PacketPath) (*findingsAnswer, error) {
-		findings, err := h.app.Findings(ctx, in.ID)
+		findings, err := h.app.Checking.Findings(ctx, in.ID)
 		return &findingsAnswer{findings}, problem(err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "accept-findings", Method: http.MethodPost, Path: "/api/packets/{id}/findings/accept",
 		Summary: "Say that findings are as they should be",
 	}, func(ctx context.Context, in *acceptRequest) (*findingsAnswer, error) {
-		findings, err := h.app.AcceptFindings(ctx, in.ID, in.Body.Keys, in.Body.Accepted)
+		findings, err := h.app.Checking.AcceptFindings(ctx, in.ID, in.Body.Keys, in.Body.Accepted)
 		return &findingsAnswer{findings}, problem(err)
 	})
 }

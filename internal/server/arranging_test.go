@@ -10,7 +10,10 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dorbin/core/packet"
-	"dorbin/internal/app"
+	"dorbin/internal/arrange"
+	"dorbin/internal/checking"
+	"dorbin/internal/export"
+	"dorbin/internal/packets"
 	"dorbin/internal/server"
 )
 
@@ -34,11 +37,11 @@ func TestHistoryOverHTTP(t *testing.T) {
 	p := c.packet(id)
 	reverse := commands{p.Revision, []packet.Command{{Do: "reverse", Range: "all"}}}
 	require.Equal(t, http.StatusOK, c.do("POST", "/api/packets/"+id+"/commands", reverse, nil))
-	var steps []app.Step
+	var steps []packets.Step
 	require.Equal(t, http.StatusOK, c.do("GET", "/api/packets/"+id+"/history", nil, &steps))
 	require.Len(t, steps, 2)
 	assert.Equal(t, "Reversed the order of 4 pages", steps[1].Words)
-	var change app.Change
+	var change packets.Change
 	require.Equal(t, http.StatusOK, c.do("POST", "/api/packets/"+id+"/history", c.step(id, 0), &change))
 	assert.Empty(t, pageIDs(c.packet(id)))
 	require.Equal(t, http.StatusOK, c.do("POST", "/api/packets/"+id+"/history", c.step(id, 1), &change))
@@ -48,7 +51,7 @@ func TestHistoryOverHTTP(t *testing.T) {
 }
 
 // pageIDs is the order of a packet's pages.
-func pageIDs(p app.Packet) []packet.PageID {
+func pageIDs(p packets.Packet) []packet.PageID {
 	var ids []packet.PageID
 	for _, part := range p.Parts {
 		for _, page := range part.Pages {
@@ -67,7 +70,7 @@ func TestLookedAndFindingsOverHTTP(t *testing.T) {
 	require.Equal(t, http.StatusNoContent, c.do("POST", "/api/packets/"+id+"/looked", marked, nil))
 	assert.Equal(t, "yes", c.packet(id).Parts[0].Pages[0].Looked)
 
-	var found app.Findings
+	var found checking.Findings
 	require.Eventually(t, func() bool {
 		return c.do("GET", "/api/packets/"+id+"/findings", nil, &found) == http.StatusOK && found.Waiting == 0
 	}, time.Minute, 20*time.Millisecond)
@@ -85,12 +88,12 @@ func TestSplitsAndTakingOutOverHTTP(t *testing.T) {
 	c.upload(id, namedFile{"many.pdf", blankPDF(5)})
 	part := c.packet(id).Parts[0]
 	path := "/api/packets/" + id + "/parts/" + string(part.ID) + "/split"
-	var split app.Split
+	var split arrange.Split
 	require.Equal(t, http.StatusOK, c.do("GET", path+"?by=count&n=2", nil, &split))
 	assert.Equal(t, []int{2, 2, 1}, split.Counts)
 	assert.Equal(t, http.StatusUnprocessableEntity, c.do("GET", path+"?by=magic", nil, nil))
 
-	var e app.Export
+	var e export.Export
 	pages := map[string]any{"pages": []packet.PageID{part.Pages[1].ID, part.Pages[4].ID}}
 	require.Equal(t, http.StatusAccepted, c.do("POST", "/api/packets/"+id+"/exports", pages, &e))
 	assert.Equal(t, 2, e.Total)

@@ -7,7 +7,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"dorbin/core/packet"
-	"dorbin/internal/app"
+	"dorbin/internal/arrange"
 )
 
 type contentRequest struct {
@@ -18,7 +18,7 @@ type contentRequest struct {
 }
 
 type contentAnswer struct {
-	Body []app.PageContent `nullable:"false"`
+	Body []arrange.PageContent `nullable:"false"`
 }
 
 type overlayRequest struct {
@@ -32,14 +32,14 @@ func (h handlers) registerCrop(api huma.API) {
 		OperationID: "find-content", Method: http.MethodPost, Path: "/api/packets/{id}/content",
 		Summary: "Where on pages there is anything, as they would stand uncropped",
 	}, func(ctx context.Context, in *contentRequest) (*contentAnswer, error) {
-		contents, err := h.app.Contents(ctx, in.ID, in.Body.Pages)
+		contents, err := h.app.Arrange.Contents(ctx, in.ID, in.Body.Pages)
 		return &contentAnswer{contents}, problem(err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "overlay", Method: http.MethodGet, Path: "/api/packets/{id}/overlay",
 		Summary: "Pages seen through each other, as they would stand uncropped", Responses: pictureResponse(),
 	}, func(ctx context.Context, in *overlayRequest) (*huma.StreamResponse, error) {
-		picture, err := h.app.Overlay(ctx, in.ID, in.Pages, in.Mode == "average")
+		picture, err := h.app.Arrange.Overlay(ctx, in.ID, in.Pages, in.Mode == "average")
 		if err != nil {
 			return nil, problem(err)
 		}

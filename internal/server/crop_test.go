@@ -10,7 +10,7 @@ import (
 
 	"dorbin/core/geometry"
 	"dorbin/core/packet"
-	"dorbin/internal/app"
+	"dorbin/internal/arrange"
 )
 
 func TestCroppingOverHTTP(t *testing.T) {
@@ -19,7 +19,7 @@ func TestCroppingOverHTTP(t *testing.T) {
 	c.upload(id, namedFile{"many.pdf", blankPDF(3)})
 	p := c.packet(id)
 	pages := pageIDs(p)
-	var contents []app.PageContent
+	var contents []arrange.PageContent
 	require.Equal(t, http.StatusOK, c.do("POST", "/api/packets/"+id+"/content", map[string]any{"pages": pages}, &contents))
 	require.Len(t, contents, 3)
 	assert.Nil(t, contents[0].Content, "the pages are empty")

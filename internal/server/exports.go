@@ -9,12 +9,12 @@ import (
 
 	"dorbin/core/packet"
 	"dorbin/core/shrink"
-	"dorbin/internal/app"
+	"dorbin/internal/export"
 )
 
 type exportRequest struct {
 	PacketPath
-	Body app.ExportOrder
+	Body export.ExportOrder
 }
 
 // ExportPath is the path of an operation on an export.
@@ -32,7 +32,7 @@ type planRequest struct {
 	Range string `query:"range" maxLength:"1000" doc:"These pages alone, in words: 2-9, odd."`
 }
 
-type planAnswer struct{ Body app.Plan }
+type planAnswer struct{ Body export.Plan }
 
 type proofRequest struct {
 	PacketPath
@@ -47,13 +47,13 @@ type proofRequest struct {
 
 type sizingRequest struct {
 	PacketPath
-	Body app.Sizing
+	Body export.Sizing
 }
 
-type exportAnswer struct{ Body app.Export }
+type exportAnswer struct{ Body export.Export }
 
 type exportsAnswer struct {
-	Body []app.Export `nullable:"false"`
+	Body []export.Export `nullable:"false"`
 }
 
 func (h handlers) registerPlans(api huma.API) {
@@ -61,14 +61,14 @@ func (h handlers) registerPlans(api huma.API) {
 		OperationID: "get-plan", Method: http.MethodGet, Path: "/api/packets/{id}/plan",
 		Summary: "How each page is to be written, and what the document will weigh",
 	}, func(ctx context.Context, in *planRequest) (*planAnswer, error) {
-		plan, err := h.app.Plan(ctx, in.ID, in.Range)
+		plan, err := h.app.Export.Plan(ctx, in.ID, in.Range)
 		return &planAnswer{plan}, problem(err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "set-plan", Method: http.MethodPut, Path: "/api/packets/{id}/plan",
 		Summary: "Say how much the document may weigh, and what is decided for single pages",
 	}, func(ctx context.Context, in *sizingRequest) (*planAnswer, error) {
-		plan, err := h.app.SetSizing(ctx, in.ID, in.Body)
+		plan, err := h.app.Export.SetSizing(ctx, in.ID, in.Body)
 		return &planAnswer{plan}, problem(err)
 	})
 }
@@ -79,7 +79,7 @@ func (h handlers) registerProofs(api huma.API) {
 		Summary: "A page as it would be exported by a recipe, from the bytes that it would have", Responses: pictureResponse(),
 	}, func(ctx context.Context, in *proofRequest) (*huma.StreamResponse, error) {
 		recipe := shrink.Recipe{Way: in.Way, DPI: in.DPI, Quality: in.Quality, Grey: in.Grey}
-		path, err := h.app.Proof(ctx, in.ID, packet.PageID(in.Page), recipe, in.Width)
+		path, err := h.app.Export.Proof(ctx, in.ID, packet.PageID(in.Page), recipe, in.Width)
 		return sendFile(path, "image/jpeg", mayChange, "", err)
 	})
 }
@@ -89,32 +89,32 @@ func (h handlers) registerExports(api huma.API) {
 		OperationID: "start-export", Method: http.MethodPost, Path: "/api/packets/{id}/exports",
 		Summary: "Make files of the packet as it now stands", DefaultStatus: http.StatusAccepted,
 	}, func(ctx context.Context, in *exportRequest) (*exportAnswer, error) {
-		e, err := h.app.StartExport(ctx, in.ID, in.Body)
+		e, err := h.app.Export.Start(ctx, in.ID, in.Body)
 		return &exportAnswer{e}, problem(err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "list-exports", Method: http.MethodGet, Path: "/api/packets/{id}/exports", Summary: "A packet's exports, the newest first",
 	}, func(ctx context.Context, in *PacketPath) (*exportsAnswer, error) {
-		all, err := h.app.Exports(ctx, in.ID)
+		all, err := h.app.Export.List(ctx, in.ID)
 		return &exportsAnswer{all}, problem(err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "get-export", Method: http.MethodGet, Path: "/api/exports/{export}", Summary: "State, progress and receipt",
 	}, func(ctx context.Context, in *ExportPath) (*exportAnswer, error) {
-		e, err := h.app.Export(ctx, in.Export)
+		e, err := h.app.Export.Get(ctx, in.Export)
 		return &exportAnswer{e}, problem(err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "export-again", Method: http.MethodPost, Path: "/api/exports/{export}/again",
 		Summary: "Make the same once more, of the packet as it now stands", DefaultStatus: http.StatusAccepted,
 	}, func(ctx context.Context, in *ExportPath) (*exportAnswer, error) {
-		e, err := h.app.ExportAgain(ctx, in.Export)
+		e, err := h.app.Export.Again(ctx, in.Export)
 		return &exportAnswer{e}, problem(err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "cancel-export", Method: http.MethodPost, Path: "/api/exports/{export}/cancel", Summary: "Stop an export",
 	}, func(ctx context.Context, in *ExportPath) (*exportAnswer, error) {
-		e, err := h.app.CancelExport(ctx, in.Export)
+		e, err := h.app.Export.Cancel(ctx, in.Export)
 		return &exportAnswer{e}, problem(err)
 	})
 	huma.Register(api, huma.Operation{
@@ -124,11 +124,11 @@ func (h handlers) registerExports(api huma.API) {
 			Content:     map[string]*huma.MediaType{"application/octet-stream": {Schema: &huma.Schema{Type: huma.TypeString, Format: "binary"}}},
 		}},
 	}, func(ctx context.Context, in *exportFileRequest) (*huma.StreamResponse, error) {
-		path, name, err := h.app.ExportFile(ctx, in.Export)
+		path, name, err := h.app.Export.File(ctx, in.Export)
 		if in.Inline {
-			return shownInPage(sendFile(path, app.ContentType(name), neverChanges, "inline", err))
+			return shownInPage(sendFile(path, export.ContentType(name), neverChanges, "inline", err))
 		}
-		return sendFile(path, app.ContentType(name), neverChanges, attachment(name), err)
+		return sendFile(path, export.ContentType(name), neverChanges, attachment(name), err)
 	})
 }
 

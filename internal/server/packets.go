@@ -7,7 +7,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"dorbin/core/packet"
-	"dorbin/internal/app"
+	"dorbin/internal/packets"
 )
 
 // PacketPath is the path of an operation on a packet. It is exported because huma
@@ -16,10 +16,10 @@ type PacketPath struct {
 	ID string `path:"id" doc:"The packet's id."`
 }
 
-type packetAnswer struct{ Body app.Packet }
+type packetAnswer struct{ Body packets.Packet }
 
 type packetsAnswer struct {
-	Body []app.PacketCard `nullable:"false"`
+	Body []packets.PacketCard `nullable:"false"`
 }
 
 type createPacketRequest struct {
@@ -47,56 +47,56 @@ func (h handlers) registerPackets(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "list-packets", Method: http.MethodGet, Path: "/api/packets", Summary: "All packets, the last changed first",
 	}, func(ctx context.Context, _ *struct{}) (*packetsAnswer, error) {
-		cards, err := h.app.Packets(ctx)
+		cards, err := h.app.Packets.List(ctx)
 		return &packetsAnswer{cards}, problem(err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "create-packet", Method: http.MethodPost, Path: "/api/packets", Summary: "Make a packet",
 		DefaultStatus: http.StatusCreated,
 	}, func(ctx context.Context, in *createPacketRequest) (*packetAnswer, error) {
-		return answer(h.app.CreatePacket(ctx, in.Body.Name))
+		return answer(h.app.Packets.Create(ctx, in.Body.Name))
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "get-packet", Method: http.MethodGet, Path: "/api/packets/{id}", Summary: "One packet",
 	}, func(ctx context.Context, in *PacketPath) (*packetAnswer, error) {
-		return answer(h.app.Packet(ctx, in.ID))
+		return answer(h.app.Packets.Get(ctx, in.ID))
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "delete-packet", Method: http.MethodDelete, Path: "/api/packets/{id}", Summary: "Delete a packet and all it holds",
 	}, func(ctx context.Context, in *PacketPath) (*struct{}, error) {
-		return nil, problem(h.app.DeletePacket(ctx, in.ID))
+		return nil, problem(h.app.Packets.Delete(ctx, in.ID))
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "command-packet", Method: http.MethodPost, Path: "/api/packets/{id}/commands", Summary: "Carry out commands",
 		Responses: conflictResponse(api),
 		Errors:    []int{http.StatusNotFound, http.StatusUnprocessableEntity},
 	}, func(ctx context.Context, in *commandsRequest) (*changeAnswer, error) {
-		return changed(h.app.Apply(ctx, in.ID, in.Body.Revision, in.Body.Commands))
+		return changed(h.app.Packets.Apply(ctx, in.ID, in.Body.Revision, in.Body.Commands))
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "undo", Method: http.MethodPost, Path: "/api/packets/{id}/undo", Summary: "Take the last step back",
 		Responses: conflictResponse(api),
 	}, func(ctx context.Context, in *revisionRequest) (*changeAnswer, error) {
-		return changed(h.app.Undo(ctx, in.ID, in.Body.Revision))
+		return changed(h.app.Packets.Undo(ctx, in.ID, in.Body.Revision))
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "redo", Method: http.MethodPost, Path: "/api/packets/{id}/redo", Summary: "Do the step again that was undone last",
 		Responses: conflictResponse(api),
 	}, func(ctx context.Context, in *revisionRequest) (*changeAnswer, error) {
-		return changed(h.app.Redo(ctx, in.ID, in.Body.Revision))
+		return changed(h.app.Packets.Redo(ctx, in.ID, in.Body.Revision))
 	})
 }
 
-func answer(p app.Packet, err error) (*packetAnswer, error) {
+func answer(p packets.Packet, err error) (*packetAnswer, error) {
 	if err != nil {
 		return nil, problem(err)
 	}
 	return &packetAnswer{p}, nil
 }
 
-type changeAnswer struct{ Body app.Change }
+type changeAnswer struct{ Body packets.Change }
 
-func changed(c app.Change, err error) (*changeAnswer, error) {
+func changed(c packets.Change, err error) (*changeAnswer, error) {
 	if err != nil {
 		return nil, problem(err)
 	}

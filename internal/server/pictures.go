@@ -13,7 +13,8 @@ import (
 
 	"dorbin/core/geometry"
 	"dorbin/core/packet"
-	"dorbin/internal/app"
+	"dorbin/internal/gather"
+	"dorbin/internal/packets"
 )
 
 type pagePictureRequest struct {
@@ -51,7 +52,7 @@ type sourcePictureRequest struct {
 	Look  string `query:"look" maxLength:"20000" doc:"How the page is shown: the schema Look as JSON. Without it, as it came in."`
 }
 
-func (r sourcePictureRequest) look() (look app.Look, err error) {
+func (r sourcePictureRequest) look() (look packets.Look, err error) {
 	if r.Look == "" {
 		return look, nil
 	}
@@ -66,7 +67,7 @@ type findPapersRequest struct {
 	OutlineQuery
 }
 
-type papersAnswer struct{ Body app.Papers }
+type papersAnswer struct{ Body gather.Papers }
 
 // Caching of pictures: a page may be turned, a source's page never changes.
 const (
@@ -86,7 +87,7 @@ func (h handlers) registerPictures(api huma.API) {
 		OperationID: "page-picture", Method: http.MethodGet, Path: "/api/packets/{id}/pages/{page}/image",
 		Summary: "A page as it now stands", Responses: pictureResponse(),
 	}, func(ctx context.Context, in *pagePictureRequest) (*huma.StreamResponse, error) {
-		path, err := h.app.PagePicture(ctx, in.ID, packet.PageID(in.Page), in.Width)
+		path, err := h.app.Packets.PagePicture(ctx, in.ID, packet.PageID(in.Page), in.Width)
 		return sendFile(path, "image/jpeg", mayChange, "", err)
 	})
 	huma.Register(api, huma.Operation{
@@ -97,14 +98,14 @@ func (h handlers) registerPictures(api huma.API) {
 		if err != nil {
 			return nil, err
 		}
-		path, err := h.app.SourcePicture(ctx, in.Source, in.Number, look, in.Width)
+		path, err := h.app.Packets.SourcePicture(ctx, in.Source, in.Number, look, in.Width)
 		return sendFile(path, "image/jpeg", neverChanges, "", err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "find-papers", Method: http.MethodGet, Path: "/api/sources/{source}/pages/{number}/papers",
 		Summary: "Where a paper, and the fold of two facing pages, seem to lie in a picture",
 	}, func(ctx context.Context, in *findPapersRequest) (*papersAnswer, error) {
-		papers, err := h.app.FindPapers(ctx, in.Source, in.Number, in.outline())
+		papers, err := h.app.Gather.FindPapers(ctx, in.Source, in.Number, in.outline())
 		return &papersAnswer{papers}, problem(err)
 	})
 }

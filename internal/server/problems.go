@@ -15,21 +15,23 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"dorbin/core/packet"
-	"dorbin/internal/app"
+	"dorbin/internal/export"
 	"dorbin/internal/intake"
+	"dorbin/internal/packets"
 	"dorbin/internal/scanner"
+	"dorbin/internal/scanning"
 )
 
 // Conflict is the answer to a command made for an old revision: a problem (RFC
 // 9457) with the packet as it now stands.
 type Conflict struct {
 	huma.ErrorModel
-	Packet app.Packet `json:"packet"`
+	Packet packets.Packet `json:"packet"`
 }
 
 // problem turns an error of the application into one for the client.
 func problem(err error) error {
-	var conflict *app.ConflictError
+	var conflict *packets.ConflictError
 	if errors.As(err, &conflict) {
 		return &Conflict{
 			ErrorModel: huma.ErrorModel{
@@ -67,12 +69,12 @@ func answerTo(err error) (status int, sentence string) {
 		return http.StatusUnprocessableEntity, asSentence(invalid.Cause)
 	case errors.As(err, &pages):
 		return http.StatusUnprocessableEntity, pages.Problem
-	case errors.Is(err, app.ErrEmptyPacket):
+	case errors.Is(err, export.ErrEmptyPacket):
 		return http.StatusUnprocessableEntity, asSentence(err)
-	case errors.Is(err, app.ErrNothingToUndo), errors.Is(err, app.ErrNothingToRedo),
-		errors.Is(err, app.ErrScanning), errors.Is(err, app.ErrNothingScanned):
+	case errors.Is(err, packets.ErrNothingToUndo), errors.Is(err, packets.ErrNothingToRedo),
+		errors.Is(err, scanning.ErrScanning), errors.Is(err, scanning.ErrNothingScanned):
 		return http.StatusConflict, asSentence(err)
-	case errors.Is(err, app.ErrNotFound), errors.Is(err, fs.ErrNotExist):
+	case errors.Is(err, packets.ErrNotFound), errors.Is(err, fs.ErrNotExist):
 		return http.StatusNotFound, "There is no such thing here. It may have been deleted."
 	case errors.Is(err, context.Canceled):
 		return givenUp, "The request was given up."

@@ -10,9 +10,9 @@ import (
 	"net/http"
 	"reflect"
 
-	"github.com/danielgtaylor/huma/v2"
+	"dorbin/internal/gather"
 
-	"dorbin/internal/app"
+	"github.com/danielgtaylor/huma/v2"
 )
 
 func typeOf[T any]() reflect.Type { return reflect.TypeFor[T]() }
@@ -35,7 +35,7 @@ func (r *filesRequest) Resolve(ctx huma.Context) []error {
 }
 
 type outcomesAnswer struct {
-	Body []app.Outcome `nullable:"false"`
+	Body []gather.Outcome `nullable:"false"`
 }
 
 // SourcePath is the path of an operation on a source.
@@ -60,14 +60,14 @@ type placeSourceRequest struct {
 	}
 }
 
-type outcomeAnswer struct{ Body app.Outcome }
+type outcomeAnswer struct{ Body gather.Outcome }
 
 type sourcePagesRequest struct {
 	Source string `path:"source" doc:"The source's id."`
 }
 
 type sourcePagesAnswer struct {
-	Body []app.SourcePage `nullable:"false"`
+	Body []gather.SourcePage `nullable:"false"`
 }
 
 func (h handlers) registerSources(api huma.API) {
@@ -85,29 +85,29 @@ func (h handlers) registerSources(api huma.API) {
 		OperationID: "unlock-source", Method: http.MethodPost, Path: "/api/packets/{id}/sources/{source}/unlock",
 		Summary: "Open a protected source with its password and place its pages",
 	}, func(ctx context.Context, in *unlockRequest) (*outcomeAnswer, error) {
-		outcome, err := h.app.Unlock(ctx, in.ID, in.Source, in.Body.Password)
+		outcome, err := h.app.Gather.Unlock(ctx, in.ID, in.Source, in.Body.Password)
 		return &outcomeAnswer{outcome}, problem(err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "source-pages", Method: http.MethodGet, Path: "/api/sources/{source}/pages",
 		Summary: "A source's own pages",
 	}, func(ctx context.Context, in *sourcePagesRequest) (*sourcePagesAnswer, error) {
-		pages, err := h.app.SourcePages(ctx, in.Source)
+		pages, err := h.app.Gather.SourcePages(ctx, in.Source)
 		return &sourcePagesAnswer{pages}, problem(err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "place-source", Method: http.MethodPost, Path: "/api/packets/{id}/sources/{source}/place",
 		Summary: "Place pages of a source that is in the packet already",
 	}, func(ctx context.Context, in *placeSourceRequest) (*outcomeAnswer, error) {
-		wish := app.Wish{Place: in.Body.Place, Pages: in.Body.Pages, Bare: in.Body.Bare}
-		outcome, err := h.app.PlaceSource(ctx, in.ID, in.Source, wish)
+		wish := gather.Wish{Place: in.Body.Place, Pages: in.Body.Pages, Bare: in.Body.Bare}
+		outcome, err := h.app.Gather.PlaceSource(ctx, in.ID, in.Source, wish)
 		return &outcomeAnswer{outcome}, problem(err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "remove-locked-source", Method: http.MethodDelete, Path: "/api/packets/{id}/sources/{source}",
 		Summary: "Take a protected source out again",
 	}, func(ctx context.Context, in *SourcePath) (*packetAnswer, error) {
-		return answer(h.app.RemoveLocked(ctx, in.ID, in.Source))
+		return answer(h.app.Gather.RemoveLocked(ctx, in.ID, in.Source))
 	})
 }
 
@@ -129,9 +129,9 @@ const longestField = 1 << 20
 
 // addFiles takes files in as they come. Fields count for the files after them;
 // the second file for one place follows the first.
-func (h handlers) addFiles(ctx context.Context, in *filesRequest) ([]app.Outcome, error) {
-	outcomes := []app.Outcome{}
-	var wish app.Wish
+func (h handlers) addFiles(ctx context.Context, in *filesRequest) ([]gather.Outcome, error) {
+	outcomes := []gather.Outcome{}
+	var wish gather.Wish
 	fields := map[string]func(string){
 		"place":    func(v string) { wish.Place = v },
 		"pages":    func(v string) { wish.Pages = v },
@@ -156,7 +156,7 @@ func (h handlers) addFiles(ctx context.Context, in *filesRequest) ([]app.Outcome
 			}
 			continue
 		}
-		outcome, err := h.app.AddFile(ctx, in.ID, part.FileName(), wish, part)
+		outcome, err := h.app.Gather.AddFile(ctx, in.ID, part.FileName(), wish, part)
 		if err != nil {
 			return nil, problem(err)
 		}

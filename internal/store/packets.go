@@ -57,6 +57,16 @@ func (s *Store) Packet(ctx context.Context, id string) (Packet, error) {
 	return s.scanPacket(row)
 }
 
+// Load reads one packet with its sources.
+func (s *Store) Load(ctx context.Context, id string) (Packet, []Source, error) {
+	p, err := s.Packet(ctx, id)
+	if err != nil {
+		return p, nil, err
+	}
+	sources, err := s.Sources(ctx, id)
+	return p, sources, err
+}
+
 // Packets reads all packets, the last changed first.
 func (s *Store) Packets(ctx context.Context) ([]Packet, error) {
 	return queryAll(ctx, s.db, s.scanPacket, `SELECT `+packetColumns+` FROM packets ORDER BY changed DESC`)

@@ -1,4 +1,5 @@
 import { Route, Switch } from 'wouter';
+import { useEvents } from './api/useEvents';
 import { BenchView } from './bench/BenchView';
 import { CropView } from './crop/CropView';
 import { ExportView } from './export/ExportView';
@@ -10,6 +11,7 @@ import { ScanView } from './scan/ScanView';
 import { Header } from './shared/Header';
 
 export function App() {
+  useEvents();
   useOutcomeMessages();
   return (
     <Switch>

@@ -1,5 +1,6 @@
 import type { QueryClient } from '@tanstack/react-query';
-import type { Packet } from './client';
+import { patched } from '../bench/patch';
+import type { Change, Packet } from './client';
 import { keys } from './keys';
 
 /** The key of the mutations that act on a packet. */
@@ -32,10 +33,19 @@ export const confirmedPacket = (id: string) => confirmed.get(id);
 
 const heard = new Map<string, number>();
 
-/** Takes note that a packet has this revision, and fetches it if that is news. */
-export function hearOfRevision(cache: QueryClient, packet: string, revision: number) {
-  remember(heard, packet, Math.max(revision, heard.get(packet) ?? 0));
-  catchUp(cache, packet);
+/**
+ * Takes note of what an act did, here or elsewhere. It is carried out where it is news and nothing else is under way;
+ * where something was missed before it, the packet is fetched.
+ */
+export function hearOfChange(cache: QueryClient, change: Change) {
+  const { id, from, revision } = change;
+  remember(heard, id, Math.max(revision, heard.get(id) ?? 0));
+  const base = confirmed.get(id);
+  const isQuiet =
+    cache.isMutating({ mutationKey: commandKey(id) }) === 0 &&
+    cache.isFetching({ queryKey: keys.packet(id) }) === 0;
+  if (isQuiet && base?.revision === from) cache.setQueryData(keys.packet(id), confirm(patched(base, change)));
+  else catchUp(cache, id);
 }
 
 /**

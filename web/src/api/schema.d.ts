@@ -884,14 +884,13 @@ export interface components {
             type: string;
         };
         Event: {
+            change?: components["schemas"]["Change"];
             export?: components["schemas"]["Export"];
             /** @enum {string} */
             kind: "packet" | "sources" | "findings" | "looked" | "export" | "batch" | "plan" | "deleted";
             looked?: boolean;
             packet: string;
             pages?: string[] | null;
-            /** Format: int64 */
-            revision?: number;
         };
         Export: {
             /** Format: date-time */

@@ -4,22 +4,22 @@ import type { ChangeEvent, Export, Packet } from './client';
 import { askAgain } from './askAgain';
 import { keys } from './keys';
 import { withLooked } from './looked';
-import { confirm, confirmedPacket, hearOfRevision } from './revisions';
+import { listen } from './eventStream';
+import { confirm, confirmedPacket, hearOfChange } from './revisions';
 
 /** Keeps the cache in step with what happens elsewhere: in other tabs and in the server's jobs. */
-export function useEvents(packet?: string) {
+export function useEvents() {
   const cache = useQueryClient();
-  useEffect(() => {
-    const stream = new EventSource(packet ? `/api/events?packet=${packet}` : '/api/events');
-    // What happened before the stream was open, at first or after an interruption, is not sent again.
-    stream.addEventListener('open', () => {
-      void cache.cancelQueries({ queryKey: ['exports'] }).then(() => cache.invalidateQueries());
-    });
-    stream.addEventListener('change', (message: MessageEvent<string>) => {
-      take(cache, JSON.parse(message.data) as ChangeEvent);
-    });
-    return () => stream.close();
-  }, [cache, packet]);
+  useEffect(
+    () =>
+      listen({
+        onOpen: () => {
+          void cache.cancelQueries({ queryKey: ['exports'] }).then(() => cache.invalidateQueries());
+        },
+        onChange: (event) => take(cache, event),
+      }),
+    [cache],
+  );
 }
 
 function take(cache: QueryClient, event: ChangeEvent) {
@@ -37,7 +37,7 @@ function take(cache: QueryClient, event: ChangeEvent) {
   void cache.invalidateQueries({ queryKey: keys.history(event.packet) });
   if (event.kind === 'batch') void cache.invalidateQueries({ queryKey: keys.batch(event.packet) });
   else if (event.kind === 'export') takeExport(cache, event);
-  else if (event.kind === 'packet') hearOfRevision(cache, event.packet, event.revision ?? 0);
+  else if (event.change) hearOfChange(cache, event.change);
   else void cache.invalidateQueries({ queryKey: keys.packet(event.packet) });
 }
 

@@ -3,7 +3,6 @@ import { useDocumentTitle } from '@mantine/hooks';
 import { useCallback } from 'react';
 import { useLocation } from 'wouter';
 import { useCreatePacket, usePackets } from '../api/queries';
-import { useEvents } from '../api/useEvents';
 import { ACCEPTED } from '../intake/accepted';
 import { DropHint } from '../intake/DropHint';
 import { useOutsideDrag } from '../intake/useOutsideDrag';
@@ -17,7 +16,6 @@ import classes from './PacketsView.module.css';
 
 /** Home: one card per packet. Files dropped anywhere make a new one. */
 export function PacketsView() {
-  useEvents();
   useDocumentTitle('Dorbin');
   const packets = usePackets();
   const create = useCreatePacket();

@@ -4,7 +4,6 @@ import type { ReactNode } from 'react';
 import { Link } from 'wouter';
 import { ApiError, type Packet } from '../api/client';
 import { usePacket } from '../api/queries';
-import { useEvents } from '../api/useEvents';
 import { Header } from './Header';
 import classes from './WithPacket.module.css';
 
@@ -15,7 +14,6 @@ interface Props {
 
 /** A view of one packet, once it is known and for as long as it is there. Keeps it up to date. */
 export function WithPacket({ id, children }: Props) {
-  useEvents(id);
   const { data, error } = usePacket(id);
   useDocumentTitle(data ? `${data.name} · Dorbin` : 'Dorbin');
   const gone = error instanceof ApiError && error.status === 404;

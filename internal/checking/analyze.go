@@ -1,0 +1,212 @@
+package checking
+
+import (
+	"context"
+	"fmt"
+	"strconv"
+	"sync"
+	"time"
+
+	"dorbin/core/check"
+	"dorbin/core/packet"
+	"dorbin/core/raster"
+	"dorbin/internal/guard"
+	"dorbin/internal/jobs"
+	"dorbin/internal/sources"
+	"dorbin/internal/store"
+)
+
+// seenPages remembers the signs of pages, which are many and seldom change.
+type seenPages struct {
+	mutex    sync.Mutex
+	bySource map[string][]*check.Signs
+	byPacket map[string]knownTwins
+}
+
+// knownTwins are the pages of a packet that look alike, for as long as these are
+// its pages.
+type knownTwins struct {
+	key   string
+	twins []raster.Twin
+}
+
+// What is remembered is bounded; a memory that is full starts anew.
+const (
+	mostRemembered        = 64 // packets whose twins are remembered
+	mostSourcesRemembered = 2000
+)
+
+// Forget drops what is remembered of a packet that was deleted.
+func (s *Service) Forget(packetID string, sources []store.Source) {
+	s.seen.mutex.Lock()
+	defer s.seen.mutex.Unlock()
+	delete(s.seen.byPacket, packetID)
+	for _, source := range sources {
+		delete(s.seen.bySource, source.ID)
+	}
+}
+
+func (s *seenPages) twins(packetID, key string, find func() []raster.Twin) []raster.Twin {
+	s.mutex.Lock()
+	known, ok := s.byPacket[packetID]
+	s.mutex.Unlock()
+	if ok && known.key == key {
+		return known.twins
+	}
+	twins := find()
+	s.mutex.Lock()
+	defer s.mutex.Unlock()
+	if len(s.byPacket) >= mostRemembered {
+		clear(s.byPacket)
+	}
+	s.byPacket[packetID] = knownTwins{key, twins}
+	return twins
+}
+
+const (
+	scanLookEdge  = 1400 // pixels at which lines of writing can be told apart
+	textLookEdge  = 700  // enough where the text is known
+	signsPerWrite = 16
+)
+
+// Signs gives what is known of a source's pages; nil for those that have not
+// been looked at.
+func (s *Service) Signs(ctx context.Context, source store.Source) ([]*check.Signs, error) {
+	s.seen.mutex.Lock()
+	defer s.seen.mutex.Unlock()
+	if signs := s.seen.bySource[source.ID]; len(signs) == len(source.Pages) {
+		return signs, nil
+	}
+	signs, err := s.store.Signs(ctx, source.ID, len(source.Pages))
+	if err == nil {
+		if len(s.seen.bySource) >= mostSourcesRemembered {
+			clear(s.seen.bySource)
+		}
+		s.seen.bySource[source.ID] = signs
+	}
+	return signs, err
+}
+
+// keepSigns keeps what was learned of pages, by their numbers.
+func (s *Service) keepSigns(ctx context.Context, source store.Source, learned map[int]*check.Signs) error {
+	if err := s.store.AddSigns(ctx, source.ID, learned); err != nil {
+		return err
+	}
+	s.seen.mutex.Lock()
+	defer s.seen.mutex.Unlock()
+	known := make([]*check.Signs, len(source.Pages)) // who reads the old ones goes on doing so
+	copy(known, s.seen.bySource[source.ID])
+	for page, signs := range learned {
+		known[page-1] = signs
+	}
+	s.seen.bySource[source.ID] = known
+	s.changed(source.Packet)
+	return nil
+}
+
+// lookAtSource looks at the pages of a source that nobody has looked at, so that
+// findings can be told. It goes on at the next start where it was stopped.
+func (s *Service) lookAtSource(ctx context.Context, task *jobs.Task) error {
+	source, err := s.store.Source(ctx, task.Key)
+	if err != nil {
+		return store.UnlessGone(err)
+	}
+	known, err := s.Signs(ctx, source)
+	if err != nil {
+		return err
+	}
+	learned := map[int]*check.Signs{}
+	for i := range source.Pages {
+		if known[i] != nil {
+			continue
+		}
+		if err := task.Note(ctx, strconv.Itoa(i+1)); err != nil {
+			return err
+		}
+		if err := task.WaitIdle(ctx); err != nil {
+			return err
+		}
+		begun := time.Now()
+		signs, err := s.lookAtPage(ctx, source, i+1)
+		if err != nil {
+			return err
+		}
+		// Half of a core is left to whoever scrolls meanwhile.
+		if err := rest(ctx, min(time.Since(begun), longestRest)); err != nil {
+			return err
+		}
+		learned[i+1] = &signs
+		if len(learned) >= signsPerWrite || i == len(source.Pages)-1 {
+			if err := s.keepSigns(ctx, source, learned); err != nil {
+				return store.UnlessGone(err)
+			}
+			clear(learned)
+		}
+	}
+	if len(learned) == 0 {
+		return nil
+	}
+	return store.UnlessGone(s.keepSigns(ctx, source, learned))
+}
+
+// giveUpLooking marks the page that could not be looked at, and goes on with the others.
+func (s *Service) giveUpLooking(ctx context.Context, failed jobs.Taken, _ error) error {
+	source, err := s.store.Source(ctx, failed.Key)
+	if err != nil {
+		return store.UnlessGone(err)
+	}
+	page, err := strconv.Atoi(failed.Progress)
+	if err != nil || page < 1 || page > len(source.Pages) {
+		return nil // it had not begun with any page
+	}
+	if err := s.keepSigns(ctx, source, map[int]*check.Signs{page: {Ink: 1, Failed: true}}); err != nil {
+		return err
+	}
+	return s.runner.Add(ctx, failed.Packet, failed.Job)
+}
+
+// lookAtPage gives the signs of a page. One that cannot be drawn has none, and is marked;
+// an error tells that the application stops.
+func (s *Service) lookAtPage(ctx context.Context, source store.Source, number int) (signs check.Signs, err error) {
+	err = guard.Run(func() (err error) {
+		signs, err = s.drawAndLook(ctx, source, number)
+		return err
+	})
+	if err != nil && ctx.Err() == nil {
+		s.log.Warn("page not looked at", "source", source.ID, "page", number, "error", err)
+		return check.Signs{Ink: 1, Failed: true}, nil
+	}
+	return signs, ctx.Err()
+}
+
+func (s *Service) drawAndLook(ctx context.Context, source store.Source, number int) (check.Signs, error) {
+	var text check.Text
+	edge := scanLookEdge
+	if sources.IsPDF(source) {
+		var err error
+		if text, err = s.engine.Text(ctx, s.store.FilePath(source.Working), number); err != nil {
+			return check.Signs{}, fmt.Errorf("read the text of page %d: %w", number, err)
+		}
+		if text.IsEnough() {
+			edge = textLookEdge
+		}
+	}
+	picture, err := s.pictures.Upright(ctx, s.sources.Page(source, number, packet.Look{}, 0), edge)
+	if err != nil {
+		return check.Signs{}, fmt.Errorf("draw page %d: %w", number, err)
+	}
+	return check.Look(picture, text, source.Pages[number-1].Size), nil
+}
+
+// longestRest is the longest that looking at pages rests after one.
+const longestRest = 100 * time.Millisecond
+
+func rest(ctx context.Context, while time.Duration) error {
+	timer := time.NewTimer(while)
+	defer timer.Stop()
+	select {
+	case <-timer.C:
+	case <-ctx.Done():
+	}
+	return ctx.Err()
+}

@@ -1,0 +1,161 @@
+package checking
+
+import (
+	"context"
+
+	"dorbin/core/check"
+	"dorbin/core/packet"
+	"dorbin/core/raster"
+	"dorbin/internal/store"
+)
+
+// Findings are what is to be looked at in a packet.
+type Findings struct {
+	Revision int             `json:"revision"`
+	Waiting  int             `json:"waiting" doc:"Pages that have not been looked at yet."`
+	Findings []check.Finding `json:"findings" nullable:"false"`
+	Accepted int             `json:"accepted" doc:"Findings that were said to be as they should be, and are left out."`
+}
+
+// Findings tells what is to be looked at in a packet, as far as its pages have
+// been looked at.
+func (s *Service) Findings(ctx context.Context, packetID string) (Findings, error) {
+	p, sources, err := s.store.Load(ctx, packetID)
+	if err != nil {
+		return Findings{}, err
+	}
+	found, waiting, err := s.check(ctx, p, sources)
+	if err != nil {
+		return Findings{}, err
+	}
+	accepted, err := s.store.Accepted(ctx, packetID)
+	if err != nil {
+		return Findings{}, err
+	}
+	view := Findings{Revision: p.Revision, Waiting: waiting, Findings: []check.Finding{}}
+	for _, f := range found {
+		if accepted[f.Key] {
+			view.Accepted++
+		} else {
+			view.Findings = append(view.Findings, f)
+		}
+	}
+	return view, nil
+}
+
+// AcceptFindings keeps that findings, by their keys, are as they should be, or
+// forgets it.
+func (s *Service) AcceptFindings(ctx context.Context, packetID string, keys []string, accepted bool) (Findings, error) {
+	if _, err := s.store.Packet(ctx, packetID); err != nil {
+		return Findings{}, err
+	}
+	if err := s.store.Accept(ctx, packetID, keys, accepted); err != nil {
+		return Findings{}, err
+	}
+	s.changed(packetID)
+	return s.Findings(ctx, packetID)
+}
+
+func (s *Service) check(ctx context.Context, p store.Packet, sources []store.Source) (found []check.Finding, waiting int, err error) {
+	signs := map[packet.SourceID][]*check.Signs{}
+	known := check.Known{
+		Sheets: map[packet.SourceID]int{}, Names: map[packet.SourceID]string{}, PageCounts: map[packet.SourceID]int{},
+		Signs: func(source packet.SourceID, page int) (check.Signs, bool) {
+			seen := signs[source]
+			if page < 1 || page > len(seen) || seen[page-1] == nil {
+				return check.Signs{}, false
+			}
+			return *seen[page-1], true
+		},
+	}
+	for _, source := range sources {
+		id := packet.SourceID(source.ID)
+		if signs[id], err = s.Signs(ctx, source); err != nil {
+			return nil, 0, err
+		}
+		known.Sheets[id], known.Names[id], known.PageCounts[id] = source.Expected, source.Name, len(source.Pages)
+	}
+	for _, page := range p.State.Pages() {
+		if _, ok := known.Signs(page.Source, page.SourcePage); !ok && !page.IsBlank() {
+			waiting++
+		}
+	}
+	known.Remember = func(key string, find func() []raster.Twin) []raster.Twin {
+		if waiting > 0 {
+			return nil // copies are looked for once all pages have been looked at
+		}
+		return s.seen.twins(p.ID, key, find)
+	}
+	return check.Check(p.State, known), waiting, nil
+}
+
+// anyKind stands for findings of whatever kind.
+const anyKind = "any"
+
+// Facts are what pages of a packet can be selected by besides their numbers, as
+// packet.Known has it.
+func (s *Service) Facts(ctx context.Context, p store.Packet, sources []store.Source) (map[string]func(packet.Page) bool, error) {
+	looked, err := s.store.Looked(ctx, p.ID)
+	if err != nil {
+		return nil, err
+	}
+	found, _, err := s.check(ctx, p, sources)
+	if err != nil {
+		return nil, err
+	}
+	kinds := map[string]map[packet.PageID]bool{}
+	for _, f := range found {
+		for _, kind := range []string{f.Kind, anyKind} {
+			if kinds[kind] == nil {
+				kinds[kind] = map[packet.PageID]bool{}
+			}
+			kinds[kind][f.Page] = true
+		}
+	}
+	facts := map[string]func(packet.Page) bool{
+		"looked at": func(page packet.Page) bool { return LookedAt(looked, page) == "yes" },
+		"changed":   func(page packet.Page) bool { return LookedAt(looked, page) == "changed" },
+	}
+	for word, kind := range map[string]string{
+		"sideways": check.Sideways, "blank": check.Blank, "copies": check.Copy, "twice": check.Twice, "found": anyKind,
+	} {
+		facts[word] = func(page packet.Page) bool { return kinds[kind][page.ID] }
+	}
+	return facts, nil
+}
+
+// LookedAt tells whether a page was looked at as it now stands: "yes", "no", or "changed"
+// when it was changed since. Looked are the fingerprints that pages had then.
+func LookedAt(looked map[packet.PageID]string, page packet.Page) string {
+	switch looked[page.ID] {
+	case "":
+		return "no"
+	case page.Fingerprint():
+		return "yes"
+	}
+	return "changed"
+}
+
+// MarkLooked keeps that pages were looked at as they now stand, or forgets it.
+func (s *Service) MarkLooked(ctx context.Context, packetID string, pages []packet.PageID, looked bool) error {
+	p, err := s.store.Packet(ctx, packetID)
+	if err != nil {
+		return err
+	}
+	looks := map[packet.PageID]string{}
+	for _, id := range pages {
+		page, ok := p.State.Find(id)
+		if !ok {
+			continue // deleted meanwhile, in another window
+		}
+		looks[id] = ""
+		if looked {
+			looks[id] = page.Fingerprint()
+		}
+	}
+	if err := s.store.SetLooked(ctx, packetID, looks); err != nil {
+		return err
+	}
+	s.marked(packetID, pages, looked)
+	return nil
+}

@@ -1,0 +1,50 @@
+package checking
+
+import (
+	"log/slog"
+
+	"dorbin/core/check"
+	"dorbin/core/packet"
+	"dorbin/internal/jobs"
+	"dorbin/internal/render"
+	"dorbin/internal/sources"
+	"dorbin/internal/store"
+)
+
+// Deps are what a Service works with.
+type Deps struct {
+	Store    *store.Store
+	Engine   *render.Engine
+	Pictures *render.Pictures
+	Sources  *sources.Opener
+	Runner   *jobs.Runner
+	Log      *slog.Logger
+	// Changed is told that the findings of a packet have changed.
+	Changed func(packetID string)
+	// Marked is told that pages were checked, or that this was taken back.
+	Marked func(packetID string, pages []packet.PageID, checked bool)
+}
+
+// Service looks at pages and keeps what was found. It is safe for concurrent use.
+type Service struct {
+	store    *store.Store
+	engine   *render.Engine
+	pictures *render.Pictures
+	sources  *sources.Opener
+	runner   *jobs.Runner
+	log      *slog.Logger
+	changed  func(packetID string)
+	marked   func(packetID string, pages []packet.PageID, checked bool)
+	seen     seenPages
+}
+
+// New returns a service, and has the runner do its jobs.
+func New(d Deps) *Service {
+	s := &Service{
+		store: d.Store, engine: d.Engine, pictures: d.Pictures, sources: d.Sources, runner: d.Runner, log: d.Log,
+		changed: d.Changed, marked: d.Marked,
+		seen: seenPages{bySource: map[string][]*check.Signs{}, byPacket: map[string]knownTwins{}},
+	}
+	d.Runner.Handle(jobs.Kind{Name: store.JobAnalyze, Do: s.lookAtSource, GiveUp: s.giveUpLooking})
+	return s
+}

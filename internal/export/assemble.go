@@ -1,0 +1,311 @@
+package export
+
+import (
+	"bufio"
+	"context"
+	"fmt"
+	"image"
+	"io"
+	"slices"
+	"time"
+
+	"dorbin/core/packet"
+	"dorbin/core/pdf"
+	"dorbin/core/shrink"
+	"dorbin/internal/sources"
+	"dorbin/internal/store"
+)
+
+// exportProblem is a failure that the user can do something about.
+type exportProblem struct {
+	sentence string
+	cause    error
+}
+
+func (p *exportProblem) Error() string { return p.sentence }
+func (p *exportProblem) Unwrap() error { return p.cause }
+
+// progressEvery keeps progress from costing more than the work.
+const progressEvery = 200 * time.Millisecond
+
+// document is a PDF while it is written.
+type document struct {
+	*pdf.Assembler
+	*making
+	segment
+}
+
+// choice is how a page of the document is to be written.
+func (d *document) choice(page placedPage) shrink.Version { return d.chosen[d.from+page.position] }
+
+// weighed is what is known of a page of the document.
+func (d *document) weighed(page placedPage) *weighed { return d.pages[d.from+page.position] }
+
+// note keeps that a page was written in so many bytes instead of what it weighs as it
+// is.
+func (d *document) note(page placedPage, before, after int64) {
+	v, kind := d.choice(page), shrink.Photograph
+	if known := d.weighed(page).known; known != nil {
+		kind = known.Kind
+	}
+	d.became = append(d.became, LightPage{d.from + page.position + 1, kind, v.Recipe, before, after, v.Kept, v.Words})
+}
+
+// write writes a document of a run of pages, source by source, so that at most one
+// source is in memory at a time.
+func (s *Service) write(ctx context.Context, m *making, run segment, w io.Writer) error {
+	pages := packet.Packet{Parts: run.parts}.Pages()
+	out := bufio.NewWriterSize(w, 1<<20)
+	d := &document{pdf.NewAssembler(out, len(pages)), m, run}
+	if err := addBlanks(d, pages); err != nil {
+		return err
+	}
+	for _, group := range groupBySource(pages) {
+		source, err := s.store.Source(ctx, string(group.source))
+		if err != nil {
+			return err
+		}
+		if err := s.addSource(ctx, d, source, group); err != nil {
+			return err
+		}
+	}
+	properties := pdf.Properties{Title: run.title, Producer: "Dorbin", Created: m.request.At, Bookmarks: bookmarks(run.parts)}
+	if err := d.Finish(properties); err != nil {
+		return err
+	}
+	return out.Flush()
+}
+
+// progress returns a function to be called after every page.
+func (s *Service) progress(ctx context.Context, e *store.Export) func() error {
+	last := time.Now()
+	return func() error {
+		e.Done++
+		if time.Since(last) > progressEvery {
+			last = time.Now()
+			if err := s.record(ctx, e); err != nil {
+				return err
+			}
+		}
+		return ctx.Err()
+	}
+}
+
+// sourceGroup is the pages of one source that are placed, with their positions.
+type sourceGroup struct {
+	source packet.SourceID
+	pages  []placedPage
+}
+
+type placedPage struct {
+	packet.Page
+	position int
+}
+
+// isMadeAnew tells whether the page is written from pixels that are made for the
+// export. A page of a PDF stays what it is when it is only straightened or cropped.
+func (p placedPage) isMadeAnew(ofPDF bool) bool {
+	if !p.Outline.IsZero() || !p.Tone.IsZero() || !p.Clean.IsZero() || p.Patches != "" || (p.Picture && ofPDF) {
+		return true
+	}
+	framing := p.Framing().Cut()
+	return !ofPDF && (!framing.Crop.IsZero() || framing.Straighten != 0)
+}
+
+func addBlanks(m *document, pages []packet.Page) error {
+	for position, page := range pages {
+		if !page.IsBlank() {
+			continue
+		}
+		if err := m.AddBlank(position, page.Size()); err != nil {
+			return fmt.Errorf("add blank page %d: %w", position+1, err)
+		}
+		if err := m.progress(); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func groupBySource(pages []packet.Page) []*sourceGroup {
+	var groups []*sourceGroup
+	bySource := map[packet.SourceID]*sourceGroup{}
+	for position, page := range pages {
+		if page.IsBlank() {
+			continue
+		}
+		group := bySource[page.Source]
+		if group == nil {
+			group = &sourceGroup{source: page.Source}
+			bySource[page.Source] = group
+			groups = append(groups, group)
+		}
+		group.pages = append(group.pages, placedPage{page, position})
+	}
+	return groups
+}
+
+func (s *Service) addSource(ctx context.Context, m *document, source store.Source, group *sourceGroup) error {
+	ofPDF := sources.IsPDF(source)
+	pages, err := s.addLight(ctx, m, source, group.pages)
+	if err != nil {
+		return err
+	}
+	var placements []pdf.Placement
+	for _, page := range pages {
+		if !page.isMadeAnew(ofPDF) {
+			placements = append(placements, pdf.Placement{
+				Position: page.position, Page: page.SourcePage - 1, Framing: page.Framing(), Bare: page.Bare,
+			})
+			continue
+		}
+		if err := s.addMadePage(ctx, m.Assembler, source, page); err != nil {
+			return err
+		}
+		if err := m.progress(); err != nil {
+			return err
+		}
+	}
+	switch {
+	case len(placements) == 0:
+		return nil
+	case !ofPDF:
+		return s.addImages(m, source, placements)
+	}
+	doc, err := s.sources.PDF(ctx, source)
+	if ctx.Err() != nil {
+		return ctx.Err()
+	}
+	if err != nil {
+		return &exportProblem{
+			fmt.Sprintf("%s is damaged: it can be shown but not written. Print it to a new PDF and add that instead.", source.Name), err,
+		}
+	}
+	defer doc.Close()
+	for _, round := range rounds(placements) {
+		cut, err := s.cutAway(ctx, source, doc, round)
+		if err != nil {
+			return fmt.Errorf("cut pages of source %s: %w", source.ID, err)
+		}
+		replacePictures(ctx, m, cut, pagesOfRound(pages, round))
+		if err := m.AddDocument(cut, round, m.progress); err != nil {
+			return fmt.Errorf("add pages of source %s: %w", source.ID, err)
+		}
+	}
+	return nil
+}
+
+// pagesOfRound are the pages that placements are of.
+func pagesOfRound(pages []placedPage, round []pdf.Placement) []placedPage {
+	in := make(map[int]bool, len(round))
+	for _, placement := range round {
+		in[placement.Position] = true
+	}
+	return slices.DeleteFunc(slices.Clone(pages), func(page placedPage) bool { return !in[page.position] })
+}
+
+// rounds parts the placements of a document so that of a page that is cut for one of its
+// placements no round has two: each is cut on its own.
+func rounds(placements []pdf.Placement) [][]pdf.Placement {
+	all := make([][]pdf.Placement, 1)
+	for _, group := range byPage(placements) {
+		isCut := slices.ContainsFunc(group, func(p pdf.Placement) bool { return !p.Framing.Cut().Crop.IsZero() })
+		for i, placement := range group {
+			round := 0
+			if isCut {
+				round = i
+				placement.Again = i > 0
+			}
+			if round == len(all) {
+				all = append(all, nil)
+			}
+			all[round] = append(all[round], placement)
+		}
+	}
+	return all
+}
+
+// madeDPI is for PDF pages of which a picture is made.
+const madeDPI = 300
+
+func (s *Service) addMadePage(ctx context.Context, out *pdf.Assembler, source store.Source, page placedPage) error {
+	pixels, err := s.madePixels(ctx, source, page)
+	if err != nil {
+		return err
+	}
+	encoded, err := encodeMade(pixels, page.Tone.Mode)
+	if err != nil {
+		return fmt.Errorf("encode page %d of source %s: %w", page.SourcePage, source.ID, err)
+	}
+	placement := pdf.Placement{Position: page.position, Framing: page.Framing()}
+	if err := out.AddImage(encoded, []pdf.Placement{placement}); err != nil {
+		return fmt.Errorf("add page %d of source %s: %w", page.SourcePage, source.ID, err)
+	}
+	return nil
+}
+
+// madePixels are the pixels of what is seen of a page, before its mirror and turn.
+func (s *Service) madePixels(ctx context.Context, source store.Source, page placedPage) (image.Image, error) {
+	pixels, err := s.pictures.Pixels(ctx, s.sources.Page(source, page.SourcePage, page.Look, 0), madeDPI)
+	if ctx.Err() != nil {
+		return nil, ctx.Err()
+	}
+	if err != nil {
+		return nil, &exportProblem{fmt.Sprintf("Page %d of %s is damaged and cannot be written.", page.SourcePage, source.Name), err}
+	}
+	return pixels, nil
+}
+
+func (s *Service) addImages(m *document, source store.Source, all []pdf.Placement) error {
+	images, err := s.sources.Images(source)
+	if err != nil {
+		return fmt.Errorf("open source %s: %w", source.ID, err)
+	}
+	defer images.Close() //nolint:errcheck // only read from
+	for _, placements := range byPage(all) {
+		page := placements[0].Page
+		embedded, err := images.Pages[page].Embed()
+		if err != nil {
+			return &exportProblem{fmt.Sprintf("Page %d of %s is damaged and cannot be written.", page+1, source.Name), err}
+		}
+		if err := m.AddImage(embedded, placements); err != nil {
+			return fmt.Errorf("add page %d of source %s: %w", page+1, source.ID, err)
+		}
+		for range placements {
+			if err := m.progress(); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}
+
+// byPage gathers the placements of the same page, in the order of their first.
+func byPage(placements []pdf.Placement) [][]pdf.Placement {
+	return inGroups(placements, func(p pdf.Placement) int { return p.Page })
+}
+
+// inGroups gathers what has the same key, in the order of the first of each.
+func inGroups[T any, K comparable](all []T, key func(T) K) (groups [][]T) {
+	index := map[K]int{}
+	for _, one := range all {
+		i, ok := index[key(one)]
+		if !ok {
+			i = len(groups)
+			index[key(one)] = i
+			groups = append(groups, nil)
+		}
+		groups[i] = append(groups[i], one)
+	}
+	return groups
+}
+
+func bookmarks(parts []packet.Part) []pdf.Bookmark {
+	var marks []pdf.Bookmark
+	first := 0
+	for _, part := range parts {
+		marks = append(marks, pdf.Bookmark{Title: part.Title, First: first, Count: len(part.Pages)})
+		first += len(part.Pages)
+	}
+	return marks
+}

@@ -1,0 +1,16 @@
+// Package export makes documents of packets. An order becomes a file step by step:
+//
+//	order     what is to be made, of which pages (exports.go)
+//	measure   how each page can be written, and what it loses by that (measure.go, inplace.go)
+//	plan      how each page is written, under the limit (plan.go)
+//	make      the document is assembled (making.go, assemble.go, light.go, cut.go,
+//	          makepictures.go), again and again where it is to fit (within.go)
+//	check     the finished file is opened by another reader, and gets its receipt (receipt.go)
+//	read      its words are compared with those of the pages, afterwards (readback.go)
+//
+// A proof is a document of one page that is made the same way, to be looked at before
+// (proof.go).
+//
+// The package may read sources, write files and draw pages. It imports packets, ocr, render,
+// sources, store and the core, where the rules of writing lie: core/shrink and core/pdf.
+package export

@@ -1,0 +1,369 @@
+package export
+
+import (
+	"cmp"
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"path/filepath"
+	"strings"
+	"syscall"
+	"time"
+
+	"dorbin/core/packet"
+	"dorbin/internal/guard"
+	"dorbin/internal/jobs"
+	"dorbin/internal/store"
+)
+
+// Export is a document being made, or made.
+type Export struct {
+	ID      string    `json:"id"`
+	Packet  string    `json:"packet"`
+	Name    string    `json:"name" doc:"The file's name."`
+	State   string    `json:"state" enum:"waiting,running,done,failed,cancelled"`
+	Total   int       `json:"total" doc:"Pages."`
+	Weighed int       `json:"weighed,omitempty" doc:"Pages of which it was measured how they can be written."`
+	Done    int       `json:"done" doc:"Pages written so far."`
+	Problem string    `json:"problem,omitempty"`
+	Receipt *Receipt  `json:"receipt,omitempty"`
+	Created time.Time `json:"created"`
+	// Order is what was asked for.
+	Order ExportOrder `json:"order"`
+}
+
+// exportRequest is the packet as it stood when the export was asked for.
+type exportRequest struct {
+	Title string        `json:"title"`
+	Parts []packet.Part `json:"parts"`
+	At    time.Time     `json:"at"`
+	Make  Make          `json:"make,omitempty"`
+	DPI   int           `json:"dpi,omitempty"`
+	Names string        `json:"names,omitempty"`
+	// Numbers are those that the pages have in the packet, when they are not all of it.
+	Numbers []int `json:"numbers,omitempty"`
+	Sizing
+}
+
+// number is that of a page in the packet, by its place in the document, from 0.
+func (r exportRequest) number(place int) int {
+	if len(r.Numbers) > 0 {
+		return r.Numbers[place]
+	}
+	return place + 1
+}
+
+// ExportOrder is what is to be made of a packet.
+type ExportOrder struct {
+	Name  string          `json:"name,omitempty" doc:"The file's name; without it one is made of the packet's name."`
+	Pages []packet.PageID `json:"pages,omitempty" doc:"These pages alone; all when it is missing."`
+	Range string          `json:"range,omitempty" maxLength:"1000" doc:"These pages alone, in words: 2-9, odd."`
+	Make  Make            `json:"make,omitempty" enum:"parts,bySize,jpeg,png,tiff,blackTiff" doc:"Without it, one PDF."`
+	DPI   int             `json:"dpi,omitempty" minimum:"0" maximum:"600" doc:"Of pictures; 200 when it is missing."`
+	Names string          `json:"names,omitempty" maxLength:"200" doc:"How files of parts are named: {number}, {part}, {packet}."`
+	Size  ExportSize      `json:"size,omitempty" enum:"lighter,fit" doc:"Lighter: nothing is lost that is seen at twice the size of the paper. Fit: it is under the limit. Without it, pages go in as they are."`
+	Limit int64           `json:"limit,omitempty" minimum:"0" doc:"Bytes: of all files together for fit, of each for bySize."`
+}
+
+func (o *ExportOrder) check() error {
+	if _, known := extensions[o.Make]; !known {
+		return packet.Invalid("there is nothing to make by the name %q", o.Make)
+	}
+	if o.Make.isPictures() {
+		if o.DPI = cmp.Or(o.DPI, usualDPI); o.DPI < leastDPI || o.DPI > mostDPI {
+			return packet.Invalid("pictures have between %d and %d dpi", leastDPI, mostDPI)
+		}
+	}
+	if o.Make == PDFsBySize && o.Limit == 0 {
+		return packet.Invalid("say how many bytes each file may have")
+	}
+	if o.Make == PDFsBySize && o.Size == Fit {
+		o.Size = Lighter // each file is under the limit anyway
+	}
+	return nil
+}
+
+// ErrEmptyPacket is returned for the export of a packet without pages.
+var ErrEmptyPacket = errors.New("there are no pages to export")
+
+// Start asks for the packet, or for some pages of it, to be made into files.
+func (s *Service) Start(ctx context.Context, packetID string, order ExportOrder) (Export, error) {
+	if err := order.check(); err != nil {
+		return Export{}, err
+	}
+	state, numbers, err := s.ordered(ctx, packetID, order)
+	if err != nil {
+		return Export{}, err
+	}
+	sizing, err := s.sizing(ctx, packetID) // for what was decided for pages
+	if err != nil {
+		return Export{}, err
+	}
+	sizing.Size, sizing.Limit = order.Size, order.Limit
+	if err := sizing.check(); err != nil {
+		return Export{}, err
+	}
+	request, err := json.Marshal(exportRequest{
+		Title: state.Name, Parts: state.Parts, At: time.Now(), Make: order.Make, DPI: order.DPI, Names: order.Names,
+		Numbers: numbers, Sizing: sizing,
+	})
+	if err != nil {
+		return Export{}, fmt.Errorf("encode export: %w", err)
+	}
+	settings, err := json.Marshal(order)
+	if err != nil {
+		return Export{}, fmt.Errorf("encode export: %w", err)
+	}
+	e := store.Export{
+		ID: store.NewID("e"), Packet: packetID, Name: fileName(order, state.Name),
+		Request: string(request), Settings: string(settings), Total: state.PageCount(),
+	}
+	if err := s.store.AddExport(ctx, e, jobs.Job{Kind: store.JobExport, Key: e.ID}); err != nil {
+		return Export{}, err
+	}
+	s.runner.Wake(store.JobExport)
+	return s.Get(ctx, e.ID)
+}
+
+// ordered is the packet with the pages that an order is for, and their numbers where
+// these are not all.
+func (s *Service) ordered(ctx context.Context, packetID string, order ExportOrder) (only packet.Packet, numbers []int, err error) {
+	p, err := s.store.Packet(ctx, packetID)
+	if err != nil {
+		return packet.Packet{}, nil, err
+	}
+	only = p.State
+	if strings.TrimSpace(order.Range) != "" {
+		if order.Pages, err = s.packets.Select(ctx, packetID, order.Range); err != nil {
+			return only, nil, err
+		}
+	}
+	if len(order.Pages) > 0 {
+		if only, err = p.State.Only(order.Pages); err != nil {
+			return only, nil, err
+		}
+		wanted := setOf(order.Pages)
+		for i, page := range p.State.Pages() {
+			if wanted[page.ID] {
+				numbers = append(numbers, i+1)
+			}
+		}
+	}
+	if only.PageCount() == 0 {
+		return only, nil, ErrEmptyPacket
+	}
+	return only, numbers, nil
+}
+
+// fileName is the name of what an order makes, whatever extension was typed.
+func fileName(order ExportOrder, packetName string) string {
+	extension := extensions[order.Make]
+	if order.Name == "" {
+		return packet.ProposeFileName(packetName, extension)
+	}
+	name := order.Name
+	if typed := filepath.Ext(name); contentTypes[strings.ToLower(typed)] != "" {
+		name = strings.TrimSuffix(name, typed)
+	}
+	return packet.SafeFileName(name, extension)
+}
+
+// Again makes what an export made once more, of the packet as it now stands.
+func (s *Service) Again(ctx context.Context, id string) (Export, error) {
+	e, err := s.store.Export(ctx, id)
+	if err != nil {
+		return Export{}, err
+	}
+	var order ExportOrder
+	if err := json.Unmarshal([]byte(cmp.Or(e.Settings, "{}")), &order); err != nil {
+		return Export{}, fmt.Errorf("decode export: %w", err)
+	}
+	return s.Start(ctx, e.Packet, order)
+}
+
+// Get shows an export.
+func (s *Service) Get(ctx context.Context, id string) (Export, error) {
+	e, err := s.store.Export(ctx, id)
+	if err != nil {
+		return Export{}, err
+	}
+	return viewExport(e)
+}
+
+// List lists a packet's exports, the newest first.
+func (s *Service) List(ctx context.Context, packetID string) ([]Export, error) {
+	if _, err := s.store.Packet(ctx, packetID); err != nil {
+		return nil, err
+	}
+	exports, err := s.store.Exports(ctx, packetID)
+	if err != nil {
+		return nil, err
+	}
+	views := make([]Export, len(exports))
+	for i, e := range exports {
+		if views[i], err = viewExport(e); err != nil {
+			return nil, err
+		}
+	}
+	return views, nil
+}
+
+// Cancel stops an export that is not finished.
+func (s *Service) Cancel(ctx context.Context, id string) (Export, error) {
+	e, err := s.store.Export(ctx, id)
+	if err != nil {
+		return Export{}, err
+	}
+	waited, err := s.runner.Cancel(ctx, jobs.Job{Kind: store.JobExport, Key: id})
+	if err != nil {
+		return Export{}, err
+	}
+	if waited { // nobody else will say that it is cancelled
+		e.State = store.ExportCancelled
+		if err := s.record(ctx, &e); err != nil {
+			return Export{}, err
+		}
+	}
+	return s.Get(ctx, id)
+}
+
+// ContentType is the type of a file by its name.
+func ContentType(name string) string { return contentTypes[filepath.Ext(name)] }
+
+// File returns the path of a finished export and its file name.
+func (s *Service) File(ctx context.Context, id string) (path, name string, err error) {
+	e, err := s.store.Export(ctx, id)
+	if err != nil {
+		return "", "", err
+	}
+	if e.State != store.ExportDone {
+		return "", "", fmt.Errorf("%w: export %s is not finished", store.ErrNotFound, id)
+	}
+	return s.store.FilePath(e.Blob), e.Name, nil
+}
+
+// runExport makes a document. When the application stops meanwhile, the export stays as
+// running and is made from the start the next time.
+func (s *Service) runExport(ctx context.Context, task *jobs.Task) error {
+	e, err := s.store.Export(ctx, task.Key)
+	if err != nil {
+		return store.UnlessGone(err)
+	}
+	e.State, e.Weighed, e.Done = store.ExportRunning, 0, 0
+	if err := s.record(ctx, &e); err != nil {
+		return store.UnlessGone(err)
+	}
+	file, err := s.makeDocument(ctx, &e)
+	if file != nil {
+		defer file.Release()
+	}
+	keep := context.WithoutCancel(ctx)
+	var panicked *guard.PanicError
+	switch {
+	case errors.As(err, &panicked):
+		return err // it is tried again
+	case ctx.Err() != nil && !jobs.IsCancelled(ctx):
+		return ctx.Err()
+	case ctx.Err() != nil:
+		e.State = store.ExportCancelled
+	case err != nil:
+		e.State, e.Problem = store.ExportFailed, sentence(err)
+		s.log.Error("export failed", "export", e.ID, "packet", e.Packet, "error", err)
+	default:
+		e.State = store.ExportDone
+		s.log.Info("export done", "export", e.ID, "packet", e.Packet, "pages", e.Total)
+		return store.UnlessGone(s.record(keep, &e, jobs.Job{Kind: store.JobCompareWords, Key: e.ID}))
+	}
+	return store.UnlessGone(s.record(keep, &e))
+}
+
+// giveUpExport says why an export was not made.
+func (s *Service) giveUpExport(ctx context.Context, failed jobs.Taken, cause error) error {
+	e, err := s.store.Export(ctx, failed.Key)
+	if err != nil {
+		return store.UnlessGone(err)
+	}
+	e.State = store.ExportFailed
+	e.Problem = "The document could not be made: one of its pages stops the program. Export parts of it to find out which, and set that page aside."
+	if errors.Is(cause, jobs.ErrInterrupted) {
+		e.Problem = fmt.Sprintf("The document could not be made: the program ended %d times while it was being made. Export again to try once more.", jobs.MaxAttempts)
+	}
+	return store.UnlessGone(s.record(ctx, &e))
+}
+
+// record keeps an export's state, with the work that is to be done on it then, and tells
+// the listeners.
+func (s *Service) record(ctx context.Context, e *store.Export, work ...jobs.Job) error {
+	if err := s.store.UpdateExport(ctx, *e, work...); err != nil {
+		return err
+	}
+	for _, job := range work {
+		s.runner.Wake(job.Kind)
+	}
+	view, err := viewExport(*e)
+	if err != nil {
+		return err
+	}
+	s.changed(view)
+	return nil
+}
+
+// makeDocument makes what an export asks for, notes what it is, and gives the file.
+func (s *Service) makeDocument(ctx context.Context, e *store.Export) (*store.Pin, error) {
+	var request exportRequest
+	if err := json.Unmarshal([]byte(e.Request), &request); err != nil {
+		return nil, fmt.Errorf("decode export: %w", err)
+	}
+	m, err := s.newMaking(ctx, e, request)
+	if err != nil {
+		return nil, err
+	}
+	file, err := s.produce(ctx, e, m)
+	if err != nil {
+		return nil, err
+	}
+	e.Blob = file.SHA256
+	if len(m.files) > 0 {
+		e.Name = packet.SafeFileName(strings.TrimSuffix(e.Name, filepath.Ext(e.Name)), ".zip")
+	}
+	receipt, err := s.receipt(ctx, file.File, m)
+	if err != nil {
+		return file, fmt.Errorf("open the finished file again: %w", err)
+	}
+	text, err := json.Marshal(receipt)
+	if err != nil {
+		return file, fmt.Errorf("encode receipt: %w", err)
+	}
+	e.Receipt = string(text)
+	return file, nil
+}
+
+func viewExport(e store.Export) (Export, error) {
+	view := Export{
+		ID: e.ID, Packet: e.Packet, Name: e.Name, State: e.State, Total: e.Total, Weighed: e.Weighed, Done: e.Done,
+		Problem: e.Problem, Created: e.Created,
+	}
+	if err := json.Unmarshal([]byte(cmp.Or(e.Settings, "{}")), &view.Order); err != nil {
+		return view, fmt.Errorf("decode export: %w", err)
+	}
+	if e.Receipt != "" {
+		view.Receipt = &Receipt{}
+		if err := json.Unmarshal([]byte(e.Receipt), view.Receipt); err != nil {
+			return view, fmt.Errorf("decode receipt: %w", err)
+		}
+	}
+	return view, nil
+}
+
+// sentence gives an error as its user reads it.
+func sentence(err error) string {
+	var problem *exportProblem
+	switch {
+	case errors.As(err, &problem):
+		return problem.sentence
+	case errors.Is(err, store.ErrDiskFull), errors.Is(err, syscall.ENOSPC):
+		return "The disk is nearly full. Make room and export again."
+	}
+	return "The document could not be made. The log says more: " + err.Error()
+}

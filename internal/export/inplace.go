@@ -1,0 +1,281 @@
+package export
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"image"
+	"slices"
+
+	"dorbin/core/pdf"
+	"dorbin/core/shrink"
+	"dorbin/internal/guard"
+	"dorbin/internal/sources"
+)
+
+// Pages of PDFs keep their text and drawings; what is made lighter are the pictures on
+// them, in place.
+
+const (
+	worthLooking = 30_000 // bytes of a page from which its pictures are looked at
+	worthWriting = 8_000  // bytes of a picture
+)
+
+// isInPlace tells whether a page of a PDF keeps its content.
+func (w *weighed) isInPlace() bool { return sources.IsPDF(w.source) && !w.isMadeAnew(true) }
+
+// measureInPlace measures pages of one PDF, which is parsed once for them.
+func (s *Service) measureInPlace(ctx context.Context, pages []*weighed, scope shrink.Scope, onPage func(*weighed, *measurement) error) error {
+	source := pages[0].source
+	pictures, err := s.picturesOf(ctx, pages)
+	if ctx.Err() != nil {
+		return ctx.Err()
+	}
+	if err != nil {
+		s.log.Warn("pages kept as they are", "source", source.ID, "error", err)
+	}
+	isDamaged := err != nil
+	return guard.Each(ctx, pages, func(ctx context.Context, i int, page *weighed) error {
+		m := &measurement{Scope: scope, Unreadable: isDamaged}
+		m.Versions = []shrink.Version{shrink.AsItIs(page.bytes)}
+		if err := measurePictures(m, pictures[i], page.bytes); err != nil {
+			return fmt.Errorf("measure page %d of source %s: %w", page.SourcePage, source.ID, err)
+		}
+		if err := s.keepMeasured(ctx, page, m); err != nil {
+			return err
+		}
+		return errors.Join(onPage(page, m), ctx.Err())
+	})
+}
+
+// picturesOf gives the pictures of pages of one PDF, which is parsed for that.
+func (s *Service) picturesOf(ctx context.Context, pages []*weighed) ([][]pdf.Picture, error) {
+	pictures := make([][]pdf.Picture, len(pages))
+	doc, err := s.sources.PDF(ctx, pages[0].source)
+	if err != nil {
+		return pictures, err
+	}
+	defer doc.Close()
+	for i, page := range pages {
+		pictures[i] = doc.Pictures(page.SourcePage - 1)
+	}
+	return pictures, nil
+}
+
+// measurePictures measures a page by its pictures, as far as they can be decoded.
+func measurePictures(m *measurement, pictures []pdf.Picture, pageBytes int64) (err error) {
+	if len(pictures) == 1 && pictures[0].IsWhole {
+		img, ok := decoded(pictures[0])
+		if !ok {
+			return nil
+		}
+		scan, err := shrink.Measure(img, pictures[0].DPI, pictures[0].Bytes, m.Scope)
+		if err != nil {
+			return err
+		}
+		m.Measured = scan.AsPage(pageBytes)
+		return nil
+	}
+	var parts []shrink.Part
+	for _, picture := range pictures {
+		if img, ok := decoded(picture); ok {
+			parts = append(parts, shrink.Part{Image: img, DPI: picture.DPI, Bytes: picture.Bytes})
+		}
+	}
+	if len(parts) > 0 {
+		m.Measured, err = shrink.MeasureParts(parts, pageBytes, m.Scope)
+	}
+	return err
+}
+
+// decoded gives the pixels of a picture that is worth writing otherwise.
+func decoded(picture pdf.Picture) (image.Image, bool) {
+	if picture.Bytes < worthWriting {
+		return nil, false
+	}
+	img, err := picture.Decode()
+	return img, err == nil
+}
+
+// rewriting writes the pictures of pages otherwise while their document is copied. It
+// works on some pages ahead, on all cores, and holds no more of them.
+type rewriting struct {
+	document *document
+	pages    []placedPage // those that are written otherwise, in their order
+	pictures map[int][]pdf.Picture
+	page     map[int]int // picture → place of the first page that draws it
+	ready    map[int]*pdf.Replacement
+	done     int // pages
+}
+
+// replacePictures has a document's pictures written as was chosen for its pages. A
+// picture that a page draws which is kept as it is stays, also where others draw it.
+func replacePictures(ctx context.Context, d *document, doc *pdf.Document, pages []placedPage) {
+	if !slices.ContainsFunc(pages, func(page placedPage) bool { return d.choice(page).Way != shrink.Kept }) {
+		return
+	}
+	r := &rewriting{document: d, pictures: map[int][]pdf.Picture{}, page: map[int]int{}, ready: map[int]*pdf.Replacement{}}
+	kept := map[int]bool{}
+	for _, page := range pages {
+		isKept := d.choice(page).Way == shrink.Kept
+		if isKept && d.weighed(page).known == nil {
+			continue // too light to have been looked at
+		}
+		pictures := doc.Pictures(page.SourcePage - 1)
+		if isKept {
+			for _, picture := range pictures {
+				kept[picture.Object] = true
+			}
+			continue
+		}
+		r.pages = append(r.pages, page)
+		r.pictures[page.position] = pictures
+	}
+	for i, page := range r.pages {
+		for _, picture := range r.pictures[page.position] {
+			if _, known := r.page[picture.Object]; !known && !kept[picture.Object] {
+				r.page[picture.Object] = i
+			}
+		}
+	}
+	if len(r.page) > 0 {
+		doc.Instead = func(object int) (*pdf.Replacement, error) { return r.instead(ctx, object) }
+	}
+}
+
+// instead gives what a picture is written as; nil where it stays as it is.
+func (r *rewriting) instead(ctx context.Context, object int) (*pdf.Replacement, error) {
+	place, ok := r.page[object]
+	if !ok {
+		return nil, nil //nolint:nilnil // said above
+	}
+	for r.done <= place {
+		if err := r.writeAhead(ctx); err != nil {
+			return nil, err
+		}
+	}
+	replacement := r.ready[object]
+	delete(r.ready, object)
+	return replacement, nil
+}
+
+// lightPicture is a picture that is written otherwise.
+type lightPicture struct {
+	object int
+	before int64 // bytes
+	*lightened
+}
+
+// writeAhead writes the pictures of the next few pages.
+func (r *rewriting) writeAhead(ctx context.Context) error {
+	few := r.pages[r.done:min(len(r.pages), r.done+together)]
+	written := make([][]lightPicture, len(few))
+	err := guard.Each(ctx, few, func(_ context.Context, i int, page placedPage) (err error) {
+		written[i], err = r.writePage(r.done+i, page)
+		return err
+	})
+	if err != nil {
+		return err
+	}
+	var lights []*shrink.Light
+	for _, pictures := range written {
+		for _, picture := range pictures {
+			lights = append(lights, &picture.Light)
+		}
+	}
+	if err := shrink.Encode(lights); err != nil {
+		return fmt.Errorf("write the pictures of pages: %w", err)
+	}
+	for i, pictures := range written {
+		for _, picture := range pictures {
+			r.ready[picture.object] = picture.replacement()
+		}
+		if len(pictures) > 0 {
+			r.tell(few[i], pictures)
+		}
+	}
+	r.done += len(few)
+	return nil
+}
+
+// writePage writes the pictures of a page that no page before draws.
+func (r *rewriting) writePage(place int, page placedPage) ([]lightPicture, error) {
+	recipe := r.document.choice(page).Recipe
+	var written []lightPicture
+	for _, picture := range r.pictures[page.position] {
+		first, ok := r.page[picture.Object]
+		if !ok || first != place {
+			continue
+		}
+		img, ok := decoded(picture)
+		if !ok {
+			continue
+		}
+		light, isWorthIt, err := writePicture(img, picture, recipe)
+		if err != nil {
+			return nil, fmt.Errorf("write a picture of page %d of source %s: %w", page.SourcePage, page.Source, err)
+		}
+		if isWorthIt {
+			written = append(written, lightPicture{picture.Object, picture.Bytes, &lightened{light}})
+		}
+	}
+	return written, nil
+}
+
+func writePicture(img image.Image, picture pdf.Picture, recipe shrink.Recipe) (light shrink.Light, isWorthIt bool, err error) {
+	if picture.IsWhole {
+		light, err = shrink.Write(img, picture.DPI, recipe)
+		return light, true, err
+	}
+	return shrink.WritePart(shrink.Part{Image: img, DPI: picture.DPI, Bytes: picture.Bytes}, recipe)
+}
+
+// tell notes what became of a page: what is no picture of it, or stays, weighs what it
+// did.
+func (r *rewriting) tell(page placedPage, pictures []lightPicture) {
+	w := r.document.weighed(page)
+	before, after := int64(0), 0
+	for _, picture := range pictures {
+		before, after = before+picture.before, after+picture.Bytes()
+	}
+	r.document.note(page, w.bytes, max(0, w.bytes-before)+int64(after))
+}
+
+// replacement is what an image of a document becomes.
+func (l *lightened) replacement() *pdf.Replacement {
+	switch l.Way {
+	case shrink.Layers:
+		back, inks := l.layers()
+		return &pdf.Replacement{Image: back, Inks: inks}
+	case shrink.OneBit:
+		return &pdf.Replacement{Image: l.inked(l.Layered.Inks[0])}
+	}
+	return &pdf.Replacement{Image: jpegImage(l.JPEG)}
+}
+
+// bySourceInPlace gathers pages of PDFs that are measured in place, by their sources.
+func bySourceInPlace(pages []*weighed) [][]*weighed {
+	inPlace := slices.DeleteFunc(slices.Clone(pages), func(page *weighed) bool { return !page.isInPlace() })
+	return inGroups(inPlace, func(page *weighed) string { return page.source.ID })
+}
+
+// richerInPlace writes the only picture of a page more richly than was measured.
+func (s *Service) richerInPlace(ctx context.Context, page *weighed, v shrink.Version, room int64) (shrink.Version, error) {
+	all, err := s.picturesOf(ctx, []*weighed{page})
+	if err != nil || len(all[0]) != 1 {
+		return v, err
+	}
+	pictures := all[0]
+	img, ok := decoded(pictures[0])
+	if !ok {
+		return v, nil
+	}
+	// What else is on the page stays, and of a picture that several pages draw each of
+	// them has its share.
+	share := min(pictures[0].Bytes, page.bytes)
+	rest, times := page.bytes-share, float64(pictures[0].Bytes)/float64(max(1, share))
+	v.Bytes = int64(float64(v.Bytes-rest) * times)
+	richer, err := shrink.Richer(img, pictures[0].DPI, v, int64(float64(room)*times))
+	richer.Bytes = rest + int64(float64(richer.Bytes)/times)
+	return richer, err
+}

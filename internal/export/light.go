@@ -1,0 +1,202 @@
+package export
+
+import (
+	"bytes"
+	"context"
+	"fmt"
+	"slices"
+
+	"dorbin/core/packet"
+	"dorbin/core/pdf"
+	"dorbin/core/shrink"
+	"dorbin/internal/guard"
+	"dorbin/internal/store"
+)
+
+// LightPage is a page that was written in fewer bytes.
+type LightPage struct {
+	Number int         `json:"number" doc:"From 1."`
+	Kind   shrink.Kind `json:"kind" enum:"blank,blackText,colourText,photograph" doc:"What it shows."`
+	shrink.Recipe
+	Before int64    `json:"before" doc:"Bytes that it would weigh as it is."`
+	After  int64    `json:"after" doc:"Bytes that it weighs."`
+	Kept   float64  `json:"kept,omitempty" doc:"Share of what is on the page that is there as before, 0 to 1."`
+	Words  *float64 `json:"words,omitempty" doc:"Share of the words that are read as before, where that was tried."`
+}
+
+// together is how many pages share the shapes of their ink: at most a few are in memory.
+const together = 8
+
+// addLight writes pages in fewer bytes, as was chosen for them, and gives those that are
+// left to be written as they are.
+func (s *Service) addLight(ctx context.Context, d *document, source store.Source, pages []placedPage) (left []placedPage, err error) {
+	var otherwise []placedPage
+	for _, page := range pages {
+		if d.choice(page).Way == shrink.Kept || d.weighed(page).isInPlace() {
+			left = append(left, page)
+		} else {
+			otherwise = append(otherwise, page)
+		}
+	}
+	for few := range slices.Chunk(otherwise, together) {
+		lights, err := s.lightenAll(ctx, d, source, few)
+		if err != nil {
+			return nil, err
+		}
+		for i, page := range few {
+			if err := lights[i].add(d.Assembler, pdf.Placement{Position: page.position, Framing: page.Framing()}); err != nil {
+				return nil, fmt.Errorf("add page %d of source %s: %w", page.SourcePage, source.ID, err)
+			}
+			d.note(page, d.weighed(page).bytes, int64(lights[i].Bytes()))
+			if err := d.progress(); err != nil {
+				return nil, err
+			}
+		}
+	}
+	return left, nil
+}
+
+// writtenTogether are pages that were written with each other, and how.
+type writtenTogether struct {
+	pages   []packet.PageID
+	recipes []shrink.Recipe
+	lights  []*lightened
+}
+
+// hasInkOf tells whether the ink of pages that are to be written by recipes is the one
+// that was written.
+func (w writtenTogether) hasInkOf(pages []packet.PageID, recipes []shrink.Recipe) bool {
+	if !slices.Equal(w.pages, pages) {
+		return false
+	}
+	for i, recipe := range recipes {
+		if w.recipes[i].Way != recipe.Way {
+			return false
+		}
+	}
+	return true
+}
+
+// mostHeld is how many bytes of pages are kept from one writing to the next.
+const mostHeld = 200 << 20
+
+// lightened is a page in fewer bytes.
+type lightened struct{ shrink.Light }
+
+// lightenAll writes pages that share the shapes of their ink. What was written before
+// in the same way is taken again.
+func (s *Service) lightenAll(ctx context.Context, d *document, source store.Source, pages []placedPage) ([]*lightened, error) {
+	now := writtenTogether{make([]packet.PageID, len(pages)), make([]shrink.Recipe, len(pages)), make([]*lightened, len(pages))}
+	for i, page := range pages {
+		now.pages[i], now.recipes[i] = page.ID, d.choice(page).Recipe
+	}
+	before := d.written[pages[0].ID]
+	isInkKnown := before.hasInkOf(now.pages, now.recipes)
+	err := guard.Each(ctx, pages, func(ctx context.Context, i int, page placedPage) (err error) {
+		if isInkKnown && before.recipes[i] == now.recipes[i] {
+			now.lights[i] = before.lights[i]
+			return nil
+		}
+		now.lights[i], err = s.lighten(ctx, source, page, now.recipes[i])
+		if err == nil && isInkKnown {
+			now.lights[i].TakeInk(before.lights[i].Light)
+		}
+		return err
+	})
+	if err != nil {
+		return nil, err
+	}
+	if !isInkKnown {
+		if err := shrink.Encode(pictures(now.lights)); err != nil {
+			return nil, fmt.Errorf("write pages of source %s: %w", source.ID, err)
+		}
+	}
+	d.remember(now)
+	return now.lights, nil
+}
+
+func pictures(lights []*lightened) []*shrink.Light {
+	all := make([]*shrink.Light, len(lights))
+	for i, light := range lights {
+		all[i] = &light.Light
+	}
+	return all
+}
+
+// remember keeps what was written for the next writing, as far as there is room.
+func (m *making) remember(w writtenTogether) {
+	first := w.pages[0]
+	m.held -= weightOf(m.written[first].lights)
+	delete(m.written, first)
+	if bytes := weightOf(w.lights); m.request.Size == Fit && m.held+bytes <= mostHeld {
+		m.written[first] = w
+		m.held += bytes
+	}
+}
+
+func weightOf(lights []*lightened) (bytes int) {
+	for _, light := range lights {
+		bytes += light.Bytes()
+	}
+	return bytes
+}
+
+func (s *Service) lighten(ctx context.Context, source store.Source, page placedPage, recipe shrink.Recipe) (*lightened, error) {
+	pixels, dpi, err := s.pixelsOf(ctx, source, page)
+	if err != nil {
+		return nil, err
+	}
+	light, err := shrink.Write(pixels, dpi, recipe)
+	if err != nil {
+		return nil, fmt.Errorf("make page %d of source %s lighter: %w", page.SourcePage, source.ID, err)
+	}
+	return &lightened{light}, nil
+}
+
+func (l *lightened) add(out *pdf.Assembler, placement pdf.Placement) error {
+	switch l.Way {
+	case shrink.Layers:
+		return l.addLayers(out, placement)
+	case shrink.OneBit:
+		return out.AddImage(l.inked(l.Layered.Inks[0]), []pdf.Placement{placement})
+	default:
+		return out.AddImage(jpegImage(l.JPEG), []pdf.Placement{placement})
+	}
+}
+
+func (l *lightened) addLayers(out *pdf.Assembler, placement pdf.Placement) error {
+	back, inks := l.layers()
+	return out.AddLayers(back, inks, placement)
+}
+
+func (l *lightened) layers() (back pdf.Image, inks []pdf.Ink) {
+	back = jpegImage(l.Layered.Background)
+	back.Smooth = true
+	inks = make([]pdf.Ink, len(l.Layered.Inks))
+	for i, ink := range l.Layered.Inks {
+		inks[i] = pdf.Ink{Image: l.inked(ink), Red: ink.Colour.R, Green: ink.Colour.G, Blue: ink.Colour.B}
+	}
+	return back, inks
+}
+
+// inked is where an ink is, as an image of one bit.
+func (l *lightened) inked(ink shrink.Ink) pdf.Image {
+	return pdf.Image{
+		Width: l.Layered.Width, Height: l.Layered.Height, BitsPerComponent: 1, Colour: pdf.Gray, Filter: pdf.JBIG2,
+		Shared: l.Shared, Data: bytes.NewReader(ink.Data), Length: int64(len(ink.Data)),
+	}
+}
+
+func jpegImage(picture shrink.JPEG) pdf.Image {
+	img := pdf.Image{
+		Width: picture.Width, Height: picture.Height, BitsPerComponent: 8, Colour: pdf.RGB, Filter: pdf.DCT,
+		Data: bytes.NewReader(picture.Data), Length: int64(picture.Bytes()),
+	}
+	if picture.Gray {
+		img.Colour = pdf.Gray
+	}
+	if len(picture.Deflated) > 0 {
+		img.Data, img.Deflated = bytes.NewReader(picture.Deflated), true
+	}
+	return img
+}

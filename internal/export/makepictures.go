@@ -1,0 +1,123 @@
+package export
+
+import (
+	"context"
+	"fmt"
+	"image"
+	"io"
+	"path/filepath"
+	"strings"
+
+	"dorbin/core/bilevel"
+	"dorbin/core/geometry"
+	"dorbin/core/packet"
+	"dorbin/core/raster"
+	"dorbin/internal/intake/tiff"
+	"dorbin/internal/render"
+	"dorbin/internal/store"
+)
+
+const (
+	pictureQuality = 88
+	usualDPI       = 200
+	leastDPI       = 36
+	mostDPI        = 600
+	longestPicture = 16_000 // pixels
+)
+
+// makePictures makes a picture of each page, drawn by PDFium from the document as it
+// would be exported.
+func (s *Service) makePictures(ctx context.Context, e *store.Export, m *making) (*store.Pin, error) {
+	silent := *m
+	silent.progress = ctx.Err // what is told are the pictures
+	document, err := s.assemble(ctx, &silent)
+	if err != nil {
+		return nil, err
+	}
+	defer document.Release()
+	draw := func(i int) (image.Image, error) {
+		if err := m.progress(); err != nil {
+			return nil, err
+		}
+		return s.drawPage(ctx, document.SHA256, i, m.pages[i].Size(), m.request.DPI)
+	}
+	if m.request.Make == TIFF || m.request.Make == BlackTIFF {
+		return s.store.Write(func(w io.Writer) error {
+			return tiff.Write(w, len(m.pages), func(i int) (tiff.Encoded, error) {
+				img, err := draw(i)
+				if err != nil {
+					return tiff.Encoded{}, err
+				}
+				return m.request.Make.tiffPage(img, m.request.DPI)
+			})
+		})
+	}
+	return s.writePictures(m, e.Name, draw)
+}
+
+// writePictures writes a file for each page: in a zip when there are several.
+func (s *Service) writePictures(m *making, name string, draw func(i int) (image.Image, error)) (*store.Pin, error) {
+	stem, extension := strings.TrimSuffix(name, filepath.Ext(name)), extensions[m.request.Make]
+	encode := func(w io.Writer, i int) error {
+		img, err := draw(i)
+		if err != nil {
+			return err
+		}
+		data, err := m.request.Make.picture(img, m.request.DPI)
+		if err != nil {
+			return fmt.Errorf("write a picture of page %d: %w", i+1, err)
+		}
+		_, err = w.Write(data)
+		return err
+	}
+	m.files = nil
+	return s.store.Write(func(w io.Writer) error {
+		if len(m.pages) == 1 {
+			return encode(w, 0)
+		}
+		pack := newPack(w, m.request.At)
+		for i := range m.pages {
+			name := fmt.Sprintf("%s %s%s", stem, packet.Numbered(i+1, len(m.pages)), extension)
+			file, err := pack.add(name, func(w io.Writer) error { return encode(w, i) })
+			if err != nil {
+				return err
+			}
+			file.First, file.Pages = m.request.number(i), 1
+			m.files = append(m.files, file)
+		}
+		return pack.close()
+	})
+}
+
+func (s *Service) drawPage(ctx context.Context, document string, i int, size geometry.Size, dpi int) (image.Image, error) {
+	share := float64(dpi) / geometry.PointsPerInch
+	edge := int(max(size.Width, size.Height)*share + 0.5)
+	if edge > longestPicture {
+		return nil, &exportProblem{sentence: fmt.Sprintf("Page %d would be %d pixels long at %d dpi; choose fewer.", i+1, edge, dpi)}
+	}
+	img, err := s.pictures.Upright(ctx, render.Page{
+		Path: s.store.FilePath(document), IsPDF: true, Number: i + 1, Size: size,
+	}, edge)
+	if err != nil {
+		return nil, fmt.Errorf("draw page %d: %w", i+1, err)
+	}
+	if raster.IsGrey(img) {
+		img = raster.ToGray(img)
+	}
+	return img, nil
+}
+
+func (m Make) picture(img image.Image, dpi int) ([]byte, error) {
+	if m == PNGs {
+		return raster.EncodePNG(img, dpi)
+	}
+	return raster.EncodeJPEG(img, pictureQuality, dpi)
+}
+
+func (m Make) tiffPage(img image.Image, dpi int) (tiff.Encoded, error) {
+	if m == TIFF {
+		return tiff.EncodeLZW(img, dpi)
+	}
+	bw, _ := raster.Tone{Mode: raster.BlackWhite}.Apply(img).(*image.Gray) // which it always is
+	return tiff.EncodeG4(bilevel.FromGray(bw), dpi), nil
+}

@@ -1,0 +1,259 @@
+package export
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"image"
+	"runtime"
+	"slices"
+	"strings"
+	"sync"
+
+	"dorbin/core/geometry"
+	"dorbin/core/packet"
+	"dorbin/core/shrink"
+	"dorbin/internal/guard"
+	"dorbin/internal/jobs"
+	"dorbin/internal/sources"
+	"dorbin/internal/store"
+)
+
+// measurement is how a page can be written, and how much was tried.
+type measurement struct {
+	Scope      shrink.Scope `json:"scope"`
+	Unreadable bool         `json:"unreadable,omitempty"` // it cannot be decoded, and is kept as it is
+	IsRead     bool         `json:"isRead,omitempty"`     // its words were read as it is
+	WordCount  int          `json:"wordCount,omitempty"`  // how many of them were read surely
+	shrink.Measured
+}
+
+// weighed is a page of a document with what is known of how it can be written.
+type weighed struct {
+	placedPage
+	source    store.Source
+	part      packet.PartID
+	isPicture bool  // it can be written otherwise
+	bytes     int64 // as it is
+	known     *measurement
+}
+
+// measuredKey names what a page's pixels, as they are written, depend on.
+func measuredKey(p packet.Page) store.MeasuredKey {
+	p.Turn, p.Mirror = 0, false
+	return store.MeasuredKey{Source: string(p.Source), Page: p.SourcePage, Look: p.Fingerprint()}
+}
+
+// weighedPages gives the pages of parts with what was measured of them.
+func (s *Service) weighedPages(ctx context.Context, packetID string, parts []packet.Part) ([]*weighed, error) {
+	all, err := s.store.Sources(ctx, packetID)
+	if err != nil {
+		return nil, err
+	}
+	measured, err := s.store.Measured(ctx, packetID)
+	if err != nil {
+		return nil, err
+	}
+	byID := map[packet.SourceID]store.Source{}
+	for _, source := range all {
+		byID[packet.SourceID(source.ID)] = source
+	}
+	bytes := sources.BytesOf(all)
+	var pages []*weighed
+	for _, part := range parts {
+		for _, page := range part.Pages {
+			pages = append(pages, &weighed{
+				placedPage: placedPage{page, len(pages)}, source: byID[page.Source], part: part.ID, bytes: bytes.Of(page),
+			})
+		}
+	}
+	for _, w := range pages {
+		w.isPicture = !w.IsBlank() && (!w.isInPlace() || w.bytes >= worthLooking)
+		text, ok := measured[measuredKey(w.Page)]
+		if !w.isPicture || !ok {
+			continue
+		}
+		w.known = &measurement{}
+		if err := json.Unmarshal([]byte(text), w.known); err != nil {
+			return nil, fmt.Errorf("decode what was measured of page %d: %w", w.position+1, err)
+		}
+		w.bytes = w.known.Versions[0].Bytes
+	}
+	return pages, nil
+}
+
+// lacks tells whether a page has to be measured before it is decided on.
+func (w *weighed) lacks(scope shrink.Scope) bool {
+	return w.isPicture && (w.known == nil || w.known.Scope < scope)
+}
+
+// measureAll measures the pages that lack it, on all cores, and calls onPage after each.
+func (s *Service) measureAll(ctx context.Context, pages []*weighed, scope shrink.Scope, onPage func() error) error {
+	var mutex sync.Mutex
+	learned := func(page *weighed, m *measurement) error {
+		mutex.Lock()
+		defer mutex.Unlock()
+		page.known, page.bytes = m, m.Versions[0].Bytes
+		return onPage()
+	}
+	lacking := slices.DeleteFunc(slices.Clone(pages), func(page *weighed) bool { return !page.lacks(scope) })
+	for _, group := range bySourceInPlace(lacking) {
+		if err := s.measureInPlace(ctx, group, scope, learned); err != nil {
+			return err
+		}
+	}
+	others := slices.DeleteFunc(lacking, (*weighed).isInPlace)
+	return guard.Each(ctx, others, func(ctx context.Context, _ int, page *weighed) error {
+		m, err := s.measurePage(ctx, page, scope)
+		if err != nil {
+			return err
+		}
+		return learned(page, m)
+	})
+}
+
+// measurePage tries the ways in which a page can be written, and keeps what it finds.
+func (s *Service) measurePage(ctx context.Context, page *weighed, scope shrink.Scope) (*measurement, error) {
+	m, err := s.tryWays(ctx, page, scope)
+	if err != nil {
+		return nil, err
+	}
+	return m, s.keepMeasured(ctx, page, m)
+}
+
+func (s *Service) keepMeasured(ctx context.Context, page *weighed, m *measurement) error {
+	text, err := json.Marshal(m)
+	if err != nil {
+		return fmt.Errorf("encode what was measured: %w", err)
+	}
+	return s.store.AddMeasured(ctx, measuredKey(page.Page), string(text))
+}
+
+// tryWays measures a page. One that cannot be decoded is only known as it is.
+func (s *Service) tryWays(ctx context.Context, page *weighed, scope shrink.Scope) (*measurement, error) {
+	m := &measurement{Scope: scope}
+	pixels, dpi, err := s.pixelsOf(ctx, page.source, page.placedPage)
+	var problem *exportProblem
+	if errors.As(err, &problem) {
+		s.log.Warn("page kept as it is", "source", page.source.ID, "page", page.SourcePage, "error", err)
+		m.Unreadable, m.Versions = true, []shrink.Version{shrink.AsItIs(page.bytes)}
+		return m, nil
+	}
+	if err != nil {
+		return nil, err
+	}
+	bytes, err := weightAsItIs(page, pixels)
+	if err != nil {
+		return nil, err
+	}
+	if m.Measured, err = shrink.Measure(pixels, dpi, bytes, scope); err != nil {
+		return nil, fmt.Errorf("measure page %d of source %s: %w", page.SourcePage, page.source.ID, err)
+	}
+	return m, nil
+}
+
+// pixelsOf are the pixels that a page is written from, and how many are an inch.
+func (s *Service) pixelsOf(ctx context.Context, source store.Source, page placedPage) (pixels image.Image, dpi float64, err error) {
+	pixels, err = s.madePixels(ctx, source, page)
+	if err != nil {
+		return nil, 0, err
+	}
+	seen := page.Framing().Seen().Size()
+	return pixels, float64(pixels.Bounds().Dx()) / seen.Width * geometry.PointsPerInch, nil
+}
+
+// weightAsItIs is what a page would weigh that is written as it is.
+func weightAsItIs(page *weighed, pixels image.Image) (int64, error) {
+	if !page.isMadeAnew(sources.IsPDF(page.source)) {
+		return page.source.Pages[page.SourcePage-1].Weight, nil
+	}
+	made, err := encodeMade(pixels, page.Tone.Mode)
+	if err != nil {
+		return 0, fmt.Errorf("weigh page %d of source %s: %w", page.SourcePage, page.source.ID, err)
+	}
+	return made.Length, nil
+}
+
+// measurePacket measures the pages of a packet for its sizing, a few at a time, then
+// reads those that are to be written otherwise, and tells the listeners. It goes by the
+// packet as it is each time.
+func (s *Service) measurePacket(ctx context.Context, task *jobs.Task) error {
+	for {
+		found, err := s.measureFew(ctx, task)
+		if err != nil || !found {
+			return store.UnlessGone(err)
+		}
+		s.planned(task.Key)
+	}
+}
+
+// giveUpMeasuring keeps the pages as they are that could not be measured, and goes on
+// with the others.
+func (s *Service) giveUpMeasuring(ctx context.Context, failed jobs.Taken, _ error) error {
+	pages, sizing, err := s.pagesOf(ctx, failed.Key)
+	if err != nil {
+		return store.UnlessGone(err)
+	}
+	stuck := strings.Fields(failed.Progress)
+	if len(stuck) == 0 {
+		return nil // it had not begun with any page
+	}
+	for _, page := range pages {
+		if !slices.Contains(stuck, string(page.ID)) {
+			continue
+		}
+		m := &measurement{Scope: sizing.scope(), Unreadable: true, IsRead: true}
+		m.Versions = []shrink.Version{shrink.AsItIs(page.bytes)}
+		if err := s.keepMeasured(ctx, page, m); err != nil {
+			return err
+		}
+	}
+	return s.runner.Add(ctx, failed.Packet, failed.Job)
+}
+
+// noteWork keeps which pages a task is working on.
+func noteWork(ctx context.Context, task *jobs.Task, pages ...*weighed) error {
+	ids := make([]string, len(pages))
+	for i, page := range pages {
+		ids[i] = string(page.ID)
+	}
+	return task.Note(ctx, strings.Join(ids, " "))
+}
+
+// measureFew measures as many pages as there are cores, or reads one, and tells whether
+// there was any.
+func (s *Service) measureFew(ctx context.Context, task *jobs.Task) (found bool, err error) {
+	if err := task.WaitIdle(ctx); err != nil {
+		return false, err
+	}
+	pages, sizing, err := s.pagesOf(ctx, task.Key)
+	if err != nil || sizing.Size == AsItIs {
+		return false, err
+	}
+	few := fewOf(pages, sizing.scope())
+	if len(few) == 0 {
+		return s.readOne(ctx, task, pages, sizing)
+	}
+	if err := noteWork(ctx, task, few...); err != nil {
+		return false, err
+	}
+	return true, s.measureAll(ctx, few, sizing.scope(), func() error { return nil })
+}
+
+// mostInPlace is how many pages of a PDF are measured while it is parsed.
+const mostInPlace = 16
+
+// fewOf gives the pages that are measured next: as many as there are cores, or more of
+// one PDF.
+func fewOf(pages []*weighed, scope shrink.Scope) (few []*weighed) {
+	for _, page := range pages {
+		switch {
+		case !page.lacks(scope):
+		case len(few) == 0, !few[0].isInPlace() && !page.isInPlace() && len(few) < runtime.GOMAXPROCS(0),
+			few[0].isInPlace() && page.isInPlace() && page.source.ID == few[0].source.ID && len(few) < mostInPlace:
+			few = append(few, page)
+		}
+	}
+	return few
+}

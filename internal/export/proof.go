@@ -1,0 +1,101 @@
+package export
+
+import (
+	"context"
+	"crypto/sha256"
+	"encoding/hex"
+	"errors"
+	"fmt"
+	"os"
+	"path/filepath"
+
+	"dorbin/core/packet"
+	"dorbin/core/shrink"
+	"dorbin/internal/render"
+	"dorbin/internal/store"
+)
+
+// Proof returns the path of a JPEG of a page, at least width pixels wide up to what
+// render.Widths allows, drawn from the bytes that an export of it by a recipe has.
+func (s *Service) Proof(ctx context.Context, packetID string, id packet.PageID, recipe shrink.Recipe, width int) (string, error) {
+	p, err := s.store.Packet(ctx, packetID)
+	if err != nil {
+		return "", err
+	}
+	page, ok := p.State.Find(id)
+	if !ok {
+		return "", fmt.Errorf("%w: page %s", store.ErrNotFound, id)
+	}
+	if err := recipe.Check(); err != nil {
+		return "", &packet.InvalidError{Cause: err}
+	}
+	pages, err := s.weighedPages(ctx, packetID, []packet.Part{{Title: page.Note, Pages: []packet.Page{page}}})
+	if err != nil {
+		return "", err
+	}
+	if !pages[0].isPicture {
+		return s.packets.PagePicture(ctx, packetID, id, width)
+	}
+	defer s.runner.Foreground()()
+	proof, err := s.proofOf(ctx, pages[0], recipe)
+	if err != nil {
+		return "", err
+	}
+	return s.pictures.Picture(ctx, proof, width)
+}
+
+// ProofPrefix begins the names of proofs and of their pictures.
+const ProofPrefix = "proof-"
+
+// proofOf gives a document of one page, as it would be exported, which is kept with what is
+// derived from the file that the page is of.
+func (s *Service) proofOf(ctx context.Context, page *weighed, recipe shrink.Recipe) (render.Page, error) {
+	sum := sha256.Sum256(fmt.Appendf(nil, "%s %+v", page.Fingerprint(), recipe))
+	name := ProofPrefix + hex.EncodeToString(sum[:10]) + "-"
+	file := page.source.Working
+	proof := render.Page{
+		File: file, Made: name, Path: filepath.Join(s.store.DerivedFolder(file), name+".pdf"), IsPDF: true, Number: 1, Size: page.Size(),
+	}
+	for {
+		_, err, shared := s.proofs.Do(proof.Path, func() (any, error) {
+			if _, err := os.Stat(proof.Path); err == nil {
+				return nil, nil //nolint:nilnil // it is there
+			}
+			return nil, s.writeProof(ctx, page, recipe, proof.Path)
+		})
+		// Who joined somebody else's work, which was then cancelled, tries again.
+		if shared && errors.Is(err, context.Canceled) && ctx.Err() == nil {
+			continue
+		}
+		return proof, err
+	}
+}
+
+func (s *Service) writeProof(ctx context.Context, page *weighed, recipe shrink.Recipe, path string) error {
+	only := page.Page
+	m := &making{
+		request:  exportRequest{Title: "Proof", Parts: []packet.Part{{Pages: []packet.Page{only}}}},
+		pages:    []*weighed{page},
+		chosen:   []shrink.Version{{Recipe: recipe}},
+		progress: ctx.Err,
+	}
+	if err := os.MkdirAll(filepath.Dir(path), 0o700); err != nil {
+		return fmt.Errorf("make a folder for proofs: %w", err)
+	}
+	file, err := os.CreateTemp(filepath.Dir(path), "new-*")
+	if err != nil {
+		return fmt.Errorf("write a proof: %w", err)
+	}
+	defer os.Remove(file.Name()) //nolint:errcheck // gone already once it is renamed
+	err = s.write(ctx, m, m.wholePacket(), file)
+	if err := errors.Join(err, file.Close()); err != nil {
+		return fmt.Errorf("write a proof of page %d of source %s: %w", page.SourcePage, page.source.ID, err)
+	}
+	if err := os.Rename(file.Name(), path); err != nil {
+		return fmt.Errorf("write a proof: %w", err)
+	}
+	if _, err := os.Stat(s.store.FilePath(page.source.Working)); err != nil { // deleted meanwhile
+		return errors.Join(fmt.Errorf("write a proof: %w", err), os.RemoveAll(filepath.Dir(path)))
+	}
+	return nil
+}

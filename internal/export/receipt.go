@@ -1,0 +1,169 @@
+package export
+
+import (
+	"archive/zip"
+	"context"
+	"fmt"
+	"io"
+	"math"
+	"os"
+	"slices"
+
+	"dorbin/core/geometry"
+	"dorbin/core/packet"
+	"dorbin/internal/store"
+)
+
+// Receipt is what an independent reader found in the finished file.
+type Receipt struct {
+	Pages  int         `json:"pages"`
+	Bytes  int64       `json:"bytes"`
+	SHA256 string      `json:"sha256"`
+	Sizes  []PageSizes `json:"sizes" nullable:"false"`
+	// Differences tell where the file is not what was asked for.
+	Differences []string     `json:"differences" nullable:"false"`
+	Limit       int64        `json:"limit,omitempty" doc:"Bytes that it was to fit under."`
+	Hidden      []HiddenPage `json:"hidden,omitempty" doc:"Pages of which something that was cropped away is still in the file, unseen."`
+	Became      []LightPage  `json:"became,omitempty" doc:"Pages that were written in fewer bytes, in their order."`
+	Files       []MadeFile   `json:"files,omitempty" doc:"What is in the zip, when several files were made."`
+}
+
+// PageSizes counts the pages of one size.
+type PageSizes struct {
+	Size  string `json:"size"`
+	Pages int    `json:"pages"`
+}
+
+// HiddenPage is a page that hides something.
+type HiddenPage struct {
+	Number int           `json:"number" doc:"From 1."`
+	Page   packet.PageID `json:"page"`
+}
+
+// receipt opens what was made with PDFium, which had no part in writing it.
+func (s *Service) receipt(ctx context.Context, file store.File, m *making) (Receipt, error) {
+	r := Receipt{
+		Pages: len(m.pages), Bytes: file.Bytes, SHA256: file.SHA256, Sizes: []PageSizes{}, Differences: []string{},
+		Became: m.became, Files: m.files, Limit: m.request.Limit,
+	}
+	switch {
+	case m.request.Make.isPictures():
+		return r, nil
+	case len(m.files) == 0:
+		return r, s.checkDocument(ctx, &r, s.store.FilePath(file.SHA256), m.pages, "")
+	}
+	return r, s.checkPack(ctx, &r, file, m)
+}
+
+// checkPack opens every document in a zip.
+func (s *Service) checkPack(ctx context.Context, r *Receipt, file store.File, m *making) error {
+	return eachUnpacked(s.store.FilePath(file.SHA256), m.files, func(path string, from int, made MadeFile) error {
+		return s.checkDocument(ctx, r, path, m.pages[from:from+made.Pages], made.Name+": ")
+	})
+}
+
+// eachUnpacked has the files of a zip, one after another, on disk while they are used. Use
+// is told the place of a file's first page among all pages, from 0.
+func eachUnpacked(path string, files []MadeFile, use func(path string, from int, made MadeFile) error) error {
+	packed, err := zip.OpenReader(path)
+	if err != nil {
+		return fmt.Errorf("open the zip: %w", err)
+	}
+	defer packed.Close() //nolint:errcheck // only read from
+	from := 0
+	for i, entry := range packed.File {
+		if err := unpacked(entry, func(path string) error { return use(path, from, files[i]) }); err != nil {
+			return fmt.Errorf("%s in the zip: %w", entry.Name, err)
+		}
+		from += files[i].Pages
+	}
+	return nil
+}
+
+// unpacked has a file of a zip on disk while it is used.
+func unpacked(entry *zip.File, use func(path string) error) error {
+	in, err := entry.Open()
+	if err != nil {
+		return err
+	}
+	defer in.Close() //nolint:errcheck // only read from
+	file, err := os.CreateTemp("", "dorbin-check-*.pdf")
+	if err != nil {
+		return err
+	}
+	defer os.Remove(file.Name()) //nolint:errcheck // a temporary file
+	_, err = io.Copy(file, in)
+	if closed := file.Close(); err == nil {
+		err = closed
+	}
+	if err != nil {
+		return err
+	}
+	return use(file.Name())
+}
+
+// checkDocument adds what is found in a document to the receipt; where says which file
+// it is.
+func (s *Service) checkDocument(ctx context.Context, r *Receipt, path string, wanted []*weighed, where string) error {
+	sizes, err := s.engine.PageSizes(ctx, path, "", len(wanted)+1)
+	if err != nil {
+		return err
+	}
+	r.count(sizes)
+	differ := func(format string, values ...any) {
+		r.Differences = append(r.Differences, where+fmt.Sprintf(format, values...))
+	}
+	if len(sizes) != len(wanted) {
+		differ("The file has %d pages where %d were asked for.", len(sizes), len(wanted))
+	}
+	for i := range min(len(sizes), len(wanted)) {
+		page := wanted[i]
+		if want := page.Size(); !nearly(want, sizes[i]) {
+			differ("Page %d is %s where %s was expected.", i+1, sizes[i], want)
+		}
+		framing := page.Framing()
+		if framing.Cut().Crop.IsZero() || page.IsBlank() {
+			continue
+		}
+		hides, err := s.engine.HidesContent(ctx, path, i+1, seenShare(framing))
+		if err != nil {
+			return err
+		}
+		if hides {
+			r.Hidden = append(r.Hidden, HiddenPage{Number: page.position + 1, Page: page.ID})
+		}
+	}
+	return nil
+}
+
+// seenShare is what is seen of a page as it stands, in fractions of it.
+func seenShare(f geometry.Framing) geometry.Box {
+	seen, size := f.Seen(), f.Size()
+	f.Straighten = 0 // the crop is one of the straightened page
+	return seen.Mapped(f.Transform().Then(geometry.Scaling(1/size.Width, 1/size.Height)))
+}
+
+func nearly(a, b geometry.Size) bool {
+	const tolerance = 1.0 // points
+	return math.Abs(a.Width-b.Width) <= tolerance && math.Abs(a.Height-b.Height) <= tolerance
+}
+
+// count counts pages of so many sizes, the most frequent first.
+func (r *Receipt) count(sizes []geometry.Size) {
+	for _, size := range sizes {
+		name := size.String()
+		if paper := geometry.PaperName(size); paper != "" {
+			name = paper
+			if size.Width > size.Height {
+				name += " landscape"
+			}
+		}
+		i := slices.IndexFunc(r.Sizes, func(c PageSizes) bool { return c.Size == name })
+		if i < 0 {
+			r.Sizes = append(r.Sizes, PageSizes{name, 1})
+		} else {
+			r.Sizes[i].Pages++
+		}
+	}
+	slices.SortStableFunc(r.Sizes, func(a, b PageSizes) int { return b.Pages - a.Pages })
+}

@@ -1,0 +1,97 @@
+package export
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"maps"
+	"slices"
+
+	"dorbin/core/packet"
+	"dorbin/core/shrink"
+)
+
+// ExportSize is how much the document may weigh.
+type ExportSize string
+
+// The sizes.
+const (
+	AsItIs  ExportSize = ""        // pages go in as they are
+	Lighter ExportSize = "lighter" // nothing is lost that is seen at twice the size of the paper
+	Fit     ExportSize = "fit"     // it weighs no more than the limit
+)
+
+// Sizing is how much a packet's document may weigh, and what was decided for single
+// pages.
+type Sizing struct {
+	Size     ExportSize                    `json:"size,omitempty" enum:"lighter,fit" doc:"Without it, pages go in as they are."`
+	Limit    int64                         `json:"limit,omitempty" minimum:"0" doc:"Bytes; what fits is under it."`
+	Receiver string                        `json:"receiver,omitempty" maxLength:"200" doc:"Whose limit it is."`
+	Holds    map[packet.PageID]shrink.Hold `json:"holds,omitempty" doc:"What was decided for pages: keep, colour, grey, blackWhite or photo."`
+}
+
+// The limits that make sense, in bytes.
+const (
+	leastLimit = 10_000
+	mostLimit  = 10_000_000_000
+)
+
+func (s Sizing) check() error {
+	if s.Size == Fit && s.Limit == 0 {
+		return packet.Invalid("say how many bytes the document may have")
+	}
+	if s.Limit != 0 && (s.Limit < leastLimit || s.Limit > mostLimit) {
+		return packet.Invalid("a limit is between 10 KB and 10 GB")
+	}
+	for _, hold := range s.Holds {
+		if !slices.Contains(shrink.Holds, hold) {
+			return packet.Invalid("a page is not held as %q", hold)
+		}
+	}
+	return nil
+}
+
+// scope is how much has to be measured for it.
+func (s Sizing) scope() shrink.Scope {
+	if s.Size == Fit || len(s.Holds) > 0 {
+		return shrink.Fully
+	}
+	return shrink.Lightly
+}
+
+// sizing reads what was said about a packet.
+func (s *Service) sizing(ctx context.Context, packetID string) (said Sizing, err error) {
+	text, err := s.store.Sizing(ctx, packetID)
+	if err != nil || text == "" {
+		return said, err
+	}
+	if err := json.Unmarshal([]byte(text), &said); err != nil {
+		return said, fmt.Errorf("decode sizing: %w", err)
+	}
+	return said, nil
+}
+
+// SetSizing says how much a packet's document may weigh, and gives the plan for it.
+func (s *Service) SetSizing(ctx context.Context, packetID string, wanted Sizing) (Plan, error) {
+	p, err := s.store.Packet(ctx, packetID)
+	if err != nil {
+		return Plan{}, err
+	}
+	if err := wanted.check(); err != nil {
+		return Plan{}, err
+	}
+	wanted.Holds = maps.Clone(wanted.Holds)
+	maps.DeleteFunc(wanted.Holds, func(id packet.PageID, hold shrink.Hold) bool {
+		_, ok := p.State.Find(id)
+		return !ok || hold == shrink.Free
+	})
+	text, err := json.Marshal(wanted)
+	if err != nil {
+		return Plan{}, fmt.Errorf("encode sizing: %w", err)
+	}
+	if err := s.store.SetSizing(ctx, packetID, string(text)); err != nil {
+		return Plan{}, err
+	}
+	s.planned(packetID)
+	return s.Plan(ctx, packetID, "")
+}

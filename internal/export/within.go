@@ -1,0 +1,176 @@
+package export
+
+import (
+	"context"
+	"fmt"
+	"slices"
+
+	"dorbin/core/shrink"
+	"dorbin/internal/store"
+)
+
+const (
+	mostWritings  = 8
+	nearEnough    = 0.95 // share of the limit from which a document is not made better
+	mostRicher    = 4    // pages that are written more richly than was measured, to come near
+	worthOfRoom   = 0.02 // share of the limit that is worth writing a page anew for
+	overheadGuess = 2000 // bytes of a document besides its pages
+)
+
+// makeWithin writes the document. One that is to fit under a limit is weighed as it is
+// written, and written again with other choices until it is under the limit, and near
+// it where its pages allow that; of those that are, the heaviest is kept.
+func (s *Service) makeWithin(ctx context.Context, e *store.Export, m *making, write func() (*store.Pin, error)) (*store.Pin, error) {
+	if m.request.Size != Fit {
+		return write()
+	}
+	f := fitting{limit: m.request.Limit}
+	err := s.fit(ctx, e, m, write, &f)
+	switch {
+	case err != nil:
+		f.drop()
+		return nil, err
+	case f.best == nil:
+		return nil, s.tooHeavy(m)
+	}
+	m.became, m.files = f.made.became, f.made.files
+	return f.best, nil
+}
+
+// fitting is the best document so far of those that are under a limit.
+type fitting struct {
+	limit int64
+	best  *store.Pin
+	made  making
+}
+
+// consider keeps a document if it is under the limit and heavier than the best so far, and
+// releases the other one.
+func (f *fitting) consider(file *store.Pin, m *making) {
+	if file.Bytes > f.limit || file.Bytes <= f.bytes() {
+		file.Release()
+		return
+	}
+	f.drop()
+	f.best, f.made = file, *m
+}
+
+func (f *fitting) drop() {
+	if f.best != nil {
+		f.best.Release()
+	}
+}
+
+func (f *fitting) bytes() int64 {
+	if f.best == nil {
+		return 0
+	}
+	return f.best.Bytes
+}
+
+func (s *Service) fit(ctx context.Context, e *store.Export, m *making, write func() (*store.Pin, error), f *fitting) error {
+	budget := f.limit - overheadGuess
+	for range mostWritings {
+		fits := m.choose(budget)
+		if fits {
+			if err := s.enrich(ctx, m, budget); err != nil {
+				return err
+			}
+		}
+		e.Done = 0
+		file, err := write()
+		if err != nil {
+			return err
+		}
+		bytes := file.Bytes
+		f.consider(file, m)
+		// What the document weighs besides its pages as they were measured is known now: it
+		// is less than nothing where pages share much.
+		next := f.limit - 1 - (bytes - m.bytes())
+		isNear := float64(f.bytes()) >= nearEnough*float64(f.limit)
+		isOver := bytes > f.limit
+		if isNear || next == budget || (!isOver && m.isHeaviest()) || (isOver && !fits) {
+			return nil
+		}
+		budget = next
+	}
+	return nil
+}
+
+// bytes are those of the pages, as they were measured.
+func (m *making) bytes() (sum int64) {
+	for _, v := range m.chosen {
+		sum += v.Bytes
+	}
+	return sum
+}
+
+// isHeaviest tells whether every page is written as richly as it may be.
+func (m *making) isHeaviest() bool {
+	for i, page := range m.pages {
+		if heaviest := page.versions(m.request.Sizing)[0]; m.chosen[i].Bytes < heaviest.Bytes {
+			return false
+		}
+	}
+	return true
+}
+
+// enrich writes the pages that have the most to gain more richly than was measured, for
+// as long as there is room.
+func (s *Service) enrich(ctx context.Context, m *making, bytes int64) error {
+	room := bytes
+	order := make([]int, len(m.chosen))
+	gain := func(i int) int64 { return m.pages[i].versions(m.request.Sizing)[0].Bytes - m.chosen[i].Bytes }
+	for i, v := range m.chosen {
+		room -= v.Bytes
+		order[i] = i
+	}
+	slices.SortStableFunc(order, func(x, y int) int { return int(gain(y) - gain(x)) })
+	for _, i := range order[:min(len(order), mostRicher)] {
+		if float64(room) < worthOfRoom*float64(m.request.Limit) || gain(i) == 0 {
+			return nil
+		}
+		page := m.pages[i]
+		richer, err := s.richer(ctx, page, m.chosen[i], min(room, gain(i)))
+		if err != nil {
+			return fmt.Errorf("write page %d of source %s more richly: %w", page.SourcePage, page.source.ID, err)
+		}
+		room -= richer.Bytes - m.chosen[i].Bytes
+		m.chosen[i] = richer
+	}
+	return nil
+}
+
+func (s *Service) richer(ctx context.Context, page *weighed, v shrink.Version, room int64) (shrink.Version, error) {
+	if page.isInPlace() {
+		return s.richerInPlace(ctx, page, v, room)
+	}
+	pixels, dpi, err := s.pixelsOf(ctx, page.source, page.placedPage)
+	if err != nil {
+		return v, err
+	}
+	return shrink.Richer(pixels, dpi, v, room)
+}
+
+// tooHeavy says that the document does not fit, and which pages weigh the most.
+func (s *Service) tooHeavy(m *making) error {
+	plan := planOf(m.pages, m.request.Sizing)
+	words := ""
+	for _, help := range plan.Helps {
+		words += fmt.Sprintf(" Page %d weighs %s.", m.request.number(help.Number-1), inWords(help.Bytes))
+	}
+	return &exportProblem{sentence: fmt.Sprintf(
+		"It cannot be made lighter than %s without hurting what is to be read, and is to be under %s.%s",
+		inWords(plan.Lightest), inWords(m.request.Limit), words)}
+}
+
+// inWords gives bytes as people read them, in decimal units.
+func inWords(bytes int64) string {
+	switch {
+	case bytes < 1000:
+		return fmt.Sprintf("%d B", bytes)
+	case bytes < 999_500:
+		return fmt.Sprintf("%d KB", (bytes+500)/1000)
+	}
+	return fmt.Sprintf("%.1f MB", float64(bytes)/1e6)
+}

@@ -1,0 +1,6 @@
+// Package gather takes files in: it looks into them, keeps them as sources of a packet, finds
+// papers in photographs, and has their pages placed.
+//
+// It may read and convert files, and imports intake, packets, render, sources, store and the
+// core. What a file is, is told by intake.
+package gather

@@ -1,0 +1,362 @@
+package gather
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"path/filepath"
+	"slices"
+	"strings"
+
+	"dorbin/core/packet"
+	"dorbin/core/pdf"
+	"dorbin/internal/intake"
+	"dorbin/internal/jobs"
+	"dorbin/internal/packets"
+	"dorbin/internal/sources"
+	"dorbin/internal/store"
+)
+
+// Outcome is what became of a file that was added.
+type Outcome struct {
+	Name     string           `json:"name"`
+	Result   string           `json:"result" enum:"added,duplicate,locked,refused"`
+	Reason   intake.Reason    `json:"reason,omitempty"`
+	Sentence string           `json:"sentence" doc:"What happened, for the user."`
+	Source   *packet.SourceID `json:"source,omitempty"`
+	Pages    []packet.PageID  `json:"pages,omitempty" doc:"The pages that were placed, in order."`
+}
+
+// AddFile takes a file in: it is kept byte for byte and its pages are placed
+// where the wish says. What is wrong with the file is told in the outcome; an
+// error is a fault of the application, or wraps packet.ErrInvalid for a wish
+// that cannot be meant.
+func (s *Service) AddFile(ctx context.Context, packetID, name string, wish Wish, r io.Reader) (Outcome, error) {
+	defer s.runner.Foreground()()
+	name = CleanName(name)
+	if err := wish.Check(); err != nil {
+		return Outcome{}, err
+	}
+	if _, err := s.store.Packet(ctx, packetID); err != nil {
+		return Outcome{}, err
+	}
+	file, err := s.store.Save(r, s.inspect.Limits.FileBytes)
+	switch {
+	case errors.Is(err, store.ErrTooLarge):
+		return s.refused(packetID, name, &intake.Problem{Reason: intake.TooLarge, Sentence: fmt.Sprintf(
+			"%s is larger than %d MB, the most that one file may have.", name, s.inspect.Limits.FileBytes>>20)}), nil
+	case errors.Is(err, store.ErrDiskFull):
+		return s.refused(packetID, name, &intake.Problem{Reason: intake.DiskFull, Sentence: fmt.Sprintf(
+			"%s was not added: the disk is nearly full. Make room and add it again.", name)}), nil
+	case err != nil:
+		return Outcome{}, fmt.Errorf("keep %s: %w", name, err)
+	}
+	defer file.Release()
+	return s.AddStored(ctx, packetID, name, wish, file.File, 0)
+}
+
+// AddStored makes a source of a file that is stored and pinned, and that should have a
+// number of pages; 0 is unknown.
+func (s *Service) AddStored(ctx context.Context, packetID, name string, wish Wish, file store.File, expected int) (Outcome, error) {
+	if twin, found, err := s.twin(ctx, packetID, wish, file.SHA256); err != nil || found {
+		return twin, err
+	}
+	return s.takeIn(ctx, store.Source{
+		ID: store.NewID("f"), Packet: packetID, Name: name, State: store.SourceReady,
+		Blob: file.SHA256, Working: file.SHA256, Bytes: file.Bytes,
+		Expected: expected,
+	}, wish)
+}
+
+// twin deals with a file that is in the packet already: it is not stored again.
+// Its pages are placed again when a place was asked for, or when it had been
+// taken out.
+func (s *Service) twin(ctx context.Context, packetID string, wish Wish, sum string) (Outcome, bool, error) {
+	p, all, err := s.store.Load(ctx, packetID)
+	if err != nil {
+		return Outcome{}, false, err
+	}
+	for _, source := range all {
+		if source.Blob != sum {
+			continue
+		}
+		removed := slices.Contains(p.State.Removed, packet.SourceID(source.ID))
+		if source.State == store.SourceReady && (removed || wish.names()) {
+			outcome, err := s.place(ctx, source, wish)
+			return outcome, true, err
+		}
+		return outcomeOf(source, "duplicate", "", fmt.Sprintf("%s is in this packet already. It was not stored twice.", source.Name)), true, nil
+	}
+	return Outcome{}, false, nil
+}
+
+// takeIn looks into a new source, keeps what is learned of it, and places its
+// pages.
+func (s *Service) takeIn(ctx context.Context, source store.Source, wish Wish) (Outcome, error) {
+	var trouble *intake.Problem
+	copied, err := s.readSource(ctx, &source, wish.Password)
+	defer copied.Release()
+	switch {
+	case ctx.Err() != nil:
+		return Outcome{}, ctx.Err() // it was given up, which says nothing about the file
+	case errors.As(err, &trouble) && (trouble.Reason == intake.NeedsPassword || trouble.Reason == intake.WrongPassword):
+		return s.addLocked(ctx, source, wish, trouble)
+	case errors.As(err, &trouble):
+		return s.refused(source.Packet, source.Name, trouble), nil
+	case err != nil:
+		return Outcome{}, err
+	}
+	if _, err := wish.take(len(source.Pages)); err != nil {
+		return s.refused(source.Packet, source.Name, badRange(source.Name, err)), nil
+	}
+	if source, err = s.store.AddSource(ctx, source, workOn(source)...); err != nil {
+		return Outcome{}, err
+	}
+	return s.placeNew(ctx, source, wish)
+}
+
+func badRange(name string, err error) *intake.Problem {
+	return &intake.Problem{Reason: intake.BadRange, Sentence: fmt.Sprintf("%s was not added. %s", name, err), Cause: err}
+}
+
+// addLocked keeps a protected source, with the wish for when it is opened.
+func (s *Service) addLocked(ctx context.Context, source store.Source, wish Wish, trouble *intake.Problem) (Outcome, error) {
+	wish.Password = ""
+	text, err := json.Marshal(wish)
+	if err != nil {
+		return Outcome{}, fmt.Errorf("encode wish: %w", err)
+	}
+	source.State, source.Weighed, source.Wish = store.SourceLocked, true, string(text)
+	if source, err = s.store.AddSource(ctx, source); err != nil {
+		return Outcome{}, err
+	}
+	s.changed(source.Packet)
+	return outcomeOf(source, "locked", trouble.Reason, trouble.Sentence), nil
+}
+
+// readSource finds out what a source is and what pages it has. Pages of kinds
+// that are converted, and of files that are torn, are read from a copy, which stays pinned
+// until it is released; it is nil when there is none.
+func (s *Service) readSource(ctx context.Context, source *store.Source, password string) (copied *store.Pin, err error) {
+	path := s.store.FilePath(source.Blob)
+	kind, err := s.inspect.Kind(path, source.Name)
+	if err != nil {
+		return nil, err
+	}
+	source.Kind = string(kind)
+	if copied, err = s.makeWorkingCopy(ctx, source, kind, path, password); err != nil {
+		return nil, err
+	}
+	if copied != nil {
+		source.Working = copied.SHA256
+	}
+	pages, err := s.inspect.Pages(ctx, s.store.FilePath(source.Working), source.Name, "")
+	if err != nil {
+		return copied, err
+	}
+	setPages(source, pages)
+	return copied, s.lookForPapers(ctx, source)
+}
+
+// makeWorkingCopy makes the file that pages are read from, where it is not the source
+// itself.
+func (s *Service) makeWorkingCopy(ctx context.Context, source *store.Source, kind intake.Kind, path, password string) (*store.Pin, error) {
+	var write func(w io.Writer) error
+	torn := false
+	switch {
+	case kind.IsConverted():
+		write = func(w io.Writer) error { return s.inspect.Convert(ctx, kind, path, source.Name, w) }
+	case kind == intake.PDF && password != "":
+		if _, err := s.inspect.Pages(ctx, path, source.Name, password); err != nil {
+			return nil, err
+		}
+		write = func(w io.Writer) error { return s.engine.Rewrite(ctx, path, password, w) }
+	case kind == intake.JPEG:
+		var err error
+		if torn, err = intake.IsTorn(path); err != nil {
+			return nil, err
+		}
+		write = func(w io.Writer) error {
+			share, err := intake.MendJPEG(path, source.Name, w)
+			source.Damage = fmt.Sprintf("%s breaks off: %s of the picture is there. Ask for it again.", source.Name, shareWords(share))
+			return err
+		}
+	}
+	if write == nil || (kind == intake.JPEG && !torn) {
+		return nil, nil //nolint:nilnil // there is no copy, and nothing went wrong
+	}
+	return s.store.Write(write)
+}
+
+func shareWords(share float64) string {
+	if share >= 1 {
+		return "a coarse version"
+	}
+	return fmt.Sprintf("only the upper %d %%", int(100*share))
+}
+
+func setPages(source *store.Source, pages []intake.Page) {
+	source.Pages = make([]store.SourcePage, len(pages))
+	for i, page := range pages {
+		source.Pages[i] = store.SourcePage{Size: page.Size, Pixels: page.Pixels, Weight: page.Weight, Scanned: page.Scanned}
+	}
+	source.Weighed = !sources.IsPDF(*source)
+}
+
+// workOn is what is done in the background with a source that is ready.
+func workOn(source store.Source) []jobs.Job {
+	work := []jobs.Job{{Kind: store.JobAnalyze, Key: source.ID}}
+	if !source.Weighed {
+		work = append(work, jobs.Job{Kind: store.JobPageBytes, Key: source.ID})
+	}
+	return work
+}
+
+// placeNew places a source that has just become ready.
+func (s *Service) placeNew(ctx context.Context, source store.Source, wish Wish) (Outcome, error) {
+	outcome, err := s.place(ctx, source, wish)
+	if err != nil {
+		return Outcome{}, err
+	}
+	for _, job := range workOn(source) {
+		s.runner.Wake(job.Kind)
+	}
+	s.log.Info("source added", "packet", source.Packet, "source", source.ID, "kind", source.Kind,
+		"bytes", source.Bytes, "pages", len(source.Pages))
+	return outcome, nil
+}
+
+func outcomeOf(source store.Source, result string, reason intake.Reason, sentence string) Outcome {
+	id := packet.SourceID(source.ID)
+	return Outcome{Name: source.Name, Result: result, Reason: reason, Sentence: sentence, Source: &id}
+}
+
+func (s *Service) refused(packetID, name string, p *intake.Problem) Outcome {
+	s.log.Info("file refused", "packet", packetID, "reason", string(p.Reason))
+	return Outcome{Name: name, Result: "refused", Reason: p.Reason, Sentence: p.Sentence}
+}
+
+// Unlock opens a protected source with its password and places its pages. The
+// password is not kept: pages are read from an unlocked copy. A wrong password
+// is an *intake.Problem.
+func (s *Service) Unlock(ctx context.Context, packetID, sourceID, password string) (Outcome, error) {
+	source, err := s.lockedSource(ctx, packetID, sourceID)
+	if err != nil {
+		return Outcome{}, err
+	}
+	copied, err := s.readSource(ctx, &source, password)
+	defer copied.Release()
+	if err != nil {
+		return Outcome{}, fmt.Errorf("unlock source %s: %w", sourceID, err)
+	}
+	var wish Wish
+	if source.Wish != "" {
+		if err := json.Unmarshal([]byte(source.Wish), &wish); err != nil {
+			return Outcome{}, fmt.Errorf("decode wish: %w", err)
+		}
+	}
+	if _, err := wish.take(len(source.Pages)); err != nil {
+		wish.Pages = "" // all of them are better than none
+	}
+	source.State = store.SourceReady
+	if err := s.store.UpdateSource(ctx, source, workOn(source)...); err != nil {
+		return Outcome{}, err
+	}
+	return s.placeNew(ctx, source, wish)
+}
+
+// RemoveLocked takes a protected source out of the packet again.
+func (s *Service) RemoveLocked(ctx context.Context, packetID, sourceID string) (packets.Packet, error) {
+	source, err := s.lockedSource(ctx, packetID, sourceID)
+	if err != nil {
+		return packets.Packet{}, err
+	}
+	if err := s.store.DeleteSource(ctx, source.ID); err != nil {
+		return packets.Packet{}, err
+	}
+	s.changed(packetID)
+	return s.packets.Get(ctx, packetID)
+}
+
+func (s *Service) lockedSource(ctx context.Context, packetID, sourceID string) (store.Source, error) {
+	source, err := s.store.Source(ctx, sourceID)
+	if err != nil {
+		return source, err
+	}
+	if source.Packet != packetID || source.State != store.SourceLocked {
+		return source, fmt.Errorf("%w: a protected source %s", store.ErrNotFound, sourceID)
+	}
+	return source, nil
+}
+
+// weighSource measures a PDF's pages. A PDF that does not parse cleanly is
+// replaced, as what pages are read from, by a copy that PDFium has repaired.
+func (s *Service) weighSource(ctx context.Context, task *jobs.Task) error {
+	source, err := s.store.Source(ctx, task.Key)
+	if err != nil {
+		return store.UnlessGone(err)
+	}
+	doc, err := s.sources.PDF(ctx, source)
+	switch {
+	case ctx.Err() != nil:
+		return ctx.Err()
+	case err != nil:
+		s.log.Warn("source cannot be weighed", "packet", source.Packet, "source", source.ID, "error", err)
+	default:
+		defer doc.Close()
+		source.Working = doc.SHA256
+		source.Pages = slices.Clone(source.Pages) // the store's own are not to be changed
+		for i, weight := range pdf.Weigh(doc.Document) {
+			source.Pages[i].Weight = weight
+		}
+	}
+	return s.setWeighed(ctx, source)
+}
+
+func (s *Service) setWeighed(ctx context.Context, source store.Source) error {
+	source.Weighed = true
+	if err := s.store.UpdateSource(ctx, source); err != nil {
+		return store.UnlessGone(err)
+	}
+	s.changed(source.Packet)
+	return nil
+}
+
+// giveUpWeighing says of a source that it is not known how heavy its pages are.
+func (s *Service) giveUpWeighing(ctx context.Context, failed jobs.Taken, _ error) error {
+	source, err := s.store.Source(ctx, failed.Key)
+	if err != nil {
+		return store.UnlessGone(err)
+	}
+	source.Damage = fmt.Sprintf("%s is damaged: the file size of its pages cannot be measured. Print it to a new PDF and add that instead.", source.Name)
+	return s.setWeighed(ctx, source)
+}
+
+// CleanName keeps the last element of a file's path, of whichever system.
+func CleanName(name string) string {
+	if i := strings.LastIndexAny(name, `/\`); i >= 0 {
+		name = name[i+1:]
+	}
+	name = strings.Join(strings.Fields(strings.ToValidUTF8(name, "")), " ")
+	if name == "" {
+		return "Unnamed file"
+	}
+	return shortened(name)
+}
+
+// shortened cuts a name of more than packet.MaxTitle characters, and keeps its extension.
+func shortened(name string) string {
+	runes := []rune(name)
+	if len(runes) <= packet.MaxTitle {
+		return name
+	}
+	extension := []rune(filepath.Ext(name))
+	if len(extension) > longestExtension {
+		extension = nil
+	}
+	return string(runes[:packet.MaxTitle-len(extension)-1]) + "…" + string(extension)
+}
+
+const longestExtension = 10

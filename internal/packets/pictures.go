@@ -1,0 +1,79 @@
+package packets
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"math"
+
+	"dorbin/core/geometry"
+	"dorbin/core/packet"
+	"dorbin/internal/store"
+)
+
+// PagePicture returns the path of a JPEG of a page as it now stands, at least
+// width pixels wide, up to what render.Widths allows.
+func (s *Service) PagePicture(ctx context.Context, packetID string, id packet.PageID, width int) (string, error) {
+	p, err := s.store.Packet(ctx, packetID)
+	if err != nil {
+		return "", err
+	}
+	page, ok := p.State.Find(id)
+	if !ok {
+		return "", fmt.Errorf("%w: page %s", store.ErrNotFound, id)
+	}
+	if page.IsBlank() {
+		return s.pictures.Blank(ctx, page.Size(), width)
+	}
+	return s.picture(ctx, string(page.Source), page.SourcePage, page.Look, page.Turn, width)
+}
+
+// SourcePicture returns the path of a JPEG of a source's page, counted from 1,
+// with a look that some page has or may get, before mirror and turn.
+func (s *Service) SourcePicture(ctx context.Context, sourceID string, number int, view Look, width int) (string, error) {
+	source, err := s.sources.Ready(ctx, sourceID, number)
+	if err != nil {
+		return "", err
+	}
+	look, err := view.of(source.Pages[number-1])
+	if err != nil {
+		return "", &packet.InvalidError{Cause: err}
+	}
+	return s.picture(ctx, sourceID, number, look, 0, width)
+}
+
+// of is the look for a page of a source. The size of the paper laid flat follows from
+// the outline.
+func (l Look) of(page store.SourcePage) (packet.Look, error) {
+	look := packet.Look{
+		Outline: orZero(l.Outline), Straighten: l.Straighten, Fit: orZero(l.Fit), Clean: orZero(l.Clean),
+		Patches: packet.PatchesOf(l.Patches), Tone: l.Tone, Bare: l.Bare,
+	}
+	if len(l.Patches) > packet.MostPatches {
+		return look, fmt.Errorf("a page has at most %d places that are painted over", packet.MostPatches)
+	}
+	if !(math.Abs(l.Straighten) <= geometry.SteepestTilt) {
+		return look, fmt.Errorf("a page is straightened by %.0f degrees at most", geometry.SteepestTilt)
+	}
+	if !look.Outline.IsZero() {
+		if err := look.Outline.Check(); err != nil {
+			return look, err
+		}
+		look.Flat = look.Outline.FlatSize(page.Size, page.Scanned)
+	}
+	if l.Crop != nil {
+		var err error
+		if look.Crop, err = geometry.CropOf(*l.Crop, look.Framing(page.Size, 0).Flat); err != nil {
+			return look, err
+		}
+	}
+	return look, errors.Join(look.Fit.Check(), look.Tone.Check())
+}
+
+func (s *Service) picture(ctx context.Context, sourceID string, number int, look packet.Look, turn, width int) (string, error) {
+	source, err := s.sources.Ready(ctx, sourceID, number)
+	if err != nil {
+		return "", err
+	}
+	return s.pictures.Picture(ctx, s.sources.Page(source, number, look, turn), width)
+}

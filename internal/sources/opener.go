@@ -1,0 +1,152 @@
+package sources
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"image"
+	"io"
+	"log/slog"
+
+	"golang.org/x/sync/semaphore"
+
+	"dorbin/core/packet"
+	"dorbin/core/pdf"
+	"dorbin/internal/intake"
+	"dorbin/internal/render"
+	"dorbin/internal/store"
+)
+
+// Opener opens the sources of a data folder. It is safe for concurrent use.
+type Opener struct {
+	store   *store.Store
+	engine  *render.Engine
+	log     *slog.Logger
+	parsing *semaphore.Weighted // PDFs that are parsed, and may be large in memory
+}
+
+// mostParsed is how many parsed PDFs are in memory at once: one that is exported, and one
+// that is looked at meanwhile.
+const mostParsed = 2
+
+// NewOpener returns an opener of a data folder's sources.
+func NewOpener(store *store.Store, engine *render.Engine, log *slog.Logger) *Opener {
+	return &Opener{store: store, engine: engine, log: log, parsing: semaphore.NewWeighted(mostParsed)}
+}
+
+// IsPDF tells whether a source's pages are read from a PDF.
+func IsPDF(source store.Source) bool {
+	return source.Kind == string(intake.PDF) || source.Kind == string(intake.Office)
+}
+
+// Ready reads a source that has a page of this number, counted from 1. It returns
+// store.ErrNotFound for one that has not, or is locked.
+func (o *Opener) Ready(ctx context.Context, id string, number int) (store.Source, error) {
+	source, err := o.store.Source(ctx, id)
+	if err != nil {
+		return source, err
+	}
+	if number < 1 || number > len(source.Pages) || source.State != store.SourceReady {
+		return source, fmt.Errorf("%w: page %d of source %s", store.ErrNotFound, number, id)
+	}
+	return source, nil
+}
+
+// Page is a source's page, counted from 1, as pictures are made of it.
+func (o *Opener) Page(source store.Source, number int, look packet.Look, turn int) render.Page {
+	return render.Page{
+		File: source.Working, Path: o.store.FilePath(source.Working), IsPDF: IsPDF(source),
+		Number: number, Size: source.Pages[number-1].Size, Look: look, Turn: turn,
+	}
+}
+
+// Images opens the file that an image source's pages are read from.
+func (o *Opener) Images(source store.Source) (*intake.Images, error) {
+	return openImages(o.store.FilePath(source.Working))
+}
+
+func openImages(path string) (*intake.Images, error) {
+	kind, err := intake.KindOf(path)
+	if err != nil {
+		return nil, err
+	}
+	return intake.OpenImages(path, kind)
+}
+
+// DecodeImage gives the upright pixels of a page of an image file, counted from 1, at most
+// maxEdge pixels long.
+func DecodeImage(path string, page, maxEdge int) (image.Image, error) {
+	images, err := openImages(path)
+	if err != nil {
+		return nil, err
+	}
+	defer images.Close() //nolint:errcheck // only read from
+	if page < 1 || page > len(images.Pages) {
+		return nil, fmt.Errorf("%w: page %d of an image file", store.ErrNotFound, page)
+	}
+	return images.Pages[page-1].Shrunk(maxEdge)
+}
+
+// PDF is a parsed PDF. It is closed when it is no longer needed: few are in memory at once.
+type PDF struct {
+	*pdf.Document
+	*store.Pin // of the file that parsed: the source's own, or a copy that was repaired
+	opener     *Opener
+}
+
+// PDF parses the PDF of a source, or a copy that PDFium has repaired. It waits until there
+// is room in memory, or ctx ends.
+func (o *Opener) PDF(ctx context.Context, source store.Source) (*PDF, error) {
+	if err := o.parsing.Acquire(ctx, 1); err != nil {
+		return nil, err
+	}
+	doc, file, err := o.parseOrRepair(ctx, source)
+	if err != nil {
+		o.parsing.Release(1)
+		return nil, err
+	}
+	return &PDF{doc, file, o}, nil
+}
+
+// Close gives back the memory. Nothing of the document may be used afterwards.
+func (p *PDF) Close() {
+	p.Release()
+	p.opener.parsing.Release(1)
+}
+
+func (o *Opener) parseOrRepair(ctx context.Context, source store.Source) (*pdf.Document, *store.Pin, error) {
+	doc, err := o.Parse(source.Working, len(source.Pages))
+	if err == nil {
+		return doc, o.store.Pin(source.Working), nil
+	}
+	copied, rewriteErr := o.store.Write(func(w io.Writer) error {
+		return o.engine.Rewrite(ctx, o.store.FilePath(source.Working), "", w)
+	})
+	if rewriteErr != nil {
+		return nil, nil, errors.Join(err, rewriteErr)
+	}
+	doc, again := o.Parse(copied.SHA256, len(source.Pages))
+	if again != nil {
+		copied.Release()
+		return nil, nil, errors.Join(err, again)
+	}
+	o.log.Info("source repaired", "packet", source.Packet, "source", source.ID)
+	return doc, copied, nil
+}
+
+// Parse parses a stored PDF that has so many pages.
+func (o *Opener) Parse(sum string, pages int) (*pdf.Document, error) {
+	file, err := o.store.OpenFile(sum)
+	if err != nil {
+		return nil, err
+	}
+	defer file.Close() //nolint:errcheck // only read from
+	doc, err := pdf.Open(file)
+	if err != nil {
+		return nil, err
+	}
+	if doc.PageCount() != pages {
+		return nil, fmt.Errorf("the parser finds %d pages where there are %d", doc.PageCount(), pages)
+	}
+	return doc, nil
+}

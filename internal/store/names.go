@@ -1,0 +1,28 @@
+package store
+
+import (
+	"crypto/rand"
+	"errors"
+	"strings"
+)
+
+// Kinds of jobs. Their keys are in parentheses.
+const (
+	JobPageBytes    = "pageBytes"    // (source) measures how many bytes the pages of a PDF are
+	JobAnalyze      = "analyze"      // (source) looks at its pages for findings
+	JobPageNumber   = "pageNumber"   // (packet and page of its batch) reads a scanned page's printed number
+	JobMeasure      = "measure"      // (packet) measures how its pages can be encoded
+	JobExport       = "export"       // (export) makes a document
+	JobCompareWords = "compareWords" // (export) compares the words of a finished document
+)
+
+// NewID makes an identifier that cannot be guessed. The prefix tells what it names.
+func NewID(prefix string) string { return prefix + strings.ToLower(rand.Text()[:16]) }
+
+// UnlessGone drops the error of work on something that was deleted meanwhile.
+func UnlessGone(err error) error {
+	if errors.Is(err, ErrNotFound) {
+		return nil
+	}
+	return err
+}
