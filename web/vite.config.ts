@@ -10,6 +10,8 @@ export default defineConfig({
     assetsInlineLimit: 0,
   },
   // The server takes requests of its own pages alone: the name it goes by is passed on.
-  server: { proxy: { '/api': { target: process.env.DORBIN_SERVER ?? 'http://127.0.0.1:8181', changeOrigin: true } } },
+  server: {
+    proxy: { '/api': { target: process.env.DORBIN_SERVER ?? 'http://127.0.0.1:8181', changeOrigin: true } },
+  },
   test: { environment: 'node' },
 });

@@ -80,15 +80,14 @@ func (c *copier) leadsNowhere(annot types.Dict) bool {
 	return c.doc.name(action["S"]) == "GoTo" && c.action(action, 0) == nil
 }
 
-const maxActionDepth = 50
-
 // action copies an action and those that follow it (12.6). It is nil when the
 // action goes to a page that was left out, or to a structure that is not kept.
 func (c *copier) action(o types.Object, depth int) types.Object {
 	dict := c.doc.dict(o)
-	if dict == nil || depth > maxActionDepth {
+	if dict == nil || depth > maxActionDepth || c.actions > maxActions {
 		return nil
 	}
+	c.actions++
 	switch c.doc.name(dict["S"]) {
 	case "Thread":
 		return nil // article threads are not kept
@@ -161,7 +160,8 @@ func (d *Document) explicitDestination(o types.Object) types.Array {
 	case types.StringLiteral, types.HexLiteral:
 		name, _ := d.text(v)
 		tree := d.dict(d.root["Names"])["Dests"]
-		return d.explicitOf(d.lookUp(tree, name, 0))
+		search := nameSearch{doc: d, name: name, nodes: maxNameNodes}
+		return d.explicitOf(search.in(tree, 0))
 	}
 	return nil
 }
@@ -173,20 +173,26 @@ func (d *Document) explicitOf(o types.Object) types.Array {
 	return d.array(o)
 }
 
-// lookUp searches a name tree (7.9.6).
-func (d *Document) lookUp(node types.Object, name string, depth int) types.Object {
-	dict := d.dict(node)
-	if dict == nil || depth > maxTreeDepth || !d.withinLimits(dict, name) {
+// nameSearch looks for a name in a name tree (7.9.6).
+type nameSearch struct {
+	doc   *Document
+	name  string
+	nodes int // that may yet be searched
+}
+
+func (s *nameSearch) in(node types.Object, depth int) types.Object {
+	dict := s.doc.dict(node)
+	if s.nodes--; dict == nil || depth > maxTreeDepth || s.nodes < 0 || !s.doc.withinLimits(dict, s.name) {
 		return nil
 	}
-	names := d.array(dict["Names"])
+	names := s.doc.array(dict["Names"])
 	for i := 0; i+1 < len(names); i += 2 {
-		if key, ok := d.text(names[i]); ok && key == name {
+		if key, ok := s.doc.text(names[i]); ok && key == s.name {
 			return names[i+1]
 		}
 	}
-	for _, kid := range d.array(dict["Kids"]) {
-		if found := d.lookUp(kid, name, depth+1); found != nil {
+	for _, kid := range s.doc.array(dict["Kids"]) {
+		if found := s.in(kid, depth+1); found != nil {
 			return found
 		}
 	}

@@ -147,10 +147,8 @@ type drawer struct {
 	onDraw func(object int, image types.StreamDict, at geometry.Affine)
 	onInk  func() // something else that is seen is drawn
 	depth  int
+	drawn  int // forms
 }
-
-// mostNested is how deep forms that draw forms are followed.
-const mostNested = 12
 
 // painting are the operators that leave something to see, besides images; text that is
 // rendered unseen is told apart by its mode (9.3.6).
@@ -199,7 +197,7 @@ func (d *drawer) draw(o types.Object, resources types.Dict, at geometry.Affine) 
 	case "Image":
 		d.onDraw(objectNumber(o), stream, at)
 	case "Form":
-		if d.depth >= mostNested || stream.Decode() != nil {
+		if d.drawn++; d.depth >= maxFormDepth || d.drawn > maxDrawn || stream.Decode() != nil {
 			return
 		}
 		if own := d.doc.dict(stream.Dict["Resources"]); own != nil {

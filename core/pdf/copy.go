@@ -18,6 +18,8 @@ type copier struct {
 	reshaped map[int]*reshaping  // page index → how its first copy is reshaped, if it is
 	annots   map[int]int         // annotations of the page being copied → new number
 	layers   map[int]int         // optional content groups met → new number
+	depth    int                 // of the object being copied, from the first
+	actions  int                 // actions copied
 }
 
 type objectCopy struct {
@@ -26,8 +28,14 @@ type objectCopy struct {
 	referenced bool // referred to while open: part of a cycle
 }
 
-// value copies an object, following references.
+// value copies an object, following references. Below maxDepth it is null, and the document
+// fails with ErrTooDeep.
 func (c *copier) value(o types.Object) types.Object {
+	if c.depth++; c.depth > maxDepth {
+		c.fail(ErrTooDeep)
+		o = nil
+	}
+	defer func() { c.depth-- }()
 	switch v := o.(type) {
 	case types.IndirectRef:
 		return c.reference(v)
@@ -43,6 +51,13 @@ func (c *copier) value(o types.Object) types.Object {
 		return nil // a stream is never a direct object (7.3.8.1)
 	}
 	return o
+}
+
+// fail has the assembled file fail, with the first thing that went wrong.
+func (c *copier) fail(err error) {
+	if c.out.err == nil {
+		c.out.err = err
+	}
 }
 
 // dictExcept copies a dictionary without the named keys.
@@ -104,8 +119,8 @@ func (c *copier) replace(object int, entry *objectCopy, dict types.Dict) bool {
 		return false
 	}
 	replacement, err := c.doc.Instead(object)
-	if err != nil && c.out.err == nil {
-		c.out.err = err
+	if err != nil {
+		c.fail(err)
 	}
 	if replacement == nil || err != nil {
 		return false

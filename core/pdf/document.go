@@ -97,8 +97,6 @@ type inherited struct {
 	resources, mediaBox, cropBox, rotate types.Object
 }
 
-const maxTreeDepth = 200
-
 // collectPages walks the page tree (7.7.3). It is lenient about nodes without
 // a type and visits no node twice.
 func (d *Document) collectPages(o types.Object, from inherited, seen map[int]bool, depth int) {

@@ -82,7 +82,7 @@ func (d *Document) Pictures(page int) []Picture {
 
 // contentOf is a page's content as one stream (7.8.2).
 func (d *Document) contentOf(node pageNode) [][]byte {
-	streams, ok := (&pruning{doc: d}).contents(node.dict["Contents"])
+	streams, ok := (&pruning{doc: d}).contents(node.dict["Contents"], 0)
 	if !ok {
 		return nil
 	}
@@ -172,17 +172,27 @@ func (d *Document) colourSpaceOf(o types.Object) (components int, palette []byte
 			return int(n), nil
 		}
 	case "Indexed", "I":
-		if len(array) == 4 {
+		if len(array) == 4 && !d.isIndexed(array[1]) {
 			return d.indexed(array)
 		}
 	}
 	return 0, nil
 }
 
+// isIndexed tells whether a colour space is an indexed one, on which no other can be based.
+func (d *Document) isIndexed(o types.Object) bool {
+	array := d.array(o)
+	if len(array) == 0 {
+		return false
+	}
+	name := d.name(array[0])
+	return name == "Indexed" || name == "I"
+}
+
 // indexed gives the palette of an indexed colour space in RGB (8.6.6.3).
 func (d *Document) indexed(array types.Array) (components int, palette []byte) {
-	base, nested := d.colourSpaceOf(array[1])
-	if base == 0 || nested != nil {
+	base, _ := d.colourSpaceOf(array[1])
+	if base == 0 {
 		return 0, nil
 	}
 	var table []byte

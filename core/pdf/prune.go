@@ -94,7 +94,7 @@ var nameToken = regexp.MustCompile(`/([^\x00\t\n\f\r /\[\]()<>{}%]+)`)
 // no resources of their own and use the page's. More than are used may be
 // noted; none that is used is missed. It is false when content cannot be read.
 func (p *pruning) collectNames(contents types.Object, resources types.Dict, named map[string]bool, depth int) bool {
-	streams, ok := p.contents(contents)
+	streams, ok := p.contents(contents, 0)
 	xobjects := p.doc.dict(resources["XObject"])
 	for _, stream := range streams {
 		for _, match := range nameToken.FindAllSubmatch(stream, -1) {
@@ -116,11 +116,14 @@ func (p *pruning) collectNames(contents types.Object, resources types.Dict, name
 }
 
 // contents decodes a content stream or an array of them (7.8.2).
-func (p *pruning) contents(o types.Object) (streams [][]byte, ok bool) {
+func (p *pruning) contents(o types.Object, depth int) (streams [][]byte, ok bool) {
+	if depth > maxTreeDepth {
+		return nil, false
+	}
 	switch v := p.doc.resolve(o).(type) {
 	case types.Array:
 		for _, item := range v {
-			more, ok := p.contents(item)
+			more, ok := p.contents(item, depth+1)
 			if !ok {
 				return nil, false
 			}

@@ -35,10 +35,15 @@ type weigher struct {
 	seen    map[int]int // the last page (from 1) that reached an object
 	page    int
 	reached []int
+	depth   int
 }
 
-// walk follows all references from an object and returns its own size.
+// walk follows all references from an object, down to maxDepth, and returns its own size.
 func (w *weigher) walk(o types.Object) int64 {
+	if w.depth++; w.depth > maxDepth {
+		o = nil
+	}
+	defer func() { w.depth-- }()
 	switch v := o.(type) {
 	case types.IndirectRef:
 		w.visit(v)

@@ -409,6 +409,7 @@ func TestEventsTellOfChanges(t *testing.T) {
 }
 
 func TestTheDemoLoadsAndExports(t *testing.T) {
+	heavy(t)
 	a := newApp(t)
 	require.NoError(t, demo.Load(t.Context(), a))
 	require.NoError(t, demo.Load(t.Context(), a), "a second time does nothing")

@@ -1,10 +1,12 @@
 package app_test
 
 import (
+	"bytes"
 	"cmp"
 	"context"
 	"fmt"
 	"image"
+	"image/jpeg"
 	"io"
 	"log/slog"
 	"os"
@@ -22,6 +24,7 @@ import (
 	"dorbin/internal/app"
 	"dorbin/internal/export"
 	"dorbin/internal/intake"
+	"dorbin/internal/intake/tiff"
 	"dorbin/internal/ocr"
 	"dorbin/internal/packets"
 )
@@ -163,6 +166,29 @@ func waitFor(t testing.TB, a *app.App, id string) export.Export {
 		return e.State != "waiting" && e.State != "running"
 	}, 2*time.Minute, 5*time.Millisecond)
 	return e
+}
+
+// heavy leaves a test out that takes seconds, where only quick ones are wanted.
+func heavy(t *testing.T) {
+	t.Helper()
+	if testing.Short() {
+		t.Skip("takes long")
+	}
+	t.Parallel()
+}
+
+// scans is a TIFF of some pages of the demo's quotes, counted from 0.
+func scans(t testing.TB, pages ...int) []byte {
+	t.Helper()
+	all := scansIn(t, paper(t, "quotes-scan.tif"))
+	var out bytes.Buffer
+	require.NoError(t, tiff.Write(&out, len(pages), func(i int) (tiff.Encoded, error) {
+		img := all[pages[i]]
+		var data bytes.Buffer
+		err := jpeg.Encode(&data, img, &jpeg.Options{Quality: 82})
+		return tiff.EncodeJPEG(data.Bytes(), img.Bounds().Dx(), img.Bounds().Dy(), 1, 200), err
+	}))
+	return out.Bytes()
 }
 
 // run runs an independent reader and returns what it printed.

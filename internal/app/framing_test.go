@@ -23,6 +23,7 @@ import (
 	"dorbin/core/raster"
 	"dorbin/internal/app"
 	"dorbin/internal/packets"
+	"dorbin/internal/sampling"
 )
 
 const wordsAndBars = "BT /F 30 Tf 60 220 Td (Words here) Tj ET 30 80 120 4 re f 60 100 6 160 re f -60 20 40 30 re f 900 600 150 90 re f 0.6 g 100 300 90 30 re f"
@@ -106,10 +107,10 @@ const comparedWidth = 480
 // TestTheExportShowsWhatTheScreenShowed frames pages that are awkward in every way, and
 // compares what the screen shows of them with what poppler and PDFium make of the export.
 func TestTheExportShowsWhatTheScreenShowed(t *testing.T) {
-	t.Parallel()
+	heavy(t)
 	a := newApp(t)
 	held := byte(0)
-	for _, name := range slices.Sorted(maps.Keys(framings)) {
+	for _, name := range sampling.Of(t, slices.Sorted(maps.Keys(framings)), 6) {
 		framing := framings[name]
 		id := newPacket(t, a)
 		add(t, a, id, "awkward.pdf", awkwardPDF(wordsAndBars))
@@ -167,12 +168,12 @@ func toGray(img image.Image) *image.Gray {
 // TestTheExportLiesWhereTheScreenShowedIt measures where the middle of a dark disc lies
 // on screen and in the export: within half a pixel at 150 dpi.
 func TestTheExportLiesWhereTheScreenShowedIt(t *testing.T) {
-	t.Parallel()
+	heavy(t)
 	// A disc of four Bézier curves (8.5.2.2): its edges are not laid on whole pixels.
 	const disc = "0.2 g 162 220 m 162 242.1 144.1 260 122 260 c 99.9 260 82 242.1 82 220 c 82 197.9 99.9 180 122 180 c 144.1 180 162 197.9 162 220 c f"
 	a := newApp(t)
 	odd := false
-	for _, name := range slices.Sorted(maps.Keys(framings)) {
+	for _, name := range sampling.Of(t, slices.Sorted(maps.Keys(framings)), 6) {
 		framing := framings[name]
 		id := newPacket(t, a)
 		add(t, a, id, "disc.pdf", awkwardPDF(disc))

@@ -53,7 +53,7 @@ func brochure(t *testing.T) []byte {
 }
 
 func TestPicturesOfAPDFAreMadeLighterInPlace(t *testing.T) {
-	t.Parallel()
+	heavy(t)
 	a := newApp(t)
 	id := newPacket(t, a)
 	data := brochure(t)

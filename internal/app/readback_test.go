@@ -17,7 +17,7 @@ import (
 // TestWordsOfWhatWasMade makes two documents, stops the application before their words
 // are compared, and finds them compared a while after it is started again.
 func TestWordsOfWhatWasMade(t *testing.T) {
-	t.Parallel()
+	heavy(t)
 	folder := t.TempDir()
 	first := openReading(t, folder, intake.DefaultLimits, ocr.Reader{})
 	id := newPacket(t, first)

@@ -64,6 +64,9 @@ func (in *Inspector) Convert(ctx context.Context, kind Kind, path, name string, 
 		return err
 	}
 	img, err := c.read(ctx, path)
+	if ctx.Err() != nil {
+		return ctx.Err()
+	}
 	if err != nil {
 		return problem(Damaged, err, "%s is damaged: it begins like %s but cannot be read (%s).", name, c.words, err)
 	}
@@ -109,16 +112,32 @@ func (c codec) read(ctx context.Context, path string) (image.Image, error) {
 		err error
 	}
 	done := make(chan decoded, 1)
-	go func() {
-		img, err := guarded(func() (image.Image, error) { return c.decode(bufio.NewReader(file)) })
+	go func() { // it ends with ctx: the decoder can read no further
+		img, err := guarded(func() (image.Image, error) { return c.decode(bufio.NewReader(&readerUntil{ctx, file})) })
 		done <- decoded{img, err}
 	}()
 	select {
 	case d := <-done:
 		return d.img, d.err
 	case <-ctx.Done():
-		return nil, errors.New("it takes too long")
+		if errors.Is(ctx.Err(), context.DeadlineExceeded) {
+			return nil, errors.New("it takes too long")
+		}
+		return nil, ctx.Err()
 	}
+}
+
+// readerUntil reads until a context ends.
+type readerUntil struct {
+	ctx context.Context //nolint:containedctx // of the one read that it is made for
+	r   io.Reader
+}
+
+func (r *readerUntil) Read(b []byte) (int, error) {
+	if err := r.ctx.Err(); err != nil {
+		return 0, err
+	}
+	return r.r.Read(b)
 }
 
 // guarded turns a decoder's panic into an error.
