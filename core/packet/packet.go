@@ -2,9 +2,7 @@ package packet
 
 import (
 	"fmt"
-	"hash/fnv"
 	"slices"
-	"strconv"
 
 	"dorbin/core/geometry"
 	"dorbin/core/raster"
@@ -35,20 +33,6 @@ type Page struct {
 // IsBlank tells whether a page is of no source: an empty sheet that was
 // inserted.
 func (p Page) IsBlank() bool { return p.Source == "" }
-
-// Fingerprint tells a page's content, as it now stands, from what it was before a
-// change. Its place and its note are not part of it.
-func (p Page) Fingerprint() string {
-	hash := fnv.New64a()
-	_, _ = fmt.Fprintf(hash, "%s %d %d", p.Source, p.SourcePage, p.Turn) // a hash takes everything
-	if p.Look != (Look{}) {
-		_, _ = fmt.Fprintf(hash, " %+v", p.Look)
-	}
-	if p.IsBlank() {
-		_, _ = fmt.Fprintf(hash, " %+v", p.Upright)
-	}
-	return strconv.FormatUint(hash.Sum64(), 36)
-}
 
 // IsLandscape tells whether a page is wider than high as it now stands.
 func (p Page) IsLandscape() bool {
