@@ -39,58 +39,8 @@ func Invalid(format string, values ...any) error {
 // MaxTitle is the longest title of a part or name of a packet, in characters.
 const MaxTitle = 200
 
-// Command is one act on a packet. Which fields count depends on Do:
-//
-//	move          Pages, and a destination: After, Before, or Part with At
-//	turn          Pages, By (90, 180 or 270 degrees clockwise)
-//	flip          Pages, Axis ("leftRight" or "topBottom", as the page now stands)
-//	outline       Pages, Outline: the paper in them; without one it is lifted
-//	cut           Pages, Fold: each becomes two, its left half and its right half,
-//	              or with RightFirst the other way round
-//	straighten    Pages, Angle: degrees clockwise, as the page now stands
-//	crop          Pages, Box, and Mirrored: whether left and right change places on
-//	              pages of an even number; or Boxes, one for each page; each in
-//	              points of the page as it would stand uncropped. Without either,
-//	              the crop is lifted
-//	fit           Pages, Fit: the sheet they are laid on, as the page now stands, and
-//	              Mirrored, of its margins; without Fit it is lifted
-//	tone          Pages, Tone
-//	clean         Pages, Clean: what is wiped off
-//	paint         Pages, Box: it is painted over with paper, in points of the page as
-//	              it would stand uncropped; without Box what was painted is lifted,
-//	              all or what is At an index
-//	picture       Pages, Picture: whether pictures are made of them
-//	bare          Pages, Bare: whether comments and form fields are left out
-//	setAside      Pages
-//	keepOnly      Pages: all others are set aside
-//	restore       Pages, and a destination or none: back to where they were
-//	duplicate     Pages: each is followed by its double
-//	insertBlank   Size, and a destination
-//	note          Pages, Title: what is noted on them; empty is no note
-//	arrange       Pages: in the order in which they are named, among the places
-//	              they have
-//	swap          Pages: two, which change places
-//	reverse       Pages, among the places they have
-//	interleave    Pages, among the places they have: their first half and their
-//	              second half alternate, the second from its end if Backwards
-//	deal          Pages, among the places they have: the first, third, fifth…
-//	              come first, then the others, from their end if Backwards
-//	sort          Pages, among the places they have, by their sources' names
-//	split         Pages, Title: they become a part of their own after their part
-//	divide        Pages: each begins a part; Titles, when given, names them
-//	join          Parts: they become one, where the first is
-//	movePart      Part, At: its index among the other parts
-//	partPerSource all pages are gathered by source, in parts named after them
-//	expect        Count: how many pages there should be; 0 is unknown
-//	place         Source, Take (all pages when empty), and a destination; or
-//	              Replace, pages that are set aside for them; or Title: they
-//	              become a part, at the end or at the index At; and Bare
-//	removeSource  Source: it and all its pages are taken out
-//	returnSource  Source: it is in the intake again, without any of its pages
-//	rename        Title: the packet's name
-//	renamePart    Part, Title
-//
-// In place of Pages, a Range may name them, as ParseSelection reads it.
+// Command is one act on a packet. Which fields count depends on Do: Verbs tells. In place of
+// Pages, a Range may name them, as ParseSelection reads it.
 type Command struct {
 	Do         string                  `json:"do"`
 	Pages      []PageID                `json:"pages,omitempty"`
@@ -134,61 +84,20 @@ func Apply(p Packet, commands []Command, known Known) (Packet, string, error) {
 	next := p.clone()
 	var said []string
 	for _, c := range commands {
-		act, ok := acts[c.Do]
+		verb, ok := verbByName[c.Do]
 		if !ok {
 			return p, "", Invalid("there is no command %q", c.Do)
 		}
 		if err := c.resolveRange(next, known); err != nil {
 			return p, "", &InvalidError{c.Do, err}
 		}
-		words, err := act(&next, c, known)
+		words, err := verb.act(&next, c, known)
 		if err != nil {
 			return p, "", &InvalidError{c.Do, err}
 		}
 		said = append(said, words)
 	}
 	return next, strings.Join(slices.Compact(said), ", then "), nil
-}
-
-type act func(p *Packet, c Command, known Known) (string, error)
-
-var acts = map[string]act{
-	"move":          move,
-	"turn":          turn,
-	"flip":          flip,
-	"outline":       outline,
-	"cut":           cut,
-	"straighten":    straighten,
-	"crop":          crop,
-	"fit":           fit,
-	"clean":         clean,
-	"paint":         paint,
-	"picture":       picture,
-	"tone":          tone,
-	"bare":          bare,
-	"setAside":      setAside,
-	"keepOnly":      keepOnly,
-	"restore":       restore,
-	"duplicate":     duplicate,
-	"insertBlank":   insertBlank,
-	"note":          note,
-	"arrange":       arrange,
-	"swap":          swap,
-	"reverse":       reverse,
-	"interleave":    interleave,
-	"deal":          deal,
-	"sort":          sortByName,
-	"split":         split,
-	"divide":        divide,
-	"join":          join,
-	"movePart":      movePart,
-	"partPerSource": partPerSource,
-	"expect":        expect,
-	"place":         place,
-	"removeSource":  removeSource,
-	"returnSource":  returnSource,
-	"rename":        rename,
-	"renamePart":    renamePart,
 }
 
 func move(p *Packet, c Command, _ Known) (string, error) {

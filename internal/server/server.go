@@ -2,12 +2,14 @@ package server
 
 import (
 	"net/http"
+	"reflect"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/danielgtaylor/huma/v2/adapters/humachi"
 	"github.com/go-chi/chi/v5"
 	"github.com/go-chi/chi/v5/middleware"
 
+	"dorbin/core/packet"
 	"dorbin/internal/app"
 )
 
@@ -33,6 +35,7 @@ func describe(router chi.Router, a *app.App, version string) *huma.OpenAPI {
 	config.OpenAPIPath = "/api/openapi"
 	config.CreateHooks = nil // no links to schemas in answers
 	api := humachi.New(router, config)
+	api.OpenAPI().Components.Schemas.RegisterTypeAlias(reflect.TypeFor[packet.Command](), reflect.TypeFor[anyCommand]())
 	h := handlers{app: a}
 	h.registerPackets(api)
 	h.registerArranging(api)

@@ -8,6 +8,12 @@ export type Part = Schemas['Part'];
 export type Page = Schemas['Page'];
 export type Source = Schemas['Source'];
 export type Command = Schemas['Command'];
+/** The command of a verb, or the commands of several. */
+export type CommandOf<Verb extends Command['do']> = Extract<Command, { do: Verb }>;
+type EachKey<T> = T extends unknown ? keyof T : never;
+type EachValue<T, K extends PropertyKey> = T extends Partial<Record<K, infer V>> ? V : never;
+/** The fields of a command, whichever it is: those that it does not have are missing. */
+export type CommandFields = { [K in EachKey<Command>]?: EachValue<Command, K> };
 export type Change = Schemas['Change'];
 export type Finding = Schemas['Finding'];
 export type Split = Schemas['Split'];

@@ -673,6 +673,17 @@ export interface components {
             address: string;
         };
         Alive: Record<string, never>;
+        /** @description Pages come in the order in which they are named, among the places they have. */
+        ArrangeCommand: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "arrange";
+            pages?: string[] | null;
+            /** @description In place of pages: a selection in words, such as 2-9, odd. */
+            range?: string;
+        };
         ArrangeRequestBody: {
             pages: components["schemas"]["BatchOrder"][];
             /**
@@ -680,6 +691,18 @@ export interface components {
              * @description The batch's version that the order was made for: pages that arrived since stay.
              */
             version: number;
+        };
+        /** @description Comments and form fields are left out, or not. */
+        BareCommand: {
+            bare?: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "bare";
+            pages?: string[] | null;
+            /** @description In place of pages: a selection in words, such as 2-9, odd. */
+            range?: string;
         };
         Batch: {
             /**
@@ -778,55 +801,25 @@ export interface components {
             /** @description What undoing would take back, in words; empty when there is nothing. */
             undo: string;
         };
+        /** @description Dark edges and specks are wiped off pages. */
+        CleanCommand: {
+            clean?: components["schemas"]["Cleaning"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "clean";
+            pages?: string[] | null;
+            /** @description In place of pages: a selection in words, such as 2-9, odd. */
+            range?: string;
+        };
         Cleaning: {
             /** @description The dark edges of a scan and the shadow of a binding. */
             edges?: boolean;
             /** @description Single tiny marks without company. */
             specks?: boolean;
         };
-        Command: {
-            after?: string;
-            /** Format: double */
-            angle?: number;
-            /** Format: int64 */
-            at?: number;
-            /** @enum {string} */
-            axis?: "leftRight" | "topBottom";
-            backwards?: boolean;
-            bare?: boolean;
-            before?: string;
-            box?: components["schemas"]["Box"];
-            boxes?: {
-                [key: string]: components["schemas"]["Box"];
-            };
-            /** Format: int64 */
-            by?: number;
-            clean?: components["schemas"]["Cleaning"];
-            /** Format: int64 */
-            count?: number;
-            do: string;
-            fit?: components["schemas"]["Fit"];
-            fold?: components["schemas"]["Fold"];
-            mirrored?: boolean;
-            /** @description Corners clockwise from the paper's top left, as fractions of the source page. */
-            outline?: components["schemas"]["Point"][];
-            pages?: string[] | null;
-            part?: string;
-            parts?: string[] | null;
-            picture?: boolean;
-            /** @description In place of pages: a selection in words, such as 2-9, odd. */
-            range?: string;
-            replace?: string[] | null;
-            rightFirst?: boolean;
-            /** @description Points. */
-            size?: components["schemas"]["Size"];
-            source?: string;
-            /** @description Numbers of the source's pages, from 1, in the order wanted. */
-            take?: number[] | null;
-            title?: string;
-            titles?: string[] | null;
-            tone?: components["schemas"]["Tone"];
-        };
+        Command: components["schemas"]["MoveCommand"] | components["schemas"]["TurnCommand"] | components["schemas"]["FlipCommand"] | components["schemas"]["OutlineCommand"] | components["schemas"]["CutCommand"] | components["schemas"]["StraightenCommand"] | components["schemas"]["CropCommand"] | components["schemas"]["FitCommand"] | components["schemas"]["ToneCommand"] | components["schemas"]["CleanCommand"] | components["schemas"]["PaintCommand"] | components["schemas"]["PictureCommand"] | components["schemas"]["BareCommand"] | components["schemas"]["SetAsideCommand"] | components["schemas"]["KeepOnlyCommand"] | components["schemas"]["RestoreCommand"] | components["schemas"]["DuplicateCommand"] | components["schemas"]["InsertBlankCommand"] | components["schemas"]["NoteCommand"] | components["schemas"]["ArrangeCommand"] | components["schemas"]["SwapCommand"] | components["schemas"]["ReverseCommand"] | components["schemas"]["InterleaveCommand"] | components["schemas"]["DealCommand"] | components["schemas"]["SortCommand"] | components["schemas"]["SplitCommand"] | components["schemas"]["DivideCommand"] | components["schemas"]["JoinCommand"] | components["schemas"]["MovePartCommand"] | components["schemas"]["PartPerSourceCommand"] | components["schemas"]["ExpectCommand"] | components["schemas"]["PlaceCommand"] | components["schemas"]["RemoveSourceCommand"] | components["schemas"]["ReturnSourceCommand"] | components["schemas"]["RenameCommand"] | components["schemas"]["RenamePartCommand"];
         CommandsRequestBody: {
             /** @description One step of undo. */
             commands: components["schemas"]["Command"][];
@@ -841,6 +834,70 @@ export interface components {
         };
         CreatePacketRequestBody: {
             name: string;
+        };
+        /** @description A rectangle is kept of each page, in points of the page as it would stand uncropped: one for all, whose left and right may change places on even pages, or one for each. Without any, the crop is removed. */
+        CropCommand: {
+            box?: components["schemas"]["Box"];
+            boxes?: {
+                [key: string]: components["schemas"]["Box"];
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "crop";
+            mirrored?: boolean;
+            pages?: string[] | null;
+            /** @description In place of pages: a selection in words, such as 2-9, odd. */
+            range?: string;
+        };
+        /** @description Each page becomes two at its fold: the left half and the right half, or the other way round. */
+        CutCommand: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "cut";
+            fold: components["schemas"]["Fold"];
+            pages?: string[] | null;
+            /** @description In place of pages: a selection in words, such as 2-9, odd. */
+            range?: string;
+            rightFirst?: boolean;
+        };
+        /** @description The first, third, fifth page and so on come first, then the others, from their end if backwards. */
+        DealCommand: {
+            backwards?: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "deal";
+            pages?: string[] | null;
+            /** @description In place of pages: a selection in words, such as 2-9, odd. */
+            range?: string;
+        };
+        /** @description Each page begins a part; titles name these. */
+        DivideCommand: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "divide";
+            pages?: string[] | null;
+            /** @description In place of pages: a selection in words, such as 2-9, odd. */
+            range?: string;
+            titles?: string[] | null;
+        };
+        /** @description Each page is followed by its double. */
+        DuplicateCommand: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "duplicate";
+            pages?: string[] | null;
+            /** @description In place of pages: a selection in words, such as 2-9, odd. */
+            range?: string;
         };
         ErrorDetail: {
             /** @description Where the error occurred, e.g. 'body.items[3].tags' or 'path.thing-id' */
@@ -891,6 +948,16 @@ export interface components {
             looked?: boolean;
             packet: string;
             pages?: string[] | null;
+        };
+        /** @description There should be so many pages; 0 is unknown. */
+        ExpectCommand: {
+            /** Format: int64 */
+            count?: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "expect";
         };
         Export: {
             /** Format: date-time */
@@ -998,6 +1065,32 @@ export interface components {
             /** @enum {string} */
             scale?: "shrink" | "fill" | "keep";
         };
+        /** @description Pages are laid on a sheet, as they now stand, whose margins may be mirrored on even pages; without a sheet they are not. */
+        FitCommand: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "fit";
+            fit?: components["schemas"]["Fit"];
+            mirrored?: boolean;
+            pages?: string[] | null;
+            /** @description In place of pages: a selection in words, such as 2-9, odd. */
+            range?: string;
+        };
+        /** @description Pages are mirrored leftRight or topBottom, as they now stand. */
+        FlipCommand: {
+            /** @enum {string} */
+            axis: "leftRight" | "topBottom";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "flip";
+            pages?: string[] | null;
+            /** @description In place of pages: a selection in words, such as 2-9, odd. */
+            range?: string;
+        };
         Fold: {
             /** Format: double */
             bottom: number;
@@ -1079,6 +1172,53 @@ export interface components {
             /** @description In dpi. */
             resolutions: number[];
         };
+        /** @description A blank page of a size in points comes to a destination. */
+        InsertBlankCommand: {
+            after?: string;
+            /** Format: int64 */
+            at?: number | null;
+            before?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "insertBlank";
+            part?: string;
+            /** @description Points. */
+            size: components["schemas"]["Size"];
+        };
+        /** @description The first half of pages and the second alternate, the second from its end if backwards. */
+        InterleaveCommand: {
+            backwards?: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "interleave";
+            pages?: string[] | null;
+            /** @description In place of pages: a selection in words, such as 2-9, odd. */
+            range?: string;
+        };
+        /** @description Parts become one, where the first is. */
+        JoinCommand: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "join";
+            parts: string[] | null;
+        };
+        /** @description All other pages are set aside. */
+        KeepOnlyCommand: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "keepOnly";
+            pages?: string[] | null;
+            /** @description In place of pages: a selection in words, such as 2-9, odd. */
+            range?: string;
+        };
         LightPage: {
             /**
              * Format: int64
@@ -1152,6 +1292,45 @@ export interface components {
             /** Format: double */
             top?: number;
         };
+        /** @description Pages go to a destination. */
+        MoveCommand: {
+            after?: string;
+            /** Format: int64 */
+            at?: number | null;
+            before?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "move";
+            pages?: string[] | null;
+            part?: string;
+            /** @description In place of pages: a selection in words, such as 2-9, odd. */
+            range?: string;
+        };
+        /** @description A part goes to an index among the other parts. */
+        MovePartCommand: {
+            /** Format: int64 */
+            at: number | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "movePart";
+            part: string;
+        };
+        /** @description A note is left on pages; an empty one removes theirs. */
+        NoteCommand: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "note";
+            pages?: string[] | null;
+            /** @description In place of pages: a selection in words, such as 2-9, odd. */
+            range?: string;
+            title?: string;
+        };
         Outcome: {
             name: string;
             /** @description The pages that were placed, in order. */
@@ -1162,6 +1341,19 @@ export interface components {
             /** @description What happened, for the user. */
             sentence: string;
             source?: string;
+        };
+        /** @description The paper in pictures is laid flat; without an outline the whole pictures are shown. */
+        OutlineCommand: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "outline";
+            /** @description Corners clockwise from the paper's top left, as fractions of the source page. */
+            outline?: components["schemas"]["Point"][] | null;
+            pages?: string[] | null;
+            /** @description In place of pages: a selection in words, such as 2-9, odd. */
+            range?: string;
         };
         Packet: {
             /**
@@ -1304,6 +1496,20 @@ export interface components {
             pages: number;
             size: string;
         };
+        /** @description A rectangle is painted over with paper, in points of the page as it would stand uncropped; without one, what was painted is removed, all or what is at an index. */
+        PaintCommand: {
+            /** Format: int64 */
+            at?: number | null;
+            box?: components["schemas"]["Box"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "paint";
+            pages?: string[] | null;
+            /** @description In place of pages: a selection in words, such as 2-9, odd. */
+            range?: string;
+        };
         Papers: {
             /** @description Where two facing pages seem to meet, within the outline. */
             fold?: components["schemas"]["Fold"];
@@ -1321,16 +1527,55 @@ export interface components {
             id: string;
             title: string;
         };
+        /** @description Pages are gathered by source, in parts that are named after them. */
+        PartPerSourceCommand: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "partPerSource";
+        };
         Patch: {
             box: components["schemas"]["Box"];
             /** Format: double */
             tilt?: number;
+        };
+        /** @description Pictures are made of pages, or not. */
+        PictureCommand: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "picture";
+            pages?: string[] | null;
+            picture?: boolean;
+            /** @description In place of pages: a selection in words, such as 2-9, odd. */
+            range?: string;
         };
         PlaceBatchRequestBody: {
             /** @description Of the source that is made. */
             name: string;
             /** @description As for files. */
             place?: string;
+        };
+        /** @description Pages of a source, all or those that are taken, come to a destination, or in place of pages that are set aside for them, or become a part of a title, at the end or at an index. */
+        PlaceCommand: {
+            after?: string;
+            /** Format: int64 */
+            at?: number | null;
+            bare?: boolean;
+            before?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "place";
+            part?: string;
+            replace?: string[] | null;
+            source: string;
+            /** @description Numbers of the source's pages, from 1, in the order wanted. */
+            take?: number[] | null;
+            title?: string;
         };
         PlaceSourceRequestBody: {
             /** @description Without comments and form fields. */
@@ -1486,6 +1731,70 @@ export interface components {
             sha256: string;
             sizes: components["schemas"]["PageSizes"][];
         };
+        /** @description A source and all its pages are taken out. */
+        RemoveSourceCommand: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "removeSource";
+            source: string;
+        };
+        /** @description The packet is renamed. */
+        RenameCommand: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "rename";
+            title: string;
+        };
+        /** @description A part is renamed. */
+        RenamePartCommand: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "renamePart";
+            part: string;
+            title: string;
+        };
+        /** @description Pages that were set aside come back to a destination, or to where they were. */
+        RestoreCommand: {
+            after?: string;
+            /** Format: int64 */
+            at?: number | null;
+            before?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "restore";
+            pages?: string[] | null;
+            part?: string;
+            /** @description In place of pages: a selection in words, such as 2-9, odd. */
+            range?: string;
+        };
+        /** @description A source that was taken out is in the intake again. */
+        ReturnSourceCommand: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "returnSource";
+            source: string;
+        };
+        /** @description Pages come in reverse order, among the places they have. */
+        ReverseCommand: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "reverse";
+            pages?: string[] | null;
+            /** @description In place of pages: a selection in words, such as 2-9, odd. */
+            range?: string;
+        };
         RevisionRequestBody: {
             /**
              * Format: int64
@@ -1541,6 +1850,17 @@ export interface components {
             /** @description What is wrong with the words, for the user. */
             problem?: string;
         };
+        /** @description Pages are set aside. */
+        SetAsideCommand: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "setAside";
+            pages?: string[] | null;
+            /** @description In place of pages: a selection in words, such as 2-9, odd. */
+            range?: string;
+        };
         Size: {
             /** Format: double */
             height: number;
@@ -1564,6 +1884,17 @@ export interface components {
              * @enum {string}
              */
             size?: "lighter" | "fit";
+        };
+        /** @description Pages are sorted by the names of their sources. */
+        SortCommand: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "sort";
+            pages?: string[] | null;
+            /** @description In place of pages: a selection in words, such as 2-9, odd. */
+            range?: string;
         };
         Source: {
             /** Format: int64 */
@@ -1622,6 +1953,18 @@ export interface components {
             /** @description Of the pieces, where there are better ones than the part's with a number. */
             titles?: string[] | null;
         };
+        /** @description Pages become a part of their own after their part. */
+        SplitCommand: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "split";
+            pages?: string[] | null;
+            /** @description In place of pages: a selection in words, such as 2-9, odd. */
+            range?: string;
+            title?: string;
+        };
         Step: {
             /** Format: date-time */
             at: string;
@@ -1647,6 +1990,30 @@ export interface components {
              */
             step: number;
         };
+        /** @description Pages are turned by an angle in degrees clockwise, as they now stand; 0 is their own. */
+        StraightenCommand: {
+            /** Format: double */
+            angle?: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "straighten";
+            pages?: string[] | null;
+            /** @description In place of pages: a selection in words, such as 2-9, odd. */
+            range?: string;
+        };
+        /** @description Two pages change places. */
+        SwapCommand: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "swap";
+            pages?: string[] | null;
+            /** @description In place of pages: a selection in words, such as 2-9, odd. */
+            range?: string;
+        };
         Tone: {
             /** Format: int64 */
             brightness?: number;
@@ -1654,6 +2021,31 @@ export interface components {
             contrast?: number;
             /** @enum {string} */
             mode?: "" | "white" | "gray" | "blackWhite";
+        };
+        /** @description Pages get a tone. */
+        ToneCommand: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "tone";
+            pages?: string[] | null;
+            /** @description In place of pages: a selection in words, such as 2-9, odd. */
+            range?: string;
+            tone?: components["schemas"]["Tone"];
+        };
+        /** @description Pages are turned by 90, 180 or 270 degrees clockwise. */
+        TurnCommand: {
+            /** Format: int64 */
+            by: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "turn";
+            pages?: string[] | null;
+            /** @description In place of pages: a selection in words, such as 2-9, odd. */
+            range?: string;
         };
         UnlockRequestBody: {
             password: string;

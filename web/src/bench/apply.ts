@@ -1,4 +1,4 @@
-import type { Command, Packet, Page, Part } from '../api/client';
+import type { Command, CommandFields, CommandOf, Packet, Page, Part } from '../api/client';
 
 /**
  * The packet as it will be after commands, as far as that can be foreseen. It lets the screen answer at
@@ -10,10 +10,11 @@ export function foresee(packet: Packet, commands: readonly Command[]): Packet {
 }
 
 function foreseeOne(packet: Packet, command: Command): Packet {
-  const pages = new Set(command.pages ?? []);
+  const { pages: named }: CommandFields = command;
+  const pages = new Set(named ?? []);
   switch (command.do) {
     case 'turn':
-      return mapPages(packet, (page) => (pages.has(page.id) ? turned(page, command.by ?? 0) : page));
+      return mapPages(packet, (page) => (pages.has(page.id) ? turned(page, command.by) : page));
     case 'flip':
       return mapPages(packet, (page) => (pages.has(page.id) ? flipped(page, command.axis) : page));
     case 'tone':
@@ -38,16 +39,16 @@ function foreseeOne(packet: Packet, command: Command): Packet {
     case 'deal':
       return rearrange(packet, pages, (chosen) => dealt(chosen, command.backwards ?? false));
     case 'movePart':
-      return movePart(packet, command.part ?? '', command.at ?? 0);
+      return movePart(packet, command.part, command.at ?? 0);
     case 'join':
       return join(packet, command.parts ?? []);
     case 'rename':
-      return { ...packet, name: command.title ?? packet.name };
+      return { ...packet, name: command.title };
     case 'renamePart':
       return {
         ...packet,
         parts: packet.parts.map((part) =>
-          part.id === command.part ? { ...part, title: command.title ?? part.title } : part,
+          part.id === command.part ? { ...part, title: command.title } : part,
         ),
       };
     default:
@@ -60,7 +61,7 @@ export function stillMakesSense(packet: Packet, commands: readonly Command[]): b
   const inParts = new Set(allPages(packet).map((page) => page.id));
   const aside = new Set(packet.setAside.map((page) => page.id));
   const parts = new Set(packet.parts.map((part) => part.id));
-  return commands.every((command) => {
+  return commands.every((command: CommandFields) => {
     const home = command.do === 'restore' ? aside : inParts;
     const anchor = command.after ?? command.before;
     return (
@@ -84,7 +85,7 @@ function turned(page: Page, by: number): Page {
 }
 
 /** A page is mirrored before it is turned, so the turn goes the other way round afterwards. */
-function flipped(page: Page, axis: Command['axis']): Page {
+function flipped(page: Page, axis: CommandOf<'flip'>['axis']): Page {
   const turn = (((axis === 'topBottom' ? 180 : 0) - page.turn + 360) % 360) as Page['turn'];
   return { ...page, mirror: !page.mirror, turn };
 }
@@ -155,7 +156,7 @@ function setAside(packet: Packet, ids: ReadonlySet<string>): Packet {
   return { ...without(packet, ids), setAside: [...packet.setAside, ...aside] };
 }
 
-function insert(packet: Packet, pages: Page[], command: Command): Packet {
+function insert(packet: Packet, pages: Page[], command: CommandOf<'move'>): Packet {
   const anchor = command.after ?? command.before;
   const parts = packet.parts.map((part): Part => {
     const at = anchor ? part.pages.findIndex((page) => page.id === anchor) : -1;

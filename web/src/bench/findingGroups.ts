@@ -1,4 +1,4 @@
-import type { Command, Finding } from '../api/client';
+import type { Command, CommandFields, Finding } from '../api/client';
 import { count } from '../shared/format';
 
 /** Findings of one kind. */
@@ -50,19 +50,19 @@ export function groupsOf(findings: readonly Finding[]): FindingGroupData[] {
 
 /** The commands that settle all of these, as few as possible. */
 export function settleAll(findings: readonly Finding[]): Command[] {
-  const merged: Command[] = [];
-  for (const command of findings.flatMap((finding) => finding.settle ?? [])) {
+  const merged: CommandFields[] = [];
+  for (const command of findings.flatMap((finding): CommandFields[] => finding.settle ?? [])) {
     const same = merged.find((other) => command.do !== 'arrange' && isSameAct(other, command));
     if (same) {
       if (command.pages) same.pages = [...new Set([...(same.pages ?? []), ...command.pages])];
       if (command.boxes) same.boxes = { ...same.boxes, ...command.boxes };
     } else merged.push({ ...command });
   }
-  return merged;
+  return merged as Command[]; // each has the fields of the ones that it was merged from
 }
 
 /** Whether two commands do the same, apart from the pages that they do it with. */
-function isSameAct(a: Command, b: Command): boolean {
-  const act = (command: Command) => JSON.stringify({ ...command, pages: undefined, boxes: undefined });
+function isSameAct(a: CommandFields, b: CommandFields): boolean {
+  const act = (command: CommandFields) => JSON.stringify({ ...command, pages: undefined, boxes: undefined });
   return act(a) === act(b);
 }

@@ -41,6 +41,9 @@ interface Options {
   onHistory: () => void;
 }
 
+/** A command that is for pages. */
+type PageCommand = Extract<Command, { pages?: unknown }>;
+
 /** What can be done on the bench. Acts are on the selected pages, or the page in focus. */
 export function useBenchActs(options: Options) {
   const { newest, act, travel, change, onDialog, onInsert, onLookClosely, onTakeOutFile, onHistory } =
@@ -55,7 +58,7 @@ export function useBenchActs(options: Options) {
       const wanted = chosen();
       return allPages(newest.current.packet).flatMap((page) => (wanted.has(page.id) ? [page.id] : []));
     };
-    const onPages = (command: Command) => {
+    const onPages = (command: PageCommand) => {
       const pages = inOrder();
       if (pages.length > 0) void act([{ ...command, pages }]);
     };

@@ -1,7 +1,7 @@
 import { Button } from '@mantine/core';
 import { IconFlipHorizontal, IconFlipVertical, IconRotate2, IconRotateClockwise2 } from '@tabler/icons-react';
 import { useState, type ReactNode } from 'react';
-import type { Command, Fold, Page, Tone } from '../api/client';
+import type { Command, CommandOf, Fold, Page, Tone } from '../api/client';
 import { formatSize, paperName } from '../shared/format';
 import classes from './Correction.module.css';
 import { Result } from './Result';
@@ -33,7 +33,7 @@ export function Correction(props: Props) {
     setDraft(undefined);
     void act([{ do: 'tone', pages, tone }]);
   };
-  const flip = (axis: Command['axis']) => void act([{ do: 'flip', pages: [page.id], axis }]);
+  const flip = (axis: CommandOf<'flip'>['axis']) => void act([{ do: 'flip', pages: [page.id], axis }]);
   const paper = paperName(page.width, page.height);
   return (
     <aside className={classes.panel} aria-label="The corrected page">

@@ -112,7 +112,7 @@ function Workplace({ packet, page, pages, isLast, beginsWithCut, onPrevious, onN
   const whole = () => void act([{ do: 'outline', pages: [page.id] }]);
   const turn = (by: number) => void act([{ do: 'turn', pages: [page.id], by }]);
   const cut = (rightFirst: boolean) => {
-    void act([{ do: 'cut', pages: [page.id], fold, rightFirst }]);
+    if (fold) void act([{ do: 'cut', pages: [page.id], fold, rightFirst }]);
     setFold(undefined);
   };
   useHotkeys([

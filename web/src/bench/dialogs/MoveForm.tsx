@@ -1,6 +1,6 @@
 import { NumberInput, Radio, Select, Stack } from '@mantine/core';
 import { useState } from 'react';
-import type { Command, Packet } from '../../api/client';
+import type { CommandOf, Packet } from '../../api/client';
 import { count } from '../../shared/format';
 import { allPages } from '../apply';
 import type { FormProps } from './BenchDialogs';
@@ -61,7 +61,7 @@ function destination(
   where: Where,
   anchor: string | undefined,
   part: string | null,
-): Partial<Command> {
+): Partial<CommandOf<'move'>> {
   switch (where) {
     case 'start':
       return { part: packet.parts[0]?.id, at: 0 };
