@@ -18,10 +18,10 @@ const (
 func (s survey) cut(packet.Packet) []Finding {
 	var findings []Finding
 	for i, page := range s.pages {
-		if page.Crop.IsZero() || page.IsBlank() || !page.Outline.IsZero() {
+		if page.Crop.IsZero() || page.IsBlank() || !page.Paper.IsZero() {
 			continue
 		}
-		signs, ok := s.known.Signs(page.Source, page.SourcePage)
+		signs, ok := s.known.Analysis(page.Source, page.SourcePage)
 		framing := page.Framing()
 		content := signs.Content.Mapped(framing.Straightening())
 		if !ok || signs.Content.IsZero() || page.Crop.Holds(content, contentTolerance) {
@@ -32,7 +32,7 @@ func (s survey) cut(packet.Packet) []Finding {
 		findings = append(findings, Finding{
 			Kind: Cut, Key: key(Cut, page), Page: page.ID,
 			Sentence: fmt.Sprintf("Page %d is cropped through what is on it", i+1),
-			Settle:   []packet.Command{{Do: "crop", Boxes: map[packet.PageID]geometry.Box{page.ID: framing.StandingCrop()}}},
+			Settle:   []packet.Command{{Do: "crop", Boxes: map[packet.PageID]geometry.Box{page.ID: framing.DisplayedCrop()}}},
 		})
 	}
 	return findings

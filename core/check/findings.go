@@ -36,8 +36,8 @@ type Finding struct {
 
 // Known is what is known of a packet's pages.
 type Known struct {
-	// Signs of a page of a source; false while they are not known.
-	Signs func(packet.SourceID, int) (Signs, bool)
+	// Analysis of a page of a source; false while they are not known.
+	Analysis func(packet.SourceID, int) (PageAnalysis, bool)
 	// Sheets are the pages that the sheets put into a scanner should have made, by
 	// source.
 	Sheets map[packet.SourceID]int
@@ -77,11 +77,11 @@ type survey struct {
 
 // signs of a page; false for one that is laid flat or mirrored, of which those
 // of its source say little.
-func (s survey) signs(page packet.Page) (Signs, bool) {
-	if page.IsBlank() || page.Mirror || !page.Outline.IsZero() {
-		return Signs{}, false
+func (s survey) signs(page packet.Page) (PageAnalysis, bool) {
+	if page.IsBlank() || page.Mirror || !page.Paper.IsZero() {
+		return PageAnalysis{}, false
 	}
-	return s.known.Signs(page.Source, page.SourcePage)
+	return s.known.Analysis(page.Source, page.SourcePage)
 }
 
 func key(kind string, pages ...packet.Page) string {
@@ -99,7 +99,7 @@ func (s survey) unread(packet.Packet) []Finding {
 		if page.IsBlank() {
 			continue
 		}
-		if signs, ok := s.known.Signs(page.Source, page.SourcePage); ok && signs.Failed {
+		if signs, ok := s.known.Analysis(page.Source, page.SourcePage); ok && signs.Failed {
 			findings = append(findings, Finding{
 				Kind: Unread, Key: key(Unread, page), Page: page.ID,
 				Sentence: fmt.Sprintf("Page %d could not be checked: it is damaged, or takes too much time or memory", i+1),
@@ -166,12 +166,12 @@ func (s survey) twice(packet.Packet) []Finding {
 	type origin struct {
 		source  packet.SourceID
 		page    int
-		outline geometry.Outline
+		outline geometry.PaperQuad
 	}
 	first := map[origin]int{}
 	var findings []Finding
 	for i, page := range s.pages {
-		from := origin{page.Source, page.SourcePage, page.Outline}
+		from := origin{page.Source, page.SourcePage, page.Paper}
 		at, seen := first[from]
 		switch {
 		case page.IsBlank():

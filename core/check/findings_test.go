@@ -16,14 +16,14 @@ import (
 )
 
 // paper is a packet of one part per row of signs, each of a source of its own.
-func paper(t testing.TB, signs ...[]Signs) (packet.Packet, Known) {
+func paper(t testing.TB, signs ...[]PageAnalysis) (packet.Packet, Known) {
 	t.Helper()
 	known := Known{
-		Signs: func(source packet.SourceID, page int) (Signs, bool) {
+		Analysis: func(source packet.SourceID, page int) (PageAnalysis, bool) {
 			var n int
 			_, err := fmt.Sscanf(string(source), "f%d", &n)
 			if err != nil {
-				return Signs{}, false
+				return PageAnalysis{}, false
 			}
 			return signs[n][page-1], true
 		},
@@ -55,8 +55,8 @@ func change(t *testing.T, p packet.Packet, commands ...packet.Command) packet.Pa
 }
 
 // written are the signs of an ordinary page that bears these numbers.
-func written(number, of int) Signs {
-	return Signs{Ink: 0.05, Text: fmt.Sprint("text ", number, of), Standing: raster.Standing{Sure: 1}, Printed: Printed{number, of}}
+func written(number, of int) PageAnalysis {
+	return PageAnalysis{Ink: 0.05, Text: fmt.Sprint("text ", number, of), Standing: raster.Standing{Sure: 1}, Printed: Printed{number, of}}
 }
 
 func sentences(findings []Finding) []string {
@@ -68,10 +68,10 @@ func sentences(findings []Finding) []string {
 }
 
 func TestStandingIsJudgedAsThePageIsTurned(t *testing.T) {
-	lying, scanned, unsure, plain := written(0, 0), Signs{Ink: 0.05}, Signs{Ink: 0.05}, written(0, 0)
+	lying, scanned, unsure, plain := written(0, 0), PageAnalysis{Ink: 0.05}, PageAnalysis{Ink: 0.05}, written(0, 0)
 	lying.Standing.Turn = 90
 	scanned.Standing = raster.Standing{Turn: 180, Sure: 0.7}
-	p, known := paper(t, []Signs{lying, scanned, unsure, plain})
+	p, known := paper(t, []PageAnalysis{lying, scanned, unsure, plain})
 	assert.Equal(t, []string{"Page 1 lies on its side", "Page 2 seems to be upside down"}, sentences(Check(p, known)))
 	p = change(t, p, packet.Command{Do: "turn", Range: "all", By: 90})
 	found := Check(p, known)
@@ -83,7 +83,7 @@ func TestStandingIsJudgedAsThePageIsTurned(t *testing.T) {
 }
 
 func TestBlankPages(t *testing.T) {
-	p, known := paper(t, []Signs{{Ink: 0}, {Ink: 0.0009}, written(0, 0)})
+	p, known := paper(t, []PageAnalysis{{Ink: 0}, {Ink: 0.0009}, written(0, 0)})
 	found := Check(p, known)
 	assert.Equal(t, []string{"Page 1 is blank", "Page 2 is nearly blank"}, sentences(found))
 	p = change(t, p, found[0].Settle...)
@@ -93,19 +93,19 @@ func TestBlankPages(t *testing.T) {
 func TestPrintedNumbers(t *testing.T) {
 	n := written
 	for name, c := range map[string]struct {
-		pages []Signs
+		pages []PageAnalysis
 		want  []string
 	}{
-		"in order":      {[]Signs{n(1, 4), n(2, 4), n(3, 4), n(4, 4)}, []string{}},
-		"from anywhere": {[]Signs{n(7, 0), n(8, 0), n(0, 0), n(10, 0)}, []string{}},
-		"gap": {[]Signs{n(1, 0), n(2, 0), n(5, 0)},
+		"in order":      {[]PageAnalysis{n(1, 4), n(2, 4), n(3, 4), n(4, 4)}, []string{}},
+		"from anywhere": {[]PageAnalysis{n(7, 0), n(8, 0), n(0, 0), n(10, 0)}, []string{}},
+		"gap": {[]PageAnalysis{n(1, 0), n(2, 0), n(5, 0)},
 			[]string{"Before page 3, which bears the number 5, 2 pages seem to be missing: the one before bears 2"}},
-		"end": {[]Signs{n(1, 3), n(2, 3)}, []string{"After page 2, which bears the number 2 of 3, a page seems to be missing"}},
-		"swapped": {[]Signs{n(1, 0), n(2, 0), n(4, 0), n(3, 0), n(5, 0)},
+		"end": {[]PageAnalysis{n(1, 3), n(2, 3)}, []string{"After page 2, which bears the number 2 of 3, a page seems to be missing"}},
+		"swapped": {[]PageAnalysis{n(1, 0), n(2, 0), n(4, 0), n(3, 0), n(5, 0)},
 			[]string{"Page 4 bears the number 3 but comes after number 4"}},
-		"two papers":         {[]Signs{n(1, 2), n(2, 2), n(1, 2), n(2, 2)}, []string{}},
-		"two papers unlike":  {[]Signs{n(1, 2), n(2, 2), n(3, 4), n(4, 4)}, []string{}},
-		"one number is none": {[]Signs{n(0, 0), n(12, 0), n(0, 0)}, []string{}},
+		"two papers":         {[]PageAnalysis{n(1, 2), n(2, 2), n(1, 2), n(2, 2)}, []string{}},
+		"two papers unlike":  {[]PageAnalysis{n(1, 2), n(2, 2), n(3, 4), n(4, 4)}, []string{}},
+		"one number is none": {[]PageAnalysis{n(0, 0), n(12, 0), n(0, 0)}, []string{}},
 	} {
 		t.Run(name, func(t *testing.T) {
 			p, known := paper(t, c.pages)
@@ -133,11 +133,11 @@ func TestCopiesAndPagesPlacedTwice(t *testing.T) {
 		return raster.NewMiniature(img)
 	}
 	one, other := picture(), picture()
-	scan := func(m raster.Miniature) Signs { return Signs{Ink: 0.1, Miniature: m} }
-	read := func(m raster.Miniature, text string) Signs {
-		return Signs{Ink: 0.1, Miniature: m, Text: text, Standing: raster.Standing{Sure: 1}}
+	scan := func(m raster.Miniature) PageAnalysis { return PageAnalysis{Ink: 0.1, Miniature: m} }
+	read := func(m raster.Miniature, text string) PageAnalysis {
+		return PageAnalysis{Ink: 0.1, Miniature: m, Text: text, Standing: raster.Standing{Sure: 1}}
 	}
-	p, known := paper(t, []Signs{scan(one), scan(other), scan(one.Turned(180)), read(other, "a"), read(other, "b"), read(other, "a")})
+	p, known := paper(t, []PageAnalysis{scan(one), scan(other), scan(one.Turned(180)), read(other, "a"), read(other, "b"), read(other, "a")})
 	p = change(t, p, packet.Command{Do: "duplicate", Range: "1"})
 	assert.Equal(t, []string{
 		"Page 2 is the same page as page 1",
@@ -157,9 +157,9 @@ func BenchmarkCheck(b *testing.B) {
 	for name, remembered := range map[string]bool{"the first time": false, "again": true} {
 		b.Run(name, func(b *testing.B) {
 			random := rand.New(rand.NewPCG(5, 5))
-			signs := make([]Signs, 2000)
+			signs := make([]PageAnalysis, 2000)
 			for i := range signs {
-				signs[i] = Signs{Ink: 0.1, Miniature: make(raster.Miniature, 1024)}
+				signs[i] = PageAnalysis{Ink: 0.1, Miniature: make(raster.Miniature, 1024)}
 				for cell := range signs[i].Miniature {
 					signs[i].Miniature[cell] = int8(random.IntN(40) - 20 + cell/64) // alike in the large
 				}
@@ -185,7 +185,7 @@ func BenchmarkCheck(b *testing.B) {
 func TestCropsThroughWhatIsOnAPage(t *testing.T) {
 	full := written(0, 0)
 	full.Content = geometry.Box{X0: 60, Y0: 50, X1: 500, Y1: 700}
-	p, known := paper(t, []Signs{full, full, {Ink: 0.1}})
+	p, known := paper(t, []PageAnalysis{full, full, {Ink: 0.1}})
 	narrow, wide := geometry.Box{X0: 100, Y0: 40, X1: 520, Y1: 720}, geometry.Box{X0: 50, Y0: 40, X1: 520, Y1: 720}
 	ids := []packet.PageID{p.Pages()[0].ID, p.Pages()[1].ID, p.Pages()[2].ID}
 	p = change(t, p,
@@ -206,7 +206,7 @@ func TestCropsThroughWhatIsOnAPage(t *testing.T) {
 }
 
 func TestCounts(t *testing.T) {
-	p, known := paper(t, []Signs{written(0, 0), written(0, 0)})
+	p, known := paper(t, []PageAnalysis{written(0, 0), written(0, 0)})
 	known.Sheets = map[packet.SourceID]int{"f0": 3}
 	p = change(t, p, packet.Command{Do: "expect", Count: 1})
 	assert.Equal(t, []string{
@@ -216,7 +216,7 @@ func TestCounts(t *testing.T) {
 }
 
 func TestSizesUnlikeTheOthers(t *testing.T) {
-	p, known := paper(t, []Signs{written(0, 0), written(0, 0), written(0, 0), written(0, 0)})
+	p, known := paper(t, []PageAnalysis{written(0, 0), written(0, 0), written(0, 0), written(0, 0)})
 	p = change(t, p, packet.Command{Do: "insertBlank", Size: &geometry.A3, Part: p.Parts[0].ID})
 	found := Check(p, known)
 	assert.Equal(t, []string{"Page 5 is A3, most are A4"}, sentences(found))
@@ -230,7 +230,7 @@ func TestSizesUnlikeTheOthers(t *testing.T) {
 }
 
 func TestPagesThatLean(t *testing.T) {
-	signs := make([]Signs, 4)
+	signs := make([]PageAnalysis, 4)
 	for i, angle := range []float64{1.234, -0.2, 0.2, 5} {
 		signs[i] = written(0, 0)
 		signs[i].Text += fmt.Sprint(i)
@@ -250,9 +250,9 @@ func TestPagesThatLean(t *testing.T) {
 func TestLookTellsTextFromScans(t *testing.T) {
 	page := image.NewGray(image.Rect(0, 0, 400, 600))
 	lines := "Report of the surveyor\nThe foundation of the north wall was found to be dry and sound.\nPage 3 of 9"
-	signs := Look(page, Text{Lines: lines, Turn: 90, Share: 0.9}, geometry.A4)
+	signs := Analyze(page, Text{Lines: lines, Turn: 90, Share: 0.9}, geometry.A4)
 	assert.Equal(t, Printed{3, 9}, signs.Printed)
 	assert.Equal(t, 90, signs.Standing.Turn)
 	assert.NotEmpty(t, signs.Text)
-	assert.Empty(t, Look(page, Text{Lines: "Page 3"}, geometry.A4).Text, "a stamp is not a page's text")
+	assert.Empty(t, Analyze(page, Text{Lines: "Page 3"}, geometry.A4).Text, "a stamp is not a page's text")
 }

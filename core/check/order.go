@@ -16,7 +16,7 @@ func (s survey) numbers(p packet.Packet) []Finding {
 	for _, part := range p.Parts {
 		numbers := make([]Printed, len(part.Pages))
 		for i, page := range part.Pages {
-			if signs, ok := s.known.Signs(page.Source, page.SourcePage); ok && !page.IsBlank() {
+			if signs, ok := s.known.Analysis(page.Source, page.SourcePage); ok && !page.IsBlank() {
 				numbers[i] = signs.Printed
 			}
 		}

@@ -53,7 +53,7 @@ func (s survey) fitTo(size string, pages ...packet.PageID) []packet.Command {
 	if paper.Width > paper.Height {
 		paper = paper.Turned(90)
 	}
-	fit := geometry.Fit{Paper: paper, Follow: true, Scale: geometry.Fill, Across: 0.5, Down: 0.5}
+	fit := geometry.SheetLayout{Paper: paper, Follow: true, Scale: geometry.Fill, Across: 0.5, Down: 0.5}
 	return []packet.Command{{Do: "fit", Pages: pages, Fit: &fit}}
 }
 

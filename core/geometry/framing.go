@@ -111,11 +111,11 @@ const SteepestTilt = 15.0
 // turned.
 type Framing struct {
 	Flat       Size
-	Straighten float64 // degrees clockwise by which the content is turned about the page's middle
-	Crop       Box     // of the page after it was straightened; zero keeps all
-	Fit        Fit     // of what is kept, on a sheet; zero is none
-	Mirror     bool    // left is right
-	Turn       int     // degrees clockwise, a multiple of 90
+	Straighten float64     // degrees clockwise by which the content is turned about the page's middle
+	Crop       Box         // of the page after it was straightened; zero keeps all
+	Fit        SheetLayout // of what is kept, on a sheet; zero is none
+	Mirror     bool        // left is right
+	Turn       int         // degrees clockwise, a multiple of 90
 }
 
 // Kept is what the crop leaves of the straightened page.
@@ -142,7 +142,7 @@ func (f Framing) Cut() Framing {
 	if seen := f.Seen(); seen != f.Kept() {
 		f.Crop = seen
 	}
-	f.Fit = Fit{}
+	f.Fit = SheetLayout{}
 	return f
 }
 
@@ -161,7 +161,7 @@ func (f Framing) laid() (sheet Size, to Affine) {
 
 // Uncropped is the framing of the whole page, without its crop and its sheet.
 func (f Framing) Uncropped() Framing {
-	f.Crop, f.Fit = Box{}, Fit{}
+	f.Crop, f.Fit = Box{}, SheetLayout{}
 	return f
 }
 
@@ -199,9 +199,9 @@ func (f Framing) Transform() Affine {
 	return m
 }
 
-// CropAsStands turns a box of the page as it would stand uncropped into the crop
+// CropAsDisplayed turns a box of the page as it would stand uncropped into the crop
 // that leaves it.
-func (f Framing) CropAsStands(b Box) (Box, error) {
+func (f Framing) CropAsDisplayed(b Box) (Box, error) {
 	whole := f.Uncropped()
 	kept, err := CropOf(b, whole.Size())
 	if err != nil || kept.IsZero() {
@@ -211,8 +211,8 @@ func (f Framing) CropAsStands(b Box) (Box, error) {
 	return kept.Mapped(whole.Transform().Inverse()), nil
 }
 
-// StandingCrop is the crop as a box of the page as it would stand uncropped.
-func (f Framing) StandingCrop() Box {
+// DisplayedCrop is the crop as a box of the page as it would stand uncropped.
+func (f Framing) DisplayedCrop() Box {
 	if f.Crop.IsZero() {
 		return Box{}
 	}

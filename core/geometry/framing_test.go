@@ -29,10 +29,10 @@ func someFraming(random *rand.Rand) Framing {
 	return f
 }
 
-func someFit(random *rand.Rand) Fit {
+func someFit(random *rand.Rand) SheetLayout {
 	edge := func() float64 { return 300 + 500*random.Float64() }
 	margin := func() float64 { return 30 * random.Float64() }
-	fit := Fit{Across: random.Float64(), Down: random.Float64(), Margin: Margin{margin(), margin(), margin(), margin()}}
+	fit := SheetLayout{Across: random.Float64(), Down: random.Float64(), Margin: Margin{margin(), margin(), margin(), margin()}}
 	if random.IntN(4) > 0 {
 		fit.Paper, fit.Follow = Size{edge(), edge()}, random.IntN(2) == 0
 		fit.Scale = []Scale{Shrink, Fill, Keep}[random.IntN(3)]
@@ -61,7 +61,7 @@ func TestFramingFillsThePage(t *testing.T) {
 	random := rand.New(rand.NewPCG(3, 4))
 	for range 500 {
 		f := someFraming(random)
-		f.Straighten, f.Fit = 0, Fit{}
+		f.Straighten, f.Fit = 0, SheetLayout{}
 		got, want := f.Kept().Mapped(f.Transform()), f.Size().Box()
 		require.InDeltaSlice(t,
 			[]float64{want.X0, want.Y0, want.X1, want.Y1}, []float64{got.X0, got.Y0, got.X1, got.Y1}, 1e-6)
@@ -102,10 +102,10 @@ func TestCropAsItStands(t *testing.T) {
 			size.Width * 0.3 * random.Float64(), size.Height * 0.3 * random.Float64(),
 			size.Width * (1 - 0.3*random.Float64()), size.Height * (1 - 0.3*random.Float64()),
 		}
-		crop, err := f.CropAsStands(want)
+		crop, err := f.CropAsDisplayed(want)
 		require.NoError(t, err)
-		f.Crop, f.Fit = crop, Fit{}
-		got := f.StandingCrop()
+		f.Crop, f.Fit = crop, SheetLayout{}
+		got := f.DisplayedCrop()
 		require.InDeltaSlice(t, []float64{want.X0, want.Y0, want.X1, want.Y1}, []float64{got.X0, got.Y0, got.X1, got.Y1}, 1e-6)
 		require.InDelta(t, want.Size().Width, f.Size().Width, 1e-6)
 		require.InDelta(t, want.Size().Height, f.Size().Height, 1e-6)

@@ -49,7 +49,7 @@ func flip(p *Packet, c Command, _ Known) (string, error) {
 func outline(p *Packet, c Command, known Known) (string, error) {
 	if c.Outline == nil {
 		n, err := p.adjust(c.Pages, func(page *Page) error {
-			page.Outline, page.Flat = geometry.Outline{}, geometry.Size{}
+			page.Paper, page.Flat = geometry.PaperQuad{}, geometry.Size{}
 			page.Straighten, page.Crop, page.Patches = 0, geometry.Box{}, ""
 			return nil
 		})
@@ -64,13 +64,13 @@ func outline(p *Packet, c Command, known Known) (string, error) {
 
 // layFlat gives a page an outline. What was straightened, cropped and painted over was so
 // on another paper, and is lifted.
-func (p *Page) layFlat(o geometry.Outline, known Known) error {
+func (p *Page) layFlat(o geometry.PaperQuad, known Known) error {
 	source, ok := known.source(p.Source)
 	if !ok || p.SourcePage > len(source.Pages) {
 		return fmt.Errorf("the source of page %s is not there", p.ID)
 	}
 	p.Straighten, p.Crop, p.Patches = 0, geometry.Box{}, ""
-	p.Outline, p.Flat = o, o.FlatSize(p.Upright, source.Pages[p.SourcePage-1].Scanned)
+	p.Paper, p.Flat = o, o.FlatSize(p.Upright, source.Pages[p.SourcePage-1].Scanned)
 	return nil
 }
 
@@ -104,7 +104,7 @@ func cut(p *Packet, c Command, known Known) (string, error) {
 }
 
 func (p *Packet) halves(page Page, c Command, known Known) (first, second Page, err error) {
-	whole := page.Outline
+	whole := page.Paper
 	if whole.IsZero() {
 		whole = geometry.WholePicture
 	}
@@ -141,10 +141,10 @@ var toneWords = map[raster.ToneMode]string{
 
 func bare(p *Packet, c Command, _ Known) (string, error) {
 	n, err := p.adjust(c.Pages, func(page *Page) error {
-		page.Bare = c.Bare
+		page.OmitAnnotations = c.OmitAnnotations
 		return nil
 	})
-	if c.Bare {
+	if c.OmitAnnotations {
 		return "Left out comments and form fields of " + countPages(n), err
 	}
 	return "Kept comments and form fields of " + countPages(n), err

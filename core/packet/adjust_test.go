@@ -13,7 +13,7 @@ import (
 	"dorbin/core/raster"
 )
 
-var tilted = geometry.Outline{{X: 0.1, Y: 0.1}, {X: 0.9, Y: 0.15}, {X: 0.95, Y: 0.9}, {X: 0.05, Y: 0.85}}
+var tilted = geometry.PaperQuad{{X: 0.1, Y: 0.1}, {X: 0.9, Y: 0.15}, {X: 0.95, Y: 0.9}, {X: 0.05, Y: 0.85}}
 
 func page(t *testing.T, p Packet, id PageID) Page {
 	t.Helper()
@@ -66,16 +66,16 @@ func TestCutMakesLeftAndRightHalvesInOrder(t *testing.T) {
 	p := apply(t, twoParts(t), Command{Do: "cut", Pages: []PageID{"p3"}, Fold: fold})
 	assert.Equal(t, "A: p2 p3 p8 p4 | B: p6 p7", drawn(p))
 	left, right := page(t, p, "p3"), page(t, p, "p8")
-	assert.Equal(t, geometry.Point{X: 0.5}, left.Outline[1])
-	assert.Equal(t, left.Outline[2], right.Outline[3])
+	assert.Equal(t, geometry.Point{X: 0.5}, left.Paper[1])
+	assert.Equal(t, left.Paper[2], right.Paper[3])
 	assert.Less(t, left.Size().Width, geometry.A4.Width)
 
 	rightFirst := apply(t, twoParts(t), Command{Do: "cut", Pages: []PageID{"p3"}, Fold: fold, RightFirst: true})
-	assert.Equal(t, right.Outline, page(t, rightFirst, "p3").Outline)
-	assert.Equal(t, left.Outline, page(t, rightFirst, "p8").Outline)
+	assert.Equal(t, right.Paper, page(t, rightFirst, "p3").Paper)
+	assert.Equal(t, left.Paper, page(t, rightFirst, "p8").Paper)
 
 	mirrored := apply(t, twoParts(t), Command{Do: "flip", Pages: []PageID{"p3"}, Axis: "leftRight"}, Command{Do: "cut", Pages: []PageID{"p3"}, Fold: fold})
-	assert.Equal(t, right.Outline, page(t, mirrored, "p3").Outline, "mirrored, the right half is at the left")
+	assert.Equal(t, right.Paper, page(t, mirrored, "p3").Paper, "mirrored, the right half is at the left")
 }
 
 func TestPlacing(t *testing.T) {
@@ -102,9 +102,9 @@ func TestPlacing(t *testing.T) {
 		require.NoError(t, err, c.name)
 		assert.Equal(t, drawn(before), drawn(back), c.name)
 	}
-	some := apply(t, twoParts(t), Command{Do: "place", Source: "f9", Take: []int{9, 2}, Title: "C", Bare: true})
+	some := apply(t, twoParts(t), Command{Do: "place", Source: "f9", Take: []int{9, 2}, Title: "C", OmitAnnotations: true})
 	assert.Equal(t, 9, page(t, some, "p9").SourcePage)
-	assert.True(t, page(t, some, "p10").Bare)
+	assert.True(t, page(t, some, "p10").OmitAnnotations)
 }
 
 func TestASourceTakenOutComesBackByUndoAndByPlacing(t *testing.T) {
@@ -122,7 +122,7 @@ func TestASourceTakenOutComesBackByUndoAndByPlacing(t *testing.T) {
 }
 
 func TestAdjustmentsThatCannotBe(t *testing.T) {
-	crossed := geometry.Outline{{X: 0, Y: 0}, {X: 1, Y: 1}, {X: 1, Y: 0}, {X: 0, Y: 1}}
+	crossed := geometry.PaperQuad{{X: 0, Y: 0}, {X: 1, Y: 1}, {X: 1, Y: 0}, {X: 0, Y: 1}}
 	nine := 9
 	for name, c := range map[string]Command{
 		"an axis":             {Do: "flip", Pages: []PageID{"p2"}, Axis: "diagonal"},
@@ -138,7 +138,7 @@ func TestAdjustmentsThatCannotBe(t *testing.T) {
 		"two places":          {Do: "place", Source: "f3", Replace: []PageID{"p2"}, After: "p3"},
 		"replacing nothing":   {Do: "place", Source: "f3", Replace: []PageID{"p99"}},
 		"an unknown source":   {Do: "removeSource", Source: "zz"},
-		"an unknown page":     {Do: "bare", Pages: []PageID{"p99"}, Bare: true},
+		"an unknown page":     {Do: "bare", Pages: []PageID{"p99"}, OmitAnnotations: true},
 		"a page cut, unknown": {Do: "cut", Pages: []PageID{"p99"}, Fold: &raster.Fold{Top: 0.5, Bottom: 0.5}},
 	} {
 		p := twoParts(t)
@@ -215,7 +215,7 @@ func TestAnyAdjustmentIsUndone(t *testing.T) {
 				{Do: "crop", Pages: some},
 				{Do: "straighten", Pages: some, Angle: 10*random.Float64() - 5},
 				{Do: "cut", Pages: some, Fold: &raster.Fold{Top: 0.5, Bottom: 0.5}},
-				{Do: "bare", Pages: some, Bare: true},
+				{Do: "bare", Pages: some, OmitAnnotations: true},
 				{Do: "place", Source: "f3", Replace: some},
 				{Do: "removeSource", Source: pages[0].Source},
 			}[random.IntN(10)]

@@ -135,9 +135,9 @@ func (p *Page) unpaint(at *int) error {
 	return nil
 }
 
-// StandingPatches are boxes around what is painted over, on the page as it would stand
+// DisplayedPatches are boxes around what is painted over, on the page as it would stand
 // uncropped.
-func (p Page) StandingPatches() []geometry.Box {
+func (p Page) DisplayedPatches() []geometry.Box {
 	whole := p.Framing().Uncropped()
 	list := p.Patches.List()
 	boxes := make([]geometry.Box, len(list))

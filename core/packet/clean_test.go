@@ -22,7 +22,7 @@ func TestClean(t *testing.T) {
 	next, said, err = Apply(next, []Command{{Do: "clean", Pages: ids, Clean: &raster.Cleaning{}}}, Known{})
 	require.NoError(t, err)
 	assert.Equal(t, "Left 2 pages as they were scanned", said)
-	assert.Equal(t, p.Pages()[0].Look, next.Pages()[0].Look)
+	assert.Equal(t, p.Pages()[0].Adjustments, next.Pages()[0].Adjustments)
 }
 
 func TestPaint(t *testing.T) {
@@ -48,7 +48,7 @@ func TestPaint(t *testing.T) {
 	one, said, err := Apply(painted, []Command{{Do: "paint", Pages: []PageID{page.ID}, At: &first}}, Known{})
 	require.NoError(t, err)
 	assert.Equal(t, "Showed again what was painted over on 1 page", said)
-	assert.Equal(t, []geometry.Box{*box(100, 100, 120, 130)}, one.Pages()[0].StandingPatches())
+	assert.Equal(t, []geometry.Box{*box(100, 100, 120, 130)}, one.Pages()[0].DisplayedPatches())
 	none, _, err := Apply(painted, []Command{{Do: "paint", Pages: []PageID{page.ID}}}, Known{})
 	require.NoError(t, err)
 	assert.Equal(t, page, none.Pages()[0])
@@ -74,7 +74,7 @@ func TestPaintStaysWhereItWasPainted(t *testing.T) {
 		before := page.Framing().Uncropped().Transform()
 		standing := geometry.Box{X0: 100, Y0: 120, X1: 180, Y1: 150}
 		require.NoError(t, page.paint(standing))
-		got := page.StandingPatches()[0]
+		got := page.DisplayedPatches()[0]
 		require.InDelta(t, standing.X0, got.X0, 1e-6)
 		require.InDelta(t, standing.Y1, got.Y1, 1e-6)
 

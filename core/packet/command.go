@@ -42,36 +42,36 @@ const MaxTitle = 200
 // Command is one act on a packet. Which fields count depends on Do: Verbs tells. In place of
 // Pages, a Range may name them, as ParseSelection reads it.
 type Command struct {
-	Do         string                  `json:"do"`
-	Pages      []PageID                `json:"pages,omitempty"`
-	Range      string                  `json:"range,omitempty" doc:"In place of pages: a selection in words, such as 2-9, odd."`
-	By         int                     `json:"by,omitempty"`
-	Axis       string                  `json:"axis,omitempty" enum:"leftRight,topBottom"`
-	Outline    *geometry.Outline       `json:"outline,omitempty" doc:"Corners clockwise from the paper's top left, as fractions of the source page."`
-	Fold       *raster.Fold            `json:"fold,omitempty"`
-	RightFirst bool                    `json:"rightFirst,omitempty"`
-	Angle      float64                 `json:"angle,omitempty"`
-	Box        *geometry.Box           `json:"box,omitempty"`
-	Boxes      map[PageID]geometry.Box `json:"boxes,omitempty"`
-	Mirrored   bool                    `json:"mirrored,omitempty"`
-	Fit        *geometry.Fit           `json:"fit,omitempty"`
-	Clean      *raster.Cleaning        `json:"clean,omitempty"`
-	Picture    bool                    `json:"picture,omitempty"`
-	Tone       *raster.Tone            `json:"tone,omitempty"`
-	Bare       bool                    `json:"bare,omitempty"`
-	After      PageID                  `json:"after,omitempty"`
-	Before     PageID                  `json:"before,omitempty"`
-	Part       PartID                  `json:"part,omitempty"`
-	At         *int                    `json:"at,omitempty"` // index among the part's other pages; nil is its end
-	Source     SourceID                `json:"source,omitempty"`
-	Take       []int                   `json:"take,omitempty" doc:"Numbers of the source's pages, from 1, in the order wanted."`
-	Replace    []PageID                `json:"replace,omitempty"`
-	Title      string                  `json:"title,omitempty"`
-	Titles     []string                `json:"titles,omitempty"`
-	Parts      []PartID                `json:"parts,omitempty"`
-	Backwards  bool                    `json:"backwards,omitempty"`
-	Size       *geometry.Size          `json:"size,omitempty" doc:"Points."`
-	Count      int                     `json:"count,omitempty"`
+	Do              string                  `json:"do"`
+	Pages           []PageID                `json:"pages,omitempty"`
+	Range           string                  `json:"range,omitempty" doc:"In place of pages: a selection in words, such as 2-9, odd."`
+	By              int                     `json:"by,omitempty"`
+	Axis            string                  `json:"axis,omitempty" enum:"leftRight,topBottom"`
+	Outline         *geometry.PaperQuad     `json:"outline,omitempty" doc:"Corners clockwise from the paper's top left, as fractions of the source page."`
+	Fold            *raster.Fold            `json:"fold,omitempty"`
+	RightFirst      bool                    `json:"rightFirst,omitempty"`
+	Angle           float64                 `json:"angle,omitempty"`
+	Box             *geometry.Box           `json:"box,omitempty"`
+	Boxes           map[PageID]geometry.Box `json:"boxes,omitempty"`
+	Mirrored        bool                    `json:"mirrored,omitempty"`
+	Fit             *geometry.SheetLayout   `json:"fit,omitempty"`
+	Clean           *raster.Cleaning        `json:"clean,omitempty"`
+	Picture         bool                    `json:"picture,omitempty"`
+	Tone            *raster.Tone            `json:"tone,omitempty"`
+	OmitAnnotations bool                    `json:"bare,omitempty"`
+	After           PageID                  `json:"after,omitempty"`
+	Before          PageID                  `json:"before,omitempty"`
+	Part            PartID                  `json:"part,omitempty"`
+	At              *int                    `json:"at,omitempty"` // index among the part's other pages; nil is its end
+	Source          SourceID                `json:"source,omitempty"`
+	Take            []int                   `json:"take,omitempty" doc:"Numbers of the source's pages, from 1, in the order wanted."`
+	Replace         []PageID                `json:"replace,omitempty"`
+	Title           string                  `json:"title,omitempty"`
+	Titles          []string                `json:"titles,omitempty"`
+	Parts           []PartID                `json:"parts,omitempty"`
+	Backwards       bool                    `json:"backwards,omitempty"`
+	Size            *geometry.Size          `json:"size,omitempty" doc:"Points."`
+	Count           int                     `json:"count,omitempty"`
 }
 
 // Apply carries out the commands in order on a copy of the packet and says in

@@ -50,7 +50,7 @@ func (c Command) cropFor(page Page, number int) (box geometry.Box, ok bool) {
 }
 
 func (p *Page) cropTo(box geometry.Box) error {
-	kept, err := p.Framing().CropAsStands(box)
+	kept, err := p.Framing().CropAsDisplayed(box)
 	if err == nil {
 		p.Crop = kept
 	}

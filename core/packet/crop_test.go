@@ -32,7 +32,7 @@ func TestCropMirroredOnEvenPages(t *testing.T) {
 	box := geometry.Box{X0: 100, Y0: 0, X1: 560, Y1: 842}
 	p := apply(t, twoParts(t), Command{Do: "crop", Range: "all", Box: &box, Mirrored: true})
 	for i, page := range p.Pages() {
-		crop := page.Framing().StandingCrop()
+		crop := page.Framing().DisplayedCrop()
 		if i%2 == 0 {
 			assert.InDelta(t, 100, crop.X0, 1e-9, "page %d", i+1)
 		} else {

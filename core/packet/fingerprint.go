@@ -21,8 +21,8 @@ import (
 func (p Page) Fingerprint() string {
 	hash := fnv.New64a()
 	write(hash, "%s %d %d", p.Source, p.SourcePage, p.Turn)
-	if p.Look != (Look{}) {
-		p.Look.writeFingerprint(hash)
+	if p.Adjustments != (Adjustments{}) {
+		p.Adjustments.writeFingerprint(hash)
 	}
 	if p.IsBlank() {
 		write(hash, " %s", wholeMillimetres(p.Upright))
@@ -31,9 +31,9 @@ func (p Page) Fingerprint() string {
 }
 
 // writeFingerprint writes version 1 of the form, and what was added to it since.
-func (l Look) writeFingerprint(hash hash.Hash) {
+func (l Adjustments) writeFingerprint(hash hash.Hash) {
 	write(hash, " {Outline:[")
-	for i, corner := range l.Outline {
+	for i, corner := range l.Paper {
 		if i > 0 {
 			write(hash, " ")
 		}
@@ -41,12 +41,12 @@ func (l Look) writeFingerprint(hash hash.Hash) {
 	}
 	write(hash, "] Flat:%s Straighten:%v", wholeMillimetres(l.Flat), l.Straighten)
 	write(hash, " Crop:{X0:%v Y0:%v X1:%v Y1:%v}", l.Crop.X0, l.Crop.Y0, l.Crop.X1, l.Crop.Y1)
-	fit := l.Fit
+	fit := l.Sheet
 	write(hash, " Fit:{Paper:%s Follow:%t Scale:%s Across:%v Down:%v", wholeMillimetres(fit.Paper), fit.Follow, fit.Scale, fit.Across, fit.Down)
 	write(hash, " Margin:{Left:%v Top:%v Right:%v Bottom:%v}}", fit.Margin.Left, fit.Margin.Top, fit.Margin.Right, fit.Margin.Bottom)
 	write(hash, " Mirror:%t Clean:{Edges:%t Specks:%t} Patches:%s", l.Mirror, l.Clean.Edges, l.Clean.Specks, string(l.Patches))
 	write(hash, " Tone:{Mode:%s Brightness:%d Contrast:%d}", l.Tone.Mode, l.Tone.Brightness, l.Tone.Contrast)
-	write(hash, " Picture:%t Bare:%t}", l.Picture, l.Bare)
+	write(hash, " Picture:%t Bare:%t}", l.Picture, l.OmitAnnotations)
 
 	// Version 1 tells papers of less than a millimetre's difference not apart.
 	if isBetweenMillimetres(fit.Paper.Width) || isBetweenMillimetres(fit.Paper.Height) {

@@ -4,7 +4,7 @@ import "dorbin/core/geometry"
 
 // fit lays each page on a sheet, which takes the place of the one it lay on.
 func fit(p *Packet, c Command, _ Known) (string, error) {
-	var sheet geometry.Fit
+	var sheet geometry.SheetLayout
 	if c.Fit != nil {
 		if err := c.Fit.Check(); err != nil {
 			return "", err
@@ -19,13 +19,13 @@ func fit(p *Packet, c Command, _ Known) (string, error) {
 		if c.Mirrored && numbers[page.ID]%2 == 0 {
 			wanted.Margin = wanted.Margin.MirroredLeftRight()
 		}
-		page.Fit = page.Framing().FitAsStands(wanted)
+		page.Sheet = page.Framing().LayoutAsDisplayed(wanted)
 		return nil
 	})
 	return fitWords(sheet, n), err
 }
 
-func fitWords(f geometry.Fit, n int) string {
+func fitWords(f geometry.SheetLayout, n int) string {
 	switch name := geometry.PaperName(f.Paper); {
 	case f.IsZero():
 		return "Left " + countPages(n) + " as large as " + were(n)

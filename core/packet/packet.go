@@ -25,7 +25,7 @@ type Page struct {
 	Source     SourceID      `json:"source"`
 	SourcePage int           `json:"sourcePage"` // counted from 1
 	Upright    geometry.Size `json:"upright"`    // the source page before adjustments, in points
-	Look
+	Adjustments
 	Turn int    `json:"turn,omitempty"` // degrees clockwise
 	Note string `json:"note,omitempty"`
 }
@@ -40,35 +40,35 @@ func (p Page) IsLandscape() bool {
 	return size.Width > size.Height
 }
 
-// Look is how a page's content is shown, apart from its turn.
-type Look struct {
-	Outline    geometry.Outline `json:"outline,omitzero"`     // of the paper in the source page; zero is none
-	Flat       geometry.Size    `json:"flat,omitzero"`        // the outlined paper laid flat, in points
-	Straighten float64          `json:"straighten,omitempty"` // degrees clockwise, before mirror and turn
-	Crop       geometry.Box     `json:"crop,omitzero"`        // of the flat page, straightened; zero keeps all
-	Fit        geometry.Fit     `json:"fit,omitzero"`         // of what is kept, on a sheet, before mirror and turn
-	Mirror     bool             `json:"mirror,omitempty"`     // left is right
-	Clean      raster.Cleaning  `json:"clean,omitzero"`
-	Patches    Patches          `json:"patches,omitzero"` // painted over with paper
-	Tone       raster.Tone      `json:"tone,omitzero"`
-	Picture    bool             `json:"picture,omitempty"` // a picture is made of it, of which nothing can be copied
-	Bare       bool             `json:"bare,omitempty"`    // comments and form fields are left out
+// Adjustments is how a page's content is shown, apart from its turn.
+type Adjustments struct {
+	Paper           geometry.PaperQuad   `json:"outline,omitzero"`     // of the paper in the source page; zero is none
+	Flat            geometry.Size        `json:"flat,omitzero"`        // the outlined paper laid flat, in points
+	Straighten      float64              `json:"straighten,omitempty"` // degrees clockwise, before mirror and turn
+	Crop            geometry.Box         `json:"crop,omitzero"`        // of the flat page, straightened; zero keeps all
+	Sheet           geometry.SheetLayout `json:"fit,omitzero"`         // of what is kept, on a sheet, before mirror and turn
+	Mirror          bool                 `json:"mirror,omitempty"`     // left is right
+	Clean           raster.Cleaning      `json:"clean,omitzero"`
+	Patches         Patches              `json:"patches,omitzero"` // painted over with paper
+	Tone            raster.Tone          `json:"tone,omitzero"`
+	Picture         bool                 `json:"picture,omitempty"` // a picture is made of it, of which nothing can be copied
+	OmitAnnotations bool                 `json:"bare,omitempty"`    // comments and form fields are left out
 }
 
 // Size is the page's size in points as it now stands.
 func (p Page) Size() geometry.Size { return p.Framing().Size() }
 
 // Framing is how the page's flat paper comes to stand as it does.
-func (p Page) Framing() geometry.Framing { return p.Look.Framing(p.Upright, p.Turn) }
+func (p Page) Framing() geometry.Framing { return p.Adjustments.Framing(p.Upright, p.Turn) }
 
 // Framing is how a page of this look comes to stand, out of a source page of this
 // size and turned by degrees clockwise.
-func (l Look) Framing(upright geometry.Size, turn int) geometry.Framing {
+func (l Adjustments) Framing(upright geometry.Size, turn int) geometry.Framing {
 	flat := upright
-	if !l.Outline.IsZero() {
+	if !l.Paper.IsZero() {
 		flat = l.Flat
 	}
-	return geometry.Framing{Flat: flat, Straighten: l.Straighten, Crop: l.Crop, Fit: l.Fit, Mirror: l.Mirror, Turn: turn}
+	return geometry.Framing{Flat: flat, Straighten: l.Straighten, Crop: l.Crop, Fit: l.Sheet, Mirror: l.Mirror, Turn: turn}
 }
 
 // Part is a named run of pages. A part in a packet is never empty.

@@ -50,7 +50,7 @@ func (p *Packet) newPages(c Command, known Known) ([]Page, error) {
 		}
 		pages[i] = Page{
 			ID: p.newPageID(), Source: c.Source, SourcePage: number,
-			Upright: all[number-1].Size, Look: Look{Bare: c.Bare},
+			Upright: all[number-1].Size, Adjustments: Adjustments{OmitAnnotations: c.OmitAnnotations},
 		}
 	}
 	return pages, nil

@@ -34,8 +34,8 @@ type Placement struct {
 	// Framing is on top of the page's own rotation and crop box. Its flat size is
 	// the page's own when it is zero. An image page was straightened and cropped before.
 	geometry.Framing
-	Bare  bool // without comments and form fields
-	Again bool // the page was added before: its document's bookmarks lead to that one
+	OmitAnnotations bool // without comments and form fields
+	Again           bool // the page was added before: its document's bookmarks lead to that one
 }
 
 // Bookmark opens at a run of pages: positions First to First+Count-1. The

@@ -261,7 +261,7 @@ func TestBarePagesKeepOnlyTheirLinks(t *testing.T) {
 		note, link, field)
 	var out bytes.Buffer
 	a := NewAssembler(&out, 2)
-	require.NoError(t, a.AddDocument(parse(t, data), []Placement{{Position: 0, Bare: true}, {Position: 1}}, nil))
+	require.NoError(t, a.AddDocument(parse(t, data), []Placement{{Position: 0, OmitAnnotations: true}, {Position: 1}}, nil))
 	require.NoError(t, a.Finish(Properties{Title: "x"}))
 	text := plain(t, out.Bytes())
 	assert.Equal(t, 1, strings.Count(text, "a comment"))
@@ -375,7 +375,7 @@ func TestWeighDividesWhatIsShared(t *testing.T) {
 		stream("/Type /XObject /Subtype /Form /BBox [0 0 1 1]", shared),
 		stream("/Type /XObject /Subtype /Form /BBox [0 0 1 1]", own),
 	))
-	weights := Weigh(doc)
+	weights := MeasureSize(doc)
 	require.Len(t, weights, 3)
 	assert.InDelta(t, 4500, weights[0], 250)
 	assert.InDelta(t, 9500, weights[1], 300)
@@ -440,7 +440,7 @@ func FuzzOpenAndAssemble(f *testing.F) {
 		if err != nil {
 			return
 		}
-		Weigh(doc)
+		MeasureSize(doc)
 		var out bytes.Buffer
 		a := NewAssembler(&out, 1)
 		require.NoError(t, a.AddDocument(doc, []Placement{{Page: doc.PageCount() - 1}}, nil))

@@ -100,7 +100,7 @@ func (c *copier) planPage(p Placement, tree *fieldTree) *fieldPlan {
 	reshaping := c.doc.reshapingOf(p)
 	for i, o := range annots {
 		dict := c.doc.dict(o)
-		if dict == nil || c.leadsNowhere(dict) || c.isCutAway(dict, reshaping) || (p.Bare && c.doc.name(dict["Subtype"]) != "Link") {
+		if dict == nil || c.leadsNowhere(dict) || c.isCutAway(dict, reshaping) || (p.OmitAnnotations && c.doc.name(dict["Subtype"]) != "Link") {
 			continue
 		}
 		plan.keep[i] = true

@@ -37,7 +37,7 @@ func TestALongChainOfObjectsIsRefused(t *testing.T) {
 	require.NoError(t, assemble(parse(t, chained(3000))), "such chains are written by programs")
 	doc := parse(t, chained(200_000))
 	require.ErrorIs(t, assemble(doc), ErrTooDeep)
-	assert.Len(t, Weigh(doc), 1, "it is weighed as far as it is followed")
+	assert.Len(t, MeasureSize(doc), 1, "it is weighed as far as it is followed")
 }
 
 // TestCirclesEnd has documents name themselves wherever they can.
@@ -74,7 +74,7 @@ func TestCirclesEnd(t *testing.T) {
 				return // the parser does not take it
 			}
 			_ = doc.Pictures(0)
-			Weigh(doc)
+			MeasureSize(doc)
 			if err := assemble(doc); err != nil {
 				assert.ErrorIs(t, err, ErrTooDeep)
 			}

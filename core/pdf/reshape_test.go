@@ -67,10 +67,10 @@ func TestReshapedPagesLookLikeWhatIsKept(t *testing.T) {
 			{Flat: size, Crop: crop, Mirror: true},
 			{Flat: size, Crop: crop, Straighten: 4},
 			{Flat: size, Straighten: -7, Mirror: true, Turn: 270},
-			{Flat: size, Crop: crop, Fit: geometry.Fit{Margin: geometry.Margin{Left: 40, Top: 10}}},
-			{Flat: size, Crop: crop, Turn: 90, Fit: geometry.Fit{Paper: geometry.A5, Scale: geometry.Fill, Across: 0.5, Down: 0.2}},
-			{Flat: size, Straighten: 3, Mirror: true, Fit: geometry.Fit{Paper: geometry.A5, Follow: true, Scale: geometry.Shrink, Margin: geometry.Margin{Right: 50}}},
-			{Flat: size, Turn: 180, Fit: geometry.Fit{Paper: geometry.Size{Width: 200, Height: 250}, Scale: geometry.Keep, Across: 0.5, Down: 1}},
+			{Flat: size, Crop: crop, Fit: geometry.SheetLayout{Margin: geometry.Margin{Left: 40, Top: 10}}},
+			{Flat: size, Crop: crop, Turn: 90, Fit: geometry.SheetLayout{Paper: geometry.A5, Scale: geometry.Fill, Across: 0.5, Down: 0.2}},
+			{Flat: size, Straighten: 3, Mirror: true, Fit: geometry.SheetLayout{Paper: geometry.A5, Follow: true, Scale: geometry.Shrink, Margin: geometry.Margin{Right: 50}}},
+			{Flat: size, Turn: 180, Fit: geometry.SheetLayout{Paper: geometry.Size{Width: 200, Height: 250}, Scale: geometry.Keep, Across: 0.5, Down: 1}},
 		} {
 			name := fmt.Sprintf("page %d, %+v", page+1, f)
 			got := drawnBy(t, reshaped(t, awkward(), page, f), 1)
@@ -137,7 +137,7 @@ func TestAnnotationsGoWithWhatTheyAreOn(t *testing.T) {
 	}
 	assert.Contains(t, strings.Join(strings.Fields(cropped), " "), "100 200 200 220", "what is only cut stays where it is")
 
-	fitted := geometry.Framing{Flat: geometry.Size{Width: 300, Height: 400}, Fit: geometry.Fit{Paper: geometry.Size{Width: 150, Height: 200}, Scale: geometry.Fill}}
+	fitted := geometry.Framing{Flat: geometry.Size{Width: 300, Height: 400}, Fit: geometry.SheetLayout{Paper: geometry.Size{Width: 150, Height: 200}, Scale: geometry.Fill}}
 	assert.Contains(t, strings.Join(strings.Fields(plain(t, reshaped(t, annotated(), 0, fitted))), " "), "/MediaBox [ 0 200 150 400 ]",
 		"the sheet is laid around what is kept")
 	assert.Contains(t, strings.Join(strings.Fields(plain(t, reshaped(t, annotated(), 0, fitted))), " "), "/Rect [ 50 250 100 260 ]",
@@ -161,9 +161,9 @@ func TestImagesOnSheets(t *testing.T) {
 	}
 	flat := geometry.Size{Width: 100, Height: 50}
 	for _, f := range []geometry.Framing{
-		{Flat: flat, Fit: geometry.Fit{Margin: geometry.Margin{Left: 20, Top: 5}}},
-		{Flat: flat, Mirror: true, Turn: 90, Fit: geometry.Fit{Margin: geometry.Margin{Left: 20, Top: 5}}},
-		{Flat: flat, Turn: 270, Fit: geometry.Fit{Paper: geometry.Size{Width: 300, Height: 200}, Scale: geometry.Fill, Down: 1}},
+		{Flat: flat, Fit: geometry.SheetLayout{Margin: geometry.Margin{Left: 20, Top: 5}}},
+		{Flat: flat, Mirror: true, Turn: 90, Fit: geometry.SheetLayout{Margin: geometry.Margin{Left: 20, Top: 5}}},
+		{Flat: flat, Turn: 270, Fit: geometry.SheetLayout{Paper: geometry.Size{Width: 300, Height: 200}, Scale: geometry.Fill, Down: 1}},
 	} {
 		got := draw(f)
 		seen := f.Seen().Mapped(f.Transform())
@@ -237,7 +237,7 @@ func TestLayers(t *testing.T) {
 		require.NoError(t, a.AddLayers(
 			Image{Width: 1, Height: 1, BitsPerComponent: 8, Filter: Flate, Data: bytes.NewReader(paper), Length: int64(len(paper))},
 			[]Ink{{Image: ink, Red: 90, Green: 90, Blue: 90}},
-			Placement{Framing: geometry.Framing{Flat: geometry.Size{Width: 100, Height: 50}, Mirror: true, Fit: geometry.Fit{Margin: geometry.Margin{Top: 20}}}}))
+			Placement{Framing: geometry.Framing{Flat: geometry.Size{Width: 100, Height: 50}, Mirror: true, Fit: geometry.SheetLayout{Margin: geometry.Margin{Top: 20}}}}))
 		require.NoError(t, a.Finish(Properties{Title: "x"}))
 		got := drawnBy(t, out.Bytes(), 1)
 		assert.EqualValues(t, 255, got.GrayAt(50, 10).Y, "the border of the sheet")

@@ -8,7 +8,7 @@ import (
 )
 
 // twelveMegapixels is a photograph as a telephone takes it, as JPEG decodes it.
-func twelveMegapixels() (*image.YCbCr, geometry.Outline) {
+func twelveMegapixels() (*image.YCbCr, geometry.PaperQuad) {
 	photo := takePhotograph(3)
 	large := image.NewYCbCr(image.Rect(0, 0, 4000, 3000), image.YCbCrSubsampleRatio420)
 	small := ToGray(photo.img)

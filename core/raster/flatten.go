@@ -11,7 +11,7 @@ import (
 // FlatPixels is how many pixels the outlined paper of a picture of width by
 // height pixels deserves when it is laid flat with the given aspect: as many as
 // its longer sides have in the picture.
-func FlatPixels(o geometry.Outline, width, height int, aspect float64) (w, h int) {
+func FlatPixels(o geometry.PaperQuad, width, height int, aspect float64) (w, h int) {
 	side := func(i, j int) float64 {
 		return math.Hypot((o[i].X-o[j].X)*float64(width), (o[i].Y-o[j].Y)*float64(height))
 	}
@@ -26,7 +26,7 @@ func FlatPixels(o geometry.Outline, width, height int, aspect float64) (w, h int
 
 // Flatten lays the outlined paper of a picture flat, in width by height pixels.
 // What lies outside the picture is white.
-func Flatten(img image.Image, o geometry.Outline, width, height int) image.Image {
+func Flatten(img image.Image, o geometry.PaperQuad, width, height int) image.Image {
 	size := img.Bounds().Size()
 	m := o.Projection(float64(width), float64(height), float64(size.X), float64(size.Y))
 	return Warp(img, m, width, height, color.White)

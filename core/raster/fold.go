@@ -36,7 +36,7 @@ const (
 // FindFold looks for the fold between two facing pages within an outline, or in
 // the whole picture when the outline is zero: a valley of shade that runs from
 // top to bottom in the middle, whatever is printed beside it.
-func FindFold(img image.Image, o geometry.Outline) (Fold, bool) {
+func FindFold(img image.Image, o geometry.PaperQuad) (Fold, bool) {
 	if o.IsZero() {
 		o = geometry.WholePicture
 	}

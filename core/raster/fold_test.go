@@ -43,7 +43,7 @@ func TestFoldsAreFoundWhereTheyAre(t *testing.T) {
 		random := rand.New(rand.NewPCG(7, uint64(book))) //nolint:gosec // small
 		truth := Fold{Top: 0.44 + 0.12*random.Float64()}
 		truth.Bottom = truth.Top + 0.03*(random.Float64()-0.5)
-		fold, ok := FindFold(facingPages(random, truth), geometry.Outline{})
+		fold, ok := FindFold(facingPages(random, truth), geometry.PaperQuad{})
 		if ok && math.Abs(fold.Top-truth.Top) < 0.012 && math.Abs(fold.Bottom-truth.Bottom) < 0.012 {
 			found++
 		}
@@ -62,7 +62,7 @@ func TestOnePageHasNoFold(t *testing.T) {
 				setRGB(page, page.Rect.Dx()/2+1, y, 20, 20, 20)
 			}
 		}
-		_, ok := FindFold(page, geometry.Outline{})
+		_, ok := FindFold(page, geometry.PaperQuad{})
 		assert.False(t, ok, "page %d", i)
 	}
 	left, _ := geometry.WholePicture.Cut(0.45, 0.45)

@@ -16,7 +16,7 @@ const (
 
 // FoundOutline is where a paper seems to lie in a picture.
 type FoundOutline struct {
-	Outline geometry.Outline
+	Outline geometry.PaperQuad
 	// Score tells how much speaks for it, from 0 to 1. Below Sure, it is a guess.
 	Score float64
 }
@@ -136,9 +136,9 @@ func (s *outlineSearch) try(across, down sidePair) FoundOutline {
 	if borders > mostOffPicture {
 		return FoundOutline{}
 	}
-	outline := geometry.Outline(corners)
+	outline := geometry.PaperQuad(corners)
 	if outline.Check() != nil { // the other way round, or not at all
-		outline = geometry.Outline{corners[0], corners[3], corners[2], corners[1]}
+		outline = geometry.PaperQuad{corners[0], corners[3], corners[2], corners[1]}
 		sides = [4]*candidate{sides[3], sides[2], sides[1], sides[0]}
 		if outline.Check() != nil {
 			return FoundOutline{}
@@ -154,21 +154,21 @@ func (s *outlineSearch) try(across, down sidePair) FoundOutline {
 	return FoundOutline{fromTopLeft(outline), score}
 }
 
-func plausibleAspect(o geometry.Outline, picture float64) bool {
+func plausibleAspect(o geometry.PaperQuad, picture float64) bool {
 	aspect := o.Aspect(picture)
 	return aspect > 0.3 && aspect < 3.4
 }
 
 // fromTopLeft begins an outline with the corner nearest to the picture's top
 // left.
-func fromTopLeft(o geometry.Outline) geometry.Outline {
+func fromTopLeft(o geometry.PaperQuad) geometry.PaperQuad {
 	first := 0
 	for i, p := range o {
 		if p.X+p.Y < o[first].X+o[first].Y {
 			first = i
 		}
 	}
-	return geometry.Outline{o[first], o[(first+1)%4], o[(first+2)%4], o[(first+3)%4]}
+	return geometry.PaperQuad{o[first], o[(first+1)%4], o[(first+2)%4], o[(first+3)%4]}
 }
 
 func cmpFloat(a, b float64) int {
@@ -191,7 +191,7 @@ const (
 
 // score judges an outline by its four sides, and prefers large ones: text and
 // frames on the paper have straight sides too.
-func (s *outlineSearch) score(o geometry.Outline, sides [4]*candidate) float64 {
+func (s *outlineSearch) score(o geometry.PaperQuad, sides [4]*candidate) float64 {
 	product := 1.0
 	for i, side := range sides {
 		a, b := o[i], o[(i+1)%4]

@@ -17,7 +17,7 @@ const photographs = 200
 
 // cornerError is the farthest that a corner is off, as a share of the picture's
 // diagonal. Which corner is the first does not count: a square cannot tell.
-func cornerError(found, truth geometry.Outline) float64 {
+func cornerError(found, truth geometry.PaperQuad) float64 {
 	best := math.Inf(1)
 	for shift := range 4 {
 		worst := 0.0

@@ -14,7 +14,7 @@ import (
 // known.
 type photograph struct {
 	img    *image.RGBA
-	truth  geometry.Outline
+	truth  geometry.PaperQuad
 	aspect float64
 	kind   string
 }
@@ -74,7 +74,7 @@ func takePhotograph(seed uint64) photograph {
 
 // standing is where a paper lies, seen by a camera somewhere above it. One in
 // eight runs out of the picture at a corner.
-func standing(random *rand.Rand, aspect float64) geometry.Outline {
+func standing(random *rand.Rand, aspect float64) geometry.PaperQuad {
 	for {
 		tiltX, tiltY := (random.Float64()-0.5)*1.1, (random.Float64()-0.5)*0.9
 		roll := (random.Float64() - 0.5) * 0.7
@@ -87,7 +87,7 @@ func standing(random *rand.Rand, aspect float64) geometry.Outline {
 		if out {
 			cx += 0.14
 		}
-		var o geometry.Outline
+		var o geometry.PaperQuad
 		beyond := 0
 		for i, c := range [4][2]float64{{-1, -1}, {1, -1}, {1, 1}, {-1, 1}} {
 			x, y := c[0]*aspect/2, c[1]/2
@@ -160,7 +160,7 @@ func drawPaper(random *rand.Rand, aspect float64) *image.RGBA {
 }
 
 // layDown lays the flat paper into the picture, four samples a pixel.
-func layDown(img *image.RGBA, paper *image.RGBA, o geometry.Outline) {
+func layDown(img *image.RGBA, paper *image.RGBA, o geometry.PaperQuad) {
 	w, h := float64(paper.Rect.Dx()), float64(paper.Rect.Dy())
 	forward := o.Projection(w, h, photoWidth, photoHeight)
 	back := forward.Inverse()
@@ -218,7 +218,7 @@ func clutter(img *image.RGBA, random *rand.Rand) {
 }
 
 // dropShadow darkens the table beside the paper.
-func dropShadow(img *image.RGBA, o geometry.Outline, random *rand.Rand) {
+func dropShadow(img *image.RGBA, o geometry.PaperQuad, random *rand.Rand) {
 	dx, dy := (random.Float64()-0.5)*0.03, 0.004+random.Float64()*0.02
 	strength := 0.1 + random.Float64()*0.4
 	moved := o

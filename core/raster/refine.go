@@ -17,14 +17,14 @@ const (
 
 // refine moves each side to where the colour changes most, by fitting a line to
 // the places where it does.
-func refine(p *planes, o geometry.Outline) geometry.Outline {
+func refine(p *planes, o geometry.PaperQuad) geometry.PaperQuad {
 	w, h := float64(p.width), float64(p.height)
 	var sides [4]line
 	for i := range o {
 		a, b := o[i], o[(i+1)%4]
 		sides[i] = refineSide(p, a.X*w, a.Y*h, b.X*w, b.Y*h)
 	}
-	var refined geometry.Outline
+	var refined geometry.PaperQuad
 	for i := range refined {
 		x, y, ok := sides[(i+3)%4].meets(sides[i])
 		if !ok {

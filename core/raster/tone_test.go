@@ -14,7 +14,7 @@ import (
 func TestFlattenUndoesTheCamera(t *testing.T) {
 	random := rand.New(rand.NewPCG(4, 4))
 	paper := drawPaper(random, 210.0/297)
-	o := geometry.Outline{{X: 0.2, Y: 0.1}, {X: 0.75, Y: 0.15}, {X: 0.82, Y: 0.93}, {X: 0.12, Y: 0.86}}
+	o := geometry.PaperQuad{{X: 0.2, Y: 0.1}, {X: 0.75, Y: 0.15}, {X: 0.82, Y: 0.93}, {X: 0.12, Y: 0.86}}
 	photo := image.NewRGBA(image.Rect(0, 0, photoWidth, photoHeight))
 	layDown(photo, paper, o)
 	width, height := FlatPixels(o, photoWidth, photoHeight, 210.0/297)
@@ -43,7 +43,7 @@ func TestFlattenOfTheWholePictureIsThePicture(t *testing.T) {
 
 func TestWhatLiesOutsideThePictureIsWhite(t *testing.T) {
 	black := image.NewGray(image.Rect(0, 0, 100, 100))
-	o := geometry.Outline{{X: -0.2, Y: 0}, {X: 1, Y: 0}, {X: 1, Y: 1}, {X: -0.2, Y: 1}}
+	o := geometry.PaperQuad{{X: -0.2, Y: 0}, {X: 1, Y: 0}, {X: 1, Y: 1}, {X: -0.2, Y: 1}}
 	flat := Flatten(black, o, 120, 100).(*image.Gray)
 	assert.EqualValues(t, 255, flat.GrayAt(5, 50).Y)
 	assert.EqualValues(t, 0, flat.GrayAt(60, 50).Y)

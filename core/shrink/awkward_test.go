@@ -37,27 +37,27 @@ func awkward() map[string]image.Image {
 // other, and each as it weighs by itself.
 func TestAwkwardPictures(t *testing.T) {
 	for _, dpi := range []float64{3, 72, 300, 2400} {
-		var lights []*Light
+		var lights []*CompressedPage
 		for name, img := range awkward() {
 			what := fmt.Sprintf("%s, %.0f dpi", name, dpi)
 			m, err := Measure(img, dpi, 1<<20, Fully)
 			require.NoError(t, err, what)
 			for i, v := range m.Versions {
-				assert.GreaterOrEqual(t, v.Kept, 0.0, what)
-				assert.LessOrEqual(t, v.Kept, 1.0, what)
-				if v.Way == Kept {
+				assert.GreaterOrEqual(t, v.Fidelity, 0.0, what)
+				assert.LessOrEqual(t, v.Fidelity, 1.0, what)
+				if v.Encoding == Original {
 					assert.Zero(t, i, what)
 					continue
 				}
-				light, err := Write(img, dpi, v.Recipe)
+				light, err := Write(img, dpi, v.EncodingParams)
 				require.NoError(t, err, what)
 				alone := light
-				require.NoError(t, Encode([]*Light{&alone}), what)
-				assert.EqualValues(t, v.Bytes, alone.Bytes(), "%s, %+v", what, v.Recipe)
-				again, err := Write(img, dpi, v.Recipe)
+				require.NoError(t, Encode([]*CompressedPage{&alone}), what)
+				assert.EqualValues(t, v.Bytes, alone.Bytes(), "%s, %+v", what, v.EncodingParams)
+				again, err := Write(img, dpi, v.EncodingParams)
 				require.NoError(t, err, what)
 				lights = append(lights, &again)
-				richer, err := Richer(img, dpi, v, 5000)
+				richer, err := RefineQuality(img, dpi, v, 5000)
 				require.NoError(t, err, what)
 				assert.LessOrEqual(t, richer.Bytes, v.Bytes+5000, what)
 			}

@@ -42,7 +42,7 @@ func TestQualityOfAPhotographIsMeasured(t *testing.T) {
 	}
 	quality := func(img image.Image) int {
 		s := newSubject(img, testDPI)
-		found, err := s.unseenQuality(testDPI)
+		found, err := s.visuallyLosslessQuality(testDPI)
 		require.NoError(t, err)
 		return found
 	}
@@ -53,7 +53,7 @@ func TestQualityOfAPhotographIsMeasured(t *testing.T) {
 	s := newSubject(grainy, testDPI)
 	closely := newOriginal(grainy, testDPI, readDPI)
 	loss := func(quality int) float64 {
-		light, err := s.write(Recipe{Way: Resized, DPI: testDPI, Quality: quality})
+		light, err := s.write(EncodingParams{Encoding: Resized, DPI: testDPI, Quality: quality})
 		require.NoError(t, err)
 		drawn, err := light.drawGray(1)
 		require.NoError(t, err)

@@ -10,8 +10,8 @@ import (
 	"dorbin/core/raster"
 )
 
-// Ink is what is of one colour on a page, at the page's own resolution.
-type Ink struct {
+// ForegroundMask is what is of one colour on a page, at the page's own resolution.
+type ForegroundMask struct {
 	Colour color.RGBA
 	Data   []byte          // where it is, by JBIG2; written by Encode
 	mask   *bilevel.Bitmap // the same; none once it is written
@@ -22,7 +22,7 @@ type Ink struct {
 type Layered struct {
 	Width, Height int // pixels, of the inks
 	Background    JPEG
-	Inks          []Ink
+	Inks          []ForegroundMask
 }
 
 // Softness is how a background is softened.
@@ -40,30 +40,30 @@ const (
 	fillPasses = 64 // most cells of background that are bridged
 )
 
-// parted is a picture of a page in ink and what is behind it.
-type parted struct {
+// segmented is a picture of a page in ink and what is behind it.
+type segmented struct {
 	picture *image.RGBA
 	dpi     float64
 	ink     *bilevel.Bitmap
 	halo    *bilevel.Bitmap     // the ink and what it has run into, once that is asked for
-	inks    []Ink               // by colours; the same
+	inks    []ForegroundMask    // by colours; the same
 	behind  map[int]image.Image // the background, by how many pixels across are one
 }
 
-// part finds ink in a picture of a page of so many dots an inch. It is for paper with ink
+// segment finds ink in a picture of a page of so many dots an inch. It is for paper with ink
 // on it: of a photograph it makes nothing sensible.
-func part(img image.Image, dpi float64) *parted {
+func segment(img image.Image, dpi float64) *segmented {
 	if dpi < finestDPI {
 		// Letters of few pixels have their shape in the greys of their edges: drawn
 		// larger, the mask keeps it.
 		size := img.Bounds().Size()
 		img, dpi = raster.Resize(img, 2*size.X, 2*size.Y), 2*dpi
 	}
-	return &parted{picture: raster.ToRGBA(img), dpi: dpi, ink: inkOf(img), behind: map[int]image.Image{}}
+	return &segmented{picture: raster.ToRGBA(img), dpi: dpi, ink: inkOf(img), behind: map[int]image.Image{}}
 }
 
-// soften softens what is behind the ink.
-func (p *parted) soften(soft Softness) (Layered, error) {
+// compressBackground softens what is behind the ink.
+func (p *segmented) compressBackground(soft Softness) (Layered, error) {
 	if p.halo == nil {
 		p.halo, p.inks = grown(p.ink, haloPixels), inksOf(p.picture, p.ink)
 	}
@@ -131,7 +131,7 @@ func (l Layered) paint(samples []uint8, stride, perPixel, detail int, levels fun
 
 // cover counts the dots of ink in each square of a row of squares of so many dots, and
 // tells whether there are any.
-func (i Ink) cover(counts []int, y, size int) (found bool) {
+func (i ForegroundMask) cover(counts []int, y, size int) (found bool) {
 	clear(counts)
 	for v := y * size; v < min((y+1)*size, i.mask.Height); v++ {
 		for at, b := range i.mask.Row(v) {
@@ -161,7 +161,7 @@ func inkOf(img image.Image) *bilevel.Bitmap {
 }
 
 // inksOf parts ink by its colours: marks that hang together are of one.
-func inksOf(img *image.RGBA, ink *bilevel.Bitmap) []Ink {
+func inksOf(img *image.RGBA, ink *bilevel.Bitmap) []ForegroundMask {
 	palette := palette{}
 	var masks []*bilevel.Bitmap
 	for _, c := range ink.Components() {
@@ -171,9 +171,9 @@ func inksOf(img *image.RGBA, ink *bilevel.Bitmap) []Ink {
 		}
 		masks[i].Draw(c)
 	}
-	inks := make([]Ink, len(masks))
+	inks := make([]ForegroundMask, len(masks))
 	for i, mask := range masks {
-		inks[i] = Ink{Colour: palette.colour(i), mask: mask}
+		inks[i] = ForegroundMask{Colour: palette.colour(i), mask: mask}
 	}
 	return inks
 }

@@ -99,14 +99,14 @@ func TestKindOf(t *testing.T) {
 
 func TestLayersKeepWhatIsSeen(t *testing.T) {
 	page := letter(t, 1, true)
-	l, err := part(page, testDPI).soften(Softness{DPI: 75, Quality: 50})
+	l, err := segment(page, testDPI).compressBackground(Softness{DPI: 75, Quality: 50})
 	require.NoError(t, err)
 	var before bytes.Buffer
 	require.NoError(t, jpeg.Encode(&before, page, &jpeg.Options{Quality: 85}))
 	drawn, err := l.draw(1)
 	require.NoError(t, err)
-	light := Light{Layered: l}
-	require.NoError(t, Encode([]*Light{&light}))
+	light := CompressedPage{Layered: l}
+	require.NoError(t, Encode([]*CompressedPage{&light}))
 	assert.Less(t, light.Bytes(), before.Len()/8, "an eighth of the JPEG")
 	assert.Less(t, Difference(page, drawn), float64(mostDifference))
 	assert.Equal(t, 2*page.Rect.Dx(), drawn.Rect.Dx(), "a mask is finer than a picture of 200 dots an inch")
@@ -123,7 +123,7 @@ func TestAGreyPageHasAGreyBackground(t *testing.T) {
 	gray := image.NewGray(image.Rect(0, 0, 600, 800))
 	draw.Draw(gray, gray.Rect, image.NewUniform(color.Gray{Y: 230}), image.Point{}, draw.Src)
 	draw.Draw(gray, image.Rect(100, 100, 400, 110), image.Black, image.Point{}, draw.Src)
-	l, err := part(gray, 300).soften(Softness{DPI: 150, Quality: 60})
+	l, err := segment(gray, 300).compressBackground(Softness{DPI: 150, Quality: 60})
 	require.NoError(t, err)
 	assert.True(t, l.Background.Gray)
 	assert.Equal(t, []int{300, 400}, []int{l.Background.Width, l.Background.Height})
@@ -136,12 +136,12 @@ func TestLayersOfAwkwardPictures(t *testing.T) {
 		"a pixel wide": image.NewGray(image.Rect(0, 0, 1, 300)), "away from the origin": black.SubImage(image.Rect(20, 20, 60, 60)),
 		"very wide": image.NewRGBA(image.Rect(0, 0, 5000, 2)),
 	} {
-		l, err := part(img, 300).soften(Softness{DPI: 75, Quality: 50})
+		l, err := segment(img, 300).compressBackground(Softness{DPI: 75, Quality: 50})
 		require.NoError(t, err, name)
 		drawn, err := l.draw(1)
 		require.NoError(t, err, name)
 		assert.Equal(t, img.Bounds().Size(), drawn.Rect.Size(), name)
-		fine, err := part(img, 150).soften(Softness{DPI: 75, Quality: 50})
+		fine, err := segment(img, 150).compressBackground(Softness{DPI: 75, Quality: 50})
 		require.NoError(t, err, name)
 		assert.Equal(t, 2*img.Bounds().Dx(), fine.Width, name)
 	}
@@ -159,7 +159,7 @@ func TestDifferenceFindsWhatIsLost(t *testing.T) {
 func BenchmarkLayer(b *testing.B) {
 	page := letter(b, 1, true)
 	for b.Loop() {
-		_, err := part(page, testDPI).soften(Softness{DPI: 75, Quality: 50})
+		_, err := segment(page, testDPI).compressBackground(Softness{DPI: 75, Quality: 50})
 		require.NoError(b, err)
 	}
 }
@@ -172,7 +172,7 @@ func TestLighterPages(t *testing.T) {
 	for name, c := range map[string]struct {
 		img  image.Image
 		kind Kind
-		way  Way
+		way  Encoding
 	}{
 		"black and white":      {oneBit, BlackText, OneBit},
 		"a letter":             {letter(t, 3, false), BlackText, Layers},
@@ -182,14 +182,14 @@ func TestLighterPages(t *testing.T) {
 	} {
 		m, err := Measure(c.img, testDPI, 1<<30, Lightly)
 		require.NoError(t, err, name)
-		lighter := m.Lighter(Free)
-		light, err := Write(c.img, testDPI, lighter.Recipe)
+		lighter := m.Lighter(Auto)
+		light, err := Write(c.img, testDPI, lighter.EncodingParams)
 		require.NoError(t, err, name)
-		require.NoError(t, Encode([]*Light{nil, &light}))
+		require.NoError(t, Encode([]*CompressedPage{nil, &light}))
 		assert.Equal(t, c.kind, m.Kind, name)
-		assert.Equal(t, c.way, light.Way, name)
+		assert.Equal(t, c.way, light.Encoding, name)
 		assert.Equal(t, lighter.Bytes, int64(light.Bytes()), "%s: what was measured is what is written", name)
-		assert.GreaterOrEqual(t, lighter.Kept, leastKept, name)
+		assert.GreaterOrEqual(t, lighter.Fidelity, leastKept, name)
 	}
 	large, err := Write(scene(3), 400, lightly[1])
 	require.NoError(t, err)
@@ -197,8 +197,8 @@ func TestLighterPages(t *testing.T) {
 }
 
 func TestPagesAreWrittenTogether(t *testing.T) {
-	var alone, together []*Light
-	sum := func(lights []*Light) (n int) {
+	var alone, together []*CompressedPage
+	sum := func(lights []*CompressedPage) (n int) {
 		for _, light := range lights {
 			n += light.Bytes()
 		}
@@ -209,7 +209,7 @@ func TestPagesAreWrittenTogether(t *testing.T) {
 		require.NoError(t, err)
 		again := light
 		again.Layered.Inks = slices.Clone(light.Layered.Inks)
-		require.NoError(t, Encode([]*Light{&light}))
+		require.NoError(t, Encode([]*CompressedPage{&light}))
 		alone, together = append(alone, &light), append(together, &again)
 	}
 	require.NoError(t, Encode(together))
@@ -221,10 +221,10 @@ func TestAPartInBlackAndWhiteIsWrittenTogetherWithOthers(t *testing.T) {
 	oneBit := image.NewGray(image.Rect(0, 0, 300, 200))
 	draw.Draw(oneBit, oneBit.Rect, image.White, image.Point{}, draw.Src)
 	draw.Draw(oneBit, image.Rect(20, 20, 200, 24), image.Black, image.Point{}, draw.Src)
-	light, isWorthIt, err := WritePart(Part{Image: oneBit, DPI: 200, Bytes: 5000}, Recipe{Way: Resized, DPI: 200, Quality: 78})
+	light, isWorthIt, err := WritePart(Part{Image: oneBit, DPI: 200, Bytes: 5000}, EncodingParams{Encoding: Resized, DPI: 200, Quality: 78})
 	require.NoError(t, err)
 	require.True(t, isWorthIt)
-	require.NoError(t, Encode([]*Light{&light}))
+	require.NoError(t, Encode([]*CompressedPage{&light}))
 	again, err := jbig2.Decode(light.Shared, light.Layered.Inks[0].Data)
 	require.NoError(t, err)
 	assert.Equal(t, bilevel.FromGray(oneBit).Bits, again.Bits)

@@ -10,8 +10,8 @@ import (
 // Likeness tells how much of what is on a page is there in a picture of it that was
 // written otherwise.
 type Likeness struct {
-	Kept float64 `json:"kept"` // share of the squares with something on them that are as they were, 0 to 1
-	Loss float64 `json:"loss"` // mean of what they lack, 0 to 1
+	Fidelity float64 `json:"kept"` // share of the squares with something on them that are as they were, 0 to 1
+	Loss     float64 `json:"loss"` // mean of what they lack, 0 to 1
 }
 
 const (
@@ -72,7 +72,7 @@ func (o *original) likeness(img image.Image) Likeness {
 		}
 	}
 	if squares == 0 {
-		return Likeness{Kept: 1}
+		return Likeness{Fidelity: 1}
 	}
 	return Likeness{float64(kept) / float64(squares), loss / float64(squares)}
 }

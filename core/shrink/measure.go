@@ -7,13 +7,13 @@ import (
 	"dorbin/core/raster"
 )
 
-// Version is what a page weighs by a recipe, and what it loses.
-type Version struct {
-	Recipe
+// Candidate is what a page weighs by a recipe, and what it loses.
+type Candidate struct {
+	EncodingParams
 	Likeness
-	Bytes  int64    `json:"bytes"`
-	Words  *float64 `json:"words,omitempty"`  // share of the words that are read as before, where that was tried
-	Unseen bool     `json:"unseen,omitempty"` // nothing is lost that is seen at twice the size of the paper
+	Bytes            int64    `json:"bytes"`
+	Words            *float64 `json:"words,omitempty"`  // share of the words that are read as before, where that was tried
+	VisuallyLossless bool     `json:"unseen,omitempty"` // nothing is lost that is seen at twice the size of the paper
 }
 
 // worthResizing is the share of its bytes, at most, that a page keeps whose JPEG is
@@ -21,15 +21,15 @@ type Version struct {
 const worthResizing = 0.8
 
 // AsItIs is a page that is not touched.
-func AsItIs(bytes int64) Version {
-	return Version{Recipe: Recipe{Way: Kept}, Likeness: Likeness{Kept: 1}, Bytes: bytes}
+func AsItIs(bytes int64) Candidate {
+	return Candidate{EncodingParams: EncodingParams{Encoding: Original}, Likeness: Likeness{Fidelity: 1}, Bytes: bytes}
 }
 
 // Measured are the versions of a page.
 type Measured struct {
-	Kind     Kind      `json:"kind"`
-	Coloured bool      `json:"coloured,omitempty"` // a photograph, that has colour to lose
-	Versions []Version `json:"versions"`           // from the heaviest to the lightest; the first is the page as it is
+	Kind     Kind        `json:"kind"`
+	Coloured bool        `json:"coloured,omitempty"` // a photograph, that has colour to lose
+	Versions []Candidate `json:"versions"`           // from the heaviest to the lightest; the first is the page as it is
 }
 
 // Scope is how many recipes are tried.
@@ -54,8 +54,8 @@ func Measure(img image.Image, dpi float64, asItIsBytes int64, scope Scope) (Meas
 
 func measure(s *subject, asItIsBytes int64, scope Scope) (Measured, error) {
 	s.isColoured = s.kind == Photograph && !raster.IsGrey(s.Image)
-	m := Measured{Kind: s.kind, Coloured: s.isColoured, Versions: []Version{AsItIs(asItIsBytes)}}
-	unseen, err := s.unseen()
+	m := Measured{Kind: s.kind, Coloured: s.isColoured, Versions: []Candidate{AsItIs(asItIsBytes)}}
+	unseen, err := s.visuallyLossless()
 	if err != nil {
 		return m, err
 	}
@@ -71,16 +71,16 @@ func measure(s *subject, asItIsBytes int64, scope Scope) (Measured, error) {
 		if err != nil {
 			return m, err
 		}
-		version.Unseen = slices.Contains(unseen, recipe)
+		version.VisuallyLossless = slices.Contains(unseen, recipe)
 		most := asItIsBytes
-		if recipe.Way == Resized && !recipe.Grey { // who wants it grey does not ask for bytes alone
+		if recipe.Encoding == Resized && !recipe.Grey { // who wants it grey does not ask for bytes alone
 			most = int64(worthResizing * float64(asItIsBytes))
 		}
 		if ok && version.Bytes < most {
 			m.Versions = append(m.Versions, version)
 		}
 	}
-	slices.SortStableFunc(m.Versions, func(a, b Version) int { return int(b.Bytes - a.Bytes) })
+	slices.SortStableFunc(m.Versions, func(a, b Candidate) int { return int(b.Bytes - a.Bytes) })
 	return m, nil
 }
 
@@ -96,9 +96,9 @@ const (
 )
 
 // try measures a recipe; it is not ok where ink was taken for paper or paper for ink.
-func (s *subject) try(recipe Recipe) (v Version, ok bool, err error) {
-	v = Version{Recipe: recipe, Likeness: Likeness{Kept: 1}}
-	if recipe.Way == Layers && s.layers.areWrong {
+func (s *subject) try(recipe EncodingParams) (v Candidate, ok bool, err error) {
+	v = Candidate{EncodingParams: recipe, Likeness: Likeness{Fidelity: 1}}
+	if recipe.Encoding == Layers && s.layers.areWrong {
 		return v, false, nil
 	}
 	light, err := s.write(recipe)
@@ -124,13 +124,13 @@ type layersTried struct {
 
 // compare tells how much of the page is kept; it is not ok where layers show something
 // else.
-func (s *subject) compare(v *Version, light Light) (ok bool, err error) {
-	if v.Way == Layers && s.layers.likeness != nil {
+func (s *subject) compare(v *Candidate, light CompressedPage) (ok bool, err error) {
+	if v.Encoding == Layers && s.layers.likeness != nil {
 		v.Likeness = *s.layers.likeness
-	} else if v.Likeness, err = s.likeness(light); err != nil || (v.Way == Layers && s.layers.areWrong) {
+	} else if v.Likeness, err = s.likeness(light); err != nil || (v.Encoding == Layers && s.layers.areWrong) {
 		return false, err
 	}
-	switch v.Way {
+	switch v.Encoding {
 	case Layers:
 		v.Loss = sharperShare*v.Loss + softPaperCost*float64(lightly[0].DPI)/float64(v.DPI)
 	case OneBit:
@@ -139,8 +139,8 @@ func (s *subject) compare(v *Version, light Light) (ok bool, err error) {
 	return true, nil
 }
 
-func (s *subject) likeness(light Light) (Likeness, error) {
-	if light.Way == Layers {
+func (s *subject) likeness(light CompressedPage) (Likeness, error) {
+	if light.Encoding == Layers {
 		coarse, err := light.Layered.draw(max(1, max(light.Layered.Width, light.Layered.Height)/differenceEdge))
 		if err != nil {
 			return Likeness{}, err
@@ -161,7 +161,7 @@ func (s *subject) likeness(light Light) (Likeness, error) {
 		s.original = newOriginal(s.Image, s.dpi, dpi)
 	}
 	likeness := s.original.likeness(drawn)
-	if light.Way == Layers {
+	if light.Encoding == Layers {
 		s.layers.likeness = &likeness
 	}
 	return likeness, nil
@@ -176,13 +176,13 @@ func (s *subject) detail() int {
 }
 
 // weigh is what a page weighs that is written alone.
-func (s *subject) weigh(light Light) int64 {
-	if light.Way == Layers && s.layers.inkBytes > 0 {
+func (s *subject) weigh(light CompressedPage) int64 {
+	if light.Encoding == Layers && s.layers.inkBytes > 0 {
 		return s.layers.inkBytes + int64(light.Layered.Background.Bytes())
 	}
 	light.Layered.Inks = slices.Clone(light.Layered.Inks) // the ink of the light itself is not written yet
-	encode([]*Light{&light})
-	if light.Way == Layers {
+	encode([]*CompressedPage{&light})
+	if light.Encoding == Layers {
 		s.layers.inkBytes = int64(light.Bytes() - light.Layered.Background.Bytes())
 	}
 	return int64(light.Bytes())

@@ -6,35 +6,35 @@ import (
 	"slices"
 )
 
-// Hold is what somebody decided for a page.
-type Hold string
+// Override is what somebody decided for a page.
+type Override string
 
 // The holds.
 const (
-	Free       Hold = ""           // the plan decides
-	KeepAsItIs Hold = "keep"       // it is not touched
-	KeepColour Hold = "colour"     // it is not made black and white
-	InGrey     Hold = "grey"       // it loses its colour
-	InBlack    Hold = "blackWhite" // it is made black and white, however it reads
-	AsPhoto    Hold = "photo"      // it is a JPEG, without layers
+	Auto       Override = ""           // the plan decides
+	KeepAsItIs Override = "keep"       // it is not touched
+	KeepColour Override = "colour"     // it is not made black and white
+	InGrey     Override = "grey"       // it loses its colour
+	InBlack    Override = "blackWhite" // it is made black and white, however it reads
+	AsPhoto    Override = "photo"      // it is a JPEG, without layers
 )
 
 // Holds are all of them.
-var Holds = []Hold{Free, KeepAsItIs, KeepColour, InGrey, InBlack, AsPhoto}
+var Holds = []Override{Auto, KeepAsItIs, KeepColour, InGrey, InBlack, AsPhoto}
 
 // leastKept is the share of what is on a page, and of its words, that is kept of it by
 // every recipe that is taken without asking.
 const leastKept = 0.97
 
 // reads tells whether a version reads as well as the page does.
-func (v Version) reads() bool {
-	return v.Kept >= leastKept && (v.Words == nil || *v.Words >= leastKept)
+func (v Candidate) reads() bool {
+	return v.Fidelity >= leastKept && (v.Words == nil || *v.Words >= leastKept)
 }
 
 // Allowed gives the versions that may be chosen for a page, from the heaviest to the
 // lightest; at least one.
-func (m Measured) Allowed(hold Hold) []Version {
-	var allowed []Version
+func (m Measured) Allowed(hold Override) []Candidate {
+	var allowed []Candidate
 	for _, v := range m.Versions {
 		if m.allows(v, hold) {
 			allowed = append(allowed, v)
@@ -47,49 +47,49 @@ func (m Measured) Allowed(hold Hold) []Version {
 }
 
 // Holds are what can be decided for the page.
-func (m Measured) Holds() []Hold {
+func (m Measured) Holds() []Override {
 	switch {
 	case m.isOneBit():
-		return []Hold{KeepAsItIs}
+		return []Override{KeepAsItIs}
 	case m.Coloured:
-		return []Hold{KeepAsItIs, InGrey, InBlack}
+		return []Override{KeepAsItIs, InGrey, InBlack}
 	case m.Kind == Photograph:
-		return []Hold{KeepAsItIs, InBlack}
+		return []Override{KeepAsItIs, InBlack}
 	}
-	return []Hold{KeepAsItIs, KeepColour, InBlack, AsPhoto}
+	return []Override{KeepAsItIs, KeepColour, InBlack, AsPhoto}
 }
 
 // Can tells whether anything was found that a hold allows.
-func (m Measured) Can(hold Hold) bool {
-	return slices.ContainsFunc(m.Versions, func(v Version) bool { return m.allows(v, hold) })
+func (m Measured) Can(hold Override) bool {
+	return slices.ContainsFunc(m.Versions, func(v Candidate) bool { return m.allows(v, hold) })
 }
 
-func (m Measured) allows(v Version, hold Hold) bool {
+func (m Measured) allows(v Candidate, hold Override) bool {
 	if v.Grey != (hold == InGrey) {
 		return false
 	}
 	switch hold {
 	case KeepAsItIs:
-		return v.Way == Kept
+		return v.Encoding == Original
 	case InGrey:
 		return v.reads()
 	case InBlack:
-		return v.Way == OneBit
+		return v.Encoding == OneBit
 	case AsPhoto:
-		return (v.Way == Kept || v.Way == Resized) && v.reads()
+		return (v.Encoding == Original || v.Encoding == Resized) && v.reads()
 	case KeepColour:
-		return (v.Way != OneBit || v.Loss == 0) && v.reads()
+		return (v.Encoding != OneBit || v.Loss == 0) && v.reads()
 	}
-	return (v.Way != OneBit || m.Kind == BlackText || m.Kind == Blank) && v.reads()
+	return (v.Encoding != OneBit || m.Kind == BlackText || m.Kind == Blank) && v.reads()
 }
 
 // Lighter gives the version by which nothing is lost that is seen at twice the size of
 // the paper.
-func (m Measured) Lighter(hold Hold) Version {
+func (m Measured) Lighter(hold Override) Candidate {
 	allowed := m.Allowed(hold)
 	lightest := allowed[0]
 	for _, v := range allowed {
-		if (v.Unseen || hold == InBlack) && v.Bytes < lightest.Bytes {
+		if (v.VisuallyLossless || hold == InBlack) && v.Bytes < lightest.Bytes {
 			lightest = v
 		}
 	}
@@ -98,10 +98,10 @@ func (m Measured) Lighter(hold Hold) Version {
 
 // isOneBit tells whether the page has no levels between ink and paper as it is.
 func (m Measured) isOneBit() bool {
-	return slices.ContainsFunc(m.Versions, func(v Version) bool { return v.Way == OneBit && v.Loss == 0 })
+	return slices.ContainsFunc(m.Versions, func(v Candidate) bool { return v.Encoding == OneBit && v.Loss == 0 })
 }
 
-// Fit chooses a version for each page, by its place in the page's list, so that all of
+// ChooseWithinBudget chooses a version for each page, by its place in the page's list, so that all of
 // them weigh no more than the limit and lose the least together. Where that cannot be,
 // it gives the lightest of each and does not fit.
 //
@@ -109,7 +109,7 @@ func (m Measured) isOneBit() bool {
 // chapter 11). A price of bytes tells what most pages come to; the few for which another
 // version is nearly as good, up to corePages, are decided together by dynamic
 // programming. Of no more pages than that the choice is the best there is.
-func Fit(pages [][]Version, limit int64) (chosen []int, fits bool) {
+func ChooseWithinBudget(pages [][]Candidate, limit int64) (chosen []int, fits bool) {
 	chosen = make([]int, len(pages))
 	least := int64(0)
 	for i, versions := range pages {
@@ -126,7 +126,7 @@ func Fit(pages [][]Version, limit int64) (chosen []int, fits bool) {
 		room -= versions[chosen[i]].Bytes
 	}
 	core := undecided(pages, chosen, price)
-	together := make([][]Version, len(core))
+	together := make([][]Candidate, len(core))
 	for i, page := range core {
 		together[i] = pages[page]
 		room += pages[page][chosen[page]].Bytes
@@ -141,7 +141,7 @@ const corePages = 20
 
 // priceFor finds the lowest price of a byte, in loss, at which pages fit that are each
 // written by the version that is cheapest then.
-func priceFor(pages [][]Version, limit int64) float64 {
+func priceFor(pages [][]Candidate, limit int64) float64 {
 	fits := func(price float64) bool {
 		left := limit
 		for _, versions := range pages {
@@ -163,7 +163,7 @@ func priceFor(pages [][]Version, limit int64) float64 {
 
 // cheapest gives the version with the least loss and bytes at a price; at an infinite
 // one the lightest.
-func cheapest(versions []Version, price float64) int {
+func cheapest(versions []Candidate, price float64) int {
 	best := 0
 	for i, v := range versions {
 		b := versions[best]
@@ -180,12 +180,12 @@ func cheapest(versions []Version, price float64) int {
 
 // undecided gives the pages, by their places, for which another version would be the
 // least dearer than what is chosen.
-func undecided(pages [][]Version, chosen []int, price float64) []int {
+func undecided(pages [][]Candidate, chosen []int, price float64) []int {
 	dearer := make([]float64, len(pages))
 	order := make([]int, len(pages))
 	for i, versions := range pages {
 		order[i], dearer[i] = i, math.Inf(1)
-		cost := func(v Version) float64 { return v.Loss + price*float64(v.Bytes) }
+		cost := func(v Candidate) float64 { return v.Loss + price*float64(v.Bytes) }
 		for j, v := range versions {
 			if j != chosen[i] {
 				dearer[i] = math.Min(dearer[i], cost(v)-cost(versions[chosen[i]]))
@@ -197,7 +197,7 @@ func undecided(pages [][]Version, chosen []int, price float64) []int {
 }
 
 // fitExactly chooses the versions of few pages, which fit.
-func fitExactly(pages [][]Version, limit int64) []int {
+func fitExactly(pages [][]Candidate, limit int64) []int {
 	rest := make([]int64, len(pages)+1) // what the pages from here on weigh at least
 	for i := len(pages) - 1; i >= 0; i-- {
 		rest[i] = rest[i+1] + pages[i][cheapest(pages[i], math.Inf(1))].Bytes
@@ -227,7 +227,7 @@ type state struct {
 // mostStates bounds the time: of more, those of nearly the same weight are made one.
 const mostStates = 3000
 
-func extend(states []state, versions []Version, most int64) []state {
+func extend(states []state, versions []Candidate, most int64) []state {
 	extended := make([]state, 0, len(states)*len(versions))
 	for before, s := range states {
 		for i, v := range versions {

@@ -15,12 +15,12 @@ import (
 )
 
 // versionsOf makes pages whose versions lose the more the lighter they are.
-func versionsOf(random *rand.Rand, pages, most int) [][]Version {
-	all := make([][]Version, pages)
+func versionsOf(random *rand.Rand, pages, most int) [][]Candidate {
+	all := make([][]Candidate, pages)
 	for i := range all {
 		bytes, loss := int64(20_000+random.IntN(2_000_000)), 0.0
 		for range 1 + random.IntN(most) {
-			all[i] = append(all[i], Version{Bytes: bytes, Likeness: Likeness{Loss: loss}})
+			all[i] = append(all[i], Candidate{Bytes: bytes, Likeness: Likeness{Loss: loss}})
 			bytes = int64(float64(bytes) * (0.3 + 0.6*random.Float64()))
 			loss += 0.05 * random.Float64()
 		}
@@ -28,7 +28,7 @@ func versionsOf(random *rand.Rand, pages, most int) [][]Version {
 	return all
 }
 
-func weigh(pages [][]Version, chosen []int) (bytes int64, loss float64) {
+func weigh(pages [][]Candidate, chosen []int) (bytes int64, loss float64) {
 	for i, choice := range chosen {
 		bytes, loss = bytes+pages[i][choice].Bytes, loss+pages[i][choice].Loss
 	}
@@ -36,7 +36,7 @@ func weigh(pages [][]Version, chosen []int) (bytes int64, loss float64) {
 }
 
 // bruteForce tries all choices.
-func bruteForce(pages [][]Version, limit int64) (loss float64, fits bool) {
+func bruteForce(pages [][]Candidate, limit int64) (loss float64, fits bool) {
 	loss = math.Inf(1)
 	chosen := make([]int, len(pages))
 	for {
@@ -63,7 +63,7 @@ func TestFitIsTheBestOfAllChoices(t *testing.T) {
 		heaviest, _ := weigh(pages, make([]int, len(pages)))
 		limit := int64(float64(heaviest) * random.Float64() * 1.1)
 		want, wantFits := bruteForce(pages, limit)
-		chosen, fits := Fit(pages, limit)
+		chosen, fits := ChooseWithinBudget(pages, limit)
 		require.Equal(t, wantFits, fits)
 		bytes, loss := weigh(pages, chosen)
 		if !fits {
@@ -81,7 +81,7 @@ func TestFitIsTheBestOfAllChoices(t *testing.T) {
 
 // leastLoss is what no choice can lose less than: pages may be written by a mixture of
 // two versions (the bound by Lagrange multipliers).
-func leastLoss(pages [][]Version, limit int64) float64 {
+func leastLoss(pages [][]Candidate, limit int64) float64 {
 	best := math.Inf(-1)
 	for price := 1e-10; price < 1e-4; price *= 1.05 {
 		bound := -price * float64(limit)
@@ -102,11 +102,11 @@ func TestFitOfManyPages(t *testing.T) {
 	for _, count := range []int{30, 300, 1500} {
 		pages := versionsOf(random, count, 9)
 		heaviest, _ := weigh(pages, make([]int, len(pages)))
-		lightestChoice, _ := Fit(pages, 0)
+		lightestChoice, _ := ChooseWithinBudget(pages, 0)
 		least, most := weigh(pages, lightestChoice)
 		for _, share := range []float64{0.1, 0.4, 0.8} {
 			limit := least + int64(share*float64(heaviest-least))
-			chosen, fits := Fit(pages, limit)
+			chosen, fits := ChooseWithinBudget(pages, limit)
 			require.True(t, fits)
 			bytes, loss := weigh(pages, chosen)
 			assert.LessOrEqual(t, bytes, limit)
@@ -118,37 +118,37 @@ func TestFitOfManyPages(t *testing.T) {
 }
 
 func TestAllowedVersions(t *testing.T) {
-	text := Measured{Kind: BlackText, Versions: []Version{
+	text := Measured{Kind: BlackText, Versions: []Candidate{
 		AsItIs(1000),
-		{Recipe: Recipe{Way: Resized, DPI: 200, Quality: 78}, Likeness: Likeness{Kept: 1, Loss: 0.01}, Bytes: 700, Unseen: true},
-		{Recipe: Recipe{Way: Layers, DPI: 100, Quality: 55}, Likeness: Likeness{Kept: 0.99, Loss: 0.02}, Bytes: 100, Unseen: true},
-		{Recipe: Recipe{Way: Resized, DPI: 90, Quality: 45}, Likeness: Likeness{Kept: 0.8, Loss: 0.2}, Bytes: 80},
-		{Recipe: Recipe{Way: OneBit}, Likeness: Likeness{Kept: 0.98, Loss: 0.05}, Bytes: 40},
+		{EncodingParams: EncodingParams{Encoding: Resized, DPI: 200, Quality: 78}, Likeness: Likeness{Fidelity: 1, Loss: 0.01}, Bytes: 700, VisuallyLossless: true},
+		{EncodingParams: EncodingParams{Encoding: Layers, DPI: 100, Quality: 55}, Likeness: Likeness{Fidelity: 0.99, Loss: 0.02}, Bytes: 100, VisuallyLossless: true},
+		{EncodingParams: EncodingParams{Encoding: Resized, DPI: 90, Quality: 45}, Likeness: Likeness{Fidelity: 0.8, Loss: 0.2}, Bytes: 80},
+		{EncodingParams: EncodingParams{Encoding: OneBit}, Likeness: Likeness{Fidelity: 0.98, Loss: 0.05}, Bytes: 40},
 	}}
-	bytes := func(m Measured, hold Hold) (all []int64) {
+	bytes := func(m Measured, hold Override) (all []int64) {
 		for _, v := range m.Allowed(hold) {
 			all = append(all, v.Bytes)
 		}
 		return all
 	}
-	assert.Equal(t, []int64{1000, 700, 100, 40}, bytes(text, Free), "what cannot be read is not chosen")
+	assert.Equal(t, []int64{1000, 700, 100, 40}, bytes(text, Auto), "what cannot be read is not chosen")
 	assert.Equal(t, []int64{1000}, bytes(text, KeepAsItIs))
 	assert.Equal(t, []int64{1000, 700, 100}, bytes(text, KeepColour))
 	assert.Equal(t, []int64{40}, bytes(text, InBlack))
 	assert.Equal(t, []int64{1000, 700}, bytes(text, AsPhoto))
-	assert.Equal(t, int64(100), text.Lighter(Free).Bytes)
+	assert.Equal(t, int64(100), text.Lighter(Auto).Bytes)
 	assert.Equal(t, int64(40), text.Lighter(InBlack).Bytes)
 	assert.Equal(t, int64(1000), text.Lighter(KeepAsItIs).Bytes)
 	assert.Equal(t, int64(700), text.Lighter(AsPhoto).Bytes)
 
 	stamped := text
 	stamped.Kind = ColourText
-	assert.Equal(t, []int64{1000, 700, 100}, bytes(stamped, Free), "colour is not lost without asking")
+	assert.Equal(t, []int64{1000, 700, 100}, bytes(stamped, Auto), "colour is not lost without asking")
 	misread := 0.9
 	unlike := text
 	unlike.Versions = slices.Clone(text.Versions)
 	unlike.Versions[4].Words = &misread
-	assert.Equal(t, []int64{1000, 700, 100}, bytes(unlike, Free), "nor what is read otherwise")
+	assert.Equal(t, []int64{1000, 700, 100}, bytes(unlike, Auto), "nor what is read otherwise")
 	assert.Equal(t, []int64{40}, bytes(unlike, InBlack), "unless somebody decided so")
 	few := Measured{Kind: BlackText, Versions: text.Versions[:2]}
 	assert.Equal(t, []int64{1000}, bytes(few, InBlack), "what was not measured is not chosen")
@@ -160,7 +160,7 @@ func BenchmarkFit(b *testing.B) {
 		heaviest, _ := weigh(pages, make([]int, len(pages)))
 		b.Run(fmt.Sprint(count), func(b *testing.B) {
 			for b.Loop() {
-				Fit(pages, heaviest/3)
+				ChooseWithinBudget(pages, heaviest/3)
 			}
 		})
 	}
@@ -184,18 +184,18 @@ func TestGrey(t *testing.T) {
 	m, err := Measure(scene, testDPI, 1<<30, Fully)
 	require.NoError(t, err)
 	assert.Contains(t, m.Holds(), InGrey)
-	colour, grey := m.Lighter(Free), m.Lighter(InGrey)
+	colour, grey := m.Lighter(Auto), m.Lighter(InGrey)
 	assert.False(t, colour.Grey, "colour is not lost without asking")
-	assert.Equal(t, Recipe{Resized, colour.DPI, colour.Quality, true}, grey.Recipe)
+	assert.Equal(t, EncodingParams{Resized, colour.DPI, colour.Quality, true}, grey.EncodingParams)
 	assert.Less(t, grey.Bytes, colour.Bytes)
 	for _, v := range m.Allowed(InGrey) {
 		assert.True(t, v.Grey, "%+v", v)
 	}
-	light, err := Write(scene, testDPI, grey.Recipe)
+	light, err := Write(scene, testDPI, grey.EncodingParams)
 	require.NoError(t, err)
 	assert.True(t, light.JPEG.Gray)
 	assert.EqualValues(t, light.Bytes(), grey.Bytes)
-	richer, err := Richer(scene, testDPI, grey, 10_000)
+	richer, err := RefineQuality(scene, testDPI, grey, 10_000)
 	require.NoError(t, err)
 	assert.True(t, richer.Grey)
 	assert.Greater(t, richer.Bytes, grey.Bytes)

@@ -16,9 +16,9 @@ type Part struct {
 // all that is on it; what is no picture stays. Where a recipe does not make a picture
 // lighter, the picture stays as it is in that version.
 func MeasureParts(parts []Part, pageBytes int64, scope Scope) (Measured, error) {
-	page := Measured{Kind: Photograph, Versions: []Version{AsItIs(pageBytes)}}
+	page := Measured{Kind: Photograph, Versions: []Candidate{AsItIs(pageBytes)}}
 	measured := make([]Measured, len(parts))
-	var tried []Recipe
+	var tried []EncodingParams
 	pictures := int64(0)
 	for i, part := range parts {
 		m, err := measure(newPart(part), part.Bytes, scope)
@@ -29,25 +29,25 @@ func MeasureParts(parts []Part, pageBytes int64, scope Scope) (Measured, error) 
 		page.Coloured = page.Coloured || m.Coloured
 		pictures += part.Bytes
 		for _, v := range m.Versions[1:] {
-			if !slices.Contains(tried, v.Recipe) {
-				tried = append(tried, v.Recipe)
+			if !slices.Contains(tried, v.EncodingParams) {
+				tried = append(tried, v.EncodingParams)
 			}
 		}
 	}
 	for _, recipe := range tried {
-		v := Version{Recipe: recipe, Likeness: Likeness{Kept: 1}}
+		v := Candidate{EncodingParams: recipe, Likeness: Likeness{Fidelity: 1}}
 		for i, m := range measured {
 			own := m.partBy(recipe)
 			v.Bytes += own.Bytes
-			v.Unseen = v.Unseen || (own.Recipe == recipe && own.Unseen)
-			v.Kept = min(v.Kept, own.Kept)
+			v.VisuallyLossless = v.VisuallyLossless || (own.EncodingParams == recipe && own.VisuallyLossless)
+			v.Fidelity = min(v.Fidelity, own.Fidelity)
 			v.Loss += own.Loss * float64(parts[i].Bytes) / float64(max(1, pictures))
 		}
 		// A picture that several pages draw weighs on each of them with its share.
 		v.Bytes = pageBytes - int64(float64(min(pictures, pageBytes))*(1-float64(v.Bytes)/float64(max(1, pictures))))
 		page.Versions = append(page.Versions, v)
 	}
-	slices.SortStableFunc(page.Versions, func(a, b Version) int { return int(b.Bytes - a.Bytes) })
+	slices.SortStableFunc(page.Versions, func(a, b Candidate) int { return int(b.Bytes - a.Bytes) })
 	return page, nil
 }
 
@@ -63,9 +63,9 @@ func newPart(p Part) *subject {
 
 // partBy is what a part of a page becomes when the page is written by a recipe: what is
 // black and white stays so.
-func (m Measured) partBy(recipe Recipe) Version {
+func (m Measured) partBy(recipe EncodingParams) Candidate {
 	for _, v := range m.Versions {
-		if v.Recipe == recipe || (v.Way == OneBit && v.Loss == 0) {
+		if v.EncodingParams == recipe || (v.Encoding == OneBit && v.Loss == 0) {
 			return v
 		}
 	}
@@ -74,20 +74,20 @@ func (m Measured) partBy(recipe Recipe) Version {
 
 // WritePart writes a part of a page as the page's recipe has it, and tells whether that
 // is worth it. Its ink is not written yet.
-func WritePart(part Part, page Recipe) (Light, bool, error) {
+func WritePart(part Part, page EncodingParams) (CompressedPage, bool, error) {
 	s := newPart(part)
 	if s.oneBit != nil {
-		page = Recipe{Way: OneBit}
+		page = EncodingParams{Encoding: OneBit}
 	}
-	if page.Way == Layers || (page.Way == OneBit && s.oneBit == nil) {
-		return Light{}, false, nil
+	if page.Encoding == Layers || (page.Encoding == OneBit && s.oneBit == nil) {
+		return CompressedPage{}, false, nil
 	}
 	light, err := s.write(page)
 	if err != nil {
 		return light, false, err
 	}
 	most := part.Bytes
-	if page.Way == Resized {
+	if page.Encoding == Resized {
 		most = int64(worthResizing * float64(part.Bytes))
 	}
 	return light, s.weigh(light) < most, nil

@@ -2,27 +2,27 @@ package shrink
 
 import "slices"
 
-// unseen are the recipes for a page by which nothing is lost that is seen at twice the
+// visuallyLossless are the recipes for a page by which nothing is lost that is seen at twice the
 // size of the paper.
-func (s *subject) unseen() ([]Recipe, error) {
+func (s *subject) visuallyLossless() ([]EncodingParams, error) {
 	switch {
 	case s.oneBit != nil:
-		return []Recipe{{Way: OneBit}}, nil
+		return []EncodingParams{{Encoding: OneBit}}, nil
 	case s.kind != Photograph:
 		return lightly, nil
 	}
 	recipe := lightly[1]
 	if !s.isPart {
 		var err error
-		if recipe.Quality, err = s.unseenQuality(recipe.DPI); err != nil {
+		if recipe.Quality, err = s.visuallyLosslessQuality(recipe.DPI); err != nil {
 			return nil, err
 		}
 	}
-	return s.withGrey([]Recipe{recipe}), nil
+	return s.withGrey([]EncodingParams{recipe}), nil
 }
 
 // withGrey adds the same recipes without colour, where there is any.
-func (s *subject) withGrey(recipes []Recipe) []Recipe {
+func (s *subject) withGrey(recipes []EncodingParams) []EncodingParams {
 	if !s.isColoured {
 		return recipes
 	}
@@ -30,18 +30,18 @@ func (s *subject) withGrey(recipes []Recipe) []Recipe {
 }
 
 // further are the recipes by which more is lost, or less is saved.
-func (s *subject) further() []Recipe {
+func (s *subject) further() []EncodingParams {
 	switch {
 	case s.oneBit != nil:
 		return nil
 	case s.kind == Photograph:
-		return append(s.withGrey(resized(photographSteps)), Recipe{Way: OneBit})
+		return append(s.withGrey(resized(photographSteps)), EncodingParams{Encoding: OneBit})
 	}
-	return slices.Concat([]Recipe{{Way: OneBit}}, softer, resized(printSteps))
+	return slices.Concat([]EncodingParams{{Encoding: OneBit}}, softer, resized(printSteps))
 }
 
-func resized(places []float64) []Recipe {
-	all := make([]Recipe, len(places))
+func resized(places []float64) []EncodingParams {
+	all := make([]EncodingParams, len(places))
 	for i, place := range places {
 		all[i] = resizedAt(place)
 	}
@@ -56,14 +56,14 @@ const (
 	qualityStep               = 6 // between qualities that are told apart
 )
 
-// unseenQuality finds the least quality of a JPEG of so many dots an inch whose
+// visuallyLosslessQuality finds the least quality of a JPEG of so many dots an inch whose
 // difference from the page is not seen.
-func (s *subject) unseenQuality(dpi int) (int, error) {
+func (s *subject) visuallyLosslessQuality(dpi int) (int, error) {
 	closely := newOriginal(s.Image, s.dpi, readDPI)
 	low, high := leastQuality, mostQuality
 	for high-low > qualityStep {
 		middle := (low + high) / 2
-		light, err := s.write(Recipe{Way: Resized, DPI: dpi, Quality: middle})
+		light, err := s.write(EncodingParams{Encoding: Resized, DPI: dpi, Quality: middle})
 		if err != nil {
 			return 0, err
 		}
@@ -82,7 +82,7 @@ func (s *subject) unseenQuality(dpi int) (int, error) {
 
 // isNeedless tells whether a recipe for print that layers cannot show is not worth
 // trying, as they can.
-func (s *subject) isNeedless(recipe Recipe) bool {
-	reads := s.layers.likeness != nil && s.layers.likeness.Kept >= leastKept
-	return reads && recipe.Way == Resized && !slices.Contains(lightly, recipe)
+func (s *subject) isNeedless(recipe EncodingParams) bool {
+	reads := s.layers.likeness != nil && s.layers.likeness.Fidelity >= leastKept
+	return reads && recipe.Encoding == Resized && !slices.Contains(lightly, recipe)
 }

@@ -69,7 +69,7 @@ func newPacket(t testing.TB, a *app.App) string {
 
 func add(t testing.TB, a *app.App, packetID, name string, data []byte) gather.Outcome {
 	t.Helper()
-	outcome, err := a.Gather.AddFile(t.Context(), packetID, name, gather.Wish{}, bytes.NewReader(data))
+	outcome, err := a.Gather.AddFile(t.Context(), packetID, name, gather.Placement{}, bytes.NewReader(data))
 	require.NoError(t, err)
 	return outcome
 }
@@ -370,16 +370,16 @@ func TestPicturesStandAsThePageDoes(t *testing.T) {
 	page := p.Parts[0].Pages[0]
 	apply(t, a, id, packet.Command{Do: "turn", Pages: []packet.PageID{page.ID}, By: 90})
 	upright := decoded(t, func() (string, error) {
-		return a.Packets.SourcePicture(t.Context(), string(page.Source), 1, packets.Look{}, 200)
+		return a.Packets.SourcePicture(t.Context(), string(page.Source), 1, packets.Adjustments{}, 200)
 	})
 	assert.Equal(t, 240, upright.Bounds().Dx(), "the next of the widths")
 	turned := decoded(t, func() (string, error) { return a.Packets.PagePicture(t.Context(), id, page.ID, 100) })
 	assert.Greater(t, turned.Bounds().Dy(), turned.Bounds().Dx())
-	_, err := a.Packets.SourcePicture(t.Context(), string(page.Source), 2, packets.Look{}, 200)
+	_, err := a.Packets.SourcePicture(t.Context(), string(page.Source), 2, packets.Adjustments{}, 200)
 	require.ErrorIs(t, err, packets.ErrNotFound)
 	cancelled, cancel := context.WithCancel(t.Context())
 	cancel()
-	_, err = a.Packets.SourcePicture(cancelled, string(page.Source), 1, packets.Look{}, 960)
+	_, err = a.Packets.SourcePicture(cancelled, string(page.Source), 1, packets.Adjustments{}, 960)
 	require.ErrorIs(t, err, context.Canceled)
 }
 

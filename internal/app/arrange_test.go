@@ -151,7 +151,7 @@ func TestWhatWasLookedAtIsForgottenWhenThePageChanges(t *testing.T) {
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
 	pages := get(t, a, id).Parts[0].Pages
-	require.NoError(t, a.Checking.MarkLooked(t.Context(), id, []packet.PageID{pages[0].ID, pages[1].ID}, true))
+	require.NoError(t, a.Checking.MarkReviewed(t.Context(), id, []packet.PageID{pages[0].ID, pages[1].ID}, true))
 	apply(t, a, id, packet.Command{Do: "turn", Pages: []packet.PageID{pages[1].ID}, By: 90},
 		packet.Command{Do: "move", Pages: []packet.PageID{pages[0].ID}, After: pages[3].ID},
 		packet.Command{Do: "note", Pages: []packet.PageID{pages[0].ID}, Title: "Fine"})
@@ -170,7 +170,7 @@ func TestWhatWasLookedAtIsForgottenWhenThePageChanges(t *testing.T) {
 	assert.Len(t, chosen, 3)
 	undo(t, a, id)
 	assert.Equal(t, []string{"yes", "yes", "no", "no"}, looked(), "as it was looked at")
-	require.NoError(t, a.Checking.MarkLooked(t.Context(), id, []packet.PageID{pages[0].ID, "p99"}, false))
+	require.NoError(t, a.Checking.MarkReviewed(t.Context(), id, []packet.PageID{pages[0].ID, "p99"}, false))
 	assert.Equal(t, []string{"no", "yes", "no", "no"}, looked())
 }
 

@@ -79,7 +79,7 @@ func pictures(b *testing.B, a *app.App, source string) {
 	for range connections {
 		wait.Go(func() {
 			for page := range pages {
-				if _, err := a.Packets.SourcePicture(b.Context(), source, page, packets.Look{}, 172); err != nil {
+				if _, err := a.Packets.SourcePicture(b.Context(), source, page, packets.Adjustments{}, 172); err != nil {
 					b.Error(err)
 				}
 			}
@@ -112,7 +112,7 @@ func BenchmarkExportOfScans(b *testing.B) {
 		one := newPacket(b, a)
 		file, err := os.Open(path)
 		require.NoError(b, err)
-		_, err = a.Gather.AddFile(b.Context(), one, "all.pdf", gather.Wish{}, file)
+		_, err = a.Gather.AddFile(b.Context(), one, "all.pdf", gather.Placement{}, file)
 		require.NoError(b, err)
 		require.NoError(b, file.Close())
 		started := time.Now()

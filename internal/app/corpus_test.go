@@ -72,7 +72,7 @@ func comesOutAsItWentIn(t *testing.T, a *app.App, path string) {
 	p, err := a.Packets.Create(t.Context(), "Corpus")
 	require.NoError(t, err)
 	defer func() { require.NoError(t, a.Packets.Delete(t.Context(), p.ID)) }()
-	outcome, err := a.Gather.AddFile(t.Context(), p.ID, filepath.Base(path), gather.Wish{}, file)
+	outcome, err := a.Gather.AddFile(t.Context(), p.ID, filepath.Base(path), gather.Placement{}, file)
 	require.NoError(t, err)
 	require.Equal(t, "added", outcome.Result, outcome.Sentence)
 	exported, e := exportAsItIs(t, a, p.ID)

@@ -222,7 +222,7 @@ func TestAnUploadThatIsGivenUpLeavesNothing(t *testing.T) {
 	} {
 		// The request is given up once the last byte has arrived: while the file is looked into.
 		ctx, cancel := context.WithCancel(t.Context())
-		_, err := a.Gather.AddFile(ctx, id, name, gather.Wish{}, io.MultiReader(strings.NewReader(string(data)), onRead(cancel)))
+		_, err := a.Gather.AddFile(ctx, id, name, gather.Placement{}, io.MultiReader(strings.NewReader(string(data)), onRead(cancel)))
 		require.ErrorIs(t, err, context.Canceled, "it is not called damaged")
 	}
 	assert.Empty(t, keptFiles(t, folder))
@@ -252,10 +252,10 @@ func TestAFileIsAddedAgainAfterItWasTakenOut(t *testing.T) {
 	id := newPacket(t, a)
 	data := paper(t, "site-plan.pdf")
 	for _, place := range []string{"", "intake"} {
-		added := addAt(t, a, id, "plan.pdf", gather.Wish{}, data)
+		added := addAt(t, a, id, "plan.pdf", gather.Placement{}, data)
 		apply(t, a, id, packet.Command{Do: "removeSource", Source: *added.Source})
 		require.Empty(t, get(t, a, id).Sources)
-		again := addAt(t, a, id, "plan.pdf", gather.Wish{Place: place}, data)
+		again := addAt(t, a, id, "plan.pdf", gather.Placement{Place: place}, data)
 		assert.Equal(t, "added", again.Result)
 		p := get(t, a, id)
 		require.Len(t, p.Sources, 1, "placed %q", place)

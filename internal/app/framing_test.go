@@ -76,26 +76,26 @@ func photographHeld(t *testing.T, orientation byte) []byte {
 // framings are ways to frame a page, each of several steps.
 var framings = map[string]func(page packets.Page) []packet.Command{
 	"cropped, turned, fitted": func(page packets.Page) []packet.Command {
-		return []packet.Command{{Do: "crop", Box: share(page, 0.1, 0.2, 0.85, 0.9)}, {Do: "turn", By: 90}, fitted(geometry.Fit{Paper: geometry.A4, Follow: true, Scale: geometry.Fill, Across: 0.5, Down: 0.5})}
+		return []packet.Command{{Do: "crop", Box: share(page, 0.1, 0.2, 0.85, 0.9)}, {Do: "turn", By: 90}, fitted(geometry.SheetLayout{Paper: geometry.A4, Follow: true, Scale: geometry.Fill, Across: 0.5, Down: 0.5})}
 	},
 	"straightened, cropped": func(page packets.Page) []packet.Command {
 		return []packet.Command{{Do: "straighten", Angle: 3.3}, {Do: "crop", Box: share(page, 0.05, 0.1, 0.9, 0.8)}}
 	},
 	"flipped, with a border": func(packets.Page) []packet.Command {
-		return []packet.Command{{Do: "flip", Axis: "leftRight"}, fitted(geometry.Fit{Margin: geometry.Margin{Left: 60, Bottom: 20}})}
+		return []packet.Command{{Do: "flip", Axis: "leftRight"}, fitted(geometry.SheetLayout{Margin: geometry.Margin{Left: 60, Bottom: 20}})}
 	},
 	"turned about, straightened, shrunk": func(packets.Page) []packet.Command {
-		return []packet.Command{{Do: "turn", By: 180}, {Do: "straighten", Angle: -5}, fitted(geometry.Fit{Paper: geometry.A5, Scale: geometry.Shrink, Down: 1, Margin: geometry.Margin{Right: 80}})}
+		return []packet.Command{{Do: "turn", By: 180}, {Do: "straighten", Angle: -5}, fitted(geometry.SheetLayout{Paper: geometry.A5, Scale: geometry.Shrink, Down: 1, Margin: geometry.Margin{Right: 80}})}
 	},
 	"kept its size, cut by the paper, turned": func(packets.Page) []packet.Command {
-		return []packet.Command{fitted(geometry.Fit{Paper: geometry.Size{Width: 260, Height: 330}, Scale: geometry.Keep, Across: 1, Down: 0.3}), {Do: "turn", By: 270}}
+		return []packet.Command{fitted(geometry.SheetLayout{Paper: geometry.Size{Width: 260, Height: 330}, Scale: geometry.Keep, Across: 1, Down: 0.3}), {Do: "turn", By: 270}}
 	},
 	"painted over, straightened, flipped": func(page packets.Page) []packet.Command {
 		return []packet.Command{{Do: "paint", Box: share(page, 0.1, 0.1, 0.5, 0.4)}, {Do: "straighten", Angle: 8}, {Do: "flip", Axis: "topBottom"}}
 	},
 }
 
-func fitted(fit geometry.Fit) packet.Command { return packet.Command{Do: "fit", Fit: &fit} }
+func fitted(fit geometry.SheetLayout) packet.Command { return packet.Command{Do: "fit", Fit: &fit} }
 
 // share is a box of shares of a page as it stands.
 func share(page packets.Page, x0, y0, x1, y1 float64) *geometry.Box {
@@ -296,7 +296,7 @@ func TestACropOnASheetHidesNothing(t *testing.T) {
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
-	fit := geometry.Fit{Paper: geometry.A4, Scale: geometry.Keep, Across: 0.5, Down: 0.5}
+	fit := geometry.SheetLayout{Paper: geometry.A4, Scale: geometry.Keep, Across: 0.5, Down: 0.5}
 	apply(t, a, id, packet.Command{Do: "keepOnly", Range: "1"}, packet.Command{Do: "crop", Range: "1", Box: millimetres(10, 35, 200, 270)},
 		packet.Command{Do: "fit", Range: "1", Fit: &fit}, packet.Command{Do: "turn", Range: "1", By: 90})
 	path, e := exportAsItIs(t, a, id)

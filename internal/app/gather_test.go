@@ -20,7 +20,7 @@ import (
 	"dorbin/internal/packets"
 )
 
-func addAt(t *testing.T, a *app.App, id, name string, wish gather.Wish, data []byte) gather.Outcome {
+func addAt(t *testing.T, a *app.App, id, name string, wish gather.Placement, data []byte) gather.Outcome {
 	t.Helper()
 	outcome, err := a.Gather.AddFile(t.Context(), id, name, wish, bytes.NewReader(data))
 	require.NoError(t, err)
@@ -61,8 +61,8 @@ func TestFilesComeInWhereTheyAreWished(t *testing.T) {
 	} {
 		a := newApp(t)
 		id := newPacket(t, a)
-		addAt(t, a, id, "F.pdf", gather.Wish{}, four)
-		outcome := addAt(t, a, id, "N.pdf", gather.Wish{Place: place}, three)
+		addAt(t, a, id, "F.pdf", gather.Placement{}, four)
+		outcome := addAt(t, a, id, "N.pdf", gather.Placement{Place: place}, three)
 		assert.Equal(t, "added", outcome.Result, place)
 		assert.Equal(t, want, laidOut(get(t, a, id)), place)
 		if place == "after:p99" {
@@ -78,24 +78,24 @@ func TestSomePagesOfAFile(t *testing.T) {
 	a := newApp(t)
 	id := newPacket(t, a)
 	form := paper(t, "application-form.pdf")
-	outcome := addAt(t, a, id, "F.pdf", gather.Wish{Pages: "last, 1-2"}, form)
+	outcome := addAt(t, a, id, "F.pdf", gather.Placement{Pages: "last, 1-2"}, form)
 	assert.Len(t, outcome.Pages, 3)
 	assert.Equal(t, "F4 F1 F2", laidOut(get(t, a, id)))
 
-	again := addAt(t, a, id, "F.pdf", gather.Wish{Place: "after:" + string(outcome.Pages[0]), Pages: "3"}, form)
+	again := addAt(t, a, id, "F.pdf", gather.Placement{Place: "after:" + string(outcome.Pages[0]), Pages: "3"}, form)
 	assert.Equal(t, "added", again.Result, "the same file, at a place that was named")
 	assert.Equal(t, "F4 F3 F1 F2", laidOut(get(t, a, id)))
 	assert.Len(t, get(t, a, id).Sources, 1, "it is stored once")
-	assert.Equal(t, "duplicate", addAt(t, a, id, "F.pdf", gather.Wish{}, form).Result)
+	assert.Equal(t, "duplicate", addAt(t, a, id, "F.pdf", gather.Placement{}, form).Result)
 
-	refused := addAt(t, a, id, "A.pdf", gather.Wish{Pages: "1, 9"}, paper(t, "accounts.pdf"))
+	refused := addAt(t, a, id, "A.pdf", gather.Placement{Pages: "1, 9"}, paper(t, "accounts.pdf"))
 	assert.Equal(t, "refused", refused.Result)
 	assert.Equal(t, intake.BadRange, refused.Reason)
 	assert.Contains(t, refused.Sentence, "A.pdf was not added. There is no page 9: there are 3.")
 	assert.Len(t, get(t, a, id).Sources, 1)
 
 	for _, place := range []string{"nowhere", "after:", "after", "end:p1"} {
-		_, err := a.Gather.AddFile(t.Context(), id, "x.pdf", gather.Wish{Place: place}, bytes.NewReader(form))
+		_, err := a.Gather.AddFile(t.Context(), id, "x.pdf", gather.Placement{Place: place}, bytes.NewReader(form))
 		assert.ErrorIs(t, err, packet.ErrInvalid, place)
 	}
 }
@@ -104,14 +104,14 @@ func TestASourceIsTakenOutAndComesBack(t *testing.T) {
 	a := newApp(t)
 	id := newPacket(t, a)
 	form := paper(t, "application-form.pdf")
-	outcome := addAt(t, a, id, "F.pdf", gather.Wish{}, form)
+	outcome := addAt(t, a, id, "F.pdf", gather.Placement{}, form)
 	p := apply(t, a, id, packet.Command{Do: "removeSource", Source: *outcome.Source})
 	assert.Empty(t, p.Sources)
 	assert.Empty(t, p.Parts)
 	p = undo(t, a, id)
 	assert.Equal(t, "F1 F2 F3 F4", laidOut(p))
 	apply(t, a, id, packet.Command{Do: "removeSource", Source: *outcome.Source})
-	again := addAt(t, a, id, "F.pdf", gather.Wish{}, form)
+	again := addAt(t, a, id, "F.pdf", gather.Placement{}, form)
 	assert.Equal(t, "added", again.Result, "what was taken out can be added again")
 	assert.Len(t, get(t, a, id).Sources, 1)
 }
@@ -120,17 +120,17 @@ func TestASourceIsTakenOutAndComesBack(t *testing.T) {
 func TestALockedFileIsPlacedWhereItWasWished(t *testing.T) {
 	a := newApp(t)
 	id := newPacket(t, a)
-	addAt(t, a, id, "F.pdf", gather.Wish{}, paper(t, "application-form.pdf"))
+	addAt(t, a, id, "F.pdf", gather.Placement{}, paper(t, "application-form.pdf"))
 	locked := protected(t, paper(t, "accounts.pdf"), "secret")
-	outcome := addAt(t, a, id, "N.pdf", gather.Wish{Place: "after:p2", Pages: "2-3"}, locked)
+	outcome := addAt(t, a, id, "N.pdf", gather.Placement{Place: "after:p2", Pages: "2-3"}, locked)
 	require.Equal(t, "locked", outcome.Result)
 	_, err := a.Gather.Unlock(t.Context(), id, string(*outcome.Source), "secret")
 	require.NoError(t, err)
 	assert.Equal(t, "F1 N2 N3 F2 F3 F4", laidOut(get(t, a, id)))
 
 	other := newPacket(t, a)
-	assert.Equal(t, "added", addAt(t, a, other, "N.pdf", gather.Wish{Password: "secret"}, locked).Result, "the password may come along")
-	assert.Equal(t, "locked", addAt(t, a, newPacket(t, a), "N.pdf", gather.Wish{Password: "wrong"}, locked).Result)
+	assert.Equal(t, "added", addAt(t, a, other, "N.pdf", gather.Placement{Password: "secret"}, locked).Result, "the password may come along")
+	assert.Equal(t, "locked", addAt(t, a, newPacket(t, a), "N.pdf", gather.Placement{Password: "wrong"}, locked).Result)
 }
 
 func TestAPaperInAPhotographIsLaidFlatInAStepOfItsOwn(t *testing.T) {
@@ -138,15 +138,15 @@ func TestAPaperInAPhotographIsLaidFlatInAStepOfItsOwn(t *testing.T) {
 	id := newPacket(t, a)
 	add(t, a, id, "insurance.jpg", paper(t, "insurance.jpg"))
 	page := get(t, a, id).Parts[0].Pages[0]
-	require.NotNil(t, page.Outline)
+	require.NotNil(t, page.Paper)
 	assert.InDelta(t, geometry.A4.Width, page.Width, 0.01)
 	assert.InDelta(t, geometry.A4.Height, page.Height, 0.01)
 	p := undo(t, a, id)
-	assert.Nil(t, p.Parts[0].Pages[0].Outline, "the picture is placed still")
+	assert.Nil(t, p.Parts[0].Pages[0].Paper, "the picture is placed still")
 
 	other := newPacket(t, a)
 	add(t, a, other, "roof-1.jpg", paper(t, "roof-1.jpg"))
-	assert.Nil(t, get(t, a, other).Parts[0].Pages[0].Outline, "a photograph of a roof holds no paper")
+	assert.Nil(t, get(t, a, other).Parts[0].Pages[0].Paper, "a photograph of a roof holds no paper")
 }
 
 func TestFacingPagesAreNoticedAndCut(t *testing.T) {
@@ -156,7 +156,7 @@ func TestFacingPagesAreNoticedAndCut(t *testing.T) {
 	p := get(t, a, id)
 	assert.Equal(t, []int{1}, p.Sources[0].Folds)
 	page := p.Parts[0].Pages[0]
-	papers, err := a.Gather.FindPapers(t.Context(), string(page.Source), 1, *page.Outline)
+	papers, err := a.Gather.FindPapers(t.Context(), string(page.Source), 1, *page.Paper)
 	require.NoError(t, err)
 	require.NotNil(t, papers.Fold)
 	assert.InDelta(t, 0.5, papers.Fold.Top, 0.01)
@@ -164,7 +164,7 @@ func TestFacingPagesAreNoticedAndCut(t *testing.T) {
 	require.Len(t, p.Parts[0].Pages, 2)
 	left, right := p.Parts[0].Pages[0], p.Parts[0].Pages[1]
 	assert.InDelta(t, 170.0/240, left.Width/left.Height, 0.03)
-	assert.Equal(t, left.Outline[1], right.Outline[0])
+	assert.Equal(t, left.Paper[1], right.Paper[0])
 	picture := decoded(t, func() (string, error) { return a.Packets.PagePicture(t.Context(), id, left.ID, 480) })
 	assert.InDelta(t, left.Width/left.Height, float64(picture.Bounds().Dx())/float64(picture.Bounds().Dy()), 0.01)
 }

@@ -47,10 +47,10 @@ func TestLighterPagesAreSmallAndReadAsWell(t *testing.T) {
 	assert.Empty(t, e.Receipt.Differences)
 	assert.Equal(t, run(t, "pdftotext", "-l", "4", asItIs, "-"), run(t, "pdftotext", "-l", "4", path, "-"), "text stays text")
 
-	ways := map[int]shrink.Way{}
+	ways := map[int]shrink.Encoding{}
 	before, after := int64(0), int64(0)
 	for _, page := range e.Receipt.Became {
-		ways[page.Number] = page.Way
+		ways[page.Number] = page.Encoding
 		before, after = before+page.Before, after+page.After
 		assert.Less(t, page.After, page.Before, "page %d", page.Number)
 	}

@@ -39,7 +39,7 @@ func TestWordsOfWhatWasMade(t *testing.T) {
 		return e.Receipt.Became[0].Words != nil && e.Receipt.Became[1].Words != nil
 	}, time.Minute, 100*time.Millisecond)
 	for _, page := range e.Receipt.Became {
-		assert.Equal(t, shrink.Layers, page.Way)
+		assert.Equal(t, shrink.Layers, page.Encoding)
 		assert.Greater(t, *page.Words, 0.97, "of page %d", page.Number)
 		assert.LessOrEqual(t, *page.Words, 1.0)
 	}

@@ -110,7 +110,7 @@ func TestAMissingSheetIsFoundAndScannedIntoItsGap(t *testing.T) {
 	order[8].Turn = 180
 	_, err := a.Scanning.ArrangeBatch(t.Context(), id, b.Version, order)
 	require.NoError(t, err)
-	outcome, err := a.Scanning.PlaceBatch(t.Context(), id, "Surveyor’s report.tif", gather.Wish{})
+	outcome, err := a.Scanning.PlaceBatch(t.Context(), id, "Surveyor’s report.tif", gather.Placement{})
 	require.NoError(t, err)
 	assert.Equal(t, "added", outcome.Result)
 	p := get(t, a, id)
@@ -142,7 +142,7 @@ func TestAPageOfABatchIsScannedAgainAndAnotherReplaced(t *testing.T) {
 	_, err := a.Scanning.ArrangeBatch(t.Context(), id, b2.Version, []scanning.BatchOrder{{ID: b2.Pages[0].ID}})
 	require.NoError(t, err)
 	last := get(t, a, id).Parts[0].Pages[3].ID
-	_, err = a.Scanning.PlaceBatch(t.Context(), id, "Declaration.tif", gather.Wish{Place: "replace:" + string(last)})
+	_, err = a.Scanning.PlaceBatch(t.Context(), id, "Declaration.tif", gather.Placement{Place: "replace:" + string(last)})
 	require.NoError(t, err)
 	p := get(t, a, id)
 	assert.Len(t, p.Parts[0].Pages, 4)
@@ -218,7 +218,7 @@ func TestAScanIsStoppedAndSecondOnesAreRefused(t *testing.T) {
 	require.NoError(t, err)
 	_, err = a.Scanning.StartScan(t.Context(), id, request)
 	assert.ErrorIs(t, err, scanning.ErrScanning)
-	_, err = a.Scanning.PlaceBatch(t.Context(), id, "x.tif", gather.Wish{})
+	_, err = a.Scanning.PlaceBatch(t.Context(), id, "x.tif", gather.Placement{})
 	assert.ErrorIs(t, err, scanning.ErrNothingScanned)
 	_, err = a.Scanning.StopScan(t.Context(), id)
 	require.NoError(t, err)

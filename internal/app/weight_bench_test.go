@@ -115,12 +115,12 @@ func scansIn(t testing.TB, data []byte) (pages []image.Image) {
 
 // photographed is a photograph of 12 megapixels of a page that lies on a table, in the
 // light of a window; every number has its own angle, light and grain.
-func photographed(t testing.TB, page image.Image, n uint64) (photo []byte, outline geometry.Outline) {
+func photographed(t testing.TB, page image.Image, n uint64) (photo []byte, outline geometry.PaperQuad) {
 	t.Helper()
 	const width, height = 3024, 4032
 	random := rand.New(rand.NewPCG(n, 12))
 	near := func(at float64) float64 { return at + 0.03*(random.Float64()-0.5) }
-	outline = geometry.Outline{{X: near(0.06), Y: near(0.05)}, {X: near(0.94), Y: near(0.05)}, {X: near(0.95), Y: near(0.95)}, {X: near(0.05), Y: near(0.95)}}
+	outline = geometry.PaperQuad{{X: near(0.06), Y: near(0.05)}, {X: near(0.94), Y: near(0.05)}, {X: near(0.95), Y: near(0.95)}, {X: near(0.05), Y: near(0.95)}}
 	size := page.Bounds().Size()
 	page = raster.Cut(page, image.Rectangle{Max: size}.Inset(60)) // a scan has dark edges
 	size = page.Bounds().Size()

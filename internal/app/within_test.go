@@ -54,7 +54,7 @@ func TestADocumentFitsUnderItsLimit(t *testing.T) {
 	assert.True(t, plan.Fits)
 	assert.LessOrEqual(t, plan.After, int64(1_000_000))
 	assert.Less(t, plan.Lightest, int64(500_000))
-	assert.Equal(t, shrink.Kept, plan.Pages[0].Way)
+	assert.Equal(t, shrink.Original, plan.Pages[0].Encoding)
 
 	for _, limit := range []int64{1_500_000, 500_000, plan.Lightest + 60_000} {
 		path, e := exportSized(t, a, id, export.ExportOrder{Size: export.Fit, Limit: limit})
@@ -115,14 +115,14 @@ func TestAPhotographInGrey(t *testing.T) {
 	require.NoError(t, err)
 	colour := planned(t, a, id).Pages[0]
 	assert.Contains(t, colour.Holds, shrink.InGrey)
-	_, err = a.Export.SetSizing(t.Context(), id, export.Sizing{Size: export.Lighter, Holds: map[packet.PageID]shrink.Hold{page: shrink.InGrey}})
+	_, err = a.Export.SetSizing(t.Context(), id, export.Sizing{Size: export.Lighter, Holds: map[packet.PageID]shrink.Override{page: shrink.InGrey}})
 	require.NoError(t, err)
 	grey := planned(t, a, id).Pages[0]
 	assert.True(t, grey.Grey)
 	assert.Less(t, grey.After, colour.After)
 
 	for _, planned := range []export.PlannedPage{colour, grey} {
-		path, err := a.Export.Proof(t.Context(), id, page, planned.Recipe, 960)
+		path, err := a.Export.Proof(t.Context(), id, page, planned.EncodingParams, 960)
 		require.NoError(t, err)
 		data, err := os.ReadFile(path)
 		require.NoError(t, err)
@@ -147,31 +147,31 @@ func TestPagesAreHeld(t *testing.T) {
 			pages[page.Number] = page.ID
 		}
 	}
-	_, err := a.Export.SetSizing(t.Context(), id, export.Sizing{Size: export.Lighter, Holds: map[packet.PageID]shrink.Hold{
+	_, err := a.Export.SetSizing(t.Context(), id, export.Sizing{Size: export.Lighter, Holds: map[packet.PageID]shrink.Override{
 		pages[5]: shrink.KeepAsItIs, pages[6]: shrink.InBlack, pages[7]: shrink.AsPhoto, pages[8]: shrink.KeepColour, "gone": shrink.InBlack,
 	}})
 	require.NoError(t, err)
 	plan := planned(t, a, id)
 	assert.Len(t, plan.Holds, 4, "of pages that are there")
-	ways := map[int]shrink.Way{}
+	ways := map[int]shrink.Encoding{}
 	for _, page := range plan.Pages {
-		ways[page.Number] = page.Way
+		ways[page.Number] = page.Encoding
 	}
-	assert.Equal(t, shrink.Kept, ways[5])
+	assert.Equal(t, shrink.Original, ways[5])
 	assert.Equal(t, shrink.OneBit, ways[6])
-	assert.Equal(t, shrink.Kept, ways[7], "a JPEG of 200 dots an inch is not made of one")
+	assert.Equal(t, shrink.Original, ways[7], "a JPEG of 200 dots an inch is not made of one")
 	assert.Equal(t, shrink.Layers, ways[8])
 	_, e := exportLighter(t, a, id)
-	became := map[int]shrink.Way{}
+	became := map[int]shrink.Encoding{}
 	for _, page := range e.Receipt.Became {
-		became[page.Number] = page.Way
+		became[page.Number] = page.Encoding
 	}
 	assert.NotContains(t, became, 5)
 	assert.Equal(t, shrink.OneBit, became[6])
 
 	_, err = a.Export.SetSizing(t.Context(), id, export.Sizing{Size: export.Fit})
 	require.ErrorIs(t, err, packet.ErrInvalid)
-	_, err = a.Export.SetSizing(t.Context(), id, export.Sizing{Holds: map[packet.PageID]shrink.Hold{pages[5]: "upside down"}})
+	_, err = a.Export.SetSizing(t.Context(), id, export.Sizing{Holds: map[packet.PageID]shrink.Override{pages[5]: "upside down"}})
 	require.ErrorIs(t, err, packet.ErrInvalid)
 }
 

@@ -27,16 +27,16 @@ const overlayQuality = 85
 // PageContent is where on a page there is anything, and what is kept of it, in
 // points of the page as it would stand uncropped.
 type PageContent struct {
-	Page    packet.PageID  `json:"page"`
-	Width   float64        `json:"width" doc:"Of the page as it would stand uncropped, in points."`
-	Height  float64        `json:"height"`
-	Crop    *geometry.Box  `json:"crop,omitempty" doc:"What is kept of it now."`
-	Content *geometry.Box  `json:"content,omitempty" doc:"Around all that is on it; none on an empty page."`
-	Paper   *geometry.Box  `json:"paper,omitempty" doc:"Where the paper lies on the darker lid of its scanner; none where no lid is seen."`
-	Level   *float64       `json:"level,omitempty" doc:"Degrees clockwise by which it would be straightened to be level, as it stands; none where that cannot be measured."`
-	Painted []geometry.Box `json:"painted,omitempty" doc:"Around what is painted over."`
-	Fit     *geometry.Fit  `json:"fit,omitempty" doc:"The sheet that what is kept of it is laid on now, as it stands."`
-	Unread  bool           `json:"unread,omitempty" doc:"The page is damaged: nothing is known of its content."`
+	Page    packet.PageID         `json:"page"`
+	Width   float64               `json:"width" doc:"Of the page as it would stand uncropped, in points."`
+	Height  float64               `json:"height"`
+	Crop    *geometry.Box         `json:"crop,omitempty" doc:"What is kept of it now."`
+	Content *geometry.Box         `json:"content,omitempty" doc:"Around all that is on it; none on an empty page."`
+	Paper   *geometry.Box         `json:"paper,omitempty" doc:"Where the paper lies on the darker lid of its scanner; none where no lid is seen."`
+	Level   *float64              `json:"level,omitempty" doc:"Degrees clockwise by which it would be straightened to be level, as it stands; none where that cannot be measured."`
+	Painted []geometry.Box        `json:"painted,omitempty" doc:"Around what is painted over."`
+	Fit     *geometry.SheetLayout `json:"fit,omitempty" doc:"The sheet that what is kept of it is laid on now, as it stands."`
+	Unread  bool                  `json:"unread,omitempty" doc:"The page is damaged: nothing is known of its content."`
 }
 
 // found is what is found on a page, on the page as it would stand uncropped.
@@ -84,10 +84,10 @@ func (s *Service) Contents(ctx context.Context, packetID string, ids []packet.Pa
 	out := make([]PageContent, len(pages))
 	err = guard.Each(ctx, pages, func(ctx context.Context, i int, page uncroppedPage) error {
 		out[i] = PageContent{Page: page.ID, Width: page.size.Width, Height: page.size.Height}
-		if crop := page.Framing().StandingCrop(); !crop.IsZero() {
+		if crop := page.Framing().DisplayedCrop(); !crop.IsZero() {
 			out[i].Crop = &crop
 		}
-		out[i].Fit = geometry.NonZero(page.Framing().StandingFit())
+		out[i].Fit = geometry.NonZero(page.Framing().DisplayedLayout())
 		if page.IsBlank() {
 			return nil
 		}
@@ -96,7 +96,7 @@ func (s *Service) Contents(ctx context.Context, packetID string, ids []packet.Pa
 			out[i].Unread = true
 			return ctx.Err()
 		}
-		out[i].Content, out[i].Paper, out[i].Painted = geometry.NonZero(on.content), geometry.NonZero(on.paper), page.StandingPatches()
+		out[i].Content, out[i].Paper, out[i].Painted = geometry.NonZero(on.content), geometry.NonZero(on.paper), page.DisplayedPatches()
 		if on.isSure {
 			out[i].Level = &on.level
 		}
@@ -153,7 +153,7 @@ type uncroppedPage struct {
 	packet.Page
 	size   geometry.Size
 	render render.Page
-	signs  *check.Signs // of its source's page; nil while they are not known
+	signs  *check.PageAnalysis // of its source's page; nil while they are not known
 }
 
 // uncropped finds pages by their ids, in the order in which they are named.
@@ -167,11 +167,11 @@ func (s *Service) uncropped(ctx context.Context, packetID string, ids []packet.P
 		return nil, err
 	}
 	bySource := map[packet.SourceID]store.Source{}
-	signs := map[packet.SourceID][]*check.Signs{}
+	signs := map[packet.SourceID][]*check.PageAnalysis{}
 	for _, source := range all {
 		id := packet.SourceID(source.ID)
 		bySource[id] = source
-		if signs[id], err = s.checking.Signs(ctx, source); err != nil {
+		if signs[id], err = s.checking.Analyses(ctx, source); err != nil {
 			return nil, err
 		}
 	}
@@ -189,8 +189,8 @@ func (s *Service) uncropped(ctx context.Context, packetID string, ids []packet.P
 		if page.IsBlank() {
 			continue
 		}
-		look := page.Look
-		look.Crop, look.Fit = geometry.Box{}, geometry.Fit{}
+		look := page.Adjustments
+		look.Crop, look.Sheet = geometry.Box{}, geometry.SheetLayout{}
 		if known := signs[page.Source]; page.SourcePage <= len(known) {
 			out[i].signs = known[page.SourcePage-1]
 		}
@@ -220,7 +220,7 @@ func (s *Service) findOn(ctx context.Context, page uncroppedPage) (found, error)
 // level is the angle, as the page stands, by which it would be straightened to be level:
 // that of its source's page, where that is known, else measured in its picture.
 func (p uncroppedPage) level(picture image.Image) (angle float64, ok bool) {
-	if p.signs != nil && p.Outline.IsZero() {
+	if p.signs != nil && p.Paper.IsZero() {
 		angle, ok = check.Levelling(p.signs.Tilt)
 		return p.standing(angle), ok
 	}
@@ -232,7 +232,7 @@ func (p uncroppedPage) level(picture image.Image) (angle float64, ok bool) {
 // isAsSeen tells whether nothing but mirror, turn, crop and tone sets a page apart from
 // its source's page.
 func (p uncroppedPage) isAsSeen() bool {
-	return p.Outline.IsZero() && p.Straighten == 0 && p.Clean.IsZero() && p.Patches == ""
+	return p.Paper.IsZero() && p.Straighten == 0 && p.Clean.IsZero() && p.Patches == ""
 }
 
 func (p uncroppedPage) fromSigns() found {

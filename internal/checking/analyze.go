@@ -16,10 +16,10 @@ import (
 	"dorbin/internal/store"
 )
 
-// seenPages remembers the signs of pages, which are many and seldom change.
-type seenPages struct {
+// analysisCache remembers the signs of pages, which are many and seldom change.
+type analysisCache struct {
 	mutex    sync.Mutex
-	bySource map[string][]*check.Signs
+	bySource map[string][]*check.PageAnalysis
 	byPacket map[string]knownTwins
 }
 
@@ -38,15 +38,15 @@ const (
 
 // Forget drops what is remembered of a packet that was deleted.
 func (s *Service) Forget(packetID string, sources []store.Source) {
-	s.seen.mutex.Lock()
-	defer s.seen.mutex.Unlock()
-	delete(s.seen.byPacket, packetID)
+	s.cache.mutex.Lock()
+	defer s.cache.mutex.Unlock()
+	delete(s.cache.byPacket, packetID)
 	for _, source := range sources {
-		delete(s.seen.bySource, source.ID)
+		delete(s.cache.bySource, source.ID)
 	}
 }
 
-func (s *seenPages) twins(packetID, key string, find func() []raster.Twin) []raster.Twin {
+func (s *analysisCache) twinsOf(packetID, key string, find func() []raster.Twin) []raster.Twin {
 	s.mutex.Lock()
 	known, ok := s.byPacket[packetID]
 	s.mutex.Unlock()
@@ -69,53 +69,53 @@ const (
 	signsPerWrite = 16
 )
 
-// Signs gives what is known of a source's pages; nil for those that have not
+// Analyses gives what is known of a source's pages; nil for those that have not
 // been looked at.
-func (s *Service) Signs(ctx context.Context, source store.Source) ([]*check.Signs, error) {
-	s.seen.mutex.Lock()
-	defer s.seen.mutex.Unlock()
-	if signs := s.seen.bySource[source.ID]; len(signs) == len(source.Pages) {
+func (s *Service) Analyses(ctx context.Context, source store.Source) ([]*check.PageAnalysis, error) {
+	s.cache.mutex.Lock()
+	defer s.cache.mutex.Unlock()
+	if signs := s.cache.bySource[source.ID]; len(signs) == len(source.Pages) {
 		return signs, nil
 	}
-	signs, err := s.store.Signs(ctx, source.ID, len(source.Pages))
+	signs, err := s.store.Analyses(ctx, source.ID, len(source.Pages))
 	if err == nil {
-		if len(s.seen.bySource) >= mostSourcesRemembered {
-			clear(s.seen.bySource)
+		if len(s.cache.bySource) >= mostSourcesRemembered {
+			clear(s.cache.bySource)
 		}
-		s.seen.bySource[source.ID] = signs
+		s.cache.bySource[source.ID] = signs
 	}
 	return signs, err
 }
 
-// keepSigns keeps what was learned of pages, by their numbers.
-func (s *Service) keepSigns(ctx context.Context, source store.Source, learned map[int]*check.Signs) error {
-	if err := s.store.AddSigns(ctx, source.ID, learned); err != nil {
+// keepAnalyses keeps what was learned of pages, by their numbers.
+func (s *Service) keepAnalyses(ctx context.Context, source store.Source, learned map[int]*check.PageAnalysis) error {
+	if err := s.store.AddAnalyses(ctx, source.ID, learned); err != nil {
 		return err
 	}
-	s.seen.mutex.Lock()
-	defer s.seen.mutex.Unlock()
-	known := make([]*check.Signs, len(source.Pages)) // who reads the old ones goes on doing so
-	copy(known, s.seen.bySource[source.ID])
+	s.cache.mutex.Lock()
+	defer s.cache.mutex.Unlock()
+	known := make([]*check.PageAnalysis, len(source.Pages)) // who reads the old ones goes on doing so
+	copy(known, s.cache.bySource[source.ID])
 	for page, signs := range learned {
 		known[page-1] = signs
 	}
-	s.seen.bySource[source.ID] = known
+	s.cache.bySource[source.ID] = known
 	s.changed(source.Packet)
 	return nil
 }
 
-// lookAtSource looks at the pages of a source that nobody has looked at, so that
+// analyzeSource looks at the pages of a source that nobody has looked at, so that
 // findings can be told. It goes on at the next start where it was stopped.
-func (s *Service) lookAtSource(ctx context.Context, task *jobs.Task) error {
+func (s *Service) analyzeSource(ctx context.Context, task *jobs.Task) error {
 	source, err := s.store.Source(ctx, task.Key)
 	if err != nil {
 		return store.UnlessGone(err)
 	}
-	known, err := s.Signs(ctx, source)
+	known, err := s.Analyses(ctx, source)
 	if err != nil {
 		return err
 	}
-	learned := map[int]*check.Signs{}
+	learned := map[int]*check.PageAnalysis{}
 	for i := range source.Pages {
 		if known[i] != nil {
 			continue
@@ -127,7 +127,7 @@ func (s *Service) lookAtSource(ctx context.Context, task *jobs.Task) error {
 			return err
 		}
 		begun := time.Now()
-		signs, err := s.lookAtPage(ctx, source, i+1)
+		signs, err := s.analyzePage(ctx, source, i+1)
 		if err != nil {
 			return err
 		}
@@ -137,7 +137,7 @@ func (s *Service) lookAtSource(ctx context.Context, task *jobs.Task) error {
 		}
 		learned[i+1] = &signs
 		if len(learned) >= signsPerWrite || i == len(source.Pages)-1 {
-			if err := s.keepSigns(ctx, source, learned); err != nil {
+			if err := s.keepAnalyses(ctx, source, learned); err != nil {
 				return store.UnlessGone(err)
 			}
 			clear(learned)
@@ -146,11 +146,11 @@ func (s *Service) lookAtSource(ctx context.Context, task *jobs.Task) error {
 	if len(learned) == 0 {
 		return nil
 	}
-	return store.UnlessGone(s.keepSigns(ctx, source, learned))
+	return store.UnlessGone(s.keepAnalyses(ctx, source, learned))
 }
 
-// giveUpLooking marks the page that could not be looked at, and goes on with the others.
-func (s *Service) giveUpLooking(ctx context.Context, failed jobs.Taken, _ error) error {
+// giveUpAnalyzing marks the page that could not be looked at, and goes on with the others.
+func (s *Service) giveUpAnalyzing(ctx context.Context, failed jobs.Taken, _ error) error {
 	source, err := s.store.Source(ctx, failed.Key)
 	if err != nil {
 		return store.UnlessGone(err)
@@ -159,43 +159,43 @@ func (s *Service) giveUpLooking(ctx context.Context, failed jobs.Taken, _ error)
 	if err != nil || page < 1 || page > len(source.Pages) {
 		return nil // it had not begun with any page
 	}
-	if err := s.keepSigns(ctx, source, map[int]*check.Signs{page: {Ink: 1, Failed: true}}); err != nil {
+	if err := s.keepAnalyses(ctx, source, map[int]*check.PageAnalysis{page: {Ink: 1, Failed: true}}); err != nil {
 		return err
 	}
 	return s.runner.Add(ctx, failed.Packet, failed.Job)
 }
 
-// lookAtPage gives the signs of a page. One that cannot be drawn has none, and is marked;
+// analyzePage gives the signs of a page. One that cannot be drawn has none, and is marked;
 // an error tells that the application stops.
-func (s *Service) lookAtPage(ctx context.Context, source store.Source, number int) (signs check.Signs, err error) {
+func (s *Service) analyzePage(ctx context.Context, source store.Source, number int) (signs check.PageAnalysis, err error) {
 	err = guard.Run(func() (err error) {
-		signs, err = s.drawAndLook(ctx, source, number)
+		signs, err = s.drawAndAnalyze(ctx, source, number)
 		return err
 	})
 	if err != nil && ctx.Err() == nil {
 		s.log.Warn("page not looked at", "source", source.ID, "page", number, "error", err)
-		return check.Signs{Ink: 1, Failed: true}, nil
+		return check.PageAnalysis{Ink: 1, Failed: true}, nil
 	}
 	return signs, ctx.Err()
 }
 
-func (s *Service) drawAndLook(ctx context.Context, source store.Source, number int) (check.Signs, error) {
+func (s *Service) drawAndAnalyze(ctx context.Context, source store.Source, number int) (check.PageAnalysis, error) {
 	var text check.Text
 	edge := scanLookEdge
 	if sources.IsPDF(source) {
 		var err error
 		if text, err = s.engine.Text(ctx, s.store.FilePath(source.Working), number); err != nil {
-			return check.Signs{}, fmt.Errorf("read the text of page %d: %w", number, err)
+			return check.PageAnalysis{}, fmt.Errorf("read the text of page %d: %w", number, err)
 		}
 		if text.IsEnough() {
 			edge = textLookEdge
 		}
 	}
-	picture, err := s.pictures.Upright(ctx, s.sources.Page(source, number, packet.Look{}, 0), edge)
+	picture, err := s.pictures.Upright(ctx, s.sources.Page(source, number, packet.Adjustments{}, 0), edge)
 	if err != nil {
-		return check.Signs{}, fmt.Errorf("draw page %d: %w", number, err)
+		return check.PageAnalysis{}, fmt.Errorf("draw page %d: %w", number, err)
 	}
-	return check.Look(picture, text, source.Pages[number-1].Size), nil
+	return check.Analyze(picture, text, source.Pages[number-1].Size), nil
 }
 
 // longestRest is the longest that looking at pages rests after one.

@@ -57,26 +57,26 @@ func (s *Service) AcceptFindings(ctx context.Context, packetID string, keys []st
 }
 
 func (s *Service) check(ctx context.Context, p store.Packet, sources []store.Source) (found []check.Finding, waiting int, err error) {
-	signs := map[packet.SourceID][]*check.Signs{}
+	signs := map[packet.SourceID][]*check.PageAnalysis{}
 	known := check.Known{
 		Sheets: map[packet.SourceID]int{}, Names: map[packet.SourceID]string{}, PageCounts: map[packet.SourceID]int{},
-		Signs: func(source packet.SourceID, page int) (check.Signs, bool) {
+		Analysis: func(source packet.SourceID, page int) (check.PageAnalysis, bool) {
 			seen := signs[source]
 			if page < 1 || page > len(seen) || seen[page-1] == nil {
-				return check.Signs{}, false
+				return check.PageAnalysis{}, false
 			}
 			return *seen[page-1], true
 		},
 	}
 	for _, source := range sources {
 		id := packet.SourceID(source.ID)
-		if signs[id], err = s.Signs(ctx, source); err != nil {
+		if signs[id], err = s.Analyses(ctx, source); err != nil {
 			return nil, 0, err
 		}
 		known.Sheets[id], known.Names[id], known.PageCounts[id] = source.Expected, source.Name, len(source.Pages)
 	}
 	for _, page := range p.State.Pages() {
-		if _, ok := known.Signs(page.Source, page.SourcePage); !ok && !page.IsBlank() {
+		if _, ok := known.Analysis(page.Source, page.SourcePage); !ok && !page.IsBlank() {
 			waiting++
 		}
 	}
@@ -84,7 +84,7 @@ func (s *Service) check(ctx context.Context, p store.Packet, sources []store.Sou
 		if waiting > 0 {
 			return nil // copies are looked for once all pages have been looked at
 		}
-		return s.seen.twins(p.ID, key, find)
+		return s.cache.twinsOf(p.ID, key, find)
 	}
 	return check.Check(p.State, known), waiting, nil
 }
@@ -95,7 +95,7 @@ const anyKind = "any"
 // Facts are what pages of a packet can be selected by besides their numbers, as
 // packet.Known has it.
 func (s *Service) Facts(ctx context.Context, p store.Packet, sources []store.Source) (map[string]func(packet.Page) bool, error) {
-	looked, err := s.store.Looked(ctx, p.ID)
+	looked, err := s.store.Reviewed(ctx, p.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -113,8 +113,8 @@ func (s *Service) Facts(ctx context.Context, p store.Packet, sources []store.Sou
 		}
 	}
 	facts := map[string]func(packet.Page) bool{
-		"looked at": func(page packet.Page) bool { return LookedAt(looked, page) == "yes" },
-		"changed":   func(page packet.Page) bool { return LookedAt(looked, page) == "changed" },
+		"looked at": func(page packet.Page) bool { return ReviewState(looked, page) == "yes" },
+		"changed":   func(page packet.Page) bool { return ReviewState(looked, page) == "changed" },
 	}
 	for word, kind := range map[string]string{
 		"sideways": check.Sideways, "blank": check.Blank, "copies": check.Copy, "twice": check.Twice, "found": anyKind,
@@ -124,9 +124,9 @@ func (s *Service) Facts(ctx context.Context, p store.Packet, sources []store.Sou
 	return facts, nil
 }
 
-// LookedAt tells whether a page was looked at as it now stands: "yes", "no", or "changed"
+// ReviewState tells whether a page was looked at as it now stands: "yes", "no", or "changed"
 // when it was changed since. Looked are the fingerprints that pages had then.
-func LookedAt(looked map[packet.PageID]string, page packet.Page) string {
+func ReviewState(looked map[packet.PageID]string, page packet.Page) string {
 	switch looked[page.ID] {
 	case "":
 		return "no"
@@ -136,8 +136,8 @@ func LookedAt(looked map[packet.PageID]string, page packet.Page) string {
 	return "changed"
 }
 
-// MarkLooked keeps that pages were looked at as they now stand, or forgets it.
-func (s *Service) MarkLooked(ctx context.Context, packetID string, pages []packet.PageID, looked bool) error {
+// MarkReviewed keeps that pages were looked at as they now stand, or forgets it.
+func (s *Service) MarkReviewed(ctx context.Context, packetID string, pages []packet.PageID, looked bool) error {
 	p, err := s.store.Packet(ctx, packetID)
 	if err != nil {
 		return err
@@ -153,7 +153,7 @@ func (s *Service) MarkLooked(ctx context.Context, packetID string, pages []packe
 			looks[id] = page.Fingerprint()
 		}
 	}
-	if err := s.store.SetLooked(ctx, packetID, looks); err != nil {
+	if err := s.store.SetReviewed(ctx, packetID, looks); err != nil {
 		return err
 	}
 	s.marked(packetID, pages, looked)

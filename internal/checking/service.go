@@ -35,7 +35,7 @@ type Service struct {
 	log      *slog.Logger
 	changed  func(packetID string)
 	marked   func(packetID string, pages []packet.PageID, checked bool)
-	seen     seenPages
+	cache    analysisCache
 }
 
 // New returns a service, and has the runner do its jobs.
@@ -43,8 +43,8 @@ func New(d Deps) *Service {
 	s := &Service{
 		store: d.Store, engine: d.Engine, pictures: d.Pictures, sources: d.Sources, runner: d.Runner, log: d.Log,
 		changed: d.Changed, marked: d.Marked,
-		seen: seenPages{bySource: map[string][]*check.Signs{}, byPacket: map[string]knownTwins{}},
+		cache: analysisCache{bySource: map[string][]*check.PageAnalysis{}, byPacket: map[string]knownTwins{}},
 	}
-	d.Runner.Handle(jobs.Kind{Name: store.JobAnalyze, Do: s.lookAtSource, GiveUp: s.giveUpLooking})
+	d.Runner.Handle(jobs.Kind{Name: store.JobAnalyze, Do: s.analyzeSource, GiveUp: s.giveUpAnalyzing})
 	return s
 }

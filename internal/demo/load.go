@@ -121,7 +121,7 @@ func Load(ctx context.Context, a *app.App) error {
 		return err
 	}
 	for _, paper := range papers {
-		outcome, err := a.Gather.AddFile(ctx, p.ID, paper.Name, gather.Wish{}, bytes.NewReader(paper.Data))
+		outcome, err := a.Gather.AddFile(ctx, p.ID, paper.Name, gather.Placement{}, bytes.NewReader(paper.Data))
 		if err != nil {
 			return err
 		}

@@ -27,7 +27,7 @@ type point struct{ x, y float64 }
 func photograph(flat *image.RGBA, width, height int, corners [4]point, table color.RGBA, seed uint64) *image.RGBA {
 	random := rand.New(rand.NewPCG(seed, 3))
 	noise := sim.NewNoise(random)
-	var outline geometry.Outline
+	var outline geometry.PaperQuad
 	for i, c := range corners {
 		outline[i] = geometry.Point{X: c.x / float64(width), Y: c.y / float64(height)}
 	}

@@ -36,19 +36,19 @@ type document struct {
 }
 
 // choice is how a page of the document is to be written.
-func (d *document) choice(page placedPage) shrink.Version { return d.chosen[d.from+page.position] }
+func (d *document) choice(page placedPage) shrink.Candidate { return d.chosen[d.from+page.position] }
 
-// weighed is what is known of a page of the document.
-func (d *document) weighed(page placedPage) *weighed { return d.pages[d.from+page.position] }
+// measured is what is known of a page of the document.
+func (d *document) measured(page placedPage) *measuredPage { return d.pages[d.from+page.position] }
 
 // note keeps that a page was written in so many bytes instead of what it weighs as it
 // is.
 func (d *document) note(page placedPage, before, after int64) {
 	v, kind := d.choice(page), shrink.Photograph
-	if known := d.weighed(page).known; known != nil {
+	if known := d.measured(page).known; known != nil {
 		kind = known.Kind
 	}
-	d.became = append(d.became, LightPage{d.from + page.position + 1, kind, v.Recipe, before, after, v.Kept, v.Words})
+	d.became = append(d.became, RecodedPage{d.from + page.position + 1, kind, v.EncodingParams, before, after, v.Fidelity, v.Words})
 }
 
 // write writes a document of a run of pages, source by source, so that at most one
@@ -105,7 +105,7 @@ type placedPage struct {
 // isMadeAnew tells whether the page is written from pixels that are made for the
 // export. A page of a PDF stays what it is when it is only straightened or cropped.
 func (p placedPage) isMadeAnew(ofPDF bool) bool {
-	if !p.Outline.IsZero() || !p.Tone.IsZero() || !p.Clean.IsZero() || p.Patches != "" || (p.Picture && ofPDF) {
+	if !p.Paper.IsZero() || !p.Tone.IsZero() || !p.Clean.IsZero() || p.Patches != "" || (p.Picture && ofPDF) {
 		return true
 	}
 	framing := p.Framing().Cut()
@@ -147,7 +147,7 @@ func groupBySource(pages []packet.Page) []*sourceGroup {
 
 func (s *Service) addSource(ctx context.Context, m *document, source store.Source, group *sourceGroup) error {
 	ofPDF := sources.IsPDF(source)
-	pages, err := s.addLight(ctx, m, source, group.pages)
+	pages, err := s.addRecoded(ctx, m, source, group.pages)
 	if err != nil {
 		return err
 	}
@@ -155,7 +155,7 @@ func (s *Service) addSource(ctx context.Context, m *document, source store.Sourc
 	for _, page := range pages {
 		if !page.isMadeAnew(ofPDF) {
 			placements = append(placements, pdf.Placement{
-				Position: page.position, Page: page.SourcePage - 1, Framing: page.Framing(), Bare: page.Bare,
+				Position: page.position, Page: page.SourcePage - 1, Framing: page.Framing(), OmitAnnotations: page.OmitAnnotations,
 			})
 			continue
 		}
@@ -246,7 +246,7 @@ func (s *Service) addMadePage(ctx context.Context, out *pdf.Assembler, source st
 
 // madePixels are the pixels of what is seen of a page, before its mirror and turn.
 func (s *Service) madePixels(ctx context.Context, source store.Source, page placedPage) (image.Image, error) {
-	pixels, err := s.pictures.Pixels(ctx, s.sources.Page(source, page.SourcePage, page.Look, 0), madeDPI)
+	pixels, err := s.pictures.Pixels(ctx, s.sources.Page(source, page.SourcePage, page.Adjustments, 0), madeDPI)
 	if ctx.Err() != nil {
 		return nil, ctx.Err()
 	}

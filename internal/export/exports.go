@@ -62,7 +62,7 @@ type ExportOrder struct {
 	Make  Make            `json:"make,omitempty" enum:"parts,bySize,jpeg,png,tiff,blackTiff" doc:"Without it, one PDF."`
 	DPI   int             `json:"dpi,omitempty" minimum:"0" maximum:"600" doc:"Of pictures; 200 when it is missing."`
 	Names string          `json:"names,omitempty" maxLength:"200" doc:"How files of parts are named: {number}, {part}, {packet}."`
-	Size  ExportSize      `json:"size,omitempty" enum:"lighter,fit" doc:"Lighter: nothing is lost that is seen at twice the size of the paper. Fit: it is under the limit. Without it, pages go in as they are."`
+	Size  SizeTarget      `json:"size,omitempty" enum:"lighter,fit" doc:"Lighter: nothing is lost that is seen at twice the size of the paper. Fit: it is under the limit. Without it, pages go in as they are."`
 	Limit int64           `json:"limit,omitempty" minimum:"0" doc:"Bytes: of all files together for fit, of each for bySize."`
 }
 

@@ -22,10 +22,10 @@ const (
 )
 
 // isInPlace tells whether a page of a PDF keeps its content.
-func (w *weighed) isInPlace() bool { return sources.IsPDF(w.source) && !w.isMadeAnew(true) }
+func (w *measuredPage) isInPlace() bool { return sources.IsPDF(w.source) && !w.isMadeAnew(true) }
 
 // measureInPlace measures pages of one PDF, which is parsed once for them.
-func (s *Service) measureInPlace(ctx context.Context, pages []*weighed, scope shrink.Scope, onPage func(*weighed, *measurement) error) error {
+func (s *Service) measureInPlace(ctx context.Context, pages []*measuredPage, scope shrink.Scope, onPage func(*measuredPage, *encodings) error) error {
 	source := pages[0].source
 	pictures, err := s.picturesOf(ctx, pages)
 	if ctx.Err() != nil {
@@ -35,9 +35,9 @@ func (s *Service) measureInPlace(ctx context.Context, pages []*weighed, scope sh
 		s.log.Warn("pages kept as they are", "source", source.ID, "error", err)
 	}
 	isDamaged := err != nil
-	return guard.Each(ctx, pages, func(ctx context.Context, i int, page *weighed) error {
-		m := &measurement{Scope: scope, Unreadable: isDamaged}
-		m.Versions = []shrink.Version{shrink.AsItIs(page.bytes)}
+	return guard.Each(ctx, pages, func(ctx context.Context, i int, page *measuredPage) error {
+		m := &encodings{Scope: scope, Unreadable: isDamaged}
+		m.Versions = []shrink.Candidate{shrink.AsItIs(page.bytes)}
 		if err := measurePictures(m, pictures[i], page.bytes); err != nil {
 			return fmt.Errorf("measure page %d of source %s: %w", page.SourcePage, source.ID, err)
 		}
@@ -49,7 +49,7 @@ func (s *Service) measureInPlace(ctx context.Context, pages []*weighed, scope sh
 }
 
 // picturesOf gives the pictures of pages of one PDF, which is parsed for that.
-func (s *Service) picturesOf(ctx context.Context, pages []*weighed) ([][]pdf.Picture, error) {
+func (s *Service) picturesOf(ctx context.Context, pages []*measuredPage) ([][]pdf.Picture, error) {
 	pictures := make([][]pdf.Picture, len(pages))
 	doc, err := s.sources.PDF(ctx, pages[0].source)
 	if err != nil {
@@ -63,7 +63,7 @@ func (s *Service) picturesOf(ctx context.Context, pages []*weighed) ([][]pdf.Pic
 }
 
 // measurePictures measures a page by its pictures, as far as they can be decoded.
-func measurePictures(m *measurement, pictures []pdf.Picture, pageBytes int64) (err error) {
+func measurePictures(m *encodings, pictures []pdf.Picture, pageBytes int64) (err error) {
 	if len(pictures) == 1 && pictures[0].IsWhole {
 		img, ok := decoded(pictures[0])
 		if !ok {
@@ -111,14 +111,14 @@ type rewriting struct {
 // replacePictures has a document's pictures written as was chosen for its pages. A
 // picture that a page draws which is kept as it is stays, also where others draw it.
 func replacePictures(ctx context.Context, d *document, doc *pdf.Document, pages []placedPage) {
-	if !slices.ContainsFunc(pages, func(page placedPage) bool { return d.choice(page).Way != shrink.Kept }) {
+	if !slices.ContainsFunc(pages, func(page placedPage) bool { return d.choice(page).Encoding != shrink.Original }) {
 		return
 	}
 	r := &rewriting{document: d, pictures: map[int][]pdf.Picture{}, page: map[int]int{}, ready: map[int]*pdf.Replacement{}}
 	kept := map[int]bool{}
 	for _, page := range pages {
-		isKept := d.choice(page).Way == shrink.Kept
-		if isKept && d.weighed(page).known == nil {
+		isKept := d.choice(page).Encoding == shrink.Original
+		if isKept && d.measured(page).known == nil {
 			continue // too light to have been looked at
 		}
 		pictures := doc.Pictures(page.SourcePage - 1)
@@ -163,7 +163,7 @@ func (r *rewriting) instead(ctx context.Context, object int) (*pdf.Replacement, 
 type lightPicture struct {
 	object int
 	before int64 // bytes
-	*lightened
+	*recoded
 }
 
 // writeAhead writes the pictures of the next few pages.
@@ -177,10 +177,10 @@ func (r *rewriting) writeAhead(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	var lights []*shrink.Light
+	var lights []*shrink.CompressedPage
 	for _, pictures := range written {
 		for _, picture := range pictures {
-			lights = append(lights, &picture.Light)
+			lights = append(lights, &picture.CompressedPage)
 		}
 	}
 	if err := shrink.Encode(lights); err != nil {
@@ -200,7 +200,7 @@ func (r *rewriting) writeAhead(ctx context.Context) error {
 
 // writePage writes the pictures of a page that no page before draws.
 func (r *rewriting) writePage(place int, page placedPage) ([]lightPicture, error) {
-	recipe := r.document.choice(page).Recipe
+	recipe := r.document.choice(page).EncodingParams
 	var written []lightPicture
 	for _, picture := range r.pictures[page.position] {
 		first, ok := r.page[picture.Object]
@@ -216,13 +216,13 @@ func (r *rewriting) writePage(place int, page placedPage) ([]lightPicture, error
 			return nil, fmt.Errorf("write a picture of page %d of source %s: %w", page.SourcePage, page.Source, err)
 		}
 		if isWorthIt {
-			written = append(written, lightPicture{picture.Object, picture.Bytes, &lightened{light}})
+			written = append(written, lightPicture{picture.Object, picture.Bytes, &recoded{light}})
 		}
 	}
 	return written, nil
 }
 
-func writePicture(img image.Image, picture pdf.Picture, recipe shrink.Recipe) (light shrink.Light, isWorthIt bool, err error) {
+func writePicture(img image.Image, picture pdf.Picture, recipe shrink.EncodingParams) (light shrink.CompressedPage, isWorthIt bool, err error) {
 	if picture.IsWhole {
 		light, err = shrink.Write(img, picture.DPI, recipe)
 		return light, true, err
@@ -233,7 +233,7 @@ func writePicture(img image.Image, picture pdf.Picture, recipe shrink.Recipe) (l
 // tell notes what became of a page: what is no picture of it, or stays, weighs what it
 // did.
 func (r *rewriting) tell(page placedPage, pictures []lightPicture) {
-	w := r.document.weighed(page)
+	w := r.document.measured(page)
 	before, after := int64(0), 0
 	for _, picture := range pictures {
 		before, after = before+picture.before, after+picture.Bytes()
@@ -242,8 +242,8 @@ func (r *rewriting) tell(page placedPage, pictures []lightPicture) {
 }
 
 // replacement is what an image of a document becomes.
-func (l *lightened) replacement() *pdf.Replacement {
-	switch l.Way {
+func (l *recoded) replacement() *pdf.Replacement {
+	switch l.Encoding {
 	case shrink.Layers:
 		back, inks := l.layers()
 		return &pdf.Replacement{Image: back, Inks: inks}
@@ -254,14 +254,14 @@ func (l *lightened) replacement() *pdf.Replacement {
 }
 
 // bySourceInPlace gathers pages of PDFs that are measured in place, by their sources.
-func bySourceInPlace(pages []*weighed) [][]*weighed {
-	inPlace := slices.DeleteFunc(slices.Clone(pages), func(page *weighed) bool { return !page.isInPlace() })
-	return inGroups(inPlace, func(page *weighed) string { return page.source.ID })
+func bySourceInPlace(pages []*measuredPage) [][]*measuredPage {
+	inPlace := slices.DeleteFunc(slices.Clone(pages), func(page *measuredPage) bool { return !page.isInPlace() })
+	return inGroups(inPlace, func(page *measuredPage) string { return page.source.ID })
 }
 
-// richerInPlace writes the only picture of a page more richly than was measured.
-func (s *Service) richerInPlace(ctx context.Context, page *weighed, v shrink.Version, room int64) (shrink.Version, error) {
-	all, err := s.picturesOf(ctx, []*weighed{page})
+// refineInPlace writes the only picture of a page more richly than was measured.
+func (s *Service) refineInPlace(ctx context.Context, page *measuredPage, v shrink.Candidate, room int64) (shrink.Candidate, error) {
+	all, err := s.picturesOf(ctx, []*measuredPage{page})
 	if err != nil || len(all[0]) != 1 {
 		return v, err
 	}
@@ -275,7 +275,7 @@ func (s *Service) richerInPlace(ctx context.Context, page *weighed, v shrink.Ver
 	share := min(pictures[0].Bytes, page.bytes)
 	rest, times := page.bytes-share, float64(pictures[0].Bytes)/float64(max(1, share))
 	v.Bytes = int64(float64(v.Bytes-rest) * times)
-	richer, err := shrink.Richer(img, pictures[0].DPI, v, int64(float64(room)*times))
+	richer, err := shrink.RefineQuality(img, pictures[0].DPI, v, int64(float64(room)*times))
 	richer.Bytes = rest + int64(float64(richer.Bytes)/times)
 	return richer, err
 }

@@ -56,10 +56,10 @@ type MadeFile struct {
 // making is a document while it is written, perhaps several times.
 type making struct {
 	request  exportRequest
-	pages    []*weighed
-	chosen   []shrink.Version // of each page
-	progress func() error     // to be called after every page
-	became   []LightPage
+	pages    []*measuredPage
+	chosen   []shrink.Candidate // of each page
+	progress func() error       // to be called after every page
+	became   []RecodedPage
 	files    []MadeFile // when there are several
 
 	written map[packet.PageID]writtenTogether
@@ -70,7 +70,7 @@ type making struct {
 func (s *Service) newMaking(ctx context.Context, e *store.Export, request exportRequest) (*making, error) {
 	m := &making{request: request, progress: s.progress(ctx, e), written: map[packet.PageID]writtenTogether{}}
 	var err error
-	if m.pages, err = s.weighedPages(ctx, e.Packet, request.Parts); err != nil || request.Size == AsItIs {
+	if m.pages, err = s.measuredPages(ctx, e.Packet, request.Parts); err != nil || request.Size == AsItIs {
 		m.choose(0)
 		return m, err
 	}
@@ -165,7 +165,7 @@ func (s *Service) assemble(ctx context.Context, m *making) (*store.Pin, error) {
 	return file, err
 }
 
-func byNumber(a, b LightPage) int { return a.Number - b.Number }
+func byNumber(a, b RecodedPage) int { return a.Number - b.Number }
 
 // assembleAll writes a document for each segment, in a zip when there are several, and
 // stores it.
@@ -290,7 +290,7 @@ func (s *Service) makeBySize(ctx context.Context, e *store.Export, m *making) (*
 	return nil, &exportProblem{sentence: fmt.Sprintf("No files under %s could be made of it.%s", inWords(limit), lighterAdvice(m.request.Size))}
 }
 
-func lighterAdvice(size ExportSize) string {
+func lighterAdvice(size SizeTarget) string {
 	if size == AsItIs {
 		return " Choose Lighter, or a higher limit."
 	}

@@ -20,8 +20,8 @@ import (
 	"dorbin/internal/store"
 )
 
-// measurement is how a page can be written, and how much was tried.
-type measurement struct {
+// encodings is how a page can be written, and how much was tried.
+type encodings struct {
 	Scope      shrink.Scope `json:"scope"`
 	Unreadable bool         `json:"unreadable,omitempty"` // it cannot be decoded, and is kept as it is
 	IsRead     bool         `json:"isRead,omitempty"`     // its words were read as it is
@@ -29,14 +29,14 @@ type measurement struct {
 	shrink.Measured
 }
 
-// weighed is a page of a document with what is known of how it can be written.
-type weighed struct {
+// measuredPage is a page of a document with what is known of how it can be written.
+type measuredPage struct {
 	placedPage
 	source    store.Source
 	part      packet.PartID
 	isPicture bool  // it can be written otherwise
 	bytes     int64 // as it is
-	known     *measurement
+	known     *encodings
 }
 
 // measuredKey names what a page's pixels, as they are written, depend on.
@@ -45,13 +45,13 @@ func measuredKey(p packet.Page) store.MeasuredKey {
 	return store.MeasuredKey{Source: string(p.Source), Page: p.SourcePage, Look: p.Fingerprint()}
 }
 
-// weighedPages gives the pages of parts with what was measured of them.
-func (s *Service) weighedPages(ctx context.Context, packetID string, parts []packet.Part) ([]*weighed, error) {
+// measuredPages gives the pages of parts with what was measured of them.
+func (s *Service) measuredPages(ctx context.Context, packetID string, parts []packet.Part) ([]*measuredPage, error) {
 	all, err := s.store.Sources(ctx, packetID)
 	if err != nil {
 		return nil, err
 	}
-	measured, err := s.store.Measured(ctx, packetID)
+	measured, err := s.store.Measurements(ctx, packetID)
 	if err != nil {
 		return nil, err
 	}
@@ -60,10 +60,10 @@ func (s *Service) weighedPages(ctx context.Context, packetID string, parts []pac
 		byID[packet.SourceID(source.ID)] = source
 	}
 	bytes := sources.BytesOf(all)
-	var pages []*weighed
+	var pages []*measuredPage
 	for _, part := range parts {
 		for _, page := range part.Pages {
-			pages = append(pages, &weighed{
+			pages = append(pages, &measuredPage{
 				placedPage: placedPage{page, len(pages)}, source: byID[page.Source], part: part.ID, bytes: bytes.Of(page),
 			})
 		}
@@ -74,7 +74,7 @@ func (s *Service) weighedPages(ctx context.Context, packetID string, parts []pac
 		if !w.isPicture || !ok {
 			continue
 		}
-		w.known = &measurement{}
+		w.known = &encodings{}
 		if err := json.Unmarshal([]byte(text), w.known); err != nil {
 			return nil, fmt.Errorf("decode what was measured of page %d: %w", w.position+1, err)
 		}
@@ -84,27 +84,27 @@ func (s *Service) weighedPages(ctx context.Context, packetID string, parts []pac
 }
 
 // lacks tells whether a page has to be measured before it is decided on.
-func (w *weighed) lacks(scope shrink.Scope) bool {
+func (w *measuredPage) lacks(scope shrink.Scope) bool {
 	return w.isPicture && (w.known == nil || w.known.Scope < scope)
 }
 
 // measureAll measures the pages that lack it, on all cores, and calls onPage after each.
-func (s *Service) measureAll(ctx context.Context, pages []*weighed, scope shrink.Scope, onPage func() error) error {
+func (s *Service) measureAll(ctx context.Context, pages []*measuredPage, scope shrink.Scope, onPage func() error) error {
 	var mutex sync.Mutex
-	learned := func(page *weighed, m *measurement) error {
+	learned := func(page *measuredPage, m *encodings) error {
 		mutex.Lock()
 		defer mutex.Unlock()
 		page.known, page.bytes = m, m.Versions[0].Bytes
 		return onPage()
 	}
-	lacking := slices.DeleteFunc(slices.Clone(pages), func(page *weighed) bool { return !page.lacks(scope) })
+	lacking := slices.DeleteFunc(slices.Clone(pages), func(page *measuredPage) bool { return !page.lacks(scope) })
 	for _, group := range bySourceInPlace(lacking) {
 		if err := s.measureInPlace(ctx, group, scope, learned); err != nil {
 			return err
 		}
 	}
-	others := slices.DeleteFunc(lacking, (*weighed).isInPlace)
-	return guard.Each(ctx, others, func(ctx context.Context, _ int, page *weighed) error {
+	others := slices.DeleteFunc(lacking, (*measuredPage).isInPlace)
+	return guard.Each(ctx, others, func(ctx context.Context, _ int, page *measuredPage) error {
 		m, err := s.measurePage(ctx, page, scope)
 		if err != nil {
 			return err
@@ -114,36 +114,36 @@ func (s *Service) measureAll(ctx context.Context, pages []*weighed, scope shrink
 }
 
 // measurePage tries the ways in which a page can be written, and keeps what it finds.
-func (s *Service) measurePage(ctx context.Context, page *weighed, scope shrink.Scope) (*measurement, error) {
-	m, err := s.tryWays(ctx, page, scope)
+func (s *Service) measurePage(ctx context.Context, page *measuredPage, scope shrink.Scope) (*encodings, error) {
+	m, err := s.tryEncodings(ctx, page, scope)
 	if err != nil {
 		return nil, err
 	}
 	return m, s.keepMeasured(ctx, page, m)
 }
 
-func (s *Service) keepMeasured(ctx context.Context, page *weighed, m *measurement) error {
+func (s *Service) keepMeasured(ctx context.Context, page *measuredPage, m *encodings) error {
 	text, err := json.Marshal(m)
 	if err != nil {
 		return fmt.Errorf("encode what was measured: %w", err)
 	}
-	return s.store.AddMeasured(ctx, measuredKey(page.Page), string(text))
+	return s.store.AddMeasurement(ctx, measuredKey(page.Page), string(text))
 }
 
-// tryWays measures a page. One that cannot be decoded is only known as it is.
-func (s *Service) tryWays(ctx context.Context, page *weighed, scope shrink.Scope) (*measurement, error) {
-	m := &measurement{Scope: scope}
+// tryEncodings measures a page. One that cannot be decoded is only known as it is.
+func (s *Service) tryEncodings(ctx context.Context, page *measuredPage, scope shrink.Scope) (*encodings, error) {
+	m := &encodings{Scope: scope}
 	pixels, dpi, err := s.pixelsOf(ctx, page.source, page.placedPage)
 	var problem *exportProblem
 	if errors.As(err, &problem) {
 		s.log.Warn("page kept as it is", "source", page.source.ID, "page", page.SourcePage, "error", err)
-		m.Unreadable, m.Versions = true, []shrink.Version{shrink.AsItIs(page.bytes)}
+		m.Unreadable, m.Versions = true, []shrink.Candidate{shrink.AsItIs(page.bytes)}
 		return m, nil
 	}
 	if err != nil {
 		return nil, err
 	}
-	bytes, err := weightAsItIs(page, pixels)
+	bytes, err := bytesAsItIs(page, pixels)
 	if err != nil {
 		return nil, err
 	}
@@ -163,10 +163,10 @@ func (s *Service) pixelsOf(ctx context.Context, source store.Source, page placed
 	return pixels, float64(pixels.Bounds().Dx()) / seen.Width * geometry.PointsPerInch, nil
 }
 
-// weightAsItIs is what a page would weigh that is written as it is.
-func weightAsItIs(page *weighed, pixels image.Image) (int64, error) {
+// bytesAsItIs is what a page would weigh that is written as it is.
+func bytesAsItIs(page *measuredPage, pixels image.Image) (int64, error) {
 	if !page.isMadeAnew(sources.IsPDF(page.source)) {
-		return page.source.Pages[page.SourcePage-1].Weight, nil
+		return page.source.Pages[page.SourcePage-1].Bytes, nil
 	}
 	made, err := encodeMade(pixels, page.Tone.Mode)
 	if err != nil {
@@ -203,8 +203,8 @@ func (s *Service) giveUpMeasuring(ctx context.Context, failed jobs.Taken, _ erro
 		if !slices.Contains(stuck, string(page.ID)) {
 			continue
 		}
-		m := &measurement{Scope: sizing.scope(), Unreadable: true, IsRead: true}
-		m.Versions = []shrink.Version{shrink.AsItIs(page.bytes)}
+		m := &encodings{Scope: sizing.scope(), Unreadable: true, IsRead: true}
+		m.Versions = []shrink.Candidate{shrink.AsItIs(page.bytes)}
 		if err := s.keepMeasured(ctx, page, m); err != nil {
 			return err
 		}
@@ -213,7 +213,7 @@ func (s *Service) giveUpMeasuring(ctx context.Context, failed jobs.Taken, _ erro
 }
 
 // noteWork keeps which pages a task is working on.
-func noteWork(ctx context.Context, task *jobs.Task, pages ...*weighed) error {
+func noteWork(ctx context.Context, task *jobs.Task, pages ...*measuredPage) error {
 	ids := make([]string, len(pages))
 	for i, page := range pages {
 		ids[i] = string(page.ID)
@@ -246,7 +246,7 @@ const mostInPlace = 16
 
 // fewOf gives the pages that are measured next: as many as there are cores, or more of
 // one PDF.
-func fewOf(pages []*weighed, scope shrink.Scope) (few []*weighed) {
+func fewOf(pages []*measuredPage, scope shrink.Scope) (few []*measuredPage) {
 	for _, page := range pages {
 		switch {
 		case !page.lacks(scope):

@@ -32,26 +32,26 @@ type PlannedPage struct {
 	Number int           `json:"number" doc:"In the packet, from 1."`
 	Page   packet.PageID `json:"page"`
 	Kind   shrink.Kind   `json:"kind,omitempty" enum:"blank,blackText,colourText,photograph" doc:"What it shows, where that was looked at."`
-	shrink.Recipe
-	Before     int64         `json:"before" doc:"Bytes, as it is."`
-	After      int64         `json:"after" doc:"Bytes."`
-	Kept       float64       `json:"kept" doc:"Share of what is on the page that is there as before, 0 to 1."`
-	Words      *float64      `json:"words,omitempty" doc:"Share of the words that are read as before, where that was tried."`
-	Measured   bool          `json:"measured" doc:"Nothing of it is estimated."`
-	Unreadable bool          `json:"unreadable,omitempty" doc:"It cannot be decoded, and is kept as it is."`
-	Hold       shrink.Hold   `json:"hold,omitempty" enum:"keep,colour,grey,blackWhite,photo" doc:"What was decided for it."`
-	Holds      []shrink.Hold `json:"holds,omitempty" enum:"keep,colour,grey,blackWhite,photo" doc:"What can be decided for it."`
+	shrink.EncodingParams
+	Before     int64             `json:"before" doc:"Bytes, as it is."`
+	After      int64             `json:"after" doc:"Bytes."`
+	Kept       float64           `json:"kept" doc:"Share of what is on the page that is there as before, 0 to 1."`
+	Words      *float64          `json:"words,omitempty" doc:"Share of the words that are read as before, where that was tried."`
+	Measured   bool              `json:"measured" doc:"Nothing of it is estimated."`
+	Unreadable bool              `json:"unreadable,omitempty" doc:"It cannot be decoded, and is kept as it is."`
+	Hold       shrink.Override   `json:"hold,omitempty" enum:"keep,colour,grey,blackWhite,photo" doc:"What was decided for it."`
+	Holds      []shrink.Override `json:"holds,omitempty" enum:"keep,colour,grey,blackWhite,photo" doc:"What can be decided for it."`
 }
 
 // Help is what would make a document lighter.
 type Help struct {
-	Number int           `json:"number" doc:"Of the page, from 1."`
-	Page   packet.PageID `json:"page"`
-	Bytes  int64         `json:"bytes" doc:"What it weighs in the lightest plan."`
-	Hold   shrink.Hold   `json:"hold,omitempty" enum:"grey,blackWhite,photo" doc:"What it could be held as to be lighter."`
-	Free   bool          `json:"free,omitempty" doc:"It would be lighter if it were not held."`
-	Saves  int64         `json:"saves,omitempty" doc:"Bytes that this saves."`
-	Kept   float64       `json:"kept,omitempty" doc:"Share of what is on it that would be there as before."`
+	Number int             `json:"number" doc:"Of the page, from 1."`
+	Page   packet.PageID   `json:"page"`
+	Bytes  int64           `json:"bytes" doc:"What it weighs in the lightest plan."`
+	Hold   shrink.Override `json:"hold,omitempty" enum:"grey,blackWhite,photo" doc:"What it could be held as to be lighter."`
+	Free   bool            `json:"free,omitempty" doc:"It would be lighter if it were not held."`
+	Saves  int64           `json:"saves,omitempty" doc:"Bytes that this saves."`
+	Kept   float64         `json:"kept,omitempty" doc:"Share of what is on it that would be there as before."`
 }
 
 // Plan tells how the pages of a packet, or those of a range in words, are to be written
@@ -68,7 +68,7 @@ func (s *Service) Plan(ctx context.Context, packetID, selection string) (Plan, e
 			return Plan{}, err
 		}
 		wanted := setOf(only)
-		pages = slices.DeleteFunc(pages, func(page *weighed) bool { return !wanted[page.ID] })
+		pages = slices.DeleteFunc(pages, func(page *measuredPage) bool { return !wanted[page.ID] })
 	}
 	plan := planOf(pages, sizing)
 	plan.Only = only
@@ -89,7 +89,7 @@ func setOf(ids []packet.PageID) map[packet.PageID]bool {
 	return set
 }
 
-func planOf(pages []*weighed, sizing Sizing) Plan {
+func planOf(pages []*measuredPage, sizing Sizing) Plan {
 	chosen, _ := choose(pages, sizing, sizing.Limit)
 	plan := Plan{Sizing: sizing, Pages: []PlannedPage{}, Helps: []Help{}}
 	for i, page := range pages {
@@ -117,15 +117,15 @@ func planOf(pages []*weighed, sizing Sizing) Plan {
 
 // choose gives the version in which each page is written, and whether all of them weigh
 // no more than the limit together.
-func choose(pages []*weighed, sizing Sizing, limit int64) (chosen []shrink.Version, fits bool) {
-	chosen = make([]shrink.Version, len(pages))
+func choose(pages []*measuredPage, sizing Sizing, limit int64) (chosen []shrink.Candidate, fits bool) {
+	chosen = make([]shrink.Candidate, len(pages))
 	if sizing.Size == Fit {
-		versions := make([][]shrink.Version, len(pages))
+		versions := make([][]shrink.Candidate, len(pages))
 		for i, page := range pages {
 			versions[i] = page.versions(sizing)
 		}
 		var places []int
-		places, fits = shrink.Fit(versions, limit)
+		places, fits = shrink.ChooseWithinBudget(versions, limit)
 		for i, place := range places {
 			chosen[i] = versions[i][place]
 		}
@@ -145,12 +145,12 @@ func choose(pages []*weighed, sizing Sizing, limit int64) (chosen []shrink.Versi
 }
 
 // versions are what a page may be written as; estimated while it is not measured.
-func (w *weighed) versions(sizing Sizing) []shrink.Version {
+func (w *measuredPage) versions(sizing Sizing) []shrink.Candidate {
 	switch {
 	case !w.isPicture:
-		return []shrink.Version{shrink.AsItIs(w.bytes)}
+		return []shrink.Candidate{shrink.AsItIs(w.bytes)}
 	case w.known == nil:
-		return []shrink.Version{shrink.AsItIs(w.bytes), w.estimate()}
+		return []shrink.Candidate{shrink.AsItIs(w.bytes), w.estimate()}
 	}
 	return w.known.Allowed(sizing.Holds[w.ID])
 }
@@ -158,15 +158,15 @@ func (w *weighed) versions(sizing Sizing) []shrink.Version {
 // usualShare is the share of its bytes that most pictures of pages can do with.
 const usualShare = 0.2
 
-func (w *weighed) estimate() shrink.Version {
+func (w *measuredPage) estimate() shrink.Candidate {
 	v := shrink.AsItIs(int64(usualShare * float64(w.bytes)))
 	v.Loss = 0.02
 	return v
 }
 
-func (w *weighed) planned(sizing Sizing, v shrink.Version) PlannedPage {
+func (w *measuredPage) planned(sizing Sizing, v shrink.Candidate) PlannedPage {
 	page := PlannedPage{
-		Number: w.position + 1, Page: w.ID, Recipe: v.Recipe, Before: w.bytes, After: v.Bytes, Kept: v.Kept, Words: v.Words,
+		Number: w.position + 1, Page: w.ID, EncodingParams: v.EncodingParams, Before: w.bytes, After: v.Bytes, Kept: v.Fidelity, Words: v.Words,
 		Measured: !w.isPicture || w.known != nil, Hold: sizing.Holds[w.ID],
 	}
 	if w.known == nil {
@@ -179,15 +179,15 @@ func (w *weighed) planned(sizing Sizing, v shrink.Version) PlannedPage {
 	return page
 }
 
-func lightestOf(versions []shrink.Version) shrink.Version {
-	return slices.MinFunc(versions, func(a, b shrink.Version) int { return cmp.Compare(a.Bytes, b.Bytes) })
+func lightestOf(versions []shrink.Candidate) shrink.Candidate {
+	return slices.MinFunc(versions, func(a, b shrink.Candidate) int { return cmp.Compare(a.Bytes, b.Bytes) })
 }
 
 // mostHelps are told of pages.
 const mostHelps = 4
 
 // helps names the heaviest pages of the lightest plan and what each could be held as.
-func helps(pages []*weighed, sizing Sizing) []Help {
+func helps(pages []*measuredPage, sizing Sizing) []Help {
 	all := []Help{}
 	for _, page := range pages {
 		now := lightestOf(page.versions(sizing))
@@ -210,7 +210,7 @@ func helps(pages []*weighed, sizing Sizing) []Help {
 
 // filesUnder tells into how many files pages could be split that are lighter, and each
 // under the limit; 0 where a page alone is not.
-func filesUnder(pages []*weighed, sizing Sizing) int {
+func filesUnder(pages []*measuredPage, sizing Sizing) int {
 	each := sizing.Limit - overheadGuess
 	chosen, _ := choose(pages, Sizing{Size: Lighter, Holds: sizing.Holds}, 0)
 	var parts [][]int64
@@ -232,15 +232,15 @@ const (
 )
 
 // lighter finds what would make a page the lightest.
-func (h *Help) lighter(m *measurement, held shrink.Hold, bytes int64) {
-	for _, hold := range []shrink.Hold{shrink.Free, shrink.InGrey, shrink.InBlack, shrink.AsPhoto} {
+func (h *Help) lighter(m *encodings, held shrink.Override, bytes int64) {
+	for _, hold := range []shrink.Override{shrink.Auto, shrink.InGrey, shrink.InBlack, shrink.AsPhoto} {
 		if hold == held || !m.Can(hold) {
 			continue
 		}
 		v := lightestOf(m.Allowed(hold))
 		saves := bytes - v.Bytes
-		if saves > h.Saves && float64(saves) > worthTelling*float64(bytes) && v.Kept >= leastHelpful {
-			h.Hold, h.Free, h.Saves, h.Kept = hold, hold == shrink.Free, saves, v.Kept
+		if saves > h.Saves && float64(saves) > worthTelling*float64(bytes) && v.Fidelity >= leastHelpful {
+			h.Hold, h.Free, h.Saves, h.Kept = hold, hold == shrink.Auto, saves, v.Fidelity
 		}
 	}
 }

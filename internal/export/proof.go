@@ -17,7 +17,7 @@ import (
 
 // Proof returns the path of a JPEG of a page, at least width pixels wide up to what
 // render.Widths allows, drawn from the bytes that an export of it by a recipe has.
-func (s *Service) Proof(ctx context.Context, packetID string, id packet.PageID, recipe shrink.Recipe, width int) (string, error) {
+func (s *Service) Proof(ctx context.Context, packetID string, id packet.PageID, recipe shrink.EncodingParams, width int) (string, error) {
 	p, err := s.store.Packet(ctx, packetID)
 	if err != nil {
 		return "", err
@@ -29,7 +29,7 @@ func (s *Service) Proof(ctx context.Context, packetID string, id packet.PageID, 
 	if err := recipe.Check(); err != nil {
 		return "", &packet.InvalidError{Cause: err}
 	}
-	pages, err := s.weighedPages(ctx, packetID, []packet.Part{{Title: page.Note, Pages: []packet.Page{page}}})
+	pages, err := s.measuredPages(ctx, packetID, []packet.Part{{Title: page.Note, Pages: []packet.Page{page}}})
 	if err != nil {
 		return "", err
 	}
@@ -49,7 +49,7 @@ const ProofPrefix = "proof-"
 
 // proofOf gives a document of one page, as it would be exported, which is kept with what is
 // derived from the file that the page is of.
-func (s *Service) proofOf(ctx context.Context, page *weighed, recipe shrink.Recipe) (render.Page, error) {
+func (s *Service) proofOf(ctx context.Context, page *measuredPage, recipe shrink.EncodingParams) (render.Page, error) {
 	sum := sha256.Sum256(fmt.Appendf(nil, "%s %+v", page.Fingerprint(), recipe))
 	name := ProofPrefix + hex.EncodeToString(sum[:10]) + "-"
 	file := page.source.Working
@@ -71,12 +71,12 @@ func (s *Service) proofOf(ctx context.Context, page *weighed, recipe shrink.Reci
 	}
 }
 
-func (s *Service) writeProof(ctx context.Context, page *weighed, recipe shrink.Recipe, path string) error {
+func (s *Service) writeProof(ctx context.Context, page *measuredPage, recipe shrink.EncodingParams, path string) error {
 	only := page.Page
 	m := &making{
 		request:  exportRequest{Title: "Proof", Parts: []packet.Part{{Pages: []packet.Page{only}}}},
-		pages:    []*weighed{page},
-		chosen:   []shrink.Version{{Recipe: recipe}},
+		pages:    []*measuredPage{page},
+		chosen:   []shrink.Candidate{{EncodingParams: recipe}},
 		progress: ctx.Err,
 	}
 	if err := os.MkdirAll(filepath.Dir(path), 0o700); err != nil {

@@ -24,17 +24,17 @@ const (
 )
 
 // isUnread tells whether words should be compared before a version is chosen for good.
-func (w *weighed) isUnread(v shrink.Version) bool {
-	return v.Way != shrink.Kept && v.Words == nil && w.known != nil && w.known.Kind != shrink.Photograph &&
+func (w *measuredPage) isUnread(v shrink.Candidate) bool {
+	return v.Encoding != shrink.Original && v.Words == nil && w.known != nil && w.known.Kind != shrink.Photograph &&
 		w.known.Kind != shrink.Blank && v.Loss > 0 && !w.known.isWordless()
 }
 
 // isWordless tells whether a page was read and has too few words to tell anything by.
-func (m *measurement) isWordless() bool { return m.IsRead && !shrink.AreEnoughWords(m.WordCount) }
+func (m *encodings) isWordless() bool { return m.IsRead && !shrink.AreEnoughWords(m.WordCount) }
 
 // readOne reads one page of a packet as its plan would have it written, the one that
 // loses the most first, and tells whether there was any.
-func (s *Service) readOne(ctx context.Context, task *jobs.Task, pages []*weighed, sizing Sizing) (any bool, err error) {
+func (s *Service) readOne(ctx context.Context, task *jobs.Task, pages []*measuredPage, sizing Sizing) (any bool, err error) {
 	chosen, _ := choose(pages, sizing, sizing.Limit)
 	var unread []int
 	for i, page := range pages {
@@ -45,11 +45,11 @@ func (s *Service) readOne(ctx context.Context, task *jobs.Task, pages []*weighed
 	if len(unread) == 0 || !s.reader.IsInstalled() {
 		return false, nil
 	}
-	worst := slices.MinFunc(unread, func(x, y int) int { return cmp.Compare(chosen[x].Kept, chosen[y].Kept) })
+	worst := slices.MinFunc(unread, func(x, y int) int { return cmp.Compare(chosen[x].Fidelity, chosen[y].Fidelity) })
 	if err := noteWork(ctx, task, pages[worst]); err != nil {
 		return false, err
 	}
-	if err := s.compareWords(ctx, pages[worst], chosen[worst].Recipe); err != nil {
+	if err := s.compareWords(ctx, pages[worst], chosen[worst].EncodingParams); err != nil {
 		return false, fmt.Errorf("read page %d of packet %s: %w", worst+1, task.Key, err)
 	}
 	return true, nil
@@ -57,7 +57,7 @@ func (s *Service) readOne(ctx context.Context, task *jobs.Task, pages []*weighed
 
 // compareWords reads a page as it is and as a recipe writes it, and keeps how much
 // agrees. Of a page with few words only that is kept.
-func (s *Service) compareWords(ctx context.Context, page *weighed, recipe shrink.Recipe) error {
+func (s *Service) compareWords(ctx context.Context, page *measuredPage, recipe shrink.EncodingParams) error {
 	m := *page.known
 	before, err := s.wordsAsItIs(ctx, page, &m)
 	if err != nil {
@@ -71,7 +71,7 @@ func (s *Service) compareWords(ctx context.Context, page *weighed, recipe shrink
 		share, _ := shrink.WordsAgree(before, textsOf(words, 0))
 		m.Versions = slices.Clone(m.Versions)
 		for i := range m.Versions {
-			if m.Versions[i].Recipe == recipe {
+			if m.Versions[i].EncodingParams == recipe {
 				m.Versions[i].Words = &share
 			}
 		}
@@ -81,12 +81,12 @@ func (s *Service) compareWords(ctx context.Context, page *weighed, recipe shrink
 
 // wordsAsItIs gives the words that are read surely on a page as it is, and notes that it was
 // read.
-func (s *Service) wordsAsItIs(ctx context.Context, page *weighed, m *measurement) ([]string, error) {
+func (s *Service) wordsAsItIs(ctx context.Context, page *measuredPage, m *encodings) ([]string, error) {
 	key := measuredKey(page.Page)
 	if m.IsRead {
 		return s.store.MeasuredWords(ctx, key)
 	}
-	words, err := s.wordsOfProof(ctx, page, shrink.Recipe{Way: shrink.Kept})
+	words, err := s.wordsOfProof(ctx, page, shrink.EncodingParams{Encoding: shrink.Original})
 	if err != nil {
 		return nil, err
 	}
@@ -106,7 +106,7 @@ func textsOf(words []ocr.Word, confidence float64) []string {
 }
 
 // wordsOfProof reads a page as it would be exported by a recipe.
-func (s *Service) wordsOfProof(ctx context.Context, page *weighed, recipe shrink.Recipe) ([]ocr.Word, error) {
+func (s *Service) wordsOfProof(ctx context.Context, page *measuredPage, recipe shrink.EncodingParams) ([]ocr.Word, error) {
 	proof, err := s.proofOf(ctx, page, recipe)
 	if err != nil {
 		return nil, err
@@ -140,7 +140,7 @@ func (s *Service) readExport(ctx context.Context, task *jobs.Task) error {
 		return fmt.Errorf("decode export: %w", err)
 	}
 	if !request.Make.isPictures() && len(r.receipt.Became) > 0 {
-		if r.pages, err = s.weighedPages(ctx, e.Packet, request.Parts); err != nil {
+		if r.pages, err = s.measuredPages(ctx, e.Packet, request.Parts); err != nil {
 			return store.UnlessGone(err)
 		}
 		if err := s.readFiles(ctx, r); err != nil {
@@ -172,7 +172,7 @@ func (s *Service) giveUpReading(ctx context.Context, failed jobs.Taken, _ error)
 type reading struct {
 	task    *jobs.Task
 	blob    string // the finished file
-	pages   []*weighed
+	pages   []*measuredPage
 	receipt Receipt
 }
 
@@ -213,12 +213,12 @@ func (s *Service) readDocument(ctx context.Context, r reading, path string, from
 	return nil
 }
 
-func (r reading) isUnread(became LightPage) bool {
-	asWritten := shrink.Version{Recipe: became.Recipe, Likeness: shrink.Likeness{Loss: 1}, Words: became.Words}
+func (r reading) isUnread(became RecodedPage) bool {
+	asWritten := shrink.Candidate{EncodingParams: became.EncodingParams, Likeness: shrink.Likeness{Loss: 1}, Words: became.Words}
 	return r.pages[became.Number-1].isUnread(asWritten)
 }
 
-func (s *Service) addWordsOf(ctx context.Context, page *weighed, picture render.Page, became *LightPage) error {
+func (s *Service) addWordsOf(ctx context.Context, page *measuredPage, picture render.Page, became *RecodedPage) error {
 	m := *page.known
 	before, err := s.wordsAsItIs(ctx, page, &m)
 	if err != nil || m.isWordless() {
@@ -248,7 +248,7 @@ func (s *Service) keepReceipt(ctx context.Context, id string, receipt Receipt) e
 }
 
 // pagesOf are the pages of a packet as it stands, with its sizing.
-func (s *Service) pagesOf(ctx context.Context, packetID string) (pages []*weighed, sizing Sizing, err error) {
+func (s *Service) pagesOf(ctx context.Context, packetID string) (pages []*measuredPage, sizing Sizing, err error) {
 	p, err := s.store.Packet(ctx, packetID)
 	if err != nil {
 		return nil, sizing, err
@@ -256,6 +256,6 @@ func (s *Service) pagesOf(ctx context.Context, packetID string) (pages []*weighe
 	if sizing, err = s.sizing(ctx, packetID); err != nil {
 		return nil, sizing, err
 	}
-	pages, err = s.weighedPages(ctx, packetID, p.State.Parts)
+	pages, err = s.measuredPages(ctx, packetID, p.State.Parts)
 	return pages, sizing, err
 }

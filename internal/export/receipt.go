@@ -21,11 +21,11 @@ type Receipt struct {
 	SHA256 string      `json:"sha256"`
 	Sizes  []PageSizes `json:"sizes" nullable:"false"`
 	// Differences tell where the file is not what was asked for.
-	Differences []string     `json:"differences" nullable:"false"`
-	Limit       int64        `json:"limit,omitempty" doc:"Bytes that it was to fit under."`
-	Hidden      []HiddenPage `json:"hidden,omitempty" doc:"Pages of which something that was cropped away is still in the file, unseen."`
-	Became      []LightPage  `json:"became,omitempty" doc:"Pages that were written in fewer bytes, in their order."`
-	Files       []MadeFile   `json:"files,omitempty" doc:"What is in the zip, when several files were made."`
+	Differences []string      `json:"differences" nullable:"false"`
+	Limit       int64         `json:"limit,omitempty" doc:"Bytes that it was to fit under."`
+	Hidden      []HiddenPage  `json:"hidden,omitempty" doc:"Pages of which something that was cropped away is still in the file, unseen."`
+	Became      []RecodedPage `json:"became,omitempty" doc:"Pages that were written in fewer bytes, in their order."`
+	Files       []MadeFile    `json:"files,omitempty" doc:"What is in the zip, when several files were made."`
 }
 
 // PageSizes counts the pages of one size.
@@ -104,7 +104,7 @@ func unpacked(entry *zip.File, use func(path string) error) error {
 
 // checkDocument adds what is found in a document to the receipt; where says which file
 // it is.
-func (s *Service) checkDocument(ctx context.Context, r *Receipt, path string, wanted []*weighed, where string) error {
+func (s *Service) checkDocument(ctx context.Context, r *Receipt, path string, wanted []*measuredPage, where string) error {
 	sizes, err := s.engine.PageSizes(ctx, path, "", len(wanted)+1)
 	if err != nil {
 		return err

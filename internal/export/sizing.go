@@ -11,23 +11,23 @@ import (
 	"dorbin/core/shrink"
 )
 
-// ExportSize is how much the document may weigh.
-type ExportSize string
+// SizeTarget is how much the document may weigh.
+type SizeTarget string
 
 // The sizes.
 const (
-	AsItIs  ExportSize = ""        // pages go in as they are
-	Lighter ExportSize = "lighter" // nothing is lost that is seen at twice the size of the paper
-	Fit     ExportSize = "fit"     // it weighs no more than the limit
+	AsItIs  SizeTarget = ""        // pages go in as they are
+	Lighter SizeTarget = "lighter" // nothing is lost that is seen at twice the size of the paper
+	Fit     SizeTarget = "fit"     // it weighs no more than the limit
 )
 
 // Sizing is how much a packet's document may weigh, and what was decided for single
 // pages.
 type Sizing struct {
-	Size     ExportSize                    `json:"size,omitempty" enum:"lighter,fit" doc:"Without it, pages go in as they are."`
-	Limit    int64                         `json:"limit,omitempty" minimum:"0" doc:"Bytes; what fits is under it."`
-	Receiver string                        `json:"receiver,omitempty" maxLength:"200" doc:"Whose limit it is."`
-	Holds    map[packet.PageID]shrink.Hold `json:"holds,omitempty" doc:"What was decided for pages: keep, colour, grey, blackWhite or photo."`
+	Size     SizeTarget                        `json:"size,omitempty" enum:"lighter,fit" doc:"Without it, pages go in as they are."`
+	Limit    int64                             `json:"limit,omitempty" minimum:"0" doc:"Bytes; what fits is under it."`
+	Receiver string                            `json:"receiver,omitempty" maxLength:"200" doc:"Whose limit it is."`
+	Holds    map[packet.PageID]shrink.Override `json:"holds,omitempty" doc:"What was decided for pages: keep, colour, grey, blackWhite or photo."`
 }
 
 // The limits that make sense, in bytes.
@@ -81,9 +81,9 @@ func (s *Service) SetSizing(ctx context.Context, packetID string, wanted Sizing)
 		return Plan{}, err
 	}
 	wanted.Holds = maps.Clone(wanted.Holds)
-	maps.DeleteFunc(wanted.Holds, func(id packet.PageID, hold shrink.Hold) bool {
+	maps.DeleteFunc(wanted.Holds, func(id packet.PageID, hold shrink.Override) bool {
 		_, ok := p.State.Find(id)
-		return !ok || hold == shrink.Free
+		return !ok || hold == shrink.Auto
 	})
 	text, err := json.Marshal(wanted)
 	if err != nil {

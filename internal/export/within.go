@@ -31,7 +31,7 @@ func (s *Service) makeWithin(ctx context.Context, e *store.Export, m *making, wr
 		f.drop()
 		return nil, err
 	case f.best == nil:
-		return nil, s.tooHeavy(m)
+		return nil, s.tooLarge(m)
 	}
 	m.became, m.files = f.made.became, f.made.files
 	return f.best, nil
@@ -73,7 +73,7 @@ func (s *Service) fit(ctx context.Context, e *store.Export, m *making, write fun
 	for range mostWritings {
 		fits := m.choose(budget)
 		if fits {
-			if err := s.enrich(ctx, m, budget); err != nil {
+			if err := s.refineQuality(ctx, m, budget); err != nil {
 				return err
 			}
 		}
@@ -115,9 +115,9 @@ func (m *making) isHeaviest() bool {
 	return true
 }
 
-// enrich writes the pages that have the most to gain more richly than was measured, for
+// refineQuality writes the pages that have the most to gain more richly than was measured, for
 // as long as there is room.
-func (s *Service) enrich(ctx context.Context, m *making, bytes int64) error {
+func (s *Service) refineQuality(ctx context.Context, m *making, bytes int64) error {
 	room := bytes
 	order := make([]int, len(m.chosen))
 	gain := func(i int) int64 { return m.pages[i].versions(m.request.Sizing)[0].Bytes - m.chosen[i].Bytes }
@@ -131,7 +131,7 @@ func (s *Service) enrich(ctx context.Context, m *making, bytes int64) error {
 			return nil
 		}
 		page := m.pages[i]
-		richer, err := s.richer(ctx, page, m.chosen[i], min(room, gain(i)))
+		richer, err := s.refinePage(ctx, page, m.chosen[i], min(room, gain(i)))
 		if err != nil {
 			return fmt.Errorf("write page %d of source %s more richly: %w", page.SourcePage, page.source.ID, err)
 		}
@@ -141,19 +141,19 @@ func (s *Service) enrich(ctx context.Context, m *making, bytes int64) error {
 	return nil
 }
 
-func (s *Service) richer(ctx context.Context, page *weighed, v shrink.Version, room int64) (shrink.Version, error) {
+func (s *Service) refinePage(ctx context.Context, page *measuredPage, v shrink.Candidate, room int64) (shrink.Candidate, error) {
 	if page.isInPlace() {
-		return s.richerInPlace(ctx, page, v, room)
+		return s.refineInPlace(ctx, page, v, room)
 	}
 	pixels, dpi, err := s.pixelsOf(ctx, page.source, page.placedPage)
 	if err != nil {
 		return v, err
 	}
-	return shrink.Richer(pixels, dpi, v, room)
+	return shrink.RefineQuality(pixels, dpi, v, room)
 }
 
-// tooHeavy says that the document does not fit, and which pages weigh the most.
-func (s *Service) tooHeavy(m *making) error {
+// tooLarge says that the document does not fit, and which pages weigh the most.
+func (s *Service) tooLarge(m *making) error {
 	plan := planOf(m.pages, m.request.Sizing)
 	words := ""
 	for _, help := range plan.Helps {

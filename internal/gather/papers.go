@@ -27,7 +27,7 @@ func (s *Service) lookForPapers(ctx context.Context, source *store.Source) error
 		if page.Scanned && !lying {
 			continue
 		}
-		picture, err := s.pictures.Upright(ctx, s.sources.Page(*source, i+1, packet.Look{}, 0), render.ProxyEdge)
+		picture, err := s.pictures.Upright(ctx, s.sources.Page(*source, i+1, packet.Adjustments{}, 0), render.ProxyEdge)
 		if ctx.Err() != nil {
 			return ctx.Err()
 		}
@@ -73,19 +73,19 @@ func (s *Service) layPapersFlat(ctx context.Context, source store.Source, added 
 
 // Papers is what is found in a picture.
 type Papers struct {
-	Outline *geometry.Outline `json:"outline,omitempty" doc:"Where a paper seems to lie."`
-	Sure    bool              `json:"sure" doc:"Whether the outline is more than a guess."`
-	Fold    *raster.Fold      `json:"fold,omitempty" doc:"Where two facing pages seem to meet, within the outline."`
+	Outline *geometry.PaperQuad `json:"outline,omitempty" doc:"Where a paper seems to lie."`
+	Sure    bool                `json:"sure" doc:"Whether the outline is more than a guess."`
+	Fold    *raster.Fold        `json:"fold,omitempty" doc:"Where two facing pages seem to meet, within the outline."`
 }
 
 // FindPapers looks for a paper in a source's page, counted from 1, and for a
 // fold within it or within the given outline.
-func (s *Service) FindPapers(ctx context.Context, sourceID string, number int, within geometry.Outline) (Papers, error) {
+func (s *Service) FindPapers(ctx context.Context, sourceID string, number int, within geometry.PaperQuad) (Papers, error) {
 	source, err := s.sources.Ready(ctx, sourceID, number)
 	if err != nil {
 		return Papers{}, err
 	}
-	picture, err := s.pictures.Upright(ctx, s.sources.Page(source, number, packet.Look{}, 0), render.ProxyEdge)
+	picture, err := s.pictures.Upright(ctx, s.sources.Page(source, number, packet.Adjustments{}, 0), render.ProxyEdge)
 	if err != nil {
 		return Papers{}, fmt.Errorf("look at page %d of source %s: %w", number, sourceID, err)
 	}

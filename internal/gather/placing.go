@@ -13,15 +13,15 @@ import (
 	"dorbin/internal/store"
 )
 
-// Wish says where and how a file is to be placed.
-type Wish struct {
+// Placement says where and how a file is to be placed.
+type Placement struct {
 	// Place is where: "end" or nothing, "start", "intake" (nowhere yet),
 	// "after:<page>", "before:<page>", "part:<part>" (at its end), or
 	// "replace:<page>,<page>…".
-	Place    string `json:"place,omitempty"`
-	Pages    string `json:"pages,omitempty"` // which of its pages, as packet.ParsePages reads them; all when empty
-	Bare     bool   `json:"bare,omitempty"`  // without comments and form fields
-	Password string `json:"-"`
+	Place           string `json:"place,omitempty"`
+	Pages           string `json:"pages,omitempty"` // which of its pages, as packet.ParsePages reads them; all when empty
+	OmitAnnotations bool   `json:"bare,omitempty"`  // without comments and form fields
+	Password        string `json:"-"`
 }
 
 // places are the commands that the kinds of places come to.
@@ -41,10 +41,10 @@ var places = map[string]func(c *packet.Command, what string){
 const intakeOnly = "intake"
 
 // names tells whether a place was asked for, other than where files go anyway.
-func (w Wish) names() bool { return w.Place != "" && w.Place != "end" && w.Place != intakeOnly }
+func (w Placement) names() bool { return w.Place != "" && w.Place != "end" && w.Place != intakeOnly }
 
 // Check tells whether there can be such a place. The error wraps packet.ErrInvalid.
-func (w Wish) Check() error {
+func (w Placement) Check() error {
 	kind, what, hasWhat := strings.Cut(w.Place, ":")
 	_, known := places[kind]
 	alone := kind == "end" || kind == "start" || kind == intakeOnly
@@ -59,7 +59,7 @@ func (w Wish) Check() error {
 
 // take is the wanted page numbers of a source with count pages; nil is all. An
 // error is a *packet.RangeError.
-func (w Wish) take(count int) ([]int, error) {
+func (w Placement) take(count int) ([]int, error) {
 	if strings.TrimSpace(w.Pages) == "" {
 		return nil, nil
 	}
@@ -69,8 +69,8 @@ func (w Wish) take(count int) ([]int, error) {
 // command is the command that the wish comes to. Where the page or part that it
 // names is gone meanwhile, the source becomes a part at the end, and lost says
 // so.
-func (w Wish) command(source store.Source, state packet.Packet) (c packet.Command, lost bool, err error) {
-	c = packet.Command{Do: "place", Source: packet.SourceID(source.ID), Title: sources.PartTitle(source.Name), Bare: w.Bare}
+func (w Placement) command(source store.Source, state packet.Packet) (c packet.Command, lost bool, err error) {
+	c = packet.Command{Do: "place", Source: packet.SourceID(source.ID), Title: sources.PartTitle(source.Name), OmitAnnotations: w.OmitAnnotations}
 	if c.Take, err = w.take(len(source.Pages)); err != nil {
 		return c, false, err
 	}
@@ -89,7 +89,7 @@ func (w Wish) command(source store.Source, state packet.Packet) (c packet.Comman
 // place carries out a wish for a source that is ready. Papers that were found in
 // photographs are laid flat in a step of its own, so that this alone can be
 // undone.
-func (s *Service) place(ctx context.Context, source store.Source, wish Wish) (Outcome, error) {
+func (s *Service) place(ctx context.Context, source store.Source, wish Placement) (Outcome, error) {
 	outcome := outcomeOf(source, "added", "", fmt.Sprintf("Added %s.", source.Name))
 	if wish.Place == intakeOnly {
 		outcome.Sentence = fmt.Sprintf("%s is in the intake. None of its pages is placed.", source.Name)
@@ -132,7 +132,7 @@ func (s *Service) takeInAgain(ctx context.Context, source store.Source) error {
 
 // PlaceSource places pages of a source that is in the packet already. A range
 // that cannot be read is an *intake.Problem.
-func (s *Service) PlaceSource(ctx context.Context, packetID, sourceID string, wish Wish) (Outcome, error) {
+func (s *Service) PlaceSource(ctx context.Context, packetID, sourceID string, wish Placement) (Outcome, error) {
 	if err := wish.Check(); err != nil {
 		return Outcome{}, err
 	}
@@ -151,7 +151,7 @@ func (s *Service) PlaceSource(ctx context.Context, packetID, sourceID string, wi
 
 // Next is the wish for a file that follows one that was placed by this wish: it
 // comes after the other's last page.
-func (w Wish) Next(o Outcome) Wish {
+func (w Placement) Next(o Outcome) Placement {
 	kind, _, _ := strings.Cut(w.Place, ":")
 	if (kind == "after" || kind == "replace") && len(o.Pages) > 0 {
 		w.Place = "after:" + string(o.Pages[len(o.Pages)-1])

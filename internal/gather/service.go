@@ -44,6 +44,6 @@ func New(d Deps) *Service {
 		store: d.Store, engine: d.Engine, pictures: d.Pictures, sources: d.Sources, packets: d.Packets, runner: d.Runner, log: d.Log,
 		inspect: intake.Inspector{Limits: d.Limits, Engine: d.Engine}, changed: d.Changed,
 	}
-	d.Runner.Handle(jobs.Kind{Name: store.JobPageBytes, Do: s.weighSource, GiveUp: s.giveUpWeighing})
+	d.Runner.Handle(jobs.Kind{Name: store.JobPageBytes, Do: s.measureSource, GiveUp: s.giveUpMeasuring})
 	return s
 }

@@ -33,7 +33,7 @@ type Outcome struct {
 // where the wish says. What is wrong with the file is told in the outcome; an
 // error is a fault of the application, or wraps packet.ErrInvalid for a wish
 // that cannot be meant.
-func (s *Service) AddFile(ctx context.Context, packetID, name string, wish Wish, r io.Reader) (Outcome, error) {
+func (s *Service) AddFile(ctx context.Context, packetID, name string, wish Placement, r io.Reader) (Outcome, error) {
 	defer s.runner.Foreground()()
 	name = CleanName(name)
 	if err := wish.Check(); err != nil {
@@ -59,7 +59,7 @@ func (s *Service) AddFile(ctx context.Context, packetID, name string, wish Wish,
 
 // AddStored makes a source of a file that is stored and pinned, and that should have a
 // number of pages; 0 is unknown.
-func (s *Service) AddStored(ctx context.Context, packetID, name string, wish Wish, file store.File, expected int) (Outcome, error) {
+func (s *Service) AddStored(ctx context.Context, packetID, name string, wish Placement, file store.File, expected int) (Outcome, error) {
 	if twin, found, err := s.twin(ctx, packetID, wish, file.SHA256); err != nil || found {
 		return twin, err
 	}
@@ -73,7 +73,7 @@ func (s *Service) AddStored(ctx context.Context, packetID, name string, wish Wis
 // twin deals with a file that is in the packet already: it is not stored again.
 // Its pages are placed again when a place was asked for, or when it had been
 // taken out.
-func (s *Service) twin(ctx context.Context, packetID string, wish Wish, sum string) (Outcome, bool, error) {
+func (s *Service) twin(ctx context.Context, packetID string, wish Placement, sum string) (Outcome, bool, error) {
 	p, all, err := s.store.Load(ctx, packetID)
 	if err != nil {
 		return Outcome{}, false, err
@@ -94,7 +94,7 @@ func (s *Service) twin(ctx context.Context, packetID string, wish Wish, sum stri
 
 // takeIn looks into a new source, keeps what is learned of it, and places its
 // pages.
-func (s *Service) takeIn(ctx context.Context, source store.Source, wish Wish) (Outcome, error) {
+func (s *Service) takeIn(ctx context.Context, source store.Source, wish Placement) (Outcome, error) {
 	var trouble *intake.Problem
 	copied, err := s.readSource(ctx, &source, wish.Password)
 	defer copied.Release()
@@ -122,13 +122,13 @@ func badRange(name string, err error) *intake.Problem {
 }
 
 // addLocked keeps a protected source, with the wish for when it is opened.
-func (s *Service) addLocked(ctx context.Context, source store.Source, wish Wish, trouble *intake.Problem) (Outcome, error) {
+func (s *Service) addLocked(ctx context.Context, source store.Source, wish Placement, trouble *intake.Problem) (Outcome, error) {
 	wish.Password = ""
 	text, err := json.Marshal(wish)
 	if err != nil {
 		return Outcome{}, fmt.Errorf("encode wish: %w", err)
 	}
-	source.State, source.Weighed, source.Wish = store.SourceLocked, true, string(text)
+	source.State, source.Measured, source.Wish = store.SourceLocked, true, string(text)
 	if source, err = s.store.AddSource(ctx, source); err != nil {
 		return Outcome{}, err
 	}
@@ -200,22 +200,22 @@ func shareWords(share float64) string {
 func setPages(source *store.Source, pages []intake.Page) {
 	source.Pages = make([]store.SourcePage, len(pages))
 	for i, page := range pages {
-		source.Pages[i] = store.SourcePage{Size: page.Size, Pixels: page.Pixels, Weight: page.Weight, Scanned: page.Scanned}
+		source.Pages[i] = store.SourcePage{Size: page.Size, Pixels: page.Pixels, Bytes: page.Weight, Scanned: page.Scanned}
 	}
-	source.Weighed = !sources.IsPDF(*source)
+	source.Measured = !sources.IsPDF(*source)
 }
 
 // workOn is what is done in the background with a source that is ready.
 func workOn(source store.Source) []jobs.Job {
 	work := []jobs.Job{{Kind: store.JobAnalyze, Key: source.ID}}
-	if !source.Weighed {
+	if !source.Measured {
 		work = append(work, jobs.Job{Kind: store.JobPageBytes, Key: source.ID})
 	}
 	return work
 }
 
 // placeNew places a source that has just become ready.
-func (s *Service) placeNew(ctx context.Context, source store.Source, wish Wish) (Outcome, error) {
+func (s *Service) placeNew(ctx context.Context, source store.Source, wish Placement) (Outcome, error) {
 	outcome, err := s.place(ctx, source, wish)
 	if err != nil {
 		return Outcome{}, err
@@ -251,7 +251,7 @@ func (s *Service) Unlock(ctx context.Context, packetID, sourceID, password strin
 	if err != nil {
 		return Outcome{}, fmt.Errorf("unlock source %s: %w", sourceID, err)
 	}
-	var wish Wish
+	var wish Placement
 	if source.Wish != "" {
 		if err := json.Unmarshal([]byte(source.Wish), &wish); err != nil {
 			return Outcome{}, fmt.Errorf("decode wish: %w", err)
@@ -291,9 +291,9 @@ func (s *Service) lockedSource(ctx context.Context, packetID, sourceID string) (
 	return source, nil
 }
 
-// weighSource measures a PDF's pages. A PDF that does not parse cleanly is
+// measureSource measures a PDF's pages. A PDF that does not parse cleanly is
 // replaced, as what pages are read from, by a copy that PDFium has repaired.
-func (s *Service) weighSource(ctx context.Context, task *jobs.Task) error {
+func (s *Service) measureSource(ctx context.Context, task *jobs.Task) error {
 	source, err := s.store.Source(ctx, task.Key)
 	if err != nil {
 		return store.UnlessGone(err)
@@ -308,15 +308,15 @@ func (s *Service) weighSource(ctx context.Context, task *jobs.Task) error {
 		defer doc.Close()
 		source.Working = doc.SHA256
 		source.Pages = slices.Clone(source.Pages) // the store's own are not to be changed
-		for i, weight := range pdf.Weigh(doc.Document) {
-			source.Pages[i].Weight = weight
+		for i, weight := range pdf.MeasureSize(doc.Document) {
+			source.Pages[i].Bytes = weight
 		}
 	}
-	return s.setWeighed(ctx, source)
+	return s.setMeasured(ctx, source)
 }
 
-func (s *Service) setWeighed(ctx context.Context, source store.Source) error {
-	source.Weighed = true
+func (s *Service) setMeasured(ctx context.Context, source store.Source) error {
+	source.Measured = true
 	if err := s.store.UpdateSource(ctx, source); err != nil {
 		return store.UnlessGone(err)
 	}
@@ -324,14 +324,14 @@ func (s *Service) setWeighed(ctx context.Context, source store.Source) error {
 	return nil
 }
 
-// giveUpWeighing says of a source that it is not known how heavy its pages are.
-func (s *Service) giveUpWeighing(ctx context.Context, failed jobs.Taken, _ error) error {
+// giveUpMeasuring says of a source that it is not known how heavy its pages are.
+func (s *Service) giveUpMeasuring(ctx context.Context, failed jobs.Taken, _ error) error {
 	source, err := s.store.Source(ctx, failed.Key)
 	if err != nil {
 		return store.UnlessGone(err)
 	}
 	source.Damage = fmt.Sprintf("%s is damaged: the file size of its pages cannot be measured. Print it to a new PDF and add that instead.", source.Name)
-	return s.setWeighed(ctx, source)
+	return s.setMeasured(ctx, source)
 }
 
 // CleanName keeps the last element of a file's path, of whichever system.

@@ -25,12 +25,12 @@ func (s *Service) PagePicture(ctx context.Context, packetID string, id packet.Pa
 	if page.IsBlank() {
 		return s.pictures.Blank(ctx, page.Size(), width)
 	}
-	return s.picture(ctx, string(page.Source), page.SourcePage, page.Look, page.Turn, width)
+	return s.picture(ctx, string(page.Source), page.SourcePage, page.Adjustments, page.Turn, width)
 }
 
 // SourcePicture returns the path of a JPEG of a source's page, counted from 1,
 // with a look that some page has or may get, before mirror and turn.
-func (s *Service) SourcePicture(ctx context.Context, sourceID string, number int, view Look, width int) (string, error) {
+func (s *Service) SourcePicture(ctx context.Context, sourceID string, number int, view Adjustments, width int) (string, error) {
 	source, err := s.sources.Ready(ctx, sourceID, number)
 	if err != nil {
 		return "", err
@@ -44,10 +44,10 @@ func (s *Service) SourcePicture(ctx context.Context, sourceID string, number int
 
 // of is the look for a page of a source. The size of the paper laid flat follows from
 // the outline.
-func (l Look) of(page store.SourcePage) (packet.Look, error) {
-	look := packet.Look{
-		Outline: orZero(l.Outline), Straighten: l.Straighten, Fit: orZero(l.Fit), Clean: orZero(l.Clean),
-		Patches: packet.PatchesOf(l.Patches), Tone: l.Tone, Bare: l.Bare,
+func (l Adjustments) of(page store.SourcePage) (packet.Adjustments, error) {
+	look := packet.Adjustments{
+		Paper: orZero(l.Paper), Straighten: l.Straighten, Sheet: orZero(l.Sheet), Clean: orZero(l.Clean),
+		Patches: packet.PatchesOf(l.Patches), Tone: l.Tone, OmitAnnotations: l.OmitAnnotations,
 	}
 	if len(l.Patches) > packet.MostPatches {
 		return look, fmt.Errorf("a page has at most %d places that are painted over", packet.MostPatches)
@@ -55,11 +55,11 @@ func (l Look) of(page store.SourcePage) (packet.Look, error) {
 	if !(math.Abs(l.Straighten) <= geometry.SteepestTilt) {
 		return look, fmt.Errorf("a page is straightened by %.0f degrees at most", geometry.SteepestTilt)
 	}
-	if !look.Outline.IsZero() {
-		if err := look.Outline.Check(); err != nil {
+	if !look.Paper.IsZero() {
+		if err := look.Paper.Check(); err != nil {
 			return look, err
 		}
-		look.Flat = look.Outline.FlatSize(page.Size, page.Scanned)
+		look.Flat = look.Paper.FlatSize(page.Size, page.Scanned)
 	}
 	if l.Crop != nil {
 		var err error
@@ -67,10 +67,10 @@ func (l Look) of(page store.SourcePage) (packet.Look, error) {
 			return look, err
 		}
 	}
-	return look, errors.Join(look.Fit.Check(), look.Tone.Check())
+	return look, errors.Join(look.Sheet.Check(), look.Tone.Check())
 }
 
-func (s *Service) picture(ctx context.Context, sourceID string, number int, look packet.Look, turn, width int) (string, error) {
+func (s *Service) picture(ctx context.Context, sourceID string, number int, look packet.Adjustments, turn, width int) (string, error) {
 	source, err := s.sources.Ready(ctx, sourceID, number)
 	if err != nil {
 		return "", err

@@ -100,7 +100,7 @@ func (s *Service) Get(ctx context.Context, id string) (Packet, error) {
 }
 
 func (s *Service) viewer(ctx context.Context, packetID string, all []store.Source) (viewer, error) {
-	looked, err := s.store.Looked(ctx, packetID)
+	looked, err := s.store.Reviewed(ctx, packetID)
 	return newViewer(all, looked), err
 }
 

@@ -48,23 +48,23 @@ type Page struct {
 	IsPicture  bool            `json:"isPicture" doc:"A scan or a photograph: outline and tone cost no text."`
 	Note       string          `json:"note,omitempty"`
 	Looked     string          `json:"looked" enum:"no,yes,changed" doc:"Whether it was looked at as it now stands, or before it was changed."`
-	Look
+	Adjustments
 }
 
-// Look is how a page's content is shown, apart from its turn. It is carried out
+// Adjustments is how a page's content is shown, apart from its turn. It is carried out
 // in this order: outline, straighten, crop, fit, mirror, turn; the others are
 // independent.
-type Look struct {
-	Outline    *geometry.Outline `json:"outline,omitempty" doc:"Of the paper in the source page, which is laid flat."`
-	Straighten float64           `json:"straighten" doc:"Degrees clockwise, before mirror and turn."`
-	Crop       *geometry.Box     `json:"crop,omitempty" doc:"Of the flat page, straightened, before mirror and turn, in points."`
-	Fit        *geometry.Fit     `json:"fit,omitempty" doc:"The sheet that what is kept is laid on, before mirror and turn."`
-	Mirror     bool              `json:"mirror" doc:"Left is right, before the turn."`
-	Clean      *raster.Cleaning  `json:"clean,omitempty" doc:"What is wiped off."`
-	Patches    []packet.Patch    `json:"patches,omitempty" doc:"What is painted over with paper, on the flat page."`
-	Tone       raster.Tone       `json:"tone"`
-	Bare       bool              `json:"bare" doc:"Comments and form fields are left out."`
-	Picture    bool              `json:"picture,omitempty" doc:"A picture is made of it, of which nothing can be copied."`
+type Adjustments struct {
+	Paper           *geometry.PaperQuad   `json:"outline,omitempty" doc:"Of the paper in the source page, which is laid flat."`
+	Straighten      float64               `json:"straighten" doc:"Degrees clockwise, before mirror and turn."`
+	Crop            *geometry.Box         `json:"crop,omitempty" doc:"Of the flat page, straightened, before mirror and turn, in points."`
+	Sheet           *geometry.SheetLayout `json:"fit,omitempty" doc:"The sheet that what is kept is laid on, before mirror and turn."`
+	Mirror          bool                  `json:"mirror" doc:"Left is right, before the turn."`
+	Clean           *raster.Cleaning      `json:"clean,omitempty" doc:"What is wiped off."`
+	Patches         []packet.Patch        `json:"patches,omitempty" doc:"What is painted over with paper, on the flat page."`
+	Tone            raster.Tone           `json:"tone"`
+	OmitAnnotations bool                  `json:"bare" doc:"Comments and form fields are left out."`
+	Picture         bool                  `json:"picture,omitempty" doc:"A picture is made of it, of which nothing can be copied."`
 }
 
 // Source is something that came in.
@@ -140,8 +140,8 @@ func (v viewer) page(p packet.Page, number int) Page {
 	return Page{
 		ID: p.ID, Number: number, Source: p.Source, SourcePage: p.SourcePage,
 		Width: size.Width, Height: size.Height, Turn: p.Turn, Bytes: v.bytes.Of(p), DPI: v.bytes.DPI(p),
-		IsPicture: v.bytes.Page(p).Pixels[0] > 0, Look: viewLook(p.Look), Note: p.Note,
-		Looked: checking.LookedAt(v.looked, p),
+		IsPicture: v.bytes.Page(p).Pixels[0] > 0, Adjustments: viewLook(p.Adjustments), Note: p.Note,
+		Looked: checking.ReviewState(v.looked, p),
 	}
 }
 
@@ -151,11 +151,11 @@ func (v viewer) aside(aside packet.Aside) Page {
 	return page
 }
 
-func viewLook(look packet.Look) Look {
-	return Look{
-		Outline: geometry.NonZero(look.Outline), Straighten: look.Straighten, Crop: geometry.NonZero(look.Crop),
-		Fit: geometry.NonZero(look.Fit), Mirror: look.Mirror, Clean: geometry.NonZero(look.Clean), Patches: look.Patches.List(),
-		Tone: look.Tone, Bare: look.Bare, Picture: look.Picture,
+func viewLook(look packet.Adjustments) Adjustments {
+	return Adjustments{
+		Paper: geometry.NonZero(look.Paper), Straighten: look.Straighten, Crop: geometry.NonZero(look.Crop),
+		Sheet: geometry.NonZero(look.Sheet), Mirror: look.Mirror, Clean: geometry.NonZero(look.Clean), Patches: look.Patches.List(),
+		Tone: look.Tone, OmitAnnotations: look.OmitAnnotations, Picture: look.Picture,
 	}
 }
 
@@ -169,7 +169,7 @@ func orZero[T any](v *T) (zero T) {
 func viewSource(s store.Source, placed int) Source {
 	view := Source{
 		ID: packet.SourceID(s.ID), Ordinal: s.Ordinal, Name: s.Name, Kind: s.Kind, State: s.State,
-		Bytes: s.Bytes, PageCount: len(s.Pages), Placed: placed, Weighed: s.Weighed, Damage: s.Damage,
+		Bytes: s.Bytes, PageCount: len(s.Pages), Placed: placed, Weighed: s.Measured, Damage: s.Damage,
 	}
 	for i, page := range s.Pages {
 		if !page.Fold.IsZero() {

@@ -35,7 +35,7 @@ func TestCroppedPicturesShowWhatIsKept(t *testing.T) {
 	crop := geometry.Box{X0: 100, Y0: 150, X1: 250, Y1: 300} // the fold is at a third each way
 	for _, c := range []struct {
 		name string
-		look packet.Look
+		look packet.Adjustments
 		turn int
 		// The greys at top left, top right, bottom left and bottom right, and where
 		// they meet, in parts of the picture.
@@ -43,10 +43,10 @@ func TestCroppedPicturesShowWhatIsKept(t *testing.T) {
 		across float64
 		down   float64
 	}{
-		{"cropped", packet.Look{Crop: crop}, 0, [4]uint8{20, 90, 160, 230}, 1. / 3, 1. / 3},
-		{"turned right", packet.Look{Crop: crop}, 90, [4]uint8{160, 20, 230, 90}, 2. / 3, 1. / 3},
-		{"mirrored", packet.Look{Crop: crop, Mirror: true}, 0, [4]uint8{90, 20, 230, 160}, 2. / 3, 1. / 3},
-		{"straightened a little", packet.Look{Crop: crop, Straighten: 0.01}, 0, [4]uint8{20, 90, 160, 230}, 1. / 3, 1. / 3},
+		{"cropped", packet.Adjustments{Crop: crop}, 0, [4]uint8{20, 90, 160, 230}, 1. / 3, 1. / 3},
+		{"turned right", packet.Adjustments{Crop: crop}, 90, [4]uint8{160, 20, 230, 90}, 2. / 3, 1. / 3},
+		{"mirrored", packet.Adjustments{Crop: crop, Mirror: true}, 0, [4]uint8{90, 20, 230, 160}, 2. / 3, 1. / 3},
+		{"straightened a little", packet.Adjustments{Crop: crop, Straighten: 0.01}, 0, [4]uint8{20, 90, 160, 230}, 1. / 3, 1. / 3},
 	} {
 		for _, width := range Widths {
 			page.Look, page.Turn = c.look, c.turn
@@ -74,7 +74,7 @@ func TestPixelsOfACropAreThoseOfThePicture(t *testing.T) {
 	pictures := newPictures(t, quarters)
 	page := Page{
 		File: "0123abcd", Number: 1, Size: geometry.Size{Width: 300, Height: 400},
-		Look: packet.Look{Crop: geometry.Box{X0: 100, Y0: 150, X1: 250, Y1: 300}},
+		Look: packet.Adjustments{Crop: geometry.Box{X0: 100, Y0: 150, X1: 250, Y1: 300}},
 	}
 	img, err := pictures.Pixels(context.Background(), page, 300)
 	require.NoError(t, err)

@@ -32,7 +32,7 @@ type Page struct {
 	IsPDF  bool
 	Number int // counted from 1
 	Size   geometry.Size
-	Look   packet.Look
+	Look   packet.Adjustments
 	Turn   int // degrees clockwise
 }
 
@@ -42,7 +42,7 @@ func (p Page) framing() geometry.Framing { return p.Look.Framing(p.Size, p.Turn)
 // name tells the page's pictures of one width from all others.
 func (p Page) name(width int) string {
 	name := fmt.Sprintf("%s%d-%d-%d", p.Made, p.Number, geometry.NormalTurn(p.Turn), width)
-	if p.Look != (packet.Look{}) {
+	if p.Look != (packet.Adjustments{}) {
 		sum := sha256.Sum256(fmt.Appendf(nil, "%+v", p.Look))
 		name += fmt.Sprintf("-%x", sum[:10])
 	}
@@ -150,8 +150,8 @@ func (p *Pictures) Pixels(ctx context.Context, page Page, dpi float64) (image.Im
 
 // cleaned wipes off a picture of the source's page what the look wipes off, and gives
 // the outline that the paper has in it afterwards: a paper is laid flat first.
-func (p Page) cleaned(img image.Image) (image.Image, geometry.Outline) {
-	outline, flat := p.Look.Outline, p.framing().Flat
+func (p Page) cleaned(img image.Image) (image.Image, geometry.PaperQuad) {
+	outline, flat := p.Look.Paper, p.framing().Flat
 	if p.Look.Clean.IsZero() {
 		return img, outline
 	}
@@ -160,7 +160,7 @@ func (p Page) cleaned(img image.Image) (image.Image, geometry.Outline) {
 		width, height := raster.FlatPixels(outline, size.X, size.Y, flat.Width/flat.Height)
 		img = raster.Flatten(img, outline, width, height)
 	}
-	return p.Look.Clean.Apply(img, flat), geometry.Outline{}
+	return p.Look.Clean.Apply(img, flat), geometry.PaperQuad{}
 }
 
 // painted paints what the look paints over in a picture of what the framing leaves to be
@@ -181,7 +181,7 @@ func (p Page) painted(img image.Image, f geometry.Framing) image.Image {
 
 // seenPixels gives what a framing keeps of a page, before its mirror and turn, with
 // as many pixels as the page has there.
-func seenPixels(img image.Image, f geometry.Framing, o geometry.Outline) image.Image {
+func seenPixels(img image.Image, f geometry.Framing, o geometry.PaperQuad) image.Image {
 	size := img.Bounds().Size()
 	width, height := size.X, size.Y
 	if !o.IsZero() {
@@ -199,7 +199,7 @@ func seenPixels(img image.Image, f geometry.Framing, o geometry.Outline) image.I
 
 // toPicture leads from the pixels of what a framing keeps, before mirror and turn
 // and with so many pixels a point, to those of a picture of the whole source page.
-func toPicture(img image.Image, f geometry.Framing, o geometry.Outline, across, down float64) geometry.Projection {
+func toPicture(img image.Image, f geometry.Framing, o geometry.PaperQuad, across, down float64) geometry.Projection {
 	f.Mirror, f.Turn = false, 0
 	if o.IsZero() {
 		o = geometry.WholePicture
@@ -223,7 +223,7 @@ func (p *Pictures) Blank(ctx context.Context, size geometry.Size, width int) (st
 // sheet gives the page before its mirror and turn, in width by height pixels: what is
 // seen of it, on its sheet where it has one.
 func (p *Pictures) sheet(ctx context.Context, page Page, width, height int) (image.Image, error) {
-	if page.Look.Fit.IsZero() {
+	if page.Look.Sheet.IsZero() {
 		return p.seen(ctx, page, width, height)
 	}
 	size, on := page.framing().Laid()
@@ -250,7 +250,7 @@ func (p *Pictures) seen(ctx context.Context, page Page, width, height int) (imag
 // framed gives what a framing without a sheet leaves of the page, before its mirror and
 // turn, in width by height pixels.
 func (p *Pictures) framed(ctx context.Context, page Page, f geometry.Framing, width, height int) (image.Image, error) {
-	o := page.Look.Outline
+	o := page.Look.Paper
 	if o.IsZero() && f.Crop.IsZero() && f.Straighten == 0 {
 		img, err := p.Upright(ctx, page, max(width, height))
 		if err != nil {
@@ -271,7 +271,7 @@ func (p *Pictures) framed(ctx context.Context, page Page, f geometry.Framing, wi
 		return nil, err
 	}
 	img, o = page.cleaned(img)
-	if o.IsZero() && f.Straighten == 0 && edge <= longestEdge && page.Look.Outline.IsZero() {
+	if o.IsZero() && f.Straighten == 0 && edge <= longestEdge && page.Look.Paper.IsZero() {
 		// On whole pixels, so that print stays as sharp as it was drawn.
 		img = raster.Resize(img, max(width, int(math.Round(f.Flat.Width*across))), max(height, int(math.Round(f.Flat.Height*down))))
 		at := image.Pt(int(f.Crop.X0*across+0.5), int(f.Crop.Y0*down+0.5))
@@ -290,7 +290,7 @@ func (p *Pictures) Upright(ctx context.Context, page Page, maxEdge int) (image.I
 	if page.IsPDF {
 		share := float64(maxEdge) / page.edge()
 		w, h := max(1, int(page.Size.Width*share+0.5)), max(1, int(page.Size.Height*share+0.5))
-		return p.engine.drawPDF(ctx, page.Path, page.Number, w, h, !page.Look.Bare)
+		return p.engine.drawPDF(ctx, page.Path, page.Number, w, h, !page.Look.OmitAnnotations)
 	}
 	if maxEdge > ProxyEdge {
 		return p.pixelsOf(ctx, page, maxEdge)

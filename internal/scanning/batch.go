@@ -224,7 +224,7 @@ var ErrNothingScanned = errors.New("there are no scanned pages to place")
 
 // PlaceBatch makes a source of a batch, a TIFF that holds the pages byte for
 // byte, and places it. The batch is over then.
-func (s *Service) PlaceBatch(ctx context.Context, packetID, name string, wish gather.Wish) (gather.Outcome, error) {
+func (s *Service) PlaceBatch(ctx context.Context, packetID, name string, wish gather.Placement) (gather.Outcome, error) {
 	if err := wish.Check(); err != nil {
 		return gather.Outcome{}, err
 	}
@@ -296,5 +296,5 @@ func (s *Service) BatchPicture(ctx context.Context, batchID, pageID string, widt
 	source := store.Source{
 		Working: state.Pages[i].Blob, Kind: string(intake.JPEG), Pages: []store.SourcePage{{Size: state.Pages[i].size()}},
 	}
-	return s.pictures.Picture(ctx, s.sources.Page(source, 1, packet.Look{}, 0), width)
+	return s.pictures.Picture(ctx, s.sources.Page(source, 1, packet.Adjustments{}, 0), width)
 }

@@ -98,7 +98,7 @@ func (h handlers) registerArranging(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "mark-looked", Method: http.MethodPost, Path: "/api/packets/{id}/looked", Summary: "Mark pages as looked at, or not",
 	}, func(ctx context.Context, in *lookedRequest) (*struct{}, error) {
-		return nil, problem(h.app.Checking.MarkLooked(ctx, in.ID, in.Body.Pages, in.Body.Looked))
+		return nil, problem(h.app.Checking.MarkReviewed(ctx, in.ID, in.Body.Pages, in.Body.Looked))
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "findings", Method: http.MethodGet, Path: "/api/packets/{id}/findings", Summary: "What is to be looked at",

@@ -34,7 +34,7 @@ type OutlineQuery struct {
 	Outline []float64 `query:"outline" minItems:"8" maxItems:"8" doc:"x and y of the corners, clockwise from the paper's top left, as fractions."`
 }
 
-func (q OutlineQuery) outline() (o geometry.Outline) {
+func (q OutlineQuery) outline() (o geometry.PaperQuad) {
 	for i := range q.Outline {
 		corner := &o[i/2]
 		if i%2 == 0 {
@@ -52,7 +52,7 @@ type sourcePictureRequest struct {
 	Look  string `query:"look" maxLength:"20000" doc:"How the page is shown: the schema Look as JSON. Without it, as it came in."`
 }
 
-func (r sourcePictureRequest) look() (look packets.Look, err error) {
+func (r sourcePictureRequest) look() (look packets.Adjustments, err error) {
 	if r.Look == "" {
 		return look, nil
 	}

@@ -117,7 +117,7 @@ func (h handlers) registerBatches(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "place-batch", Method: http.MethodPost, Path: "/api/packets/{id}/batch/place", Summary: "Make a source of the batch and place it",
 	}, func(ctx context.Context, in *placeBatchRequest) (*outcomeAnswer, error) {
-		outcome, err := h.app.Scanning.PlaceBatch(ctx, in.ID, in.Body.Name, gather.Wish{Place: in.Body.Place})
+		outcome, err := h.app.Scanning.PlaceBatch(ctx, in.ID, in.Body.Name, gather.Placement{Place: in.Body.Place})
 		return &outcomeAnswer{outcome}, problem(err)
 	})
 	huma.Register(api, huma.Operation{

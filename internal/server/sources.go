@@ -99,7 +99,7 @@ func (h handlers) registerSources(api huma.API) {
 		OperationID: "place-source", Method: http.MethodPost, Path: "/api/packets/{id}/sources/{source}/place",
 		Summary: "Place pages of a source that is in the packet already",
 	}, func(ctx context.Context, in *placeSourceRequest) (*outcomeAnswer, error) {
-		wish := gather.Wish{Place: in.Body.Place, Pages: in.Body.Pages, Bare: in.Body.Bare}
+		wish := gather.Placement{Place: in.Body.Place, Pages: in.Body.Pages, OmitAnnotations: in.Body.Bare}
 		outcome, err := h.app.Gather.PlaceSource(ctx, in.ID, in.Source, wish)
 		return &outcomeAnswer{outcome}, problem(err)
 	})
@@ -131,11 +131,11 @@ const longestField = 1 << 20
 // the second file for one place follows the first.
 func (h handlers) addFiles(ctx context.Context, in *filesRequest) ([]gather.Outcome, error) {
 	outcomes := []gather.Outcome{}
-	var wish gather.Wish
+	var wish gather.Placement
 	fields := map[string]func(string){
 		"place":    func(v string) { wish.Place = v },
 		"pages":    func(v string) { wish.Pages = v },
-		"bare":     func(v string) { wish.Bare = v == "true" },
+		"bare":     func(v string) { wish.OmitAnnotations = v == "true" },
 		"password": func(v string) { wish.Password = v },
 	}
 	for {

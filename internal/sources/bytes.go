@@ -24,9 +24,9 @@ func BytesOf(sources []store.Source) Bytes {
 // Of is how many bytes a page is, as far as that can be told before it is written: of
 // a paper in a photograph, its share.
 func (w Bytes) Of(p packet.Page) int64 {
-	weight := w.Page(p).Weight
-	if !p.Outline.IsZero() {
-		weight = int64(float64(weight) * math.Min(1, p.Outline.Area()))
+	weight := w.Page(p).Bytes
+	if !p.Paper.IsZero() {
+		weight = int64(float64(weight) * math.Min(1, p.Paper.Area()))
 	}
 	if page := w.Page(p); page.Pixels[0] > 0 { // a picture is truly cut
 		seen, flat := p.Framing().Seen().Size(), p.Framing().Flat
@@ -43,8 +43,8 @@ func (w Bytes) DPI(p packet.Page) int {
 	if pixels == 0 || size.Width == 0 {
 		return 0
 	}
-	if !p.Outline.IsZero() {
-		pixels, _ = raster.FlatPixels(p.Outline, page.Pixels[0], page.Pixels[1], size.Width/size.Height)
+	if !p.Paper.IsZero() {
+		pixels, _ = raster.FlatPixels(p.Paper, page.Pixels[0], page.Pixels[1], size.Width/size.Height)
 	}
 	return int(math.Round(float64(pixels) / size.Width * geometry.PointsPerInch))
 }

@@ -97,7 +97,7 @@ func TestMigratingFromEveryEarlierVersion(t *testing.T) {
 			assert.Len(t, exports, 2)
 			if version == 7 { // version 6 had everything measured anew
 				key := MeasuredKey{"f1", 1, "y"}
-				measured, err := s.Measured(t.Context(), "k1")
+				measured, err := s.Measurements(t.Context(), "k1")
 				require.NoError(t, err)
 				assert.JSONEq(t, `{"scope":1,"wordCount":2,"versions":[{"bytes":7,"words":0.9}]}`, measured[key])
 				words, err := s.MeasuredWords(t.Context(), key)

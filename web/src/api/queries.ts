@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { askAgain } from './askAgain';
 import { api, data, type ExportOrder, type Page, type Plan, type Sizing, type SourcePage } from './client';
 import { keys } from './keys';
-import { confirm } from './revisions';
+import { setServerState } from './revisions';
 
 export function usePackets() {
   return useQuery({ queryKey: keys.packets, queryFn: () => data(api.GET('/api/packets')) });
@@ -12,7 +12,7 @@ export function usePacket(id: string) {
   return useQuery({
     queryKey: keys.packet(id),
     queryFn: async ({ signal }) =>
-      confirm(await data(api.GET('/api/packets/{id}', { params: { path: { id } }, signal }))),
+      setServerState(await data(api.GET('/api/packets/{id}', { params: { path: { id } }, signal }))),
   });
 }
 
@@ -21,7 +21,7 @@ export function useCreatePacket() {
   return useMutation({
     mutationFn: (name: string) => data(api.POST('/api/packets', { body: { name } })),
     onSuccess: (packet) => {
-      cache.setQueryData(keys.packet(packet.id), confirm(packet));
+      cache.setQueryData(keys.packet(packet.id), setServerState(packet));
       void cache.invalidateQueries({ queryKey: keys.packets });
     },
   });
@@ -167,6 +167,6 @@ export function useRemoveLocked(packet: string) {
   return useMutation({
     mutationFn: (source: string) =>
       data(api.DELETE('/api/packets/{id}/sources/{source}', { params: { path: { id: packet, source } } })),
-    onSuccess: (fresh) => cache.setQueryData(keys.packet(packet), confirm(fresh)),
+    onSuccess: (fresh) => cache.setQueryData(keys.packet(packet), setServerState(fresh)),
   });
 }

@@ -20,16 +20,16 @@ function remember<T>(values: Map<string, T>, key: string, value: T) {
 }
 
 /** Each packet as the server last gave it; what the cache holds may be ahead of that. */
-const confirmed = new Map<string, Packet>();
+const serverStates = new Map<string, Packet>();
 
 /** Takes note of a packet as the server gave it. */
-export function confirm(packet: Packet): Packet {
-  remember(confirmed, packet.id, packet);
+export function setServerState(packet: Packet): Packet {
+  remember(serverStates, packet.id, packet);
   return packet;
 }
 
 /** The packet as the server last gave it. */
-export const confirmedPacket = (id: string) => confirmed.get(id);
+export const serverState = (id: string) => serverStates.get(id);
 
 const heard = new Map<string, number>();
 
@@ -40,11 +40,12 @@ const heard = new Map<string, number>();
 export function hearOfChange(cache: QueryClient, change: Change) {
   const { id, from, revision } = change;
   remember(heard, id, Math.max(revision, heard.get(id) ?? 0));
-  const base = confirmed.get(id);
+  const base = serverStates.get(id);
   const isQuiet =
     cache.isMutating({ mutationKey: commandKey(id) }) === 0 &&
     cache.isFetching({ queryKey: keys.packet(id) }) === 0;
-  if (isQuiet && base?.revision === from) cache.setQueryData(keys.packet(id), confirm(patched(base, change)));
+  if (isQuiet && base?.revision === from)
+    cache.setQueryData(keys.packet(id), setServerState(patched(base, change)));
   else catchUp(cache, id);
 }
 

@@ -1046,25 +1046,6 @@ export interface components {
              */
             waiting: number;
         };
-        Fit: {
-            /**
-             * Format: double
-             * @description Where in the free room it lies: 0 is left, 1 is right.
-             */
-            across?: number;
-            /**
-             * Format: double
-             * @description Where in the free room it lies: 0 is the top, 1 is the bottom.
-             */
-            down?: number;
-            /** @description The paper lies on its longer edge where what is kept of the page does. */
-            follow?: boolean;
-            margin?: components["schemas"]["Margin"];
-            /** @description Of the sheet, in points. Without it the sheet is what is kept of the page, with its margins around it. */
-            paper?: components["schemas"]["Size"];
-            /** @enum {string} */
-            scale?: "shrink" | "fill" | "keep";
-        };
         /** @description Pages are laid on a sheet, as they now stand, whose margins may be mirrored on even pages; without a sheet they are not. */
         FitCommand: {
             /**
@@ -1072,7 +1053,7 @@ export interface components {
              * @enum {string}
              */
             do: "fit";
-            fit?: components["schemas"]["Fit"];
+            fit?: components["schemas"]["SheetLayout"];
             mirrored?: boolean;
             pages?: string[] | null;
             /** @description In place of pages: a selection in words, such as 2-9, odd. */
@@ -1218,52 +1199,6 @@ export interface components {
             pages?: string[] | null;
             /** @description In place of pages: a selection in words, such as 2-9, odd. */
             range?: string;
-        };
-        LightPage: {
-            /**
-             * Format: int64
-             * @description Bytes that it weighs.
-             */
-            after: number;
-            /**
-             * Format: int64
-             * @description Bytes that it would weigh as it is.
-             */
-            before: number;
-            /**
-             * Format: int64
-             * @description At most: of a JPEG, or of the paper behind ink.
-             */
-            dpi?: number;
-            /** @description The JPEG is without colour. */
-            grey?: boolean;
-            /**
-             * Format: double
-             * @description Share of what is on the page that is there as before, 0 to 1.
-             */
-            kept?: number;
-            /**
-             * @description What it shows.
-             * @enum {string}
-             */
-            kind: "blank" | "blackText" | "colourText" | "photograph";
-            /**
-             * Format: int64
-             * @description From 1.
-             */
-            number: number;
-            /**
-             * Format: int64
-             * @description Of the JPEG, up to 100.
-             */
-            quality?: number;
-            /** @enum {string} */
-            way: "kept" | "oneBit" | "layers" | "resized";
-            /**
-             * Format: double
-             * @description Share of the words that are read as before, where that was tried.
-             */
-            words?: number;
         };
         LookedRequestBody: {
             looked: boolean;
@@ -1413,7 +1348,7 @@ export interface components {
              */
             dpi?: number;
             /** @description The sheet that what is kept is laid on, before mirror and turn. */
-            fit?: components["schemas"]["Fit"];
+            fit?: components["schemas"]["SheetLayout"];
             /** @description Of a page set aside: the title of the part it was in. */
             from?: string;
             /**
@@ -1470,7 +1405,7 @@ export interface components {
             /** @description What is kept of it now. */
             crop?: components["schemas"]["Box"];
             /** @description The sheet that what is kept of it is laid on now, as it stands. */
-            fit?: components["schemas"]["Fit"];
+            fit?: components["schemas"]["SheetLayout"];
             /** Format: double */
             height: number;
             /**
@@ -1713,7 +1648,7 @@ export interface components {
         };
         Receipt: {
             /** @description Pages that were written in fewer bytes, in their order. */
-            became?: components["schemas"]["LightPage"][] | null;
+            became?: components["schemas"]["RecodedPage"][] | null;
             /** Format: int64 */
             bytes: number;
             differences: string[];
@@ -1730,6 +1665,52 @@ export interface components {
             pages: number;
             sha256: string;
             sizes: components["schemas"]["PageSizes"][];
+        };
+        RecodedPage: {
+            /**
+             * Format: int64
+             * @description Bytes that it weighs.
+             */
+            after: number;
+            /**
+             * Format: int64
+             * @description Bytes that it would weigh as it is.
+             */
+            before: number;
+            /**
+             * Format: int64
+             * @description At most: of a JPEG, or of the paper behind ink.
+             */
+            dpi?: number;
+            /** @description The JPEG is without colour. */
+            grey?: boolean;
+            /**
+             * Format: double
+             * @description Share of what is on the page that is there as before, 0 to 1.
+             */
+            kept?: number;
+            /**
+             * @description What it shows.
+             * @enum {string}
+             */
+            kind: "blank" | "blackText" | "colourText" | "photograph";
+            /**
+             * Format: int64
+             * @description From 1.
+             */
+            number: number;
+            /**
+             * Format: int64
+             * @description Of the JPEG, up to 100.
+             */
+            quality?: number;
+            /** @enum {string} */
+            way: "kept" | "oneBit" | "layers" | "resized";
+            /**
+             * Format: double
+             * @description Share of the words that are read as before, where that was tried.
+             */
+            words?: number;
         };
         /** @description A source and all its pages are taken out. */
         RemoveSourceCommand: {
@@ -1860,6 +1841,25 @@ export interface components {
             pages?: string[] | null;
             /** @description In place of pages: a selection in words, such as 2-9, odd. */
             range?: string;
+        };
+        SheetLayout: {
+            /**
+             * Format: double
+             * @description Where in the free room it lies: 0 is left, 1 is right.
+             */
+            across?: number;
+            /**
+             * Format: double
+             * @description Where in the free room it lies: 0 is the top, 1 is the bottom.
+             */
+            down?: number;
+            /** @description The paper lies on its longer edge where what is kept of the page does. */
+            follow?: boolean;
+            margin?: components["schemas"]["Margin"];
+            /** @description Of the sheet, in points. Without it the sheet is what is kept of the page, with its margins around it. */
+            paper?: components["schemas"]["Size"];
+            /** @enum {string} */
+            scale?: "shrink" | "fill" | "keep";
         };
         Size: {
             /** Format: double */

@@ -5,7 +5,7 @@ import { askAgain } from './askAgain';
 import { keys } from './keys';
 import { withLooked } from './looked';
 import { listen } from './eventStream';
-import { confirm, confirmedPacket, hearOfChange } from './revisions';
+import { setServerState, serverState, hearOfChange } from './revisions';
 
 /** Keeps the cache in step with what happens elsewhere: in other tabs and in the server's jobs. */
 export function useEvents() {
@@ -51,8 +51,8 @@ function takeLooked(cache: QueryClient, { packet, pages, looked }: ChangeEvent) 
     keys.packet(packet),
     (old) => old && withLooked(old, pages ?? [], looked ?? false),
   );
-  const base = confirmedPacket(packet);
-  if (base) confirm(withLooked(base, pages ?? [], looked ?? false));
+  const base = serverState(packet);
+  if (base) setServerState(withLooked(base, pages ?? [], looked ?? false));
 }
 
 function takeExport(cache: QueryClient, { packet, export: changed }: ChangeEvent) {

@@ -14,7 +14,7 @@ import { usePaste } from '../intake/usePaste';
 import { takeOffer, upload } from '../intake/uploads';
 import { NewPhotographs } from '../intake/NewPhotographs';
 import { useLockedFiles, useNewPhotographs } from '../intake/useOutcomes';
-import { tell } from '../shared/notify';
+import { notify } from '../shared/notify';
 import { ActsBar } from './ActsBar';
 import { allPages } from './apply';
 import { BenchHeader } from './BenchHeader';
@@ -22,7 +22,7 @@ import classes from './BenchView.module.css';
 import { CommandPalette } from './CommandPalette';
 import { BenchDialogs, type BenchDialog } from './dialogs/BenchDialogs';
 import { EmptyWall } from './EmptyWall';
-import { Glass } from './Glass';
+import { PagePreview } from './PagePreview';
 import { History } from './History';
 import { LookPanel } from './LookPanel';
 import { keepPresent, nothingSelected, select, type Selection, type SelectionChange } from './selection';
@@ -83,7 +83,7 @@ export function Bench({ packet }: { packet: Packet }) {
     packet.id,
     camera,
     useCallback(
-      (pages) => tell(<NewPhotographs packet={packet.id} pages={pages} />, 'new-photographs'),
+      (pages) => notify(<NewPhotographs packet={packet.id} pages={pages} />, 'new-photographs'),
       [packet.id],
     ),
   );
@@ -282,7 +282,12 @@ export function Bench({ packet }: { packet: Packet }) {
         onTravel={(step) => void travelTo(step)}
       />
       {glass && (
-        <Glass packet={packet} pages={glass.pages} held={glass.held} onClose={() => setGlass(undefined)} />
+        <PagePreview
+          packet={packet}
+          pages={glass.pages}
+          held={glass.held}
+          onClose={() => setGlass(undefined)}
+        />
       )}
       <CommandPalette acts={acts} pages={selectedCount(selection)} />
       <ShortcutsModal />

@@ -3,7 +3,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { api, data } from '../api/client';
 import { count } from '../shared/format';
-import { tell, tellProblem } from '../shared/notify';
+import { notify, notifyProblem } from '../shared/notify';
 import classes from './SelectField.module.css';
 import { WALL_LIST } from './WallPages';
 
@@ -43,14 +43,14 @@ export function SelectField({ packet, onSelect }: Props) {
       // The pages have the keyboard now, unless the user has gone elsewhere meanwhile.
       if (document.activeElement === input.current)
         document.getElementById(WALL_LIST)?.focus({ preventScroll: true });
-      tell(
+      notify(
         answer.pages.length > 0
           ? `Selected ${count(answer.pages.length, 'page')}.`
           : 'No page is meant by this.',
         'last-act',
       );
     } catch (error) {
-      tellProblem((error as Error).message);
+      notifyProblem((error as Error).message);
     }
   };
 

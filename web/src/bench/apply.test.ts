@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Command, Packet, Page } from '../api/client';
-import { allPages, foresee, stillMakesSense } from './apply';
+import { allPages, predict, stillMakesSense } from './apply';
 import { dropCommand, stepCommand } from './moves';
 
 function page(id: string): Page {
@@ -28,7 +28,7 @@ function packet(text: string): Packet {
     const [title = '', pages = ''] = part.split(': ');
     return { id: title, title, pages: pages.split(' ').filter(Boolean).map(page) };
   });
-  return foresee(
+  return predict(
     {
       id: 'k',
       name: 'Test',
@@ -52,11 +52,11 @@ function drawn(p: Packet): string {
 }
 
 const start = () => packet('A: a b c | B: d e');
-const after = (command: Command) => drawn(foresee(start(), [command]));
+const after = (command: Command) => drawn(predict(start(), [command]));
 
-describe('what is foreseen', () => {
+describe('what is predicted', () => {
   it('turns pages and swaps their sides', () => {
-    const turned = foresee(start(), [{ do: 'turn', pages: ['b'], by: 270 }]);
+    const turned = predict(start(), [{ do: 'turn', pages: ['b'], by: 270 }]);
     expect(drawn(turned)).toBe('A: a b*** c | B: d e');
     expect(allPages(turned)[1]).toMatchObject({ width: 300, height: 200 });
   });
@@ -78,7 +78,7 @@ describe('what is foreseen', () => {
     [{ do: 'join', parts: ['B', 'A'] }, 'A: a b c d e'],
   ])('%o', (command, want) => expect(after(command)).toBe(want));
   it('numbers the pages anew', () => {
-    const moved = foresee(start(), [{ do: 'move', pages: ['e'], before: 'a' }]);
+    const moved = predict(start(), [{ do: 'move', pages: ['e'], before: 'a' }]);
     expect(allPages(moved).map((p) => p.number)).toEqual([1, 2, 3, 4, 5]);
   });
 });
@@ -97,7 +97,7 @@ describe('whether commands still make sense', () => {
 describe('dropping', () => {
   const drop = (pages: string[], part: string, index: number) => {
     const command = dropCommand(start(), new Set(pages), { part, index });
-    return command && drawn(foresee(start(), [command]));
+    return command && drawn(predict(start(), [command]));
   };
   it('counts places among the pages that stay', () => {
     expect(drop(['a'], 'A', 2)).toBe('A: b a c | B: d e');
@@ -114,7 +114,7 @@ describe('dropping', () => {
 describe('moving by a step', () => {
   const step = (pages: string[], towards: -1 | 1) => {
     const command = stepCommand(start(), new Set(pages), towards);
-    return command && drawn(foresee(start(), [command]));
+    return command && drawn(predict(start(), [command]));
   };
   it('goes one place on, and across parts', () => {
     expect(step(['b'], 1)).toBe('A: a c b | B: d e');

@@ -1,15 +1,15 @@
 import type { Command, CommandFields, CommandOf, Packet, Page, Part } from '../api/client';
 
 /**
- * The packet as it will be after commands, as far as that can be foreseen. It lets the screen answer at
+ * The packet as it will be after commands, as far as that can be predicted. It lets the screen answer at
  * once; what the server says later takes its place. Commands that only the server can carry out leave the
  * packet as it is.
  */
-export function foresee(packet: Packet, commands: readonly Command[]): Packet {
-  return renumber(commands.reduce(foreseeOne, packet));
+export function predict(packet: Packet, commands: readonly Command[]): Packet {
+  return renumber(commands.reduce(predictOne, packet));
 }
 
-function foreseeOne(packet: Packet, command: Command): Packet {
+function predictOne(packet: Packet, command: Command): Packet {
   const { pages: named }: CommandFields = command;
   const pages = new Set(named ?? []);
   switch (command.do) {

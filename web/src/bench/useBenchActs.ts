@@ -6,7 +6,7 @@ import { pagePlace, replacePlace, type Place } from '../intake/place';
 import type { SourcePages } from '../intake/useOutsideDrag';
 import { TONES } from '../photos/tones';
 import { titleOf } from '../shared/format';
-import { tell } from '../shared/notify';
+import { notify } from '../shared/notify';
 import type { Act } from './acts';
 import { allPages } from './apply';
 import { askToTakeOut } from './askToTakeOut';
@@ -84,7 +84,7 @@ export function useBenchActs(options: Options) {
         const index = at ?? target?.pages.length ?? 0;
         const command = dropCommand(newest.current.packet, chosen(), { part, index });
         if (command) void act([command]);
-        else tell('These pages are there already.', 'last-act');
+        else notify('These pages are there already.', 'last-act');
       },
       onSplitOff: () => {
         const part = partOf(inOrder()[0]);
@@ -124,7 +124,7 @@ export function useBenchActs(options: Options) {
         const { parts } = newest.current.packet;
         const before = parts[parts.findIndex((p) => p.id === part) - 1];
         if (before) void act([{ do: 'join', parts: [before.id, part] }]);
-        else tell('There is no part before the first.', 'last-act');
+        else notify('There is no part before the first.', 'last-act');
       },
       partInFocus: () => partOf(inOrder()[0])?.id,
     };

@@ -3,9 +3,9 @@ import { useQueryClient, type MutationOptions, type QueryClient } from '@tanstac
 import { useCallback, useMemo } from 'react';
 import { api, ApiError, data, type Change, type Command, type Packet } from '../api/client';
 import { keys } from '../api/keys';
-import { catchUp, commandKey, confirm, confirmedPacket } from '../api/revisions';
-import { tell, tellProblem } from '../shared/notify';
-import { foresee, stillMakesSense } from './apply';
+import { catchUp, commandKey, setServerState, serverState } from '../api/revisions';
+import { notify, notifyProblem } from '../shared/notify';
+import { predict, stillMakesSense } from './apply';
 import { patched } from './patch';
 
 interface Act {
@@ -41,7 +41,7 @@ export function useCommands(id: string) {
       const words = kind === 'undo' ? before?.undo : before?.redo;
       try {
         await carryOut({ kind, commands: [], words });
-        if (words) tell(kind === 'undo' ? `Undone: ${words}` : `Done again: ${words}`, 'last-act');
+        if (words) notify(kind === 'undo' ? `Undone: ${words}` : `Done again: ${words}`, 'last-act');
       } catch {
         // onError has told it
       }
@@ -53,7 +53,7 @@ export function useCommands(id: string) {
     async (commands: Command[]) => {
       try {
         const packet = await carryOut({ kind: 'commands', commands });
-        tell(<Done words={packet.undo} onUndo={() => void travel('undo')} />, 'last-act');
+        notify(<Done words={packet.undo} onUndo={() => void travel('undo')} />, 'last-act');
       } catch {
         // onError has told it
       }
@@ -76,17 +76,17 @@ function commandsOf(cache: QueryClient, id: string) {
     mutationFn: (act) => send(cache, id, act),
     onMutate: async (act) => {
       await cache.cancelQueries({ queryKey: keys.packet(id) });
-      cache.setQueryData<Packet>(keys.packet(id), (packet) => packet && foresee(packet, act.commands));
+      cache.setQueryData<Packet>(keys.packet(id), (packet) => packet && predict(packet, act.commands));
     },
     onSuccess: (packet, act) => {
-      // Acts that wait behind this one were foreseen on the old state: foresee them on the new one.
+      // Acts that wait behind this one were predicted on the old state: predict them on the new one.
       const pending = cache.getMutationCache().findAll({ mutationKey, status: 'pending' });
       const waiting = pending.map((m) => m.state.variables as Act).filter((other) => other !== act);
       const commands = waiting.flatMap((other) => other.commands);
-      cache.setQueryData<Packet>(keys.packet(id), foresee(packet, commands));
+      cache.setQueryData<Packet>(keys.packet(id), predict(packet, commands));
     },
     onError: (error) => {
-      tellProblem(error.message);
+      notifyProblem(error.message);
       void cache.invalidateQueries({ queryKey: keys.packet(id) });
     },
     // This act still counts as under way here.
@@ -113,7 +113,7 @@ async function send(cache: QueryClient, id: string, act: Act): Promise<Packet> {
     const current = conflict(answer);
     if (!current) return take(id, await data(Promise.resolve(answer)));
     // Somebody else was faster. Do it again on what they made of it, if that still makes sense.
-    confirm(current);
+    setServerState(current);
     if (!isStillMeant(current, act)) break;
     revision = current.revision;
   }
@@ -149,9 +149,9 @@ function isStillMeant(current: Packet, { kind, commands, words }: Act): boolean 
 
 /** The packet after a change; asked for whole where the change does not follow what is known. */
 async function take(id: string, change: Change): Promise<Packet> {
-  const base = confirmedPacket(id);
-  if (base?.revision === change.from) return confirm(patched(base, change));
-  return confirm(await data(api.GET('/api/packets/{id}', { params: { path: { id } } })));
+  const base = serverState(id);
+  if (base?.revision === change.from) return setServerState(patched(base, change));
+  return setServerState(await data(api.GET('/api/packets/{id}', { params: { path: { id } } })));
 }
 
 function conflict(answer: { error?: unknown; response: Response }): Packet | undefined {

@@ -1,7 +1,7 @@
 import { useCallback } from 'react';
 import { api, data, exportFileUrl, type Export } from '../api/client';
 import { count } from '../shared/format';
-import { tell, tellProblem } from '../shared/notify';
+import { notify, notifyProblem } from '../shared/notify';
 
 const LOOK_AGAIN_MS = 150;
 
@@ -10,14 +10,14 @@ export function useTakeOutFile(packet: string) {
   return useCallback(
     (pages: string[]) => {
       if (pages.length === 0) return;
-      void takeOut(packet, pages).catch((error: Error) => tellProblem(error.message));
+      void takeOut(packet, pages).catch((error: Error) => notifyProblem(error.message));
     },
     [packet],
   );
 }
 
 async function takeOut(packet: string, pages: string[]) {
-  tell(`Making a PDF of ${count(pages.length, 'page')}…`, 'take-out');
+  notify(`Making a PDF of ${count(pages.length, 'page')}…`, 'take-out');
   const started = await data(
     api.POST('/api/packets/{id}/exports', { params: { path: { id: packet } }, body: { pages } }),
   );
@@ -27,7 +27,7 @@ async function takeOut(packet: string, pages: string[]) {
   link.href = exportFileUrl(made.id);
   link.download = made.name;
   link.click();
-  tell(`Took ${count(pages.length, 'page')} out as ${made.name}.`, 'take-out');
+  notify(`Took ${count(pages.length, 'page')} out as ${made.name}.`, 'take-out');
 }
 
 async function finished(made: Export): Promise<Export> {

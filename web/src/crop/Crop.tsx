@@ -1,16 +1,16 @@
 import type { Packet } from '../api/client';
 import { Header } from '../shared/Header';
 import headerClasses from '../shared/Header.module.css';
-import { CleanDesk } from './CleanDesk';
-import { CropDesk } from './CropDesk';
+import { CleanEditor } from './CleanEditor';
+import { CropEditor } from './CropEditor';
 import classes from './CropView.module.css';
-import { PaperDesk } from './PaperDesk';
-import { StraightenDesk } from './StraightenDesk';
+import { PaperEditor } from './PaperEditor';
+import { StraightenEditor } from './StraightenEditor';
 import { useChosenPages } from './useChosenPages';
 import { useContents } from './useContents';
 import { useMode } from './useMode';
 
-const desks = { crop: CropDesk, straighten: StraightenDesk, paper: PaperDesk, clean: CleanDesk };
+const editors = { crop: CropEditor, straighten: StraightenEditor, paper: PaperEditor, clean: CleanEditor };
 
 /** The chosen pages, and what is done to them. */
 export function Crop({ packet }: { packet: Packet }) {
@@ -22,9 +22,9 @@ export function Crop({ packet }: { packet: Packet }) {
   const [mode] = useMode();
   const base = contents?.find((content) => content.page === chosen.pages[0]?.id) ?? contents?.[0];
   if (!base) return <Waiting packet={packet} pages={chosen.pages.length} />;
-  const Desk = desks[mode];
+  const Editor = editors[mode];
   return (
-    <Desk
+    <Editor
       key={`${mode} ${base.width} ${base.height}`}
       packet={packet}
       chosen={chosen}

@@ -2,7 +2,7 @@ import type { ReactNode } from 'react';
 import type { Page, PageContent } from '../api/client';
 import classes from './CropView.module.css';
 import type { Extent } from './cropping';
-import { Room } from './Room';
+import { Canvas } from './Canvas';
 import { Uncropped } from './Uncropped';
 
 interface Props {
@@ -17,7 +17,7 @@ interface Props {
 /** One page as it would stand uncropped, as large as the room allows, with what is drawn over it. */
 export function OnePage({ page, content, lean, children }: Props) {
   return (
-    <Room extent={content ?? { width: 1, height: 1 }}>
+    <Canvas extent={content ?? { width: 1, height: 1 }}>
       {(scale) =>
         page &&
         content && (
@@ -29,6 +29,6 @@ export function OnePage({ page, content, lean, children }: Props) {
           </>
         )
       }
-    </Room>
+    </Canvas>
   );
 }

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { overlayUrl, type Packet, type Page } from '../api/client';
 import { count } from '../shared/format';
-import classes from './Room.module.css';
+import classes from './Canvas.module.css';
 
 interface Props {
   packet: Packet;

@@ -1,6 +1,6 @@
 import { pictureUrl, type Page } from '../api/client';
 import { Picture } from '../shared/Picture';
-import classes from './Room.module.css';
+import classes from './Canvas.module.css';
 import type { Extent } from './cropping';
 
 interface Props {

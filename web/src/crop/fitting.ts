@@ -1,4 +1,4 @@
-import type { Fit, PageContent } from '../api/client';
+import type { PageContent, SheetLayout } from '../api/client';
 import { MM, type Extent } from './cropping';
 import { A4, PAPERS } from './papers';
 
@@ -33,7 +33,7 @@ export const NEW_SHEET: Sheet = {
 };
 
 /** The sheet that pages lie on now, or a new one. */
-export function sheetOf(fit: Fit | undefined): Sheet {
+export function sheetOf(fit: SheetLayout | undefined): Sheet {
   if (!fit) return NEW_SHEET;
   return {
     paper: fit.paper,
@@ -46,7 +46,7 @@ export function sheetOf(fit: Fit | undefined): Sheet {
 }
 
 /** The sheet as the server takes it. */
-export function fitOf({ paper, follow, scale, across, down, margin }: Sheet): Fit {
+export function fitOf({ paper, follow, scale, across, down, margin }: Sheet): SheetLayout {
   return paper ? { paper, follow, scale, across, down, margin } : { margin };
 }
 

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { Box, PageContent } from '../api/client';
-import { tell } from '../shared/notify';
+import { notify } from '../shared/notify';
 import {
   bordered,
   boxFor,
@@ -52,7 +52,7 @@ export function usePlan(
     tight: (border: number) => {
       const content = common(contents);
       if (content) setPlan({ ...plan, box: bordered(content, border, extent), own: {} });
-      else tell('There is nothing on these pages.', 'last-act');
+      else notify('There is nothing on these pages.', 'last-act');
     },
     /** A rectangle for each page, around what is on it. */
     tightEach: (border: number) => setPlan({ ...plan, own: tightEach(contents, border) }),

@@ -3,7 +3,7 @@ import { IconAlertTriangle, IconCircleCheck } from '@tabler/icons-react';
 import { exportFileUrl, type Export, type Packet } from '../api/client';
 import { useCancelExport, useExportAgain } from '../api/queries';
 import { ago, count, formatBytes } from '../shared/format';
-import { tellProblem } from '../shared/notify';
+import { notifyProblem } from '../shared/notify';
 import classes from './ExportList.module.css';
 import { orderWords } from './order';
 import { print } from './print';
@@ -66,7 +66,7 @@ function Newest({ packet, export: e }: { packet: Packet; export: Export }) {
                 <Button
                   onClick={() =>
                     print(e.id, () =>
-                      tellProblem('It could not be printed. Download it and print it from there.'),
+                      notifyProblem('It could not be printed. Download it and print it from there.'),
                     )
                   }
                 >
@@ -116,7 +116,7 @@ const words: Record<Export['state'], string> = {
 
 function Earlier({ packet, exports }: { packet: string; exports: Export[] }) {
   const again = useExportAgain(packet);
-  const repeat = (id: string) => again.mutate(id, { onError: (error) => tellProblem(error.message) });
+  const repeat = (id: string) => again.mutate(id, { onError: (error) => notifyProblem(error.message) });
   return (
     <section className={classes.earlier}>
       <h2 className={classes.heading}>Earlier exports</h2>

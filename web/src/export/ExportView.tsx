@@ -12,12 +12,12 @@ import { useOutsideDrag } from '../intake/useOutsideDrag';
 import { Facts } from '../shared/Facts';
 import { Header } from '../shared/Header';
 import headerClasses from '../shared/Header.module.css';
-import { tellProblem } from '../shared/notify';
+import { notifyProblem } from '../shared/notify';
 import { Requirement } from '../shared/Requirement';
 import { WithPacket } from '../shared/WithPacket';
 import { ExportList } from './ExportList';
 import classes from './ExportView.module.css';
-import { PlanDesk } from './PlanDesk';
+import { PlanPanel } from './PlanPanel';
 import { MakeChoice } from './MakeChoice';
 import { buttonWords, isPictures, nameFor, orderFor, usualOrder, type Order } from './order';
 import { SizeChoice } from './SizeChoice';
@@ -51,7 +51,7 @@ function Export({ packet }: { packet: Packet }) {
     start.mutate(orderFor(order, shownName, plan), {
       onError: (error) => {
         setShow(before);
-        tellProblem(error.message);
+        notifyProblem(error.message);
       },
     });
   };
@@ -117,7 +117,7 @@ function Export({ packet }: { packet: Packet }) {
           onChange={(value) => setShow(value === 'made' ? 'made' : 'plan')}
         />
         {show === 'plan' ? (
-          <PlanDesk packet={packet} planning={planning} onSplit={() => change({ make: 'bySize' })} />
+          <PlanPanel packet={packet} planning={planning} onSplit={() => change({ make: 'bySize' })} />
         ) : (
           <div className={classes.made}>
             <ExportList packet={packet} exports={exports.data ?? []} />

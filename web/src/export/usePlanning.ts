@@ -1,7 +1,7 @@
 import { useDebouncedValue } from '@mantine/hooks';
 import type { Hold, Packet, Plan, Sizing } from '../api/client';
 import { usePlan, useSetSizing } from '../api/queries';
-import { tellProblem } from '../shared/notify';
+import { notifyProblem } from '../shared/notify';
 
 export interface Planning {
   plan?: Plan;
@@ -22,7 +22,7 @@ export function usePlanning(packet: Packet, range: string): Planning {
   const change = (sizing: Partial<Sizing>) => {
     if (!plan) return;
     const { size, limit, receiver, holds } = { ...plan, ...sizing };
-    set.mutate({ size, limit, receiver, holds }, { onError: (error) => tellProblem(error.message) });
+    set.mutate({ size, limit, receiver, holds }, { onError: (error) => notifyProblem(error.message) });
   };
   const hold = (pages: readonly string[], decision?: Hold) => {
     const holds = Object.fromEntries(

@@ -1,5 +1,5 @@
 import { useEffect, useRef } from 'react';
-import { tell, tellProblem } from '../shared/notify';
+import { notify, notifyProblem } from '../shared/notify';
 import { isUploading, onUploadFinished } from './uploads';
 
 /** Tells the user what became of the files they added, in whichever view they are by then. */
@@ -7,8 +7,8 @@ export function useOutcomeMessages() {
   useEffect(
     () =>
       onUploadFinished((outcome) => {
-        if (outcome.result === 'refused') tellProblem(outcome.sentence);
-        if (outcome.result === 'duplicate') tell(outcome.sentence);
+        if (outcome.result === 'refused') notifyProblem(outcome.sentence);
+        if (outcome.result === 'duplicate') notify(outcome.sentence);
       }),
     [],
   );

@@ -5,7 +5,7 @@ import { Link } from 'wouter';
 import { pictureUrl, type PacketCard as Card } from '../api/client';
 import { useDeletePacket } from '../api/queries';
 import { ago, count, formatBytes } from '../shared/format';
-import { tellProblem } from '../shared/notify';
+import { notifyProblem } from '../shared/notify';
 import { Picture } from '../shared/Picture';
 import classes from './PacketCard.module.css';
 
@@ -25,7 +25,7 @@ export function PacketCard({ card }: { card: Card }) {
       ),
       labels: { confirm: 'Delete the packet', cancel: 'Keep it' },
       confirmProps: { color: 'red', variant: 'filled' },
-      onConfirm: () => remove.mutate(card.id, { onError: (error) => tellProblem(error.message) }),
+      onConfirm: () => remove.mutate(card.id, { onError: (error) => notifyProblem(error.message) }),
     });
   return (
     <article className={classes.card}>

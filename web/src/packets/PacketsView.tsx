@@ -10,7 +10,7 @@ import { usePaste } from '../intake/usePaste';
 import { offer, upload } from '../intake/uploads';
 import { titleOf } from '../shared/format';
 import { Header } from '../shared/Header';
-import { tellProblem } from '../shared/notify';
+import { notifyProblem } from '../shared/notify';
 import { PacketCard } from './PacketCard';
 import classes from './PacketsView.module.css';
 
@@ -29,7 +29,7 @@ export function PacketsView() {
           else upload(packet.id, files);
           go(`/packets/${packet.id}`);
         },
-        onError: (error) => tellProblem(error.message),
+        onError: (error) => notifyProblem(error.message),
       }),
     [create, go],
   );

@@ -2,7 +2,7 @@ import { useState, type KeyboardEvent, type PointerEvent } from 'react';
 import type { Fold, Page, Point } from '../api/client';
 import classes from './FoldEditor.module.css';
 import { WHOLE } from './outlines';
-import type { DeskSize } from './PhotoDesk';
+import type { DeskSize } from './PhotoEditor';
 
 interface Props {
   page: Page;

@@ -1,6 +1,6 @@
 import { sourcePictureUrl, type Page, type Point } from '../api/client';
 import classes from './Magnifier.module.css';
-import { FINE, type DeskSize } from './PhotoDesk';
+import { FINE, type DeskSize } from './PhotoEditor';
 
 interface Props {
   page: Page;

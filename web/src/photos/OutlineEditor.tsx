@@ -3,7 +3,7 @@ import type { Page, Point } from '../api/client';
 import { Magnifier } from './Magnifier';
 import classes from './OutlineEditor.module.css';
 import { handleAt, moved, WHOLE } from './outlines';
-import type { DeskSize } from './PhotoDesk';
+import type { DeskSize } from './PhotoEditor';
 
 interface Props {
   page: Page;

@@ -7,14 +7,14 @@ import { useCommands } from '../bench/useCommands';
 import { count } from '../shared/format';
 import { Header } from '../shared/Header';
 import headerClasses from '../shared/Header.module.css';
-import { tellProblem } from '../shared/notify';
+import { notifyProblem } from '../shared/notify';
 import { Correction } from './Correction';
 import { Filmstrip } from './Filmstrip';
 import { FoldEditor } from './FoldEditor';
 import { OutlineEditor } from './OutlineEditor';
 import { isConvex, outlineCommands } from './outlines';
 import { passThrough } from './pass';
-import { PhotoDesk } from './PhotoDesk';
+import { PhotoEditor } from './PhotoEditor';
 import classes from './Photos.module.css';
 import { useFindPapers } from './usePapers';
 
@@ -91,7 +91,7 @@ function Workplace({ packet, page, pages, isLast, beginsWithCut, onPrevious, onN
   const find = useFindPapers();
   const setOutline = (outline: Point[]) => {
     if (isConvex(outline)) void act(outlineCommands(packet, page, outline));
-    else tellProblem('The corners must go around the paper without a dent. Nothing was changed.');
+    else notifyProblem('The corners must go around the paper without a dent. Nothing was changed.');
   };
   const findAgain = () =>
     find.mutate(
@@ -99,7 +99,7 @@ function Workplace({ packet, page, pages, isLast, beginsWithCut, onPrevious, onN
       {
         onSuccess: ({ outline }) => {
           if (outline) setOutline(outline);
-          else tellProblem('No paper was found in this picture. Drag the corners to where it is.');
+          else notifyProblem('No paper was found in this picture. Drag the corners to where it is.');
         },
       },
     );
@@ -126,7 +126,7 @@ function Workplace({ packet, page, pages, isLast, beginsWithCut, onPrevious, onN
   ]);
   return (
     <main className={classes.work}>
-      <PhotoDesk page={page}>
+      <PhotoEditor page={page}>
         {(size) =>
           fold ? (
             <FoldEditor page={page} size={size} fold={fold} onChange={setFold} />
@@ -134,7 +134,7 @@ function Workplace({ packet, page, pages, isLast, beginsWithCut, onPrevious, onN
             <OutlineEditor key={JSON.stringify(page.outline)} page={page} size={size} onChange={setOutline} />
           )
         }
-      </PhotoDesk>
+      </PhotoEditor>
       <Correction
         page={page}
         others={pages}

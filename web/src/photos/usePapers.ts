@@ -1,6 +1,6 @@
 import { useMutation } from '@tanstack/react-query';
 import { api, data, flatten, type Page, type Point } from '../api/client';
-import { tellProblem } from '../shared/notify';
+import { notifyProblem } from '../shared/notify';
 
 /** Looks for the paper in a page's picture, and for a fold within an outline. */
 export function useFindPapers() {
@@ -15,6 +15,6 @@ export function useFindPapers() {
           querySerializer: { array: { style: 'form', explode: false } },
         }),
       ),
-    onError: (error) => tellProblem(error.message),
+    onError: (error) => notifyProblem(error.message),
   });
 }

@@ -9,7 +9,7 @@ import { useCommands } from '../bench/useCommands';
 import { Header } from '../shared/Header';
 import headerClasses from '../shared/Header.module.css';
 import { WithPacket } from '../shared/WithPacket';
-import { Desk } from './Desk';
+import { ReadingPage } from './ReadingPage';
 import { Following } from './Following';
 import { LookedMark } from './LookedMark';
 import { NoteButton } from './NoteButton';
@@ -163,7 +163,7 @@ function Reading({ packet, page: id }: { packet: Packet; page?: string }) {
     <div className={classes.view}>
       <ReadingHeader packet={packet} page={page} status={`Page ${page.number} of ${pages.length}`} />
       <div className={classes.middle}>
-        <Desk packet={packet} pages={shown} />
+        <ReadingPage packet={packet} pages={shown} />
         <PageFindings
           page={page}
           findings={own}

@@ -3,7 +3,7 @@ import { useCallback } from 'react';
 import { api, data, type Packet, type Page } from '../api/client';
 import { keys } from '../api/keys';
 import { withLooked } from '../api/looked';
-import { tellProblem } from '../shared/notify';
+import { notifyProblem } from '../shared/notify';
 
 /** Marks pages as looked at, or not; it shows at once. */
 export function useLooked(packet: string) {
@@ -14,7 +14,7 @@ export function useLooked(packet: string) {
     onMutate: ({ pages, looked }) =>
       cache.setQueryData<Packet>(keys.packet(packet), (old) => old && withLooked(old, pages, looked)),
     onError: (error) => {
-      tellProblem(error.message);
+      notifyProblem(error.message);
       void cache.invalidateQueries({ queryKey: keys.packet(packet) });
     },
   });

@@ -5,7 +5,7 @@ import { Link, useLocation, useSearchParams } from 'wouter';
 import type { Batch, BatchPage, Packet } from '../api/client';
 import { Header } from '../shared/Header';
 import headerClasses from '../shared/Header.module.css';
-import { tell } from '../shared/notify';
+import { notify } from '../shared/notify';
 import { BatchActs } from './BatchActs';
 import { BatchGrid } from './BatchGrid';
 import { BatchNotes } from './BatchNotes';
@@ -54,7 +54,7 @@ export function Scan({ packet }: { packet: Packet }) {
       { name, place: where },
       {
         onSuccess: (outcome) => {
-          tell(outcome.sentence, 'last-act');
+          notify(outcome.sentence, 'last-act');
           navigate(`/packets/${packet.id}${outcome.pages?.[0] ? `?page=${outcome.pages[0]}` : ''}`);
         },
       },

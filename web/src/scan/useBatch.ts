@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { api, data, type Batch, type BatchOrder, type ScanRequest } from '../api/client';
 import { keys } from '../api/keys';
-import { tellProblem } from '../shared/notify';
+import { notifyProblem } from '../shared/notify';
 
 /** A packet's scanned pages that are not placed yet. */
 export function useBatch(packet: string) {
@@ -24,7 +24,7 @@ export function useBatchActs(packet: string) {
   const take = {
     onSuccess: (batch: Batch) => cache.setQueryData(keys.batch(packet), batch),
     onError: (error: Error) => {
-      tellProblem(error.message);
+      notifyProblem(error.message);
       void cache.invalidateQueries({ queryKey: keys.batch(packet) });
     },
   };
@@ -40,7 +40,7 @@ export function useBatchActs(packet: string) {
     mutationFn: (body: Arrangement) => data(api.PUT('/api/packets/{id}/batch/pages', { params, body })),
     scope: { id: `batch of ${packet}` },
     onMutate: ({ pages }) => {
-      cache.setQueryData<Batch>(keys.batch(packet), (batch) => batch && foresee(batch, pages));
+      cache.setQueryData<Batch>(keys.batch(packet), (batch) => batch && predict(batch, pages));
     },
     ...take,
   });
@@ -63,7 +63,7 @@ export function useBatchActs(packet: string) {
   return { scan, stop, arrange, place, discard };
 }
 
-function foresee(batch: Batch, order: BatchOrder[]): Batch {
+function predict(batch: Batch, order: BatchOrder[]): Batch {
   const pages = order.flatMap(({ id, turn }) => {
     const page = batch.pages.find((p) => p.id === id);
     return page ? [{ ...page, turn }] : [];

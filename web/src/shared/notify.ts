@@ -4,7 +4,7 @@ import type { ReactNode } from 'react';
 const closeButtonProps = { 'aria-label': 'Close this message' };
 
 /** Says that something could not be done, and why. */
-export function tellProblem(message: ReactNode) {
+export function notifyProblem(message: ReactNode) {
   notifications.show({
     message,
     color: 'var(--clay)',
@@ -19,7 +19,7 @@ export function tellProblem(message: ReactNode) {
 const standing = new Map<string, string>();
 
 /** Says that something was done. A message about the same takes the place of the one before. */
-export function tell(message: ReactNode, about?: string) {
+export function notify(message: ReactNode, about?: string) {
   const before = about && standing.get(about);
   if (before) notifications.hide(before);
   // A message of its own, as one that is given other words goes with the time of the first.

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import type { Packet } from '../api/client';
 import { allPages } from '../bench/apply';
 import { count } from '../shared/format';
-import classes from './PlanDesk.module.css';
+import classes from './PlanPanel.module.css';
 import { PartsTable } from './PartsTable';
 import { PlanTable } from './PlanTable';
 import { Proof } from './Proof';
@@ -18,7 +18,7 @@ interface Props {
 }
 
 /** What becomes of the pages before anything is made: the proof of one, and the table of all; the parts where nothing becomes of them. */
-export function PlanDesk({ packet, planning, onSplit }: Props) {
+export function PlanPanel({ packet, planning, onSplit }: Props) {
   const { plan, hold } = planning;
   const [chosen, setChosen] = useState<string>();
   if (!plan) return null;

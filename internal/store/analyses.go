@@ -9,9 +9,9 @@ import (
 	"dorbin/core/check"
 )
 
-// Signs reads what was learned of a source's pages; nil for those that have not
+// Analyses reads what was learned of a source's pages; nil for those that have not
 // been looked at.
-func (s *Store) Signs(ctx context.Context, source string, pages int) ([]*check.Signs, error) {
+func (s *Store) Analyses(ctx context.Context, source string, pages int) ([]*check.PageAnalysis, error) {
 	type entry struct {
 		page int
 		text string
@@ -24,12 +24,12 @@ func (s *Store) Signs(ctx context.Context, source string, pages int) ([]*check.S
 	if err != nil {
 		return nil, fmt.Errorf("read signs: %w", err)
 	}
-	signs := make([]*check.Signs, pages)
+	signs := make([]*check.PageAnalysis, pages)
 	for _, e := range entries {
 		if e.page < 1 || e.page > pages {
 			continue
 		}
-		signs[e.page-1] = &check.Signs{}
+		signs[e.page-1] = &check.PageAnalysis{}
 		if err := json.Unmarshal([]byte(e.text), signs[e.page-1]); err != nil {
 			return nil, fmt.Errorf("decode signs: %w", err)
 		}
@@ -37,8 +37,8 @@ func (s *Store) Signs(ctx context.Context, source string, pages int) ([]*check.S
 	return signs, nil
 }
 
-// AddSigns keeps what was learned of pages of a source, by their numbers.
-func (s *Store) AddSigns(ctx context.Context, source string, signs map[int]*check.Signs) error {
+// AddAnalyses keeps what was learned of pages of a source, by their numbers.
+func (s *Store) AddAnalyses(ctx context.Context, source string, signs map[int]*check.PageAnalysis) error {
 	return s.inTransaction(ctx, func(tx *sql.Tx) error {
 		for page, sign := range signs {
 			text, err := json.Marshal(sign)

@@ -3,19 +3,19 @@ package shrink
 import "image"
 
 // richest are the recipes up to which a way is worth its bytes.
-var richest = map[Way]Recipe{
-	Layers:  {Way: Layers, DPI: 200, Quality: 85},
-	Resized: {Way: Resized, DPI: 400, Quality: 95},
+var richest = map[Encoding]EncodingParams{
+	Layers:  {Encoding: Layers, DPI: 200, Quality: 85},
+	Resized: {Encoding: Resized, DPI: 400, Quality: 95},
 }
 
 // trials is how often a page is written to come near what it may weigh.
 const trials = 7
 
-// Richer writes a picture by a recipe with more dots and a better quality than a
+// RefineQuality writes a picture by a recipe with more dots and a better quality than a
 // version of it has, as far as so many bytes more allow. It is the version itself where
 // nothing better is found.
-func Richer(img image.Image, dpi float64, v Version, room int64) (Version, error) {
-	most, ok := richest[v.Way]
+func RefineQuality(img image.Image, dpi float64, v Candidate, room int64) (Candidate, error) {
+	most, ok := richest[v.Encoding]
 	if !ok || room <= 0 {
 		return v, nil
 	}
@@ -28,7 +28,7 @@ func Richer(img image.Image, dpi float64, v Version, room int64) (Version, error
 			share = 1
 		}
 		between := func(a, b int) int { return a + int(float64(max(0, b-a))*share+0.5) }
-		recipe := Recipe{v.Way, between(v.DPI, most.DPI), between(v.Quality, most.Quality), v.Grey}
+		recipe := EncodingParams{v.Encoding, between(v.DPI, most.DPI), between(v.Quality, most.Quality), v.Grey}
 		light, err := s.write(recipe)
 		if err != nil {
 			return v, err
@@ -39,7 +39,7 @@ func Richer(img image.Image, dpi float64, v Version, room int64) (Version, error
 			continue
 		}
 		if weight > best.Bytes {
-			best.Recipe, best.Bytes = recipe, weight
+			best.EncodingParams, best.Bytes = recipe, weight
 		}
 		if trial == 0 {
 			break

@@ -3,7 +3,7 @@ import { allPages } from '../bench/apply';
 import type { useChosenPages } from './useChosenPages';
 
 /** What every desk is given. */
-export interface DeskProps {
+export interface EditorProps {
   packet: Packet;
   chosen: ReturnType<typeof useChosenPages>;
   contents: PageContent[];

@@ -10,8 +10,8 @@ import (
 
 func TestOutlineCheck(t *testing.T) {
 	assert.NoError(t, WholePicture.Check())
-	assert.NoError(t, Outline{{-0.1, 0.1}, {0.9, 0}, {1.2, 1.1}, {0, 0.9}}.Check())
-	for name, bad := range map[string]Outline{
+	assert.NoError(t, PaperQuad{{-0.1, 0.1}, {0.9, 0}, {1.2, 1.1}, {0, 0.9}}.Check())
+	for name, bad := range map[string]PaperQuad{
 		"none":             {},
 		"anticlockwise":    {{0, 0}, {0, 1}, {1, 1}, {1, 0}},
 		"crossed":          {{0, 0}, {1, 1}, {1, 0}, {0, 1}},
@@ -46,8 +46,8 @@ func TestProjectionTakesCornersToCorners(t *testing.T) {
 
 // seen is the outline of a flat paper before a camera: tilted about two axes,
 // at a distance, through a lens of the focal length in picture heights.
-func seen(aspect, tiltX, tiltY, focal, picture float64) Outline {
-	var o Outline
+func seen(aspect, tiltX, tiltY, focal, picture float64) PaperQuad {
+	var o PaperQuad
 	for i, corner := range [4][2]float64{{-1, -1}, {1, -1}, {1, 1}, {-1, 1}} {
 		x, y, z := corner[0]*aspect/2, corner[1]/2, 0.0
 		y, z = y*math.Cos(tiltX), y*math.Sin(tiltX)
@@ -76,9 +76,9 @@ func TestFlatSize(t *testing.T) {
 	assert.InEpsilon(t, 1, square.Width/square.Height, 0.01)
 	assert.LessOrEqual(t, square.Width, Letter.Width+0.01)
 
-	half := Outline{{0, 0}, {0.5, 0}, {0.5, 1}, {0, 1}}
+	half := PaperQuad{{0, 0}, {0.5, 0}, {0.5, 1}, {0, 1}}
 	assert.Equal(t, A5, half.FlatSize(A4.Landscape(), true), "half a scanned A4 is A5")
-	odd := Outline{{0.1, 0.1}, {0.5, 0.1}, {0.5, 0.3}, {0.1, 0.3}}.FlatSize(A4, true)
+	odd := PaperQuad{{0.1, 0.1}, {0.5, 0.1}, {0.5, 0.3}, {0.1, 0.3}}.FlatSize(A4, true)
 	assert.InDelta(t, A4.Width*0.4, odd.Width, 0.01)
 	assert.InDelta(t, A4.Height*0.2, odd.Height, 0.01)
 }

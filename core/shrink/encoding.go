@@ -11,29 +11,29 @@ import (
 	"dorbin/core/raster"
 )
 
-// Way is how a picture of a page is written.
-type Way string
+// Encoding is how a picture of a page is written.
+type Encoding string
 
 // The ways.
 const (
-	Kept    Way = "kept"    // as it is
-	OneBit  Way = "oneBit"  // ink or paper, nothing between
-	Layers  Way = "layers"  // ink kept sharp in its own colours, paper softened
-	Resized Way = "resized" // a JPEG of its own dots an inch
+	Original Encoding = "kept"    // as it is
+	OneBit   Encoding = "oneBit"  // ink or paper, nothing between
+	Layers   Encoding = "layers"  // ink kept sharp in its own colours, paper softened
+	Resized  Encoding = "resized" // a JPEG of its own dots an inch
 )
 
-// Recipe is a way with what it leaves open.
-type Recipe struct {
-	Way     Way  `json:"way" enum:"kept,oneBit,layers,resized"`
-	DPI     int  `json:"dpi,omitempty" doc:"At most: of a JPEG, or of the paper behind ink."`
-	Quality int  `json:"quality,omitempty" doc:"Of the JPEG, up to 100."`
-	Grey    bool `json:"grey,omitempty" doc:"The JPEG is without colour."`
+// EncodingParams is a way with what it leaves open.
+type EncodingParams struct {
+	Encoding Encoding `json:"way" enum:"kept,oneBit,layers,resized"`
+	DPI      int      `json:"dpi,omitempty" doc:"At most: of a JPEG, or of the paper behind ink."`
+	Quality  int      `json:"quality,omitempty" doc:"Of the JPEG, up to 100."`
+	Grey     bool     `json:"grey,omitempty" doc:"The JPEG is without colour."`
 }
 
 // Check tells what is wrong with a recipe.
-func (r Recipe) Check() error {
-	switch r.Way {
-	case Kept, OneBit:
+func (r EncodingParams) Check() error {
+	switch r.Encoding {
+	case Original, OneBit:
 		return nil
 	case Layers, Resized:
 		if r.DPI < 1 || r.DPI > 2400 || r.Quality < 1 || r.Quality > 100 {
@@ -41,15 +41,15 @@ func (r Recipe) Check() error {
 		}
 		return nil
 	}
-	return fmt.Errorf("there is no way %q to write a page", r.Way)
+	return fmt.Errorf("there is no way %q to write a page", r.Encoding)
 }
 
 // lightly are recipes by which nothing is lost that is seen at twice the size of the
 // paper, the better one first. The quality of a photograph is measured.
-var lightly = []Recipe{{Way: Layers, DPI: 100, Quality: 55}, {Way: Resized, DPI: 200, Quality: 78}}
+var lightly = []EncodingParams{{Encoding: Layers, DPI: 100, Quality: 55}, {Encoding: Resized, DPI: 200, Quality: 78}}
 
 // softer are recipes by which the paper behind ink loses more.
-var softer = []Recipe{{Way: Layers, DPI: 60, Quality: 40}}
+var softer = []EncodingParams{{Encoding: Layers, DPI: 60, Quality: 40}}
 
 // The ends of the way from the lightest JPEG to the heaviest that is worth writing.
 const (
@@ -66,14 +66,14 @@ var (
 
 // resizedAt is the JPEG at a place on the way from the lightest, 0, to the heaviest, 1:
 // dots and quality grow together, so that neither is wasted on the other.
-func resizedAt(place float64) Recipe {
+func resizedAt(place float64) EncodingParams {
 	dpi := lightestDPI * math.Pow(heaviestDPI/float64(lightestDPI), place)
 	quality := lightestQuality + (heaviestQuality-lightestQuality)*place
-	return Recipe{Way: Resized, DPI: int(dpi + 0.5), Quality: int(quality + 0.5)}
+	return EncodingParams{Encoding: Resized, DPI: int(dpi + 0.5), Quality: int(quality + 0.5)}
 }
 
 // inGrey are the same recipes without colour.
-func inGrey(recipes []Recipe) []Recipe {
+func inGrey(recipes []EncodingParams) []EncodingParams {
 	grey := slices.Clone(recipes)
 	for i := range grey {
 		grey[i].Grey = true
@@ -83,7 +83,7 @@ func inGrey(recipes []Recipe) []Recipe {
 
 // Write writes a picture of a page, of so many dots an inch, by a recipe. Its ink is only
 // known until Encode writes it.
-func Write(img image.Image, dpi float64, recipe Recipe) (Light, error) {
+func Write(img image.Image, dpi float64, recipe EncodingParams) (CompressedPage, error) {
 	return newSubject(img, dpi).write(recipe)
 }
 
@@ -93,7 +93,7 @@ type subject struct {
 	dpi         float64
 	kind        Kind            // once it is looked at
 	oneBit      *bilevel.Bitmap // the picture, where it has no levels between
-	parted      *parted
+	parted      *segmented
 	layers      layersTried
 	isColoured  bool        // a photograph, that has colour to lose; once that is looked at
 	isPart      bool        // of several pictures, which have recipes in common
@@ -114,44 +114,44 @@ func newSubject(img image.Image, dpi float64) *subject {
 	return &subject{Image: img, dpi: dpi}
 }
 
-func (s *subject) write(recipe Recipe) (Light, error) {
-	switch recipe.Way {
+func (s *subject) write(recipe EncodingParams) (CompressedPage, error) {
+	switch recipe.Encoding {
 	case OneBit:
 		return s.inOneBit(), nil
 	case Layers:
-		layered, err := s.inLayers().soften(Softness{float64(recipe.DPI), recipe.Quality})
-		return Light{Recipe: recipe, Layered: layered}, err
+		layered, err := s.inLayers().compressBackground(Softness{float64(recipe.DPI), recipe.Quality})
+		return CompressedPage{EncodingParams: recipe, Layered: layered}, err
 	case Resized:
 		return s.resized(recipe)
 	}
-	return Light{}, fmt.Errorf("a page is not written by the way %q", recipe.Way)
+	return CompressedPage{}, fmt.Errorf("a page is not written by the way %q", recipe.Encoding)
 }
 
 // inLayers parts the picture once for all recipes.
-func (s *subject) inLayers() *parted {
+func (s *subject) inLayers() *segmented {
 	if s.parted == nil {
-		s.parted = part(s.Image, s.dpi)
+		s.parted = segment(s.Image, s.dpi)
 	}
 	return s.parted
 }
 
-func (s *subject) inOneBit() Light {
+func (s *subject) inOneBit() CompressedPage {
 	ink := s.oneBit
 	if ink == nil {
 		ink = s.inLayers().ink
 	}
-	return Light{Recipe: Recipe{Way: OneBit}, Layered: Layered{
-		Width: ink.Width, Height: ink.Height, Inks: []Ink{{Colour: color.RGBA{A: 255}, mask: ink}},
+	return CompressedPage{EncodingParams: EncodingParams{Encoding: OneBit}, Layered: Layered{
+		Width: ink.Width, Height: ink.Height, Inks: []ForegroundMask{{Colour: color.RGBA{A: 255}, mask: ink}},
 	}}
 }
 
-func (s *subject) resized(recipe Recipe) (Light, error) {
+func (s *subject) resized(recipe EncodingParams) (CompressedPage, error) {
 	img := s.scaledTo(recipe.DPI)
 	if recipe.Grey {
 		img = raster.ToGray(img)
 	}
 	picture, err := encodeJPEG(img, recipe.Quality)
-	return Light{Recipe: recipe, JPEG: picture}, err
+	return CompressedPage{EncodingParams: recipe, JPEG: picture}, err
 }
 
 // glance is the picture as small as it is enough to tell colours and kinds by.

@@ -8,9 +8,9 @@ import (
 	"dorbin/core/packet"
 )
 
-// Looked gives the fingerprints that a packet's pages had when they were looked
+// Reviewed gives the fingerprints that a packet's pages had when they were looked
 // at.
-func (s *Store) Looked(ctx context.Context, packetID string) (map[packet.PageID]string, error) {
+func (s *Store) Reviewed(ctx context.Context, packetID string) (map[packet.PageID]string, error) {
 	type look struct {
 		page packet.PageID
 		look string
@@ -30,9 +30,9 @@ func (s *Store) Looked(ctx context.Context, packetID string) (map[packet.PageID]
 	return looked, nil
 }
 
-// SetLooked keeps the fingerprints of pages that were looked at; an empty one
+// SetReviewed keeps the fingerprints of pages that were looked at; an empty one
 // forgets that.
-func (s *Store) SetLooked(ctx context.Context, packetID string, looks map[packet.PageID]string) error {
+func (s *Store) SetReviewed(ctx context.Context, packetID string, looks map[packet.PageID]string) error {
 	return s.inTransaction(ctx, func(tx *sql.Tx) error {
 		for page, look := range looks {
 			query, args := `INSERT OR REPLACE INTO looks (packet, page, look) VALUES (?, ?, ?)`, []any{packetID, page, look}

@@ -15,9 +15,9 @@ type MeasuredKey struct {
 	Look   string // fingerprint of what the pixels depend on
 }
 
-// Measured reads what is known of how the pages of a packet's sources can be written,
+// Measurements reads what is known of how the pages of a packet's sources can be written,
 // as JSON that the store does not look into.
-func (s *Store) Measured(ctx context.Context, packet string) (map[MeasuredKey]string, error) {
+func (s *Store) Measurements(ctx context.Context, packet string) (map[MeasuredKey]string, error) {
 	type entry struct {
 		MeasuredKey
 		versions string
@@ -37,8 +37,8 @@ func (s *Store) Measured(ctx context.Context, packet string) (map[MeasuredKey]st
 	return measured, nil
 }
 
-// AddMeasured keeps how a page can be written.
-func (s *Store) AddMeasured(ctx context.Context, key MeasuredKey, versions string) error {
+// AddMeasurement keeps how a page can be written.
+func (s *Store) AddMeasurement(ctx context.Context, key MeasuredKey, versions string) error {
 	_, err := s.db.ExecContext(ctx,
 		`INSERT INTO measured (source, page, look, versions) VALUES (?, ?, ?, ?)
 		 ON CONFLICT (source, page, look) DO UPDATE SET versions = excluded.versions`, key.Source, key.Page, key.Look, versions)

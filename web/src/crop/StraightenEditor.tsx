@@ -5,20 +5,20 @@ import type { Command, PageContent } from '../api/client';
 import { idsOf } from '../bench/apply';
 import { useCommands } from '../bench/useCommands';
 import { count } from '../shared/format';
-import { tell } from '../shared/notify';
+import { notify } from '../shared/notify';
 import classes from './CropView.module.css';
 import { Frame } from './Frame';
 import { LevelLine } from './LevelLine';
 import { OnePage } from './OnePage';
 import { Pager } from './Pager';
 import { WhichPages } from './WhichPages';
-import { pagesOf, type DeskProps } from './desk';
+import { pagesOf, type EditorProps } from './editor';
 import { degrees, leaningPages, standingAngle, STEEPEST } from './straightening';
 import { useBack } from './useBack';
 import { useShown } from './useShown';
 
 /** Pages are turned by a little until they stand level: as measured, by a line that is drawn, or by hand. */
-export function StraightenDesk({ packet, chosen, contents, waiting }: DeskProps) {
+export function StraightenEditor({ packet, chosen, contents, waiting }: EditorProps) {
   const pages = pagesOf(packet, contents);
   const { page, show, step } = useShown(pages, true);
   const content = contents.find((other) => other.page === page?.id);
@@ -31,7 +31,7 @@ export function StraightenDesk({ packet, chosen, contents, waiting }: DeskProps)
   const straighten = (ids: string[], to: number) => {
     setDraft(undefined);
     const steep = Math.abs(to) > STEEPEST;
-    if (steep) tell(`That is more than ${STEEPEST}°. Turn the page first.`, 'last-act');
+    if (steep) notify(`That is more than ${STEEPEST}°. Turn the page first.`, 'last-act');
     else void act([{ do: 'straighten', pages: ids, angle: to || undefined }]);
   };
   const leaning = leaningPages(pages, contents);

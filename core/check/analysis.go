@@ -11,8 +11,8 @@ import (
 	"dorbin/core/raster"
 )
 
-// Signs are what looking at a page of a source tells, before any adjustment.
-type Signs struct {
+// PageAnalysis are what looking at a page of a source tells, before any adjustment.
+type PageAnalysis struct {
 	Ink       float64          `json:"ink"` // share of the page that is written or drawn on
 	Miniature raster.Miniature `json:"miniature,omitempty"`
 	Text      string           `json:"text,omitempty"` // tells texts apart; empty for a page without
@@ -46,11 +46,11 @@ func (t Text) letters() string {
 	}, t.Lines)
 }
 
-// Look makes the signs of a page of this size, in points, from its picture and its
+// Analyze makes the signs of a page of this size, in points, from its picture and its
 // text.
-func Look(picture image.Image, text Text, size geometry.Size) Signs {
+func Analyze(picture image.Image, text Text, size geometry.Size) PageAnalysis {
 	writing := raster.FindWriting(picture)
-	signs := Signs{
+	signs := PageAnalysis{
 		Ink: writing.Ink(), Miniature: raster.NewMiniature(picture),
 		Content: raster.FindContent(picture, size), Paper: raster.FindPaperEdge(picture, size), Tilt: raster.MeasureTilt(picture),
 	}

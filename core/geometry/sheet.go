@@ -30,9 +30,9 @@ func (m Margin) MirroredLeftRight() Margin {
 	return m
 }
 
-// Fit is how what is kept of a page is laid on a sheet. The zero Fit is none: the
+// SheetLayout is how what is kept of a page is laid on a sheet. The zero SheetLayout is none: the
 // page is what is kept of it.
-type Fit struct {
+type SheetLayout struct {
 	Paper  Size    `json:"paper,omitzero" doc:"Of the sheet, in points. Without it the sheet is what is kept of the page, with its margins around it."`
 	Follow bool    `json:"follow,omitempty" doc:"The paper lies on its longer edge where what is kept of the page does."`
 	Scale  Scale   `json:"scale,omitempty" enum:"shrink,fill,keep"`
@@ -42,7 +42,7 @@ type Fit struct {
 }
 
 // IsZero tells whether there is no sheet.
-func (f Fit) IsZero() bool { return f == Fit{} }
+func (f SheetLayout) IsZero() bool { return f == SheetLayout{} }
 
 // Bounds of a sheet's edges and margins, in points: 10 mm, and 200 inches, more
 // than which a page of a PDF cannot have (ISO 32000-1, annex C.2).
@@ -52,7 +52,7 @@ const (
 )
 
 // Check tells what is wrong with a fit.
-func (f Fit) Check() error {
+func (f SheetLayout) Check() error {
 	m := f.Margin
 	for _, side := range []float64{m.Left, m.Top, m.Right, m.Bottom} {
 		if !(side >= 0 && side <= largestSheet/4) {
@@ -84,13 +84,13 @@ func (f Fit) Check() error {
 	return nil
 }
 
-func (f Fit) room(paper Size) Size {
+func (f SheetLayout) room(paper Size) Size {
 	return Size{paper.Width - f.Margin.Left - f.Margin.Right, paper.Height - f.Margin.Top - f.Margin.Bottom}
 }
 
 // Lay gives the sheet that something of this size is laid on, and where it goes
 // there: enlarged by a factor, and moved.
-func (f Fit) Lay(kept Size) (sheet Size, to Affine) {
+func (f SheetLayout) Lay(kept Size) (sheet Size, to Affine) {
 	if f.Paper == (Size{}) {
 		m := f.Margin
 		return Size{kept.Width + m.Left + m.Right, kept.Height + m.Top + m.Bottom}, Translation(m.Left, m.Top)
@@ -114,7 +114,7 @@ func (f Fit) Lay(kept Size) (sheet Size, to Affine) {
 
 // turned is the fit that makes of a page turned left by a quarter what f makes of
 // the page, but turned left.
-func (f Fit) turnedLeft() Fit {
+func (f SheetLayout) turnedLeft() SheetLayout {
 	m := f.Margin
 	f.Margin = Margin{Left: m.Top, Top: m.Right, Right: m.Bottom, Bottom: m.Left}
 	f.Across, f.Down = f.Down, 1-f.Across
@@ -122,14 +122,14 @@ func (f Fit) turnedLeft() Fit {
 	return f
 }
 
-func (f Fit) mirrored() Fit {
+func (f SheetLayout) mirrored() SheetLayout {
 	f.Margin, f.Across = f.Margin.MirroredLeftRight(), 1-f.Across
 	return f
 }
 
-// FitAsStands turns a fit of the page as it stands into that of its framing, which
+// LayoutAsDisplayed turns a fit of the page as it stands into that of its framing, which
 // is carried out before the page is mirrored and turned.
-func (f Framing) FitAsStands(fit Fit) Fit {
+func (f Framing) LayoutAsDisplayed(fit SheetLayout) SheetLayout {
 	if fit.IsZero() {
 		return fit
 	}
@@ -142,8 +142,8 @@ func (f Framing) FitAsStands(fit Fit) Fit {
 	return fit
 }
 
-// StandingFit is the framing's fit as that of the page as it stands.
-func (f Framing) StandingFit() Fit {
+// DisplayedLayout is the framing's fit as that of the page as it stands.
+func (f Framing) DisplayedLayout() SheetLayout {
 	fit := f.Fit
 	if fit.IsZero() {
 		return fit

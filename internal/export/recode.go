@@ -13,11 +13,11 @@ import (
 	"dorbin/internal/store"
 )
 
-// LightPage is a page that was written in fewer bytes.
-type LightPage struct {
+// RecodedPage is a page that was written in fewer bytes.
+type RecodedPage struct {
 	Number int         `json:"number" doc:"From 1."`
 	Kind   shrink.Kind `json:"kind" enum:"blank,blackText,colourText,photograph" doc:"What it shows."`
-	shrink.Recipe
+	shrink.EncodingParams
 	Before int64    `json:"before" doc:"Bytes that it would weigh as it is."`
 	After  int64    `json:"after" doc:"Bytes that it weighs."`
 	Kept   float64  `json:"kept,omitempty" doc:"Share of what is on the page that is there as before, 0 to 1."`
@@ -27,19 +27,19 @@ type LightPage struct {
 // together is how many pages share the shapes of their ink: at most a few are in memory.
 const together = 8
 
-// addLight writes pages in fewer bytes, as was chosen for them, and gives those that are
+// addRecoded writes pages in fewer bytes, as was chosen for them, and gives those that are
 // left to be written as they are.
-func (s *Service) addLight(ctx context.Context, d *document, source store.Source, pages []placedPage) (left []placedPage, err error) {
+func (s *Service) addRecoded(ctx context.Context, d *document, source store.Source, pages []placedPage) (left []placedPage, err error) {
 	var otherwise []placedPage
 	for _, page := range pages {
-		if d.choice(page).Way == shrink.Kept || d.weighed(page).isInPlace() {
+		if d.choice(page).Encoding == shrink.Original || d.measured(page).isInPlace() {
 			left = append(left, page)
 		} else {
 			otherwise = append(otherwise, page)
 		}
 	}
 	for few := range slices.Chunk(otherwise, together) {
-		lights, err := s.lightenAll(ctx, d, source, few)
+		lights, err := s.recodeAll(ctx, d, source, few)
 		if err != nil {
 			return nil, err
 		}
@@ -47,7 +47,7 @@ func (s *Service) addLight(ctx context.Context, d *document, source store.Source
 			if err := lights[i].add(d.Assembler, pdf.Placement{Position: page.position, Framing: page.Framing()}); err != nil {
 				return nil, fmt.Errorf("add page %d of source %s: %w", page.SourcePage, source.ID, err)
 			}
-			d.note(page, d.weighed(page).bytes, int64(lights[i].Bytes()))
+			d.note(page, d.measured(page).bytes, int64(lights[i].Bytes()))
 			if err := d.progress(); err != nil {
 				return nil, err
 			}
@@ -59,18 +59,18 @@ func (s *Service) addLight(ctx context.Context, d *document, source store.Source
 // writtenTogether are pages that were written with each other, and how.
 type writtenTogether struct {
 	pages   []packet.PageID
-	recipes []shrink.Recipe
-	lights  []*lightened
+	recipes []shrink.EncodingParams
+	lights  []*recoded
 }
 
 // hasInkOf tells whether the ink of pages that are to be written by recipes is the one
 // that was written.
-func (w writtenTogether) hasInkOf(pages []packet.PageID, recipes []shrink.Recipe) bool {
+func (w writtenTogether) hasInkOf(pages []packet.PageID, recipes []shrink.EncodingParams) bool {
 	if !slices.Equal(w.pages, pages) {
 		return false
 	}
 	for i, recipe := range recipes {
-		if w.recipes[i].Way != recipe.Way {
+		if w.recipes[i].Encoding != recipe.Encoding {
 			return false
 		}
 	}
@@ -80,15 +80,15 @@ func (w writtenTogether) hasInkOf(pages []packet.PageID, recipes []shrink.Recipe
 // mostHeld is how many bytes of pages are kept from one writing to the next.
 const mostHeld = 200 << 20
 
-// lightened is a page in fewer bytes.
-type lightened struct{ shrink.Light }
+// recoded is a page in fewer bytes.
+type recoded struct{ shrink.CompressedPage }
 
-// lightenAll writes pages that share the shapes of their ink. What was written before
+// recodeAll writes pages that share the shapes of their ink. What was written before
 // in the same way is taken again.
-func (s *Service) lightenAll(ctx context.Context, d *document, source store.Source, pages []placedPage) ([]*lightened, error) {
-	now := writtenTogether{make([]packet.PageID, len(pages)), make([]shrink.Recipe, len(pages)), make([]*lightened, len(pages))}
+func (s *Service) recodeAll(ctx context.Context, d *document, source store.Source, pages []placedPage) ([]*recoded, error) {
+	now := writtenTogether{make([]packet.PageID, len(pages)), make([]shrink.EncodingParams, len(pages)), make([]*recoded, len(pages))}
 	for i, page := range pages {
-		now.pages[i], now.recipes[i] = page.ID, d.choice(page).Recipe
+		now.pages[i], now.recipes[i] = page.ID, d.choice(page).EncodingParams
 	}
 	before := d.written[pages[0].ID]
 	isInkKnown := before.hasInkOf(now.pages, now.recipes)
@@ -97,9 +97,9 @@ func (s *Service) lightenAll(ctx context.Context, d *document, source store.Sour
 			now.lights[i] = before.lights[i]
 			return nil
 		}
-		now.lights[i], err = s.lighten(ctx, source, page, now.recipes[i])
+		now.lights[i], err = s.recode(ctx, source, page, now.recipes[i])
 		if err == nil && isInkKnown {
-			now.lights[i].TakeInk(before.lights[i].Light)
+			now.lights[i].TakeInk(before.lights[i].CompressedPage)
 		}
 		return err
 	})
@@ -115,10 +115,10 @@ func (s *Service) lightenAll(ctx context.Context, d *document, source store.Sour
 	return now.lights, nil
 }
 
-func pictures(lights []*lightened) []*shrink.Light {
-	all := make([]*shrink.Light, len(lights))
+func pictures(lights []*recoded) []*shrink.CompressedPage {
+	all := make([]*shrink.CompressedPage, len(lights))
 	for i, light := range lights {
-		all[i] = &light.Light
+		all[i] = &light.CompressedPage
 	}
 	return all
 }
@@ -126,22 +126,22 @@ func pictures(lights []*lightened) []*shrink.Light {
 // remember keeps what was written for the next writing, as far as there is room.
 func (m *making) remember(w writtenTogether) {
 	first := w.pages[0]
-	m.held -= weightOf(m.written[first].lights)
+	m.held -= bytesOf(m.written[first].lights)
 	delete(m.written, first)
-	if bytes := weightOf(w.lights); m.request.Size == Fit && m.held+bytes <= mostHeld {
+	if bytes := bytesOf(w.lights); m.request.Size == Fit && m.held+bytes <= mostHeld {
 		m.written[first] = w
 		m.held += bytes
 	}
 }
 
-func weightOf(lights []*lightened) (bytes int) {
+func bytesOf(lights []*recoded) (bytes int) {
 	for _, light := range lights {
 		bytes += light.Bytes()
 	}
 	return bytes
 }
 
-func (s *Service) lighten(ctx context.Context, source store.Source, page placedPage, recipe shrink.Recipe) (*lightened, error) {
+func (s *Service) recode(ctx context.Context, source store.Source, page placedPage, recipe shrink.EncodingParams) (*recoded, error) {
 	pixels, dpi, err := s.pixelsOf(ctx, source, page)
 	if err != nil {
 		return nil, err
@@ -150,11 +150,11 @@ func (s *Service) lighten(ctx context.Context, source store.Source, page placedP
 	if err != nil {
 		return nil, fmt.Errorf("make page %d of source %s lighter: %w", page.SourcePage, source.ID, err)
 	}
-	return &lightened{light}, nil
+	return &recoded{light}, nil
 }
 
-func (l *lightened) add(out *pdf.Assembler, placement pdf.Placement) error {
-	switch l.Way {
+func (l *recoded) add(out *pdf.Assembler, placement pdf.Placement) error {
+	switch l.Encoding {
 	case shrink.Layers:
 		return l.addLayers(out, placement)
 	case shrink.OneBit:
@@ -164,12 +164,12 @@ func (l *lightened) add(out *pdf.Assembler, placement pdf.Placement) error {
 	}
 }
 
-func (l *lightened) addLayers(out *pdf.Assembler, placement pdf.Placement) error {
+func (l *recoded) addLayers(out *pdf.Assembler, placement pdf.Placement) error {
 	back, inks := l.layers()
 	return out.AddLayers(back, inks, placement)
 }
 
-func (l *lightened) layers() (back pdf.Image, inks []pdf.Ink) {
+func (l *recoded) layers() (back pdf.Image, inks []pdf.Ink) {
 	back = jpegImage(l.Layered.Background)
 	back.Smooth = true
 	inks = make([]pdf.Ink, len(l.Layered.Inks))
@@ -180,7 +180,7 @@ func (l *lightened) layers() (back pdf.Image, inks []pdf.Ink) {
 }
 
 // inked is where an ink is, as an image of one bit.
-func (l *lightened) inked(ink shrink.Ink) pdf.Image {
+func (l *recoded) inked(ink shrink.ForegroundMask) pdf.Image {
 	return pdf.Image{
 		Width: l.Layered.Width, Height: l.Layered.Height, BitsPerComponent: 1, Colour: pdf.Gray, Filter: pdf.JBIG2,
 		Shared: l.Shared, Data: bytes.NewReader(ink.Data), Length: int64(len(ink.Data)),

@@ -12,7 +12,7 @@ import { OnePage } from './OnePage';
 import { Pager } from './Pager';
 import { PaintArea } from './PaintArea';
 import { WhichPages } from './WhichPages';
-import { pagesOf, type DeskProps } from './desk';
+import { pagesOf, type EditorProps } from './editor';
 import { useBack } from './useBack';
 import { useShown } from './useShown';
 
@@ -26,7 +26,7 @@ const WIPED: { part: keyof Cleaning; label: string; description: string }[] = [
 ];
 
 /** Scans are wiped: dark edges, specks, and what is painted over by hand. */
-export function CleanDesk({ packet, chosen, contents }: DeskProps) {
+export function CleanEditor({ packet, chosen, contents }: EditorProps) {
   const pages = pagesOf(packet, contents);
   const { page, step } = useShown(pages, true);
   const content = contents.find((other) => other.page === page?.id);

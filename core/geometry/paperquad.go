@@ -12,15 +12,15 @@ type Point struct {
 	Y float64 `json:"y"`
 }
 
-// Outline is where a paper lies in a picture: its corners, clockwise from the
-// paper's top left. The zero Outline is none.
-type Outline [4]Point
+// PaperQuad is where a paper lies in a picture: its corners, clockwise from the
+// paper's top left. The zero PaperQuad is none.
+type PaperQuad [4]Point
 
 // WholePicture is the outline that takes in everything.
-var WholePicture = Outline{{0, 0}, {1, 0}, {1, 1}, {0, 1}}
+var WholePicture = PaperQuad{{0, 0}, {1, 0}, {1, 1}, {0, 1}}
 
 // IsZero tells whether there is no outline.
-func (o Outline) IsZero() bool { return o == Outline{} }
+func (o PaperQuad) IsZero() bool { return o == PaperQuad{} }
 
 // Bounds of an outline that can be meant.
 const (
@@ -30,7 +30,7 @@ const (
 
 // Check tells what is wrong with an outline: corners far outside the picture,
 // sides that cross, or hardly any area.
-func (o Outline) Check() error {
+func (o PaperQuad) Check() error {
 	for i, p := range o {
 		if !(p.X >= -farthest && p.X <= 1+farthest && p.Y >= -farthest && p.Y <= 1+farthest) {
 			return errors.New("a corner lies too far outside the picture")
@@ -47,7 +47,7 @@ func (o Outline) Check() error {
 }
 
 // Area is the share of the picture that the outline holds.
-func (o Outline) Area() float64 {
+func (o PaperQuad) Area() float64 {
 	sum := 0.0
 	for i, p := range o {
 		q := o[(i+1)%4]
@@ -58,7 +58,7 @@ func (o Outline) Area() float64 {
 
 // LongestSide is the length of the longest side in a page of this size, in the
 // size's unit.
-func (o Outline) LongestSide(width, height float64) float64 {
+func (o PaperQuad) LongestSide(width, height float64) float64 {
 	longest := 0.0
 	for i, p := range o {
 		q := o[(i+1)%4]
@@ -73,16 +73,16 @@ func cross(a, b, c Point) float64 {
 }
 
 // At is the point that lies at u across and v down the paper, both fractions.
-func (o Outline) At(u, v float64) Point {
+func (o PaperQuad) At(u, v float64) Point {
 	x, y := o.Projection(1, 1, 1, 1).Apply(u, v)
 	return Point{x, y}
 }
 
 // Cut divides the outline into a left and a right half by a fold that meets the
 // top at the fraction top of its width and the bottom at bottom.
-func (o Outline) Cut(top, bottom float64) (left, right Outline) {
+func (o PaperQuad) Cut(top, bottom float64) (left, right PaperQuad) {
 	t, b := o.At(top, 0), o.At(bottom, 1)
-	return Outline{o[0], t, b, o[3]}, Outline{t, o[1], o[2], b}
+	return PaperQuad{o[0], t, b, o[3]}, PaperQuad{t, o[1], o[2], b}
 }
 
 // Projection is a map of the plane that keeps straight lines, in homogeneous
@@ -107,7 +107,7 @@ func (m Projection) Inverse() Projection {
 // Projection maps a flat paper of flatWidth by flatHeight to where the outline
 // has it in a picture of width by height (P. S. Heckbert, "Fundamentals of
 // Texture Mapping and Image Warping", 1989, 2.2.3).
-func (o Outline) Projection(flatWidth, flatHeight, width, height float64) Projection {
+func (o PaperQuad) Projection(flatWidth, flatHeight, width, height float64) Projection {
 	var x, y [4]float64
 	for i, p := range o {
 		x[i], y[i] = p.X*width, p.Y*height
@@ -133,7 +133,7 @@ func (o Outline) Projection(flatWidth, flatHeight, width, height float64) Projec
 // own aspect is given. (Z. Zhang and L. He, "Whiteboard scanning and image
 // enhancement", Digital Signal Processing 17, 2007, section 3.) Where the
 // perspective is too weak to tell, the mean lengths of the sides decide.
-func (o Outline) Aspect(picture float64) float64 {
+func (o PaperQuad) Aspect(picture float64) float64 {
 	plain := o.meanAspect(picture)
 	var m [4][2]float64 // from the picture's middle: top left, top right, bottom left, bottom right
 	for i, corner := range []int{0, 1, 3, 2} {
@@ -166,7 +166,7 @@ func tripleOf(a, b, c [2]float64) float64 {
 	return a[0]*(b[1]-c[1]) - a[1]*(b[0]-c[0]) + b[0]*c[1] - b[1]*c[0]
 }
 
-func (o Outline) meanAspect(picture float64) float64 {
+func (o PaperQuad) meanAspect(picture float64) float64 {
 	side := func(i, j int) float64 {
 		return math.Hypot((o[i].X-o[j].X)*picture, o[i].Y-o[j].Y)
 	}
@@ -182,7 +182,7 @@ const snapTo = 1.05
 // the aspect is known: the paper is taken for the standard size it is nearest
 // to, within a few per cent, or fitted into A4. A page that was scanned has a
 // true scale, and its paper keeps it.
-func (o Outline) FlatSize(page Size, scanned bool) Size {
+func (o PaperQuad) FlatSize(page Size, scanned bool) Size {
 	aspect := o.Aspect(page.Width / page.Height)
 	if scanned {
 		height := math.Sqrt(o.Area() * page.Width * page.Height / aspect)

@@ -23,9 +23,9 @@ import { OnSheet } from './OnSheet';
 import { Pager } from './Pager';
 import { A4, PAPERS } from './papers';
 import { PlaceField } from './PlaceField';
-import { Room } from './Room';
+import { Canvas } from './Canvas';
 import { WhichPages } from './WhichPages';
-import { pagesOf, type DeskProps } from './desk';
+import { pagesOf, type EditorProps } from './editor';
 import { UnitHeading } from './UnitHeading';
 import type { Unit } from './units';
 import { useBack } from './useBack';
@@ -61,7 +61,7 @@ const SIDES: { side: keyof Sides; label: string }[] = [
 ];
 
 /** Pages are laid on sheets of one size, or get a blank border. */
-export function PaperDesk({ packet, chosen, contents, base, waiting }: DeskProps) {
+export function PaperEditor({ packet, chosen, contents, base, waiting }: EditorProps) {
   const pages = pagesOf(packet, contents);
   const { page, step } = useShown(pages, true);
   const content = contents.find((other) => other.page === page?.id) ?? base;
@@ -113,11 +113,11 @@ export function PaperDesk({ packet, chosen, contents, base, waiting }: DeskProps
         </>
       }
       sheet={
-        <Room extent={laid.sheet}>
+        <Canvas extent={laid.sheet}>
           {(scale) =>
             page && <OnSheet page={page} content={content} laid={laid} scale={scale} margin={shown.margin} />
           }
-        </Room>
+        </Canvas>
       }
       bar={page && <Pager page={page} onStep={step} />}
     >

@@ -2,10 +2,10 @@ package pdf
 
 import "github.com/pdfcpu/pdfcpu/pkg/pdfcpu/types"
 
-// Weigh tells how many bytes each page contributes: the encoded size of all
+// MeasureSize tells how many bytes each page contributes: the encoded size of all
 // objects the page leads to. An object that several pages lead to, such as a
 // font, is divided among them evenly.
-func Weigh(doc *Document) []int64 {
+func MeasureSize(doc *Document) []int64 {
 	w := weigher{doc: doc, sizes: map[int]int64{}, users: map[int]int{}, seen: map[int]int{}}
 	reached := make([][]int, len(doc.pages))
 	own := make([]int64, len(doc.pages))

@@ -10,9 +10,9 @@ import (
 	"dorbin/core/bilevel/jbig2"
 )
 
-// Light is a page in fewer bytes. What is set depends on the way.
-type Light struct {
-	Recipe
+// CompressedPage is a page in fewer bytes. What is set depends on the way.
+type CompressedPage struct {
+	EncodingParams
 	Layered Layered // of one bit: a single ink, and no background
 	Shared  []byte  // by JBIG2: what the inks share with those of other pages; may be empty
 	JPEG    JPEG
@@ -21,7 +21,7 @@ type Light struct {
 }
 
 // Bytes is what the page weighs once it is written, with its share of what it shares.
-func (l Light) Bytes() int {
+func (l CompressedPage) Bytes() int {
 	n := l.JPEG.Bytes() + l.Layered.Background.Bytes() + len(l.Shared)/max(1, l.sharing)
 	for _, ink := range l.Layered.Inks {
 		n += len(ink.Data)
@@ -31,23 +31,23 @@ func (l Light) Bytes() int {
 
 // TakeInk takes the ink, written, of the same page that was written in the same way,
 // with another background.
-func (l *Light) TakeInk(from Light) {
+func (l *CompressedPage) TakeInk(from CompressedPage) {
 	l.Layered.Inks, l.Shared, l.sharing = from.Layered.Inks, from.Shared, from.sharing
 }
 
 // Encode writes the inks of pages: together, when what they share makes them smaller,
 // or each on its own. Until then they are only known. What is nil is left out. An error
 // says that what was written is not the same when it is read again.
-func Encode(lights []*Light) error {
+func Encode(lights []*CompressedPage) error {
 	masks, written := encode(lights)
 	return sameAgain(written, masks)
 }
 
 // encode writes the inks of pages and gives them, as they were and as they are written.
-func encode(lights []*Light) ([]*bilevel.Bitmap, jbig2.Pages) {
-	var inks []*Ink
+func encode(lights []*CompressedPage) ([]*bilevel.Bitmap, jbig2.Pages) {
+	var inks []*ForegroundMask
 	var masks []*bilevel.Bitmap
-	var pages []*Light
+	var pages []*CompressedPage
 	for _, light := range lights {
 		if light == nil || len(light.Layered.Inks) == 0 {
 			continue
@@ -88,8 +88,8 @@ func sameAgain(written jbig2.Pages, masks []*bilevel.Bitmap) error {
 // drawGray gives the page as a reader shows it, in grey or to be seen so, from the bytes
 // that are written and the ink that is not written yet: layers with so many of their dots
 // as one, across and down.
-func (l Light) drawGray(detail int) (image.Image, error) {
-	switch l.Way {
+func (l CompressedPage) drawGray(detail int) (image.Image, error) {
+	switch l.Encoding {
 	case Resized:
 		return l.JPEG.decode()
 	case OneBit:

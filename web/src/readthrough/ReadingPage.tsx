@@ -1,10 +1,10 @@
 import type { Packet, Page } from '../api/client';
 import { PageSheet } from '../shared/PageSheet';
 import { Zoomable } from '../shared/Zoomable';
-import classes from './Desk.module.css';
+import classes from './ReadingPage.module.css';
 
 /** The page that is read, or two side by side; the wheel zooms, dragging moves. */
-export function Desk({ packet, pages }: { packet: Packet; pages: Page[] }) {
+export function ReadingPage({ packet, pages }: { packet: Packet; pages: Page[] }) {
   const resetKey = pages.map((page) => page.id).join(' ');
   return (
     <main className={classes.desk}>

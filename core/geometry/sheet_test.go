@@ -18,18 +18,18 @@ func TestFitLaysAsItSays(t *testing.T) {
 	kept := Size{200, 100}
 	for _, c := range []struct {
 		name  string
-		fit   Fit
+		fit   SheetLayout
 		sheet Size
 		on    Box // where what is kept goes
 	}{
-		{"a border", Fit{Margin: Margin{Left: 20, Bottom: 5}}, Size{220, 105}, Box{20, 0, 220, 100}},
-		{"enlarged", Fit{Paper: Size{400, 400}, Scale: Fill, Across: 0.5, Down: 0.5}, Size{400, 400}, Box{0, 100, 400, 300}},
-		{"not enlarged", Fit{Paper: Size{400, 400}, Scale: Shrink, Across: 1, Down: 1}, Size{400, 400}, Box{200, 300, 400, 400}},
-		{"shrunk", Fit{Paper: Size{100, 300}, Scale: Shrink, Down: 0.5}, Size{100, 300}, Box{0, 125, 100, 175}},
-		{"with margins", Fit{Paper: Size{140, 300}, Scale: Shrink, Margin: Margin{Left: 30, Right: 10, Top: 20}}, Size{140, 300}, Box{30, 20, 130, 70}},
-		{"kept, with room", Fit{Paper: Size{300, 300}, Scale: Keep, Across: 0.5}, Size{300, 300}, Box{50, 0, 250, 100}},
-		{"kept, too large", Fit{Paper: Size{100, 80}, Scale: Keep, Across: 0.5, Down: 1}, Size{100, 80}, Box{-50, -20, 150, 80}},
-		{"lying as the page does", Fit{Paper: Size{300, 400}, Follow: true, Scale: Fill}, Size{400, 300}, Box{0, 0, 400, 200}},
+		{"a border", SheetLayout{Margin: Margin{Left: 20, Bottom: 5}}, Size{220, 105}, Box{20, 0, 220, 100}},
+		{"enlarged", SheetLayout{Paper: Size{400, 400}, Scale: Fill, Across: 0.5, Down: 0.5}, Size{400, 400}, Box{0, 100, 400, 300}},
+		{"not enlarged", SheetLayout{Paper: Size{400, 400}, Scale: Shrink, Across: 1, Down: 1}, Size{400, 400}, Box{200, 300, 400, 400}},
+		{"shrunk", SheetLayout{Paper: Size{100, 300}, Scale: Shrink, Down: 0.5}, Size{100, 300}, Box{0, 125, 100, 175}},
+		{"with margins", SheetLayout{Paper: Size{140, 300}, Scale: Shrink, Margin: Margin{Left: 30, Right: 10, Top: 20}}, Size{140, 300}, Box{30, 20, 130, 70}},
+		{"kept, with room", SheetLayout{Paper: Size{300, 300}, Scale: Keep, Across: 0.5}, Size{300, 300}, Box{50, 0, 250, 100}},
+		{"kept, too large", SheetLayout{Paper: Size{100, 80}, Scale: Keep, Across: 0.5, Down: 1}, Size{100, 80}, Box{-50, -20, 150, 80}},
+		{"lying as the page does", SheetLayout{Paper: Size{300, 400}, Follow: true, Scale: Fill}, Size{400, 300}, Box{0, 0, 400, 200}},
 	} {
 		sheet, to := c.fit.Lay(kept)
 		assert.Equal(t, c.sheet, sheet, c.name)
@@ -39,7 +39,7 @@ func TestFitLaysAsItSays(t *testing.T) {
 }
 
 func TestWhatHasNoRoomOnTheSheetIsNotSeen(t *testing.T) {
-	f := Framing{Flat: Size{200, 100}, Fit: Fit{Paper: Size{100, 80}, Scale: Keep, Across: 0.5, Down: 1}}
+	f := Framing{Flat: Size{200, 100}, Fit: SheetLayout{Paper: Size{100, 80}, Scale: Keep, Across: 0.5, Down: 1}}
 	requireBox(t, Box{50, 20, 150, 100}, f.Seen(), "")
 	sheet, on := f.Laid()
 	requireBox(t, sheet.Box(), on, "")
@@ -55,16 +55,16 @@ func TestFitAsItStands(t *testing.T) {
 	random := rand.New(rand.NewPCG(7, 8))
 	for range 500 {
 		f := someFraming(random)
-		f.Straighten, f.Fit = 0, Fit{}
+		f.Straighten, f.Fit = 0, SheetLayout{}
 		want := someFit(random)
 		require.NoError(t, want.Check())
 		stood := f.Size()
 		sheet, to := want.Lay(stood)
-		f.Fit = f.FitAsStands(want)
+		f.Fit = f.LayoutAsDisplayed(want)
 		require.InDelta(t, sheet.Width, f.Size().Width, 1e-6)
 		require.InDelta(t, sheet.Height, f.Size().Height, 1e-6)
 		requireBox(t, stood.Box().Mapped(to), f.Kept().Mapped(f.Transform()), "")
-		got := f.StandingFit()
+		got := f.DisplayedLayout()
 		require.InDelta(t, want.Across, got.Across, 1e-9)
 		require.InDelta(t, want.Down, got.Down, 1e-9)
 		require.Equal(t, want.Margin, got.Margin)
@@ -86,19 +86,19 @@ func TestWhatIsSeenStaysOnTheSheet(t *testing.T) {
 
 func TestFitCheck(t *testing.T) {
 	for _, c := range []struct {
-		fit     Fit
+		fit     SheetLayout
 		problem string
 	}{
-		{Fit{}, ""},
-		{Fit{Paper: A4, Scale: Shrink}, ""},
-		{Fit{Paper: A4}, `there is no scale ""`},
-		{Fit{Scale: Fill}, "nothing can be scaled without a paper to fit it to"},
-		{Fit{Paper: Size{10, 500}, Scale: Fill}, "a paper is between 10 and 5080 mm wide and high"},
-		{Fit{Paper: Size{math.NaN(), 500}, Scale: Fill}, "a paper is between 10 and 5080 mm wide and high"},
-		{Fit{Margin: Margin{Left: -1}}, "a margin is between 0 and 1270 mm wide"},
-		{Fit{Across: 2}, "a place on the sheet is between 0 and 1"},
-		{Fit{Paper: A4, Scale: Fill, Margin: Margin{Left: 300, Right: 300}}, "the margins leave no room on the paper"},
-		{Fit{Paper: Size{600, 100}, Follow: true, Scale: Fill, Margin: Margin{Left: 60, Right: 60}}, "the margins leave no room on the paper"},
+		{SheetLayout{}, ""},
+		{SheetLayout{Paper: A4, Scale: Shrink}, ""},
+		{SheetLayout{Paper: A4}, `there is no scale ""`},
+		{SheetLayout{Scale: Fill}, "nothing can be scaled without a paper to fit it to"},
+		{SheetLayout{Paper: Size{10, 500}, Scale: Fill}, "a paper is between 10 and 5080 mm wide and high"},
+		{SheetLayout{Paper: Size{math.NaN(), 500}, Scale: Fill}, "a paper is between 10 and 5080 mm wide and high"},
+		{SheetLayout{Margin: Margin{Left: -1}}, "a margin is between 0 and 1270 mm wide"},
+		{SheetLayout{Across: 2}, "a place on the sheet is between 0 and 1"},
+		{SheetLayout{Paper: A4, Scale: Fill, Margin: Margin{Left: 300, Right: 300}}, "the margins leave no room on the paper"},
+		{SheetLayout{Paper: Size{600, 100}, Follow: true, Scale: Fill, Margin: Margin{Left: 60, Right: 60}}, "the margins leave no room on the paper"},
 	} {
 		err := c.fit.Check()
 		if c.problem == "" {

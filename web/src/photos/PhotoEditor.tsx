@@ -2,7 +2,7 @@ import { useElementSize } from '@mantine/hooks';
 import type { ReactNode } from 'react';
 import { sourcePictureUrl, type Page } from '../api/client';
 import { useSourcePageSize } from '../api/queries';
-import classes from './PhotoDesk.module.css';
+import classes from './PhotoEditor.module.css';
 
 /** The size of a picture on the screen, in pixels. */
 export interface DeskSize {
@@ -23,7 +23,7 @@ export const FINE = 960;
 const MARGIN = 44;
 
 /** The picture as it came in, as large as the room allows, with what is drawn over it. */
-export function PhotoDesk({ page, children }: Props) {
+export function PhotoEditor({ page, children }: Props) {
   const { ref, width, height } = useElementSize<HTMLDivElement>();
   const source = useSourcePageSize(page);
   const scale = source

@@ -11,21 +11,21 @@ import { Frame } from './Frame';
 import { LostInk } from './LostInk';
 import { Margins } from './Margins';
 import { Rectangle } from './Rectangle';
-import { Room } from './Room';
+import { Canvas } from './Canvas';
 import { Rulers } from './Rulers';
 import { SeenBar, type Seen } from './SeenBar';
 import { Sizes, type Hold } from './Sizes';
 import { Through } from './Through';
 import { Uncropped } from './Uncropped';
 import { WhichPages } from './WhichPages';
-import { pagesOf, type DeskProps } from './desk';
+import { pagesOf, type EditorProps } from './editor';
 import type { Unit } from './units';
 import { useBack } from './useBack';
 import { usePlan } from './usePlan';
 import { useShown } from './useShown';
 
 /** The pages under one rectangle: what is kept of them, and what would be lost. */
-export function CropDesk({ packet, chosen, contents, base, waiting }: DeskProps) {
+export function CropEditor({ packet, chosen, contents, base, waiting }: EditorProps) {
   const extent: Extent = { width: base.width, height: base.height };
   const alike = contents.filter((content) => sameSize(content, extent));
   const pages = pagesOf(packet, alike);
@@ -67,7 +67,7 @@ export function CropDesk({ packet, chosen, contents, base, waiting }: DeskProps)
         </>
       }
       sheet={
-        <Room extent={extent}>
+        <Canvas extent={extent}>
           {(scale) => (
             <>
               {seen === 'one' && page ? (
@@ -87,7 +87,7 @@ export function CropDesk({ packet, chosen, contents, base, waiting }: DeskProps)
               />
             </>
           )}
-        </Room>
+        </Canvas>
       }
       bar={<SeenBar seen={seen} onSeen={setSeen} page={page} onStep={step} />}
     >

@@ -4,7 +4,7 @@ import type { Packet } from '../api/client';
 import { PageSheet } from '../shared/PageSheet';
 import { Zoomable } from '../shared/Zoomable';
 import { allPages } from './apply';
-import classes from './Glass.module.css';
+import classes from './PagePreview.module.css';
 
 interface Props {
   packet: Packet;
@@ -16,7 +16,7 @@ interface Props {
 }
 
 /** One page, or two side by side, as large as the window, without leaving the bench. */
-export function Glass({ packet, pages, held, onClose }: Props) {
+export function PagePreview({ packet, pages, held, onClose }: Props) {
   useHotkeys([['Escape', onClose]]);
   const shown = allPages(packet).filter((page) => pages.includes(page.id));
   if (shown.length === 0) return null;

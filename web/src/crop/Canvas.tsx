@@ -1,6 +1,6 @@
 import { useElementSize } from '@mantine/hooks';
 import type { ReactNode } from 'react';
-import classes from './Room.module.css';
+import classes from './Canvas.module.css';
 import type { Extent } from './cropping';
 
 interface Props {
@@ -12,7 +12,7 @@ interface Props {
 const MARGIN = 40;
 
 /** A sheet as large as the room allows. */
-export function Room({ extent, children }: Props) {
+export function Canvas({ extent, children }: Props) {
   const { ref, width, height } = useElementSize<HTMLDivElement>();
   const scale = Math.min((width - 2 * MARGIN) / extent.width, (height - 2 * MARGIN) / extent.height);
   const size = { width: Math.round(extent.width * scale), height: Math.round(extent.height * scale) };
