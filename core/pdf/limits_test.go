@@ -7,6 +7,8 @@ import (
 	"strings"
 	"testing"
 
+	"dorbin/internal/sampling"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -34,6 +36,7 @@ func assemble(doc *Document) error {
 }
 
 func TestALongChainOfObjectsIsRefused(t *testing.T) {
+	sampling.Heavy(t)
 	require.NoError(t, assemble(parse(t, chained(3000))), "such chains are written by programs")
 	doc := parse(t, chained(200_000))
 	require.ErrorIs(t, assemble(doc), ErrTooDeep)

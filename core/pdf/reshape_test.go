@@ -18,6 +18,7 @@ import (
 	"dorbin/core/bilevel/jbig2"
 	"dorbin/core/geometry"
 	"dorbin/core/raster"
+	"dorbin/internal/sampling"
 )
 
 // awkward has pages that a reader shows in other places than their content says:
@@ -52,6 +53,7 @@ func reshaped(t *testing.T, doc []byte, page int, f geometry.Framing) []byte {
 // cropped, mirrored and turned, as poppler draws it, with poppler's picture of the
 // whole page taken through the same transform.
 func TestReshapedPagesLookLikeWhatIsKept(t *testing.T) {
+	sampling.Heavy(t)
 	doc := parse(t, awkward())
 	for page := range doc.PageCount() {
 		size := doc.PageSize(page)

@@ -9,6 +9,8 @@ import (
 	"strings"
 	"testing"
 
+	"dorbin/internal/sampling"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"golang.org/x/image/font"
@@ -58,6 +60,7 @@ func writtenPage(t testing.TB, seed uint64, points float64, upperCase bool) *ima
 }
 
 func TestFindStanding(t *testing.T) {
+	sampling.Heavy(t)
 	right, silent := 0, 0
 	for seed := range uint64(3) {
 		for _, points := range []float64{9, 11, 14} {

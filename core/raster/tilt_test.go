@@ -149,6 +149,7 @@ var leaning = map[string]func(levelPage){
 }
 
 func TestMeasureTilt(t *testing.T) {
+	sampling.Heavy(t)
 	sum, worst, n := 0.0, 0.0, 0
 	for _, name := range slices.Sorted(maps.Keys(leaning)) {
 		draw := leaning[name]

@@ -8,6 +8,8 @@ import (
 	"math/rand/v2"
 	"testing"
 
+	"dorbin/internal/sampling"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -36,6 +38,7 @@ func awkward() map[string]image.Image {
 // TestAwkwardPictures writes them in every way that was measured, together with each
 // other, and each as it weighs by itself.
 func TestAwkwardPictures(t *testing.T) {
+	sampling.Heavy(t)
 	for _, dpi := range []float64{3, 72, 300, 2400} {
 		var lights []*CompressedPage
 		for name, img := range awkward() {

@@ -9,6 +9,8 @@ import (
 	"math/rand/v2"
 	"testing"
 
+	"dorbin/internal/sampling"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -66,6 +68,7 @@ func TestQualityOfAPhotographIsMeasured(t *testing.T) {
 }
 
 func TestLayersAreDrawnAlikeInGreyAndInColour(t *testing.T) {
+	sampling.Heavy(t)
 	light, err := newSubject(letter(t, 5, true), testDPI).write(lightly[0])
 	require.NoError(t, err)
 	for _, detail := range []int{1, 2, 3} {

@@ -22,6 +22,7 @@ import (
 	"dorbin/core/bilevel"
 	"dorbin/core/bilevel/jbig2"
 	"dorbin/core/raster"
+	"dorbin/internal/sampling"
 )
 
 const prose = `The council will consider the application at its next meeting in the town hall. Objections
@@ -87,6 +88,7 @@ func scene(seed uint64) *image.RGBA {
 }
 
 func TestKindOf(t *testing.T) {
+	sampling.Heavy(t)
 	paper := image.NewRGBA(image.Rect(0, 0, 800, 1100))
 	draw.Draw(paper, paper.Rect, image.NewUniform(color.RGBA{240, 238, 230, 255}), image.Point{}, draw.Src)
 	assert.Equal(t, Blank, KindOf(paper))
@@ -98,6 +100,7 @@ func TestKindOf(t *testing.T) {
 }
 
 func TestLayersKeepWhatIsSeen(t *testing.T) {
+	sampling.Heavy(t)
 	page := letter(t, 1, true)
 	l, err := segment(page, testDPI).compressBackground(Softness{DPI: 75, Quality: 50})
 	require.NoError(t, err)
@@ -165,6 +168,7 @@ func BenchmarkLayer(b *testing.B) {
 }
 
 func TestLighterPages(t *testing.T) {
+	sampling.Heavy(t)
 	oneBit := image.NewGray(image.Rect(0, 0, 300, 200))
 	draw.Draw(oneBit, image.Rect(20, 20, 200, 24), image.White, image.Point{}, draw.Src)
 	mixed := letter(t, 4, false)
@@ -197,6 +201,7 @@ func TestLighterPages(t *testing.T) {
 }
 
 func TestPagesAreWrittenTogether(t *testing.T) {
+	sampling.Heavy(t)
 	var alone, together []*CompressedPage
 	sum := func(lights []*CompressedPage) (n int) {
 		for _, light := range lights {

@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dorbin/core/raster"
+	"dorbin/internal/sampling"
 )
 
 // versionsOf makes pages whose versions lose the more the lighter they are.
@@ -180,6 +181,7 @@ func TestWordsAgree(t *testing.T) {
 }
 
 func TestGrey(t *testing.T) {
+	sampling.Heavy(t)
 	scene := scene(7)
 	m, err := Measure(scene, testDPI, 1<<30, Fully)
 	require.NoError(t, err)

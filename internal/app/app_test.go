@@ -26,6 +26,7 @@ import (
 	"dorbin/internal/gather"
 	"dorbin/internal/intake"
 	"dorbin/internal/packets"
+	"dorbin/internal/sampling"
 )
 
 func picture(w, h int) *image.RGBA {
@@ -409,7 +410,8 @@ func TestEventsTellOfChanges(t *testing.T) {
 }
 
 func TestTheDemoLoadsAndExports(t *testing.T) {
-	heavy(t)
+	sampling.Heavy(t)
+	t.Parallel()
 	a := newApp(t)
 	require.NoError(t, demo.Load(t.Context(), a))
 	require.NoError(t, demo.Load(t.Context(), a), "a second time does nothing")

@@ -168,15 +168,6 @@ func waitFor(t testing.TB, a *app.App, id string) export.Export {
 	return e
 }
 
-// heavy leaves a test out that takes seconds, where only quick ones are wanted.
-func heavy(t *testing.T) {
-	t.Helper()
-	if testing.Short() {
-		t.Skip("takes long")
-	}
-	t.Parallel()
-}
-
 // scans is a TIFF of some pages of the demo's quotes, counted from 0.
 func scans(t testing.TB, pages ...int) []byte {
 	t.Helper()

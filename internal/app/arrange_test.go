@@ -20,6 +20,7 @@ import (
 	"dorbin/internal/export"
 	"dorbin/internal/intake"
 	"dorbin/internal/packets"
+	"dorbin/internal/sampling"
 )
 
 // seen waits until all pages of a packet have been looked at.
@@ -205,6 +206,7 @@ func TestFindingsOfTextPages(t *testing.T) {
 }
 
 func TestFindingsOfScans(t *testing.T) {
+	sampling.Heavy(t)
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "quotes.tif", paper(t, "quotes-scan.tif"))

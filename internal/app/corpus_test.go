@@ -32,7 +32,8 @@ var corpusModules = []string{"github.com/pdfcpu/pdfcpu", "github.com/go-pdf/fpdf
 // through the program, and has poppler compare what comes out with what went
 // in: page count, page sizes and rotation, text, and pixels.
 func TestCorpus(t *testing.T) {
-	heavy(t)
+	sampling.Heavy(t)
+	t.Parallel()
 	a := newApp(t)
 	var files []string
 	for _, module := range corpusModules {

@@ -3,7 +3,6 @@ package app_test
 import (
 	"context"
 	"encoding/json"
-	"fmt"
 	"io"
 	"io/fs"
 	"math"
@@ -371,6 +370,6 @@ func TestAnExportAskedForWithALimitTypedAtOnce(t *testing.T) {
 	require.EventuallyWithT(t, func(c *assert.CollectT) {
 		plan, err := a.Export.Plan(t.Context(), id, "")
 		assert.NoError(c, err)
-		assert.Zero(c, plan.Waiting, fmt.Sprint("measuring that was asked for while it ended is done all the same"))
+		assert.Zero(c, plan.Waiting, "measuring that was asked for while it ended is done all the same")
 	}, time.Minute, 20*time.Millisecond)
 }

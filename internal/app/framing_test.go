@@ -107,7 +107,8 @@ const comparedWidth = 480
 // TestTheExportShowsWhatTheScreenShowed frames pages that are awkward in every way, and
 // compares what the screen shows of them with what poppler and PDFium make of the export.
 func TestTheExportShowsWhatTheScreenShowed(t *testing.T) {
-	heavy(t)
+	sampling.Heavy(t)
+	t.Parallel()
 	a := newApp(t)
 	held := byte(0)
 	for _, name := range sampling.Of(t, slices.Sorted(maps.Keys(framings)), 6) {
@@ -168,7 +169,8 @@ func toGray(img image.Image) *image.Gray {
 // TestTheExportLiesWhereTheScreenShowedIt measures where the middle of a dark disc lies
 // on screen and in the export: within half a pixel at 150 dpi.
 func TestTheExportLiesWhereTheScreenShowedIt(t *testing.T) {
-	heavy(t)
+	sampling.Heavy(t)
+	t.Parallel()
 	// A disc of four Bézier curves (8.5.2.2): its edges are not laid on whole pixels.
 	const disc = "0.2 g 162 220 m 162 242.1 144.1 260 122 260 c 99.9 260 82 242.1 82 220 c 82 197.9 99.9 180 122 180 c 144.1 180 162 197.9 162 220 c f"
 	a := newApp(t)
@@ -251,6 +253,7 @@ func difference(a, b *image.Gray) float64 {
 }
 
 func TestWhatIsPaintedOverIsGone(t *testing.T) {
+	sampling.Heavy(t)
 	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)

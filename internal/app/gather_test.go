@@ -18,6 +18,7 @@ import (
 	"dorbin/internal/gather"
 	"dorbin/internal/intake"
 	"dorbin/internal/packets"
+	"dorbin/internal/sampling"
 )
 
 func addAt(t *testing.T, a *app.App, id, name string, wish gather.Placement, data []byte) gather.Outcome {
@@ -46,6 +47,7 @@ func laidOut(p packets.Packet) string {
 }
 
 func TestFilesComeInWhereTheyAreWished(t *testing.T) {
+	sampling.Heavy(t)
 	four, three := paper(t, "application-form.pdf"), paper(t, "accounts.pdf")
 	for place, want := range map[string]string{
 		"":              "F1 F2 F3 F4 | N1 N2 N3",
@@ -134,6 +136,7 @@ func TestALockedFileIsPlacedWhereItWasWished(t *testing.T) {
 }
 
 func TestAPaperInAPhotographIsLaidFlatInAStepOfItsOwn(t *testing.T) {
+	sampling.Heavy(t)
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "insurance.jpg", paper(t, "insurance.jpg"))
@@ -150,6 +153,7 @@ func TestAPaperInAPhotographIsLaidFlatInAStepOfItsOwn(t *testing.T) {
 }
 
 func TestFacingPagesAreNoticedAndCut(t *testing.T) {
+	sampling.Heavy(t)
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "minute-book.jpg", paper(t, "minute-book.jpg"))
@@ -172,6 +176,7 @@ func TestFacingPagesAreNoticedAndCut(t *testing.T) {
 // TestAdjustedPagesAreWrittenAsTheyLook has poppler look at the export: sizes,
 // kinds of images, and where what is dark ended up.
 func TestAdjustedPagesAreWrittenAsTheyLook(t *testing.T) {
+	sampling.Heavy(t)
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "insurance.jpg", paper(t, "insurance.jpg"))
@@ -220,6 +225,7 @@ func TestATornPhotographComesInWithItsDamageTold(t *testing.T) {
 }
 
 func TestATextDocumentComesInAsPages(t *testing.T) {
+	sampling.Heavy(t)
 	a := newApp(t)
 	id := newPacket(t, a)
 	outcome := add(t, a, id, "letter.rtf", []byte(`{\rtf1\ansi Dear fund,\par Larkmere needs a roof.\page Second page}`))

@@ -15,6 +15,7 @@ import (
 	"dorbin/core/raster"
 	"dorbin/core/shrink"
 	"dorbin/internal/export"
+	"dorbin/internal/sampling"
 )
 
 // brochure is a PDF of three pages: a scan with unseen text over it, a page of text with
@@ -53,7 +54,8 @@ func brochure(t *testing.T) []byte {
 }
 
 func TestPicturesOfAPDFAreMadeLighterInPlace(t *testing.T) {
-	heavy(t)
+	sampling.Heavy(t)
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	data := brochure(t)

@@ -15,6 +15,7 @@ import (
 	"dorbin/core/shrink"
 	"dorbin/internal/app"
 	"dorbin/internal/export"
+	"dorbin/internal/sampling"
 )
 
 func exportLighter(t *testing.T, a *app.App, id string) (string, export.Export) {
@@ -34,7 +35,8 @@ func exportSized(t *testing.T, a *app.App, id string, order export.ExportOrder) 
 }
 
 func TestLighterPagesAreSmallAndReadAsWell(t *testing.T) {
-	heavy(t)
+	sampling.Heavy(t)
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))

@@ -18,6 +18,7 @@ import (
 	"dorbin/core/packet"
 	"dorbin/core/raster"
 	"dorbin/internal/export"
+	"dorbin/internal/sampling"
 )
 
 // unzip unpacks what was exported, and gives the paths of its files in their order.
@@ -53,7 +54,8 @@ func pageCount(t *testing.T, path string) int {
 }
 
 func TestAPDFForEachPart(t *testing.T) {
-	heavy(t)
+	sampling.Heavy(t)
+	t.Parallel()
 	a := newApp(t)
 	id := mixed(t, a)
 	p := get(t, a, id)
@@ -85,7 +87,8 @@ func TestAPDFForEachPart(t *testing.T) {
 }
 
 func TestFilesThatAreEachUnderALimit(t *testing.T) {
-	heavy(t)
+	sampling.Heavy(t)
+	t.Parallel()
 	a := newApp(t)
 	id := mixed(t, a)
 	path, e := exportSized(t, a, id, export.ExportOrder{Name: "roof", Make: export.PDFsBySize, Limit: 1_400_000})
@@ -114,6 +117,7 @@ func TestFilesThatAreEachUnderALimit(t *testing.T) {
 }
 
 func TestPicturesOfPages(t *testing.T) {
+	sampling.Heavy(t)
 	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)

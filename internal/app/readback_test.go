@@ -12,12 +12,14 @@ import (
 	"dorbin/internal/export"
 	"dorbin/internal/intake"
 	"dorbin/internal/ocr"
+	"dorbin/internal/sampling"
 )
 
 // TestWordsOfWhatWasMade makes two documents, stops the application before their words
 // are compared, and finds them compared a while after it is started again.
 func TestWordsOfWhatWasMade(t *testing.T) {
-	heavy(t)
+	sampling.Heavy(t)
+	t.Parallel()
 	folder := t.TempDir()
 	first := openReading(t, folder, intake.DefaultLimits, ocr.Reader{})
 	id := newPacket(t, first)

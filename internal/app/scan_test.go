@@ -16,6 +16,7 @@ import (
 	"dorbin/internal/demo"
 	"dorbin/internal/gather"
 	"dorbin/internal/intake"
+	"dorbin/internal/sampling"
 	"dorbin/internal/scanner"
 	"dorbin/internal/scanner/sim"
 	"dorbin/internal/scanning"
@@ -82,6 +83,7 @@ func withNumbers(t *testing.T, a *app.App, id string) scanning.Batch {
 }
 
 func TestAMissingSheetIsFoundAndScannedIntoItsGap(t *testing.T) {
+	sampling.Heavy(t)
 	a := newReadingApp(t)
 	id := newPacket(t, a)
 	device, scannerID := scannerOf(t, a, func(s *sim.State) { s.Fault, s.At = sim.DoubleAt, 4 })
@@ -150,6 +152,7 @@ func TestAPageOfABatchIsScannedAgainAndAnotherReplaced(t *testing.T) {
 }
 
 func TestTwoPassesOnAOneSidedFeeder(t *testing.T) {
+	sampling.Heavy(t)
 	a := newReadingApp(t)
 	id := newPacket(t, a)
 	report := func(pages ...string) []string {

@@ -17,6 +17,7 @@ import (
 	"dorbin/internal/app"
 	"dorbin/internal/export"
 	"dorbin/internal/intake"
+	"dorbin/internal/sampling"
 )
 
 // mixed is a packet of text, scans, a photograph of paper and one of a roof.
@@ -44,7 +45,8 @@ func planned(t *testing.T, a *app.App, id string) export.Plan {
 }
 
 func TestADocumentFitsUnderItsLimit(t *testing.T) {
-	heavy(t)
+	sampling.Heavy(t)
+	t.Parallel()
 	a := newApp(t)
 	id := mixed(t, a)
 	first, err := a.Export.SetSizing(t.Context(), id, export.Sizing{Size: export.Fit, Limit: 1_000_000, Receiver: "Tarn Valley Fund"})
@@ -106,7 +108,8 @@ func TestADocumentFitsUnderItsLimit(t *testing.T) {
 }
 
 func TestAPhotographInGrey(t *testing.T) {
-	heavy(t)
+	sampling.Heavy(t)
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "roof.jpg", paper(t, "roof-1.jpg"))
@@ -136,7 +139,8 @@ func TestAPhotographInGrey(t *testing.T) {
 }
 
 func TestPagesAreHeld(t *testing.T) {
-	heavy(t)
+	sampling.Heavy(t)
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
@@ -176,7 +180,8 @@ func TestPagesAreHeld(t *testing.T) {
 }
 
 func TestADocumentThatDoesNotFitIsSplit(t *testing.T) {
-	heavy(t)
+	sampling.Heavy(t)
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "quotes.tif", scans(t, 0, 1, 3))
@@ -193,7 +198,8 @@ func TestADocumentThatDoesNotFitIsSplit(t *testing.T) {
 }
 
 func TestCancellingWhileADocumentIsFittedLeavesNothing(t *testing.T) {
-	heavy(t)
+	sampling.Heavy(t)
+	t.Parallel()
 	folder := t.TempDir()
 	a := openApp(t, folder, intake.DefaultLimits)
 	t.Cleanup(func() { require.NoError(t, a.Close()) })

@@ -6,11 +6,14 @@ import (
 	"image/jpeg"
 	"testing"
 
+	"dorbin/internal/sampling"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
 
 func TestPapersComeOutTheSame(t *testing.T) {
+	sampling.Heavy(t)
 	first, err := Papers()
 	require.NoError(t, err)
 	second, err := Papers()
@@ -22,6 +25,7 @@ func TestPapersComeOutTheSame(t *testing.T) {
 }
 
 func TestTheCertificateIsAbout12Megapixels(t *testing.T) {
+	sampling.Heavy(t)
 	data, err := insurance()
 	require.NoError(t, err)
 	config, err := jpeg.DecodeConfig(bytes.NewReader(data))

@@ -18,6 +18,8 @@ import (
 	"testing"
 	"time"
 
+	"dorbin/internal/sampling"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"golang.org/x/image/bmp"
@@ -49,6 +51,7 @@ func moduleFile(t *testing.T, module, file string) []byte {
 }
 
 func TestPicturesAreConverted(t *testing.T) {
+	sampling.Heavy(t)
 	img := image.NewPaletted(image.Rect(0, 0, 60, 40), color.Palette{color.White, color.RGBA{200, 30, 30, 255}})
 	for i := range img.Pix[:1200] {
 		img.Pix[i] = 1
@@ -204,6 +207,7 @@ func TestWithoutLibreOfficeTheSentenceSaysHowToGetIt(t *testing.T) {
 // TestDocumentsBecomePDFs has LibreOffice convert a document that refers to a
 // picture on a server of ours: it must not fetch it.
 func TestDocumentsBecomePDFs(t *testing.T) {
+	sampling.Heavy(t)
 	fetched := make(chan string, 1)
 	server := httptest.NewServer(http.HandlerFunc(func(_ http.ResponseWriter, r *http.Request) {
 		select {

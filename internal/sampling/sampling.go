@@ -1,6 +1,7 @@
 package sampling
 
 import (
+	"math"
 	"math/rand/v2"
 	"os"
 	"slices"
@@ -47,4 +48,22 @@ func Numbers(t testing.TB, count, n int) []int {
 		all[i] = i
 	}
 	return Of(t, all, n)
+}
+
+// Heavy leaves a test out that takes seconds where only quick ones are wanted (-short).
+func Heavy(t *testing.T) {
+	t.Helper()
+	if testing.Short() {
+		t.Skip("takes long")
+	}
+}
+
+// Least is how many of n cases must be right where this share of the whole corpus must be:
+// of a sample a few less, as chance has it.
+func Least(share float64, n, whole int) int {
+	least := share * float64(n)
+	if n < whole {
+		least -= 2 * math.Sqrt(float64(n)*share*(1-share)) // twice the standard deviation
+	}
+	return int(math.Floor(least))
 }

@@ -16,6 +16,7 @@ import (
 	"golang.org/x/image/math/fixed"
 
 	"dorbin/core/bilevel"
+	"dorbin/internal/sampling"
 )
 
 const prose = `The council will consider the application at its next meeting in the town hall. Objections
@@ -57,6 +58,7 @@ func textPages(t testing.TB, count int, noise float64) []*bilevel.Bitmap {
 }
 
 func TestTextPagesAreSmall(t *testing.T) {
+	sampling.Heavy(t)
 	for name, noise := range map[string]float64{"print": 0, "a scan": 25} {
 		pages := textPages(t, 10, noise)
 		g4, generic, together := 0, 0, 0

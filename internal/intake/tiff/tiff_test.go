@@ -20,6 +20,7 @@ import (
 	xtiff "golang.org/x/image/tiff"
 
 	"dorbin/core/bilevel"
+	"dorbin/internal/sampling"
 )
 
 // drawing is a picture with lines, a ramp and colours, of a width that fills no
@@ -127,6 +128,7 @@ func difference(a, b image.Image) (largest, mean float64) {
 // TestVariants has libtiff write one picture in many ways and compares what is
 // read with what libtiff itself reads.
 func TestVariants(t *testing.T) {
+	sampling.Heavy(t)
 	if _, err := exec.LookPath("tiffcp"); err != nil {
 		t.Fatal("tiffcp is missing: run scripts/install-test-tools")
 	}

@@ -21,6 +21,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"dorbin/internal/sampling"
 	"dorbin/internal/scanner"
 	"dorbin/internal/scanner/sim"
 )
@@ -145,6 +146,7 @@ func assertFault(t *testing.T, kind scanner.FaultKind, err error) {
 }
 
 func TestFaultsKeepWhatHasArrivedAndTheScanGoesOn(t *testing.T) {
+	sampling.Heavy(t)
 	stack := []string{"one", "two", "three", "four"}
 	t.Run("jam", func(t *testing.T) {
 		d, address := device(t, sim.State{Feeder: stack, Fault: sim.JamAt, At: 3})
@@ -274,6 +276,7 @@ func TestSANEScansFromTheDevice(t *testing.T) {
 }
 
 func TestAnnouncedDevicesAreFound(t *testing.T) {
+	sampling.Heavy(t)
 	_, address := device(t, sim.State{})
 	stop, err := sim.Announce("Announced scanner", strings.TrimPrefix(address, "http://"))
 	if err != nil {
