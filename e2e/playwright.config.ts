@@ -17,7 +17,8 @@ export default defineConfig({
   // Limits are for what hangs: a machine that is twice as slow, and busy, comes nowhere near.
   timeout: 240_000,
   expect: { timeout: 45_000 },
-  workers: 2,
+  // More than there are cores: tests wait for the screen most of the time.
+  workers: 3,
   globalSetup: './tests/setup.ts',
   reporter: [['list']],
   outputDir: 'test-results',
