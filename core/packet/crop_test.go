@@ -79,3 +79,10 @@ func TestAnotherOutlineLiftsTheCrop(t *testing.T) {
 		Command{Do: "outline", Pages: []PageID{"p2"}, Outline: &tilted})
 	assert.True(t, page(t, p, "p2").Crop.IsZero())
 }
+
+func TestAPageWithoutARectangleIsNotCropped(t *testing.T) {
+	p := twoParts(t)
+	some := map[PageID]geometry.Box{"p2": {X0: 10, Y0: 10, X1: 100, Y1: 100}}
+	_, _, err := Apply(p, []Command{{Do: "crop", Pages: []PageID{"p3"}, Boxes: some}}, Known{})
+	require.ErrorContains(t, err, "page 2 has no rectangle to be cropped to")
+}

@@ -282,6 +282,7 @@ test('two tabs see each other’s changes at once, and neither is lost', async (
   await chooseFiles(page, [pdf('form.pdf', ['One', 'Two', 'Three'])]);
   await expect(page.locator('[data-page]')).toHaveCount(3);
   const other = await context.newPage();
+  await other.addInitScript(canBeDeaf);
   await other.goto(packet);
   await expect(other.locator('[data-page]')).toHaveCount(3);
 
@@ -290,18 +291,53 @@ test('two tabs see each other’s changes at once, and neither is lost', async (
   await expect(card(other, 'form.pdf page 1, turned 90°')).toBeVisible();
 
   // Hold the news back from the other tab, so that it acts on an old state.
-  await other.route('**/api/packets/*', (route) =>
-    route.request().method() === 'GET' ? route.abort() : route.continue(),
-  );
+  await other.evaluate(() => Object.assign(window, { deaf: true }));
   await card(page, 'form.pdf page 2').click();
   await page.getByRole('toolbar').getByRole('button', { name: '180°' }).click();
   await expect(card(page, 'form.pdf page 2, turned 180°')).toBeVisible();
   await card(other, 'form.pdf page 3').click();
   await other.getByRole('toolbar').getByRole('button', { name: 'Left' }).click();
-  await other.unroute('**/api/packets/*');
+  await other.evaluate(() => Object.assign(window, { deaf: false }));
   const all = ['form.pdf page 1, turned 90°', 'form.pdf page 2, turned 180°', 'form.pdf page 3, turned 270°'];
   await expect.poll(() => wallOrder(page)).toEqual(all);
   await expect.poll(() => wallOrder(other)).toEqual(all);
+});
+
+/** Lets a tab miss what the others tell it, while it is deaf. */
+function canBeDeaf() {
+  const property = Object.getOwnPropertyDescriptor(BroadcastChannel.prototype, 'onmessage');
+  Object.defineProperty(BroadcastChannel.prototype, 'onmessage', {
+    set(this: BroadcastChannel, hear: (event: MessageEvent) => void) {
+      const unlessDeaf = (event: MessageEvent) => ('deaf' in window && window.deaf ? undefined : hear(event));
+      property?.set?.call(this, unlessDeaf);
+    },
+  });
+}
+
+test('many tabs share one connection, and the next takes over when one is closed', async ({
+  page,
+  packet,
+  context,
+}) => {
+  await chooseFiles(page, [pdf('form.pdf', ['One', 'Two'])]);
+  await expect(page.locator('[data-page]')).toHaveCount(2);
+  const others = [];
+  for (let i = 0; i < 7; i++) {
+    const other = await context.newPage(); // more than a browser has connections to a server
+    await other.goto(packet);
+    await expect(other.locator('[data-page]')).toHaveCount(2);
+    others.push(other);
+  }
+  const last = others[6] ?? page;
+  await page.bringToFront();
+  await card(page, 'form.pdf page 1').click();
+  await page.getByRole('toolbar').getByRole('button', { name: 'Right' }).click();
+  await expect(card(last, 'form.pdf page 1, turned 90°')).toBeVisible();
+  await page.close();
+  await last.bringToFront();
+  await card(last, 'form.pdf page 2').click();
+  await last.getByRole('toolbar').getByRole('button', { name: 'Left' }).click();
+  await expect(card(others[0] ?? last, 'form.pdf page 2, turned 270°')).toBeVisible();
 });
 
 test('undo is kept across a restart of the program', async ({ page, packet, program }) => {

@@ -3,6 +3,7 @@ package app_test
 import (
 	"context"
 	"encoding/json"
+	"fmt"
 	"io"
 	"io/fs"
 	"math"
@@ -372,4 +373,18 @@ func TestAnExportAskedForWithALimitTypedAtOnce(t *testing.T) {
 		assert.NoError(c, err)
 		assert.Zero(c, plan.Waiting, "measuring that was asked for while it ended is done all the same")
 	}, time.Minute, 20*time.Millisecond)
+}
+
+func TestFilesOfARangeAreNumberedAsInThePacket(t *testing.T) {
+	a := newApp(t)
+	id := newPacket(t, a)
+	for i := range 3 {
+		add(t, a, id, fmt.Sprintf("%d.png", i), pngFile(t, picture(60+i, 40)))
+	}
+	for _, order := range []export.ExportOrder{{Make: export.PDFPerPart, Range: "2-3"}, {Make: export.PNGs, DPI: 72, Range: "2-3"}} {
+		_, e := exportSized(t, a, id, order)
+		require.Len(t, e.Receipt.Files, 2)
+		assert.Equal(t, []int{2, 3}, []int{e.Receipt.Files[0].First, e.Receipt.Files[1].First}, order.Make)
+		assert.Empty(t, e.Receipt.Differences)
+	}
 }

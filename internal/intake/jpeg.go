@@ -11,8 +11,6 @@ import (
 	"io"
 	"os"
 
-	"github.com/rwcarlsen/goexif/exif"
-
 	"dorbin/core/geometry"
 	"dorbin/core/pdf"
 )
@@ -175,42 +173,18 @@ func (h *jpegHeader) readEXIF(segment []byte) {
 	if !bytes.HasPrefix(segment, []byte("Exif\x00\x00")) {
 		return
 	}
-	x, err := exif.Decode(bytes.NewReader(segment[6:]))
-	if err != nil && (x == nil || exif.IsCriticalError(err)) {
+	x, err := parseEXIF(segment[6:])
+	if err != nil {
 		return
 	}
-	if tag, err := x.Get(exif.Orientation); err == nil {
-		if v, err := tag.Int(0); err == nil && v >= 1 && v <= 8 {
-			h.orientation = v
-		}
+	if x.orientation > 0 {
+		h.orientation = x.orientation
 	}
-	if _, err := x.Get(exif.FocalLength); err == nil {
-		h.resolution = geometry.Resolution{} // a camera: paper at no known distance
-		return
-	}
-	h.readEXIFResolution(x)
-}
-
-func (h *jpegHeader) readEXIFResolution(x *exif.Exif) {
-	unit := 1.0
-	if tag, err := x.Get(exif.ResolutionUnit); err == nil {
-		if v, err := tag.Int(0); err == nil && v == 3 {
-			unit = geometry.MillimetresPerInch / 10
-		}
-	}
-	read := func(field exif.FieldName) float64 {
-		tag, err := x.Get(field)
-		if err != nil {
-			return 0
-		}
-		numerator, denominator, err := tag.Rat2(0)
-		if err != nil || denominator == 0 {
-			return 0
-		}
-		return float64(numerator) / float64(denominator) * unit
-	}
-	if dpi := (geometry.Resolution{X: read(exif.XResolution), Y: read(exif.YResolution)}); dpi.X > 0 && dpi.Y > 0 {
-		h.resolution = dpi
+	switch {
+	case x.isCamera:
+		h.resolution = geometry.Resolution{}
+	case x.resolution.X > 0 && x.resolution.Y > 0:
+		h.resolution = x.resolution
 	}
 }
 

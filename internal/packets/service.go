@@ -88,20 +88,30 @@ func (s *Service) Create(ctx context.Context, name string) (Packet, error) {
 
 // Get shows one packet.
 func (s *Service) Get(ctx context.Context, id string) (Packet, error) {
-	p, all, err := s.store.Load(ctx, id)
-	if err != nil {
-		return Packet{}, err
-	}
-	v, err := s.viewer(ctx, id, all)
+	p, _, v, err := s.load(ctx, id)
 	if err != nil {
 		return Packet{}, err
 	}
 	return v.packet(p), nil
 }
 
-func (s *Service) viewer(ctx context.Context, packetID string, all []store.Source) (viewer, error) {
-	looked, err := s.store.Reviewed(ctx, packetID)
-	return newViewer(all, looked), err
+// load reads a packet with its sources, and with what it is shown by.
+func (s *Service) load(ctx context.Context, id string) (p store.Packet, all []store.Source, v viewer, err error) {
+	if p, all, err = s.store.Load(ctx, id); err != nil {
+		return p, all, v, err
+	}
+	reviewed, err := s.store.Reviewed(ctx, id)
+	return p, all, newViewer(all, reviewed), err
+}
+
+// loadAt is load for an act of somebody who sees the packet at a revision. Another one is a
+// *ConflictError.
+func (s *Service) loadAt(ctx context.Context, id string, revision int) (p store.Packet, all []store.Source, v viewer, err error) {
+	p, all, v, err = s.load(ctx, id)
+	if err == nil && p.Revision != revision {
+		err = &ConflictError{v.packet(p)}
+	}
+	return p, all, v, err
 }
 
 // List lists all packets, the last changed first.
@@ -151,16 +161,9 @@ func (s *Service) Delete(ctx context.Context, id string) error {
 func (s *Service) Apply(ctx context.Context, id string, revision int, commands []packet.Command) (Change, error) {
 	defer s.runner.Foreground()()
 	defer s.locks.Lock(id)()
-	before, all, err := s.store.Load(ctx, id)
+	before, all, v, err := s.loadAt(ctx, id, revision)
 	if err != nil {
 		return Change{}, err
-	}
-	v, err := s.viewer(ctx, id, all)
-	if err != nil {
-		return Change{}, err
-	}
-	if before.Revision != revision {
-		return Change{}, &ConflictError{v.packet(before)}
 	}
 	rules := known(all)
 	if namesRange(commands) {
@@ -181,16 +184,12 @@ func namesRange(commands []packet.Command) bool {
 // gives the packet as it is then. Nobody else changes the packet meanwhile.
 func (s *Service) Do(ctx context.Context, id string, make func(store.Packet) ([]packet.Command, error)) (store.Packet, error) {
 	defer s.locks.Lock(id)()
-	before, all, err := s.store.Load(ctx, id)
+	before, all, v, err := s.load(ctx, id)
 	if err != nil {
 		return before, err
 	}
 	commands, err := make(before)
 	if err != nil || len(commands) == 0 {
-		return before, err
-	}
-	v, err := s.viewer(ctx, id, all)
-	if err != nil {
 		return before, err
 	}
 	after, _, err := s.carryOut(ctx, before, v, known(all), commands)
@@ -234,7 +233,7 @@ func (s *Service) Select(ctx context.Context, packetID, text string) ([]packet.P
 // Undo takes the last step back of the packet at a revision. A wrong revision is a
 // *ConflictError.
 func (s *Service) Undo(ctx context.Context, id string, revision int) (Change, error) {
-	return s.travel(ctx, id, revision, func(p store.Packet) (int, error) {
+	return s.goTo(ctx, id, revision, func(p store.Packet) (int, error) {
 		if p.Cursor == 0 {
 			return 0, ErrNothingToUndo
 		}
@@ -244,7 +243,7 @@ func (s *Service) Undo(ctx context.Context, id string, revision int) (Change, er
 
 // Redo does the step again that was undone last. A wrong revision is a *ConflictError.
 func (s *Service) Redo(ctx context.Context, id string, revision int) (Change, error) {
-	return s.travel(ctx, id, revision, func(p store.Packet) (int, error) {
+	return s.goTo(ctx, id, revision, func(p store.Packet) (int, error) {
 		if p.Redo == "" {
 			return 0, ErrNothingToRedo
 		}
@@ -255,7 +254,7 @@ func (s *Service) Redo(ctx context.Context, id string, revision int) (Change, er
 // GoToStep takes steps back, or does them again, until the given number of steps are done.
 // A wrong revision is a *ConflictError.
 func (s *Service) GoToStep(ctx context.Context, id string, revision, step int) (Change, error) {
-	return s.travel(ctx, id, revision, func(store.Packet) (int, error) { return step, nil })
+	return s.goTo(ctx, id, revision, func(store.Packet) (int, error) { return step, nil })
 }
 
 // Step is an act in a packet's history.
@@ -283,19 +282,12 @@ func (s *Service) History(ctx context.Context, id string) ([]Step, error) {
 	return steps, nil
 }
 
-// travel goes to where as many steps are done as goal says.
-func (s *Service) travel(ctx context.Context, id string, revision int, goal func(store.Packet) (int, error)) (Change, error) {
+// goTo goes to where as many steps are done as goal says.
+func (s *Service) goTo(ctx context.Context, id string, revision int, goal func(store.Packet) (int, error)) (Change, error) {
 	defer s.locks.Lock(id)()
-	before, all, err := s.store.Load(ctx, id)
+	before, _, v, err := s.loadAt(ctx, id, revision)
 	if err != nil {
 		return Change{}, err
-	}
-	v, err := s.viewer(ctx, id, all)
-	if err != nil {
-		return Change{}, err
-	}
-	if before.Revision != revision {
-		return Change{}, &ConflictError{v.packet(before)}
 	}
 	step, err := goal(before)
 	if err != nil {
