@@ -150,3 +150,16 @@ func TestAPageThatArrivesWhileOthersAreArrangedStays(t *testing.T) {
 	require.ErrorIs(t, b.arrange(b.Version, []BatchOrder{{ID: "a"}, {ID: "a"}}), packet.ErrInvalid)
 	require.ErrorIs(t, b.arrange(b.Version, []BatchOrder{{ID: "gone"}}), packet.ErrInvalid)
 }
+
+func TestAScanThatIsOverDoesNotEndTheNext(t *testing.T) {
+	s := scans{under: map[string]*underWay{}}
+	first, ok := s.start("k", func() {})
+	require.True(t, ok)
+	_, ok = s.start("k", func() {})
+	require.False(t, ok, "one at a time")
+	s.end("k", first)
+	_, ok = s.start("k", func() {})
+	require.True(t, ok)
+	s.end("k", first)
+	assert.True(t, s.running("k"))
+}

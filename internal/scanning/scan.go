@@ -43,38 +43,46 @@ var paperSizes = map[string][2]int{"A4": {2480, 3508}, "A5": {1748, 2480}, "Lett
 
 // scans are the scans under way, one for a packet at most.
 type scans struct {
-	mutex  sync.Mutex
-	cancel map[string]context.CancelFunc
+	mutex sync.Mutex
+	under map[string]*underWay // by packet
 }
 
-func (s *scans) start(packet string, cancel context.CancelFunc) bool {
+// underWay is a scan under way.
+type underWay struct{ cancel context.CancelFunc }
+
+// start notes that a scan is under way, unless another is.
+func (s *scans) start(packet string, cancel context.CancelFunc) (scan *underWay, ok bool) {
 	s.mutex.Lock()
 	defer s.mutex.Unlock()
-	if _, busy := s.cancel[packet]; busy {
-		return false
+	if s.under[packet] != nil {
+		return nil, false
 	}
-	s.cancel[packet] = cancel
-	return true
+	scan = &underWay{cancel}
+	s.under[packet] = scan
+	return scan, true
 }
 
-func (s *scans) end(packet string) {
+// end notes that this scan is over. It may be called more than once: another that has begun
+// since goes on.
+func (s *scans) end(packet string, scan *underWay) {
 	s.mutex.Lock()
 	defer s.mutex.Unlock()
-	delete(s.cancel, packet)
+	if s.under[packet] == scan {
+		delete(s.under, packet)
+	}
 }
 
 func (s *scans) running(packet string) bool {
 	s.mutex.Lock()
 	defer s.mutex.Unlock()
-	_, ok := s.cancel[packet]
-	return ok
+	return s.under[packet] != nil
 }
 
 func (s *scans) stop(packet string) {
 	s.mutex.Lock()
 	defer s.mutex.Unlock()
-	if cancel, ok := s.cancel[packet]; ok {
-		cancel()
+	if scan := s.under[packet]; scan != nil {
+		scan.cancel()
 	}
 }
 
@@ -93,7 +101,8 @@ func (s *Service) StartScan(ctx context.Context, packetID string, request ScanRe
 		return Batch{}, err
 	}
 	work, cancel := context.WithCancel(s.life)
-	if !s.scans.start(packetID, cancel) {
+	scan, ok := s.scans.start(packetID, cancel)
+	if !ok {
 		cancel()
 		return Batch{}, ErrScanning
 	}
@@ -104,13 +113,15 @@ func (s *Service) StartScan(ctx context.Context, packetID string, request ScanRe
 		return nil
 	})
 	if err != nil {
-		s.scans.end(packetID)
+		s.scans.end(packetID, scan)
 		cancel()
 		return Batch{}, err
 	}
 	s.runner.Go(work, "scan", func(ctx context.Context) {
 		defer cancel()
-		s.scan(ctx, client, packetID, request, into)
+		defer s.scans.end(packetID, scan)
+		err := guard.Run(func() error { return s.fetchPages(ctx, client, packetID, request, &into) })
+		s.endScan(context.WithoutCancel(ctx), packetID, scan, into.isBacks, err)
 	})
 	return batch, nil
 }
@@ -162,21 +173,18 @@ func (s *Service) landingOf(ctx context.Context, packetID, into string) (landing
 	return landing{}, packet.Invalid("there is no place %q in the batch", into)
 }
 
-// scan runs in the background.
-func (s *Service) scan(ctx context.Context, client *scanner.Client, packetID string, request ScanRequest, into landing) {
-	isBacks := into.isBacks
-	err := guard.Run(func() error { return s.fetchPages(ctx, client, packetID, request, &into) })
-	defer s.scans.end(packetID)
-	_, saveErr := s.changeBatch(context.WithoutCancel(ctx), packetID, func(state *batchState) error {
-		s.scans.end(packetID) // the batch is shown as it is afterwards
-		state.Problem = problemOf(err)
-		if isBacks && err == nil {
+// endScan notes how a scan has ended, and puts backs behind their fronts.
+func (s *Service) endScan(ctx context.Context, packetID string, scan *underWay, isBacks bool, problem error) {
+	_, err := s.changeBatch(ctx, packetID, func(state *batchState) error {
+		s.scans.end(packetID, scan) // the batch is shown as it is afterwards
+		state.Problem = problemOf(problem)
+		if isBacks && problem == nil {
 			state.interleave()
 		}
 		return nil
 	})
-	if err != nil || saveErr != nil {
-		s.log.Info("scan ended early", "packet", packetID, "error", errors.Join(err, saveErr))
+	if problem != nil || err != nil {
+		s.log.Info("scan ended early", "packet", packetID, "error", errors.Join(problem, err))
 	}
 }
 

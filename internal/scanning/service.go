@@ -52,7 +52,7 @@ func New(d Deps) *Service {
 	s := &Service{
 		store: d.Store, pictures: d.Pictures, sources: d.Sources, packets: d.Packets, gather: d.Gather, runner: d.Runner,
 		reader: d.Reader, log: d.Log, limits: d.Limits, life: d.Life, changed: d.Changed,
-		scans: scans{cancel: map[string]context.CancelFunc{}},
+		scans: scans{under: map[string]*underWay{}},
 	}
 	d.Runner.Handle(jobs.Kind{Name: store.JobPageNumber, Do: s.readNumber})
 	return s
