@@ -54,11 +54,16 @@ unit: build
 	$(GO_TEST) $(GO_PACKAGES)
 	cd web && npm test
 
-race: internal/server/dist/index.html ## the tests of the rooms that are not heavy, under the race detector
-	CGO_ENABLED=1 $(GO_TEST) -race -short ./internal/...
+# Of the tests of all rooms together, those in which several things happen at once.
+AT_ONCE := Soak|Deleted|Deleting|Arrive|GivenUp|AtOnce|Stopped|Cancelled|Restart|Events|Scanned
 
-corpus: build ## every case of the large corpora, and not only some; takes half an hour
+race: internal/server/dist/index.html ## the tests that are not heavy, under the race detector
+	CGO_ENABLED=1 $(GO_TEST) -race -short $(filter-out dorbin/internal/app,$(shell go list ./internal/...))
+	CGO_ENABLED=1 $(GO_TEST) -race -short -run '$(AT_ONCE)' ./internal/app
+
+corpus: build ## every case of the large corpora, and all rooms under the race detector; takes an hour
 	DORBIN_CORPUS=all $(GO_TEST) -timeout 4h ./core/... ./internal/...
+	CGO_ENABLED=1 $(GO_TEST) -race -short ./internal/...
 
 e2e: build e2e/node_modules/.package-lock.json
 	cd e2e && npm test

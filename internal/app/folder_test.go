@@ -388,3 +388,19 @@ func TestFilesOfARangeAreNumberedAsInThePacket(t *testing.T) {
 		assert.Empty(t, e.Receipt.Differences)
 	}
 }
+
+// TestAShortSourceNeedNotWaitForALongOne adds a page while hundreds are being looked at.
+func TestAShortSourceNeedNotWaitForALongOne(t *testing.T) {
+	a := newApp(t)
+	long, short := newPacket(t, a), newPacket(t, a)
+	add(t, a, long, "book.pdf", book(300))
+	add(t, a, short, "plan.pdf", paper(t, "site-plan.pdf"))
+	waiting := func(id string) int {
+		findings, err := a.Checking.Findings(t.Context(), id)
+		require.NoError(t, err)
+		return findings.Waiting
+	}
+	require.Eventually(t, func() bool { return waiting(short) == 0 }, 2*time.Minute, 5*time.Millisecond)
+	assert.Positive(t, waiting(long), "the book is not done yet")
+	require.Eventually(t, func() bool { return waiting(long) == 0 }, 5*time.Minute, 20*time.Millisecond)
+}

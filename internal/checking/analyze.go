@@ -66,7 +66,8 @@ func (s *analysisCache) twinsOf(packetID, key string, find func() []raster.Twin)
 const (
 	scanLookEdge  = 1400 // pixels at which lines of writing can be told apart
 	textLookEdge  = 700  // enough where the text is known
-	signsPerWrite = 16
+	pagesPerWrite = 16
+	pagesPerTurn  = 64 // after which other sources have their turn
 )
 
 // Analyses gives what is known of a source's pages; nil for those that have not
@@ -105,7 +106,8 @@ func (s *Service) keepAnalyses(ctx context.Context, source store.Source, learned
 }
 
 // analyzeSource looks at the pages of a source that nobody has looked at, so that
-// findings can be told. It goes on at the next start where it was stopped.
+// findings can be told, some at a time, so that a short one need not wait for a long one.
+// It goes on at the next start where it was stopped.
 func (s *Service) analyzeSource(ctx context.Context, task *jobs.Task) error {
 	source, err := s.store.Source(ctx, task.Key)
 	if err != nil {
@@ -116,9 +118,13 @@ func (s *Service) analyzeSource(ctx context.Context, task *jobs.Task) error {
 		return err
 	}
 	learned := map[int]*check.PageAnalysis{}
+	turn := 0
 	for i := range source.Pages {
 		if known[i] != nil {
 			continue
+		}
+		if turn++; turn > pagesPerTurn { // the next turn is behind those of other sources
+			return s.runner.Add(ctx, task.Packet, task.Job)
 		}
 		if err := task.Note(ctx, strconv.Itoa(i+1)); err != nil {
 			return err
@@ -136,7 +142,7 @@ func (s *Service) analyzeSource(ctx context.Context, task *jobs.Task) error {
 			return err
 		}
 		learned[i+1] = &signs
-		if len(learned) >= signsPerWrite || i == len(source.Pages)-1 {
+		if len(learned) >= pagesPerWrite || turn == pagesPerTurn {
 			if err := s.keepAnalyses(ctx, source, learned); err != nil {
 				return store.UnlessGone(err)
 			}
