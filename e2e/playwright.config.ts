@@ -15,10 +15,9 @@ const flags = [
 export default defineConfig({
   testDir: '.',
   // Limits are for what hangs: a machine that is twice as slow, and busy, comes nowhere near.
-  timeout: 240_000,
+  timeout: 480_000,
   expect: { timeout: 45_000 },
-  // More than there are cores: tests wait for the screen most of the time.
-  workers: 3,
+  workers: 2,
   globalSetup: './tests/setup.ts',
   reporter: [['list']],
   outputDir: 'test-results',

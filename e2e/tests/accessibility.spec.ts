@@ -18,7 +18,6 @@ async function expectNoViolations(page: Page, scheme: 'light' | 'dark' = 'light'
 
 for (const scheme of ['light', 'dark'] as const) {
   test(`the views keep to WCAG 2.2 AA in the ${scheme} theme`, async ({ page, packet }) => {
-    test.setTimeout(120_000);
     await page.emulateMedia({ colorScheme: scheme, reducedMotion: 'reduce' });
     await expectNoViolations(page, scheme); // the empty bench
     await chooseFiles(page, [pdf('form.pdf', ['One', 'Two'])]);
@@ -74,7 +73,6 @@ for (const scheme of ['light', 'dark'] as const) {
 
 // The dark theme changes tokens alone, which the views above show.
 demoTest('the ways in keep to WCAG 2.2 AA', async ({ page, demo }) => {
-  demoTest.setTimeout(120_000);
   await page.emulateMedia({ colorScheme: 'light', reducedMotion: 'reduce' });
   const bench = page.url();
   await page.request.put(`${demo.scannerUrl}/state`, { data: { seconds: 0 } });

@@ -21,7 +21,6 @@ const test = readingTest.extend<{ device: (change: Partial<Device>) => Promise<v
     await use(set);
   },
 });
-test.describe.configure({ timeout: 150_000 });
 
 const report = (n: number) => `Surveyor’s report, page ${n}`;
 const scanned = (page: Page) => page.getByRole('listbox', { name: 'Scanned pages' }).getByRole('option');
