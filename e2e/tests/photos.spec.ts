@@ -5,7 +5,6 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { demoTest as test, dragMouse, expect, test as plain } from './program';
 
-test.describe.configure({ timeout: 120_000 });
 
 async function openPhoto(page: Page, label: RegExp) {
   await page.getByRole('option', { name: label }).click();
