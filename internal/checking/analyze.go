@@ -105,8 +105,8 @@ func (s *Service) keepAnalyses(ctx context.Context, source store.Source, learned
 	return nil
 }
 
-// analyzeSource looks at the pages of a source that nobody has looked at, so that
-// findings can be told, some at a time, so that a short one need not wait for a long one.
+// analyzeSource looks at the pages of a source that nobody has looked at, for findings:
+// some at a time, so that a short source need not wait for a long one.
 // It goes on at the next start where it was stopped.
 func (s *Service) analyzeSource(ctx context.Context, task *jobs.Task) error {
 	source, err := s.store.Source(ctx, task.Key)
@@ -138,7 +138,7 @@ func (s *Service) analyzeSource(ctx context.Context, task *jobs.Task) error {
 			return err
 		}
 		// Half of a core is left to whoever scrolls meanwhile.
-		if err := rest(ctx, min(time.Since(begun), longestRest)); err != nil {
+		if err := jobs.Sleep(ctx, min(time.Since(begun), longestRest)); err != nil {
 			return err
 		}
 		learned[i+1] = &signs
@@ -206,13 +206,3 @@ func (s *Service) drawAndAnalyze(ctx context.Context, source store.Source, numbe
 
 // longestRest is the longest that looking at pages rests after one.
 const longestRest = 100 * time.Millisecond
-
-func rest(ctx context.Context, while time.Duration) error {
-	timer := time.NewTimer(while)
-	defer timer.Stop()
-	select {
-	case <-timer.C:
-	case <-ctx.Done():
-	}
-	return ctx.Err()
-}

@@ -56,7 +56,7 @@ func (i *idle) wait(ctx context.Context) error {
 			return ctx.Err()
 		}
 		if _, rest = i.state(); rest > 0 {
-			if err := sleep(ctx, rest); err != nil {
+			if err := Sleep(ctx, rest); err != nil {
 				return err
 			}
 		}
@@ -74,7 +74,8 @@ func (i *idle) state() (free <-chan struct{}, rest time.Duration) {
 	return i.free, max(0, time.Until(i.ended.Add(idleFor)))
 }
 
-func sleep(ctx context.Context, d time.Duration) error {
+// Sleep waits for a while, or until ctx ends, whose error it returns then.
+func Sleep(ctx context.Context, d time.Duration) error {
 	timer := time.NewTimer(d)
 	defer timer.Stop()
 	select {

@@ -165,7 +165,7 @@ func (r *Runner) work(ctx context.Context, kind Kind) {
 			}
 			if err != nil && ctx.Err() == nil {
 				r.log.Error("job not recorded", "kind", kind.Name, "error", err)
-				_ = sleep(ctx, time.Second) // the disk may be full: do not spin
+				_ = Sleep(ctx, time.Second) // the disk may be full: do not spin
 			}
 		}
 	}

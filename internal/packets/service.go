@@ -44,7 +44,7 @@ type Deps struct {
 	Log      *slog.Logger
 	// Changed is told what an act did to a packet.
 	Changed func(Change)
-	// Deleted is told that a packet is deleted, before its rows are.
+	// Deleting is told that a packet is about to be deleted, Deleted that it was.
 	Deleting func(packetID string)
 	Deleted  func(packetID string)
 }

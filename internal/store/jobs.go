@@ -20,7 +20,8 @@ func addJobs(ctx context.Context, tx querier, packetID string, all ...jobs.Job) 
 			 ON CONFLICT (kind, key) DO UPDATE SET
 			   again = (state = 'running'),
 			   attempts = CASE state WHEN 'failed' THEN 0 ELSE attempts END,
-			   state = CASE state WHEN 'failed' THEN 'waiting' ELSE state END`,
+			   state = CASE state WHEN 'failed' THEN 'waiting' ELSE state END
+			 WHERE state = 'failed' OR (state = 'running' AND again = 0)`, // else nothing is written
 			job.Kind, job.Key, packetID)
 		if err != nil {
 			return fmt.Errorf("add job %s %s: %w", job.Kind, job.Key, notFound(err))
