@@ -32,7 +32,7 @@ func (s survey) cut(packet.Packet) []Finding {
 		findings = append(findings, Finding{
 			Kind: Cut, Key: key(Cut, page), Page: page.ID,
 			Sentence: fmt.Sprintf("Page %d is cropped through what is on it", i+1),
-			Settle:   []packet.Command{{Do: "crop", Boxes: map[packet.PageID]geometry.Box{page.ID: framing.DisplayedCrop()}}},
+			Settle:   []packet.Command{packet.Crop{Boxes: map[packet.PageID]geometry.Box{page.ID: framing.DisplayedCrop()}}},
 		})
 	}
 	return findings

@@ -31,7 +31,7 @@ type Finding struct {
 	Page     packet.PageID    `json:"page,omitempty" doc:"The page that it is about."`
 	Other    packet.PageID    `json:"other,omitempty" doc:"The page that it is compared with."`
 	Sentence string           `json:"sentence" doc:"What was found, for the user."`
-	Settle   []packet.Command `json:"settle,omitempty" doc:"What would settle it."`
+	Settle   packet.Commands `json:"settle,omitempty" doc:"What would settle it."`
 }
 
 // Known is what is known of a packet's pages.
@@ -124,7 +124,7 @@ func (s survey) standing(packet.Packet) []Finding {
 		findings = append(findings, Finding{
 			Kind: Sideways, Key: key(Sideways, page), Page: page.ID,
 			Sentence: fmt.Sprintf("Page %d %s", i+1, turnedWords(turn, sure)),
-			Settle:   []packet.Command{{Do: "turn", Pages: []packet.PageID{page.ID}, By: turn}},
+			Settle:   []packet.Command{packet.Turn{Selected: packet.On(page.ID), By: turn}},
 		})
 	}
 	return findings
@@ -156,7 +156,7 @@ func (s survey) blank(packet.Packet) []Finding {
 		findings = append(findings, Finding{
 			Kind: Blank, Key: key(Blank, page), Page: page.ID,
 			Sentence: fmt.Sprintf("Page %d is %s", i+1, how),
-			Settle:   []packet.Command{{Do: "setAside", Pages: []packet.PageID{page.ID}}},
+			Settle:   []packet.Command{packet.SetAside{Selected: packet.On(page.ID)}},
 		})
 	}
 	return findings
@@ -189,7 +189,7 @@ func (s survey) double(kind string, first, second int, how string) Finding {
 	return Finding{
 		Kind: kind, Key: key(kind, other, one), Page: other.ID, Other: one.ID,
 		Sentence: fmt.Sprintf("Page %d %s page %d", second+1, how, first+1),
-		Settle:   []packet.Command{{Do: "setAside", Pages: []packet.PageID{other.ID}}},
+		Settle:   []packet.Command{packet.SetAside{Selected: packet.On(other.ID)}},
 	}
 }
 

@@ -40,7 +40,7 @@ func paper(t testing.TB, signs ...[]PageAnalysis) (packet.Packet, Known) {
 	}}
 	var commands []packet.Command
 	for n := range signs {
-		commands = append(commands, packet.Command{Do: "place", Source: packet.SourceID(fmt.Sprint("f", n)), Title: "Part"})
+		commands = append(commands, packet.Place{Source: packet.SourceID(fmt.Sprint("f", n)), Title: "Part"})
 	}
 	p, _, err := packet.Apply(packet.New("x"), commands, rules)
 	require.NoError(t, err)
@@ -73,7 +73,7 @@ func TestStandingIsJudgedAsThePageIsTurned(t *testing.T) {
 	scanned.Standing = raster.Standing{Turn: 180, Sure: 0.7}
 	p, known := paper(t, []PageAnalysis{lying, scanned, unsure, plain})
 	assert.Equal(t, []string{"Page 1 lies on its side", "Page 2 seems to be upside down"}, sentences(Check(p, known)))
-	p = change(t, p, packet.Command{Do: "turn", Range: "all", By: 90})
+	p = change(t, p, packet.Turn{Selected: packet.InRange("all"), By: 90})
 	found := Check(p, known)
 	assert.Equal(t, []string{"Page 2 seems to lie on its side", "Page 4 lies on its side"}, sentences(found))
 	for _, f := range found {
@@ -138,7 +138,7 @@ func TestCopiesAndPagesPlacedTwice(t *testing.T) {
 		return PageAnalysis{Ink: 0.1, Miniature: m, Text: text, Standing: raster.Standing{Sure: 1}}
 	}
 	p, known := paper(t, []PageAnalysis{scan(one), scan(other), scan(one.Turned(180)), read(other, "a"), read(other, "b"), read(other, "a")})
-	p = change(t, p, packet.Command{Do: "duplicate", Range: "1"})
+	p = change(t, p, packet.Duplicate{Selected: packet.InRange("1")})
 	assert.Equal(t, []string{
 		"Page 2 is the same page as page 1",
 		"Page 4 looks like page 1",
@@ -146,7 +146,7 @@ func TestCopiesAndPagesPlacedTwice(t *testing.T) {
 	}, sentences(Check(p, known)), "page 6 reads otherwise than page 5; page 3 is a scan")
 	asked := 0
 	known.Remember = func(_ string, make func() []raster.Twin) []raster.Twin { asked++; return make() }
-	moved := change(t, p, packet.Command{Do: "reverse", Range: "all"})
+	moved := change(t, p, packet.Reverse{Selected: packet.InRange("all")})
 	assert.Contains(t, sentences(Check(moved, known)), "Page 6 looks like page 4")
 	assert.Equal(t, 1, asked)
 }
@@ -189,8 +189,8 @@ func TestCropsThroughWhatIsOnAPage(t *testing.T) {
 	narrow, wide := geometry.Box{X0: 100, Y0: 40, X1: 520, Y1: 720}, geometry.Box{X0: 50, Y0: 40, X1: 520, Y1: 720}
 	ids := []packet.PageID{p.Pages()[0].ID, p.Pages()[1].ID, p.Pages()[2].ID}
 	p = change(t, p,
-		packet.Command{Do: "turn", Pages: ids[:1], By: 90},
-		packet.Command{Do: "crop", Boxes: map[packet.PageID]geometry.Box{ids[0]: {X0: 150, Y0: 100, X1: 800, Y1: 500}, ids[1]: wide, ids[2]: narrow}})
+		packet.Turn{Selected: packet.On(ids[:1]...), By: 90},
+		packet.Crop{Boxes: map[packet.PageID]geometry.Box{ids[0]: {X0: 150, Y0: 100, X1: 800, Y1: 500}, ids[1]: wide, ids[2]: narrow}})
 	var found []Finding
 	for _, f := range Check(p, known) {
 		if f.Kind == Cut {
@@ -208,7 +208,7 @@ func TestCropsThroughWhatIsOnAPage(t *testing.T) {
 func TestCounts(t *testing.T) {
 	p, known := paper(t, []PageAnalysis{written(0, 0), written(0, 0)})
 	known.Sheets = map[packet.SourceID]int{"f0": 3}
-	p = change(t, p, packet.Command{Do: "expect", Count: 1})
+	p = change(t, p, packet.Expect{Count: 1})
 	assert.Equal(t, []string{
 		"There are 2 pages, and there should be 1: 1 too many",
 		"The sheets scanned as survey.tif should have made 3 pages, and there are 2: 1 missing",
@@ -217,11 +217,11 @@ func TestCounts(t *testing.T) {
 
 func TestSizesUnlikeTheOthers(t *testing.T) {
 	p, known := paper(t, []PageAnalysis{written(0, 0), written(0, 0), written(0, 0), written(0, 0)})
-	p = change(t, p, packet.Command{Do: "insertBlank", Size: &geometry.A3, Part: p.Parts[0].ID})
+	p = change(t, p, packet.InsertBlank{Size: geometry.A3, Destination: packet.Destination{Part: p.Parts[0].ID}})
 	found := Check(p, known)
 	assert.Equal(t, []string{"Page 5 is A3, most are A4"}, sentences(found))
 	assert.Empty(t, Check(change(t, p, found[0].Settle...), known))
-	p = change(t, p, packet.Command{Do: "insertBlank", Size: &geometry.Size{Width: 300, Height: 200}, Part: p.Parts[0].ID})
+	p = change(t, p, packet.InsertBlank{Size: geometry.Size{Width: 300, Height: 200}, Destination: packet.Destination{Part: p.Parts[0].ID}})
 	mixture := Check(p, known)
 	require.Equal(t, []string{"The pages are of 3 sizes: 4 A4, 1 A3, 1 of 71 × 106 mm"}, sentences(mixture))
 	fitted := change(t, p, mixture[0].Settle...)
@@ -243,7 +243,7 @@ func TestPagesThatLean(t *testing.T) {
 	mended := change(t, p, found[0].Settle...)
 	assert.InDelta(t, -1.23, mended.Pages()[0].Straighten, 1e-9)
 	assert.Empty(t, Check(mended, known))
-	over := change(t, p, packet.Command{Do: "straighten", Pages: []packet.PageID{p.Pages()[1].ID}, Angle: 1})
+	over := change(t, p, packet.Straighten{Selected: packet.On(p.Pages()[1].ID), Angle: 1})
 	assert.Len(t, Check(over, known), 2, "a page that was level leans once it is turned")
 }
 

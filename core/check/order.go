@@ -124,6 +124,6 @@ func disorder(pages []packet.Page, numbers []Printed, numbered []int, before int
 		Kind: Number, Key: key(Number, pages[wrong], pages[numbered[at-1]]), Page: pages[wrong].ID,
 		Sentence: fmt.Sprintf("Page %d bears the number %d but comes after number %d",
 			before+wrong+1, numbers[wrong].Number, numbers[numbered[at-1]].Number),
-		Settle: []packet.Command{{Do: "arrange", Pages: order}},
+		Settle: []packet.Command{packet.Arrange{Selected: packet.On(order...)}},
 	}
 }

@@ -54,7 +54,7 @@ func (s survey) fitTo(size string, pages ...packet.PageID) []packet.Command {
 		paper = paper.Turned(90)
 	}
 	fit := geometry.SheetLayout{Paper: paper, Follow: true, Scale: geometry.Fill, Across: 0.5, Down: 0.5}
-	return []packet.Command{{Do: "fit", Pages: pages, Fit: &fit}}
+	return []packet.Command{packet.Fit{Selected: packet.On(pages...), Fit: &fit}}
 }
 
 // mixture tells how many sizes there are, and names the first of them, the commonest

@@ -28,7 +28,7 @@ func (s survey) tilted(packet.Packet) []Finding {
 		findings = append(findings, Finding{
 			Kind: Tilted, Key: key(Tilted, page), Page: page.ID,
 			Sentence: fmt.Sprintf("Page %d leans by %.1f°", i+1, math.Abs(lean)),
-			Settle:   []packet.Command{{Do: "straighten", Pages: []packet.PageID{page.ID}, Angle: angle}},
+			Settle:   []packet.Command{packet.Straighten{Selected: packet.On(page.ID), Angle: angle}},
 		})
 	}
 	return findings

@@ -28,9 +28,14 @@ func (p *Packet) adjust(ids []PageID, change func(*Page) error) (int, error) {
 	return len(wanted), nil
 }
 
-// flip mirrors pages as they stand. A page is mirrored before it is turned, so
-// the turn goes the other way round afterwards.
-func flip(p *Packet, c Command, _ Known) (string, error) {
+// Flip mirrors pages as they now stand. A page is mirrored before it is turned, so the turn goes the
+// other way round afterwards.
+type Flip struct {
+	Selected
+	Axis string `json:"axis" enum:"leftRight,topBottom"`
+}
+
+func (c Flip) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 	axis, ok := map[string]struct {
 		turn  int
 		words string
@@ -38,7 +43,7 @@ func flip(p *Packet, c Command, _ Known) (string, error) {
 	if !ok {
 		return "", fmt.Errorf("a page is flipped leftRight or topBottom, not %q", c.Axis)
 	}
-	n, err := p.adjust(c.Pages, func(page *Page) error {
+	n, err := p.adjust(ids, func(page *Page) error {
 		page.Mirror = !page.Mirror
 		page.Turn = geometry.NormalTurn(axis.turn - page.Turn)
 		return nil
@@ -46,9 +51,15 @@ func flip(p *Packet, c Command, _ Known) (string, error) {
 	return fmt.Sprintf("Flipped %s %s", countPages(n), axis.words), err
 }
 
-func outline(p *Packet, c Command, known Known) (string, error) {
+// Outline lays the paper in pictures flat, or shows the whole pictures again.
+type Outline struct {
+	Selected
+	Outline *geometry.PaperQuad `json:"outline,omitempty" doc:"Corners clockwise from the paper's top left, as fractions of the source page."`
+}
+
+func (c Outline) apply(p *Packet, ids []PageID, known Known) (string, error) {
 	if c.Outline == nil {
-		n, err := p.adjust(c.Pages, func(page *Page) error {
+		n, err := p.adjust(ids, func(page *Page) error {
 			page.Paper, page.Flat = geometry.PaperQuad{}, geometry.Size{}
 			page.Straighten, page.Crop, page.Patches = 0, geometry.Box{}, ""
 			return nil
@@ -58,7 +69,7 @@ func outline(p *Packet, c Command, known Known) (string, error) {
 	if err := c.Outline.Check(); err != nil {
 		return "", err
 	}
-	n, err := p.adjust(c.Pages, func(page *Page) error { return page.layFlat(*c.Outline, known) })
+	n, err := p.adjust(ids, func(page *Page) error { return page.layFlat(*c.Outline, known) })
 	return "Set the outline of " + countPages(n), err
 }
 
@@ -74,14 +85,20 @@ func (p *Page) layFlat(o geometry.PaperQuad, known Known) error {
 	return nil
 }
 
-// cut makes two pages of each: the left one keeps its id, the right one follows
-// it. Left and right are those of the picture before mirror and turn, except
-// that a page that is mirrored has its right half first.
-func cut(p *Packet, c Command, known Known) (string, error) {
-	if c.Fold == nil || !(c.Fold.Top > 0.02 && c.Fold.Top < 0.98 && c.Fold.Bottom > 0.02 && c.Fold.Bottom < 0.98) {
+// Cut makes two pages of each: the left one keeps its ID, the right one follows it. Left and right
+// are those of the picture before mirror and turn, except that a page that is mirrored has its right
+// half first.
+type Cut struct {
+	Selected
+	Fold       raster.Fold `json:"fold"`
+	RightFirst bool        `json:"rightFirst,omitempty"`
+}
+
+func (c Cut) apply(p *Packet, ids []PageID, known Known) (string, error) {
+	if !(c.Fold.Top > 0.02 && c.Fold.Top < 0.98 && c.Fold.Bottom > 0.02 && c.Fold.Bottom < 0.98) {
 		return "", errors.New("the fold must lie inside the page")
 	}
-	wanted, err := p.placedSet(c.Pages)
+	wanted, err := p.placedSet(ids)
 	if err != nil {
 		return "", err
 	}
@@ -103,7 +120,7 @@ func cut(p *Packet, c Command, known Known) (string, error) {
 	return fmt.Sprintf("Cut %s into %s at the fold", countPages(len(wanted)), countPages(2*len(wanted))), nil
 }
 
-func (p *Packet) halves(page Page, c Command, known Known) (first, second Page, err error) {
+func (p *Packet) halves(page Page, c Cut, known Known) (first, second Page, err error) {
 	whole := page.Paper
 	if whole.IsZero() {
 		whole = geometry.WholePicture
@@ -117,15 +134,18 @@ func (p *Packet) halves(page Page, c Command, known Known) (first, second Page, 
 	return first, second, errors.Join(first.layFlat(left, known), second.layFlat(right, known))
 }
 
-func tone(p *Packet, c Command, _ Known) (string, error) {
-	if c.Tone == nil {
-		return "", errors.New("no tone is given")
-	}
+// Tone gives pages a tone.
+type Tone struct {
+	Selected
+	Tone raster.Tone `json:"tone"`
+}
+
+func (c Tone) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 	if err := c.Tone.Check(); err != nil {
 		return "", err
 	}
-	n, err := p.adjust(c.Pages, func(page *Page) error {
-		page.Tone = *c.Tone
+	n, err := p.adjust(ids, func(page *Page) error {
+		page.Tone = c.Tone
 		return nil
 	})
 	if c.Tone.IsZero() {
@@ -139,8 +159,14 @@ var toneWords = map[raster.ToneMode]string{
 	raster.GrayTone: "grey", raster.BlackWhite: "black-and-white",
 }
 
-func bare(p *Packet, c Command, _ Known) (string, error) {
-	n, err := p.adjust(c.Pages, func(page *Page) error {
+// Bare leaves out comments and form fields of pages, or keeps them.
+type Bare struct {
+	Selected
+	OmitAnnotations bool `json:"bare,omitempty"`
+}
+
+func (c Bare) apply(p *Packet, ids []PageID, _ Known) (string, error) {
+	n, err := p.adjust(ids, func(page *Page) error {
 		page.OmitAnnotations = c.OmitAnnotations
 		return nil
 	})
@@ -150,8 +176,12 @@ func bare(p *Packet, c Command, _ Known) (string, error) {
 	return "Kept comments and form fields of " + countPages(n), err
 }
 
-// removeSource takes a source and all its pages out.
-func removeSource(p *Packet, c Command, known Known) (string, error) {
+// RemoveSource takes a source and all its pages out.
+type RemoveSource struct {
+	Source SourceID `json:"source"`
+}
+
+func (c RemoveSource) apply(p *Packet, _ []PageID, known Known) (string, error) {
 	source, ok := known.source(c.Source)
 	if !ok || slices.Contains(p.Removed, c.Source) {
 		return "", fmt.Errorf("there is no source %s", c.Source)
@@ -165,8 +195,12 @@ func removeSource(p *Packet, c Command, known Known) (string, error) {
 	return fmt.Sprintf("Took “%s” out", source.Name), nil
 }
 
-// returnSource takes a source in again that was taken out. None of its pages is placed.
-func returnSource(p *Packet, c Command, known Known) (string, error) {
+// ReturnSource takes a source in again that was taken out. None of its pages is placed.
+type ReturnSource struct {
+	Source SourceID `json:"source"`
+}
+
+func (c ReturnSource) apply(p *Packet, _ []PageID, known Known) (string, error) {
 	source, ok := known.source(c.Source)
 	if !ok || !slices.Contains(p.Removed, c.Source) {
 		return "", fmt.Errorf("source %s was not taken out", c.Source)

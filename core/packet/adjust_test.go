@@ -40,11 +40,11 @@ func TestFlipsAreThoseOfThePageAsItStands(t *testing.T) {
 			p.Parts[0].Pages[0].Turn, p.Parts[0].Pages[0].Mirror = turn, mirrored
 			before, way := corner(page(t, p, "p2"))
 			for axis, moves := range map[string]map[int]int{"leftRight": across, "topBottom": down} {
-				flipped := apply(t, p, Command{Do: "flip", Pages: []PageID{"p2"}, Axis: axis})
+				flipped := apply(t, p, Flip{Selected: On("p2"), Axis: axis})
 				after, wayAfter := corner(page(t, flipped, "p2"))
 				assert.Equal(t, moves[before], after, "%s of a page turned %d, mirrored %v", axis, turn, mirrored)
 				assert.NotEqual(t, way, wayAfter)
-				back := apply(t, flipped, Command{Do: "flip", Pages: []PageID{"p2"}, Axis: axis})
+				back := apply(t, flipped, Flip{Selected: On("p2"), Axis: axis})
 				assert.Equal(t, p, back, "twice is not at all")
 			}
 		}
@@ -52,29 +52,29 @@ func TestFlipsAreThoseOfThePageAsItStands(t *testing.T) {
 }
 
 func TestOutlineGivesThePaperItsSizeAndIsLifted(t *testing.T) {
-	p := apply(t, twoParts(t), Command{Do: "outline", Pages: []PageID{"p2", "p6"}, Outline: &tilted}, Command{Do: "turn", Pages: []PageID{"p6"}, By: 90})
+	p := apply(t, twoParts(t), Outline{Selected: On("p2", "p6"), Outline: &tilted}, Turn{Selected: On("p6"), By: 90})
 	flat := tilted.FlatSize(geometry.A4, false)
 	assert.Equal(t, flat, page(t, p, "p2").Size())
 	assert.Equal(t, flat.Turned(90), page(t, p, "p6").Size())
 	assert.Equal(t, geometry.A4, page(t, p, "p3").Size())
-	p = apply(t, p, Command{Do: "outline", Pages: []PageID{"p2"}})
+	p = apply(t, p, Outline{Selected: On("p2")})
 	assert.Equal(t, page(t, twoParts(t), "p2"), page(t, p, "p2"))
 }
 
 func TestCutMakesLeftAndRightHalvesInOrder(t *testing.T) {
 	fold := &raster.Fold{Top: 0.5, Bottom: 0.52}
-	p := apply(t, twoParts(t), Command{Do: "cut", Pages: []PageID{"p3"}, Fold: fold})
+	p := apply(t, twoParts(t), Cut{Selected: On("p3"), Fold: *fold})
 	assert.Equal(t, "A: p2 p3 p8 p4 | B: p6 p7", drawn(p))
 	left, right := page(t, p, "p3"), page(t, p, "p8")
 	assert.Equal(t, geometry.Point{X: 0.5}, left.Paper[1])
 	assert.Equal(t, left.Paper[2], right.Paper[3])
 	assert.Less(t, left.Size().Width, geometry.A4.Width)
 
-	rightFirst := apply(t, twoParts(t), Command{Do: "cut", Pages: []PageID{"p3"}, Fold: fold, RightFirst: true})
+	rightFirst := apply(t, twoParts(t), Cut{Selected: On("p3"), Fold: *fold, RightFirst: true})
 	assert.Equal(t, right.Paper, page(t, rightFirst, "p3").Paper)
 	assert.Equal(t, left.Paper, page(t, rightFirst, "p8").Paper)
 
-	mirrored := apply(t, twoParts(t), Command{Do: "flip", Pages: []PageID{"p3"}, Axis: "leftRight"}, Command{Do: "cut", Pages: []PageID{"p3"}, Fold: fold})
+	mirrored := apply(t, twoParts(t), Flip{Selected: On("p3"), Axis: "leftRight"}, Cut{Selected: On("p3"), Fold: *fold})
 	assert.Equal(t, right.Paper, page(t, mirrored, "p3").Paper, "mirrored, the right half is at the left")
 }
 
@@ -82,19 +82,18 @@ func TestPlacing(t *testing.T) {
 	zero := 0
 	cases := []struct {
 		name string
-		c    Command
+		c    Place
 		want string
 	}{
-		{"after a page", Command{Source: "f2", After: "p2"}, "A: p2 p8 p9 p3 p4 | B: p6 p7"},
-		{"before a page", Command{Source: "f1", Before: "p6"}, "A: p2 p3 p4 | B: p8 p6 p7"},
-		{"at a part's end", Command{Source: "f1", Part: "s1"}, "A: p2 p3 p4 p8 | B: p6 p7"},
-		{"first of the parts", Command{Source: "f1", At: &zero, Title: "C"}, "C: p9 | A: p2 p3 p4 | B: p6 p7"},
-		{"some pages, in their order", Command{Source: "f9", Take: []int{9, 2, 2}, Title: "C"}, "A: p2 p3 p4 | B: p6 p7 | C: p9 p10 p11"},
-		{"instead of pages", Command{Source: "f1", Replace: []PageID{"p6", "p3"}}, "A: p2 p8 p4 | B: p7 [p3] [p6]"},
-		{"instead of a whole part", Command{Source: "f1", Replace: []PageID{"p6", "p7"}}, "A: p2 p3 p4 | B: p8 [p6] [p7]"},
+		{"after a page", Place{Source: "f2", Destination: Destination{After: "p2"}}, "A: p2 p8 p9 p3 p4 | B: p6 p7"},
+		{"before a page", Place{Source: "f1", Destination: Destination{Before: "p6"}}, "A: p2 p3 p4 | B: p8 p6 p7"},
+		{"at a part's end", Place{Source: "f1", Destination: Destination{Part: "s1"}}, "A: p2 p3 p4 p8 | B: p6 p7"},
+		{"first of the parts", Place{Source: "f1", Destination: Destination{At: &zero}, Title: "C"}, "C: p9 | A: p2 p3 p4 | B: p6 p7"},
+		{"some pages, in their order", Place{Source: "f9", Take: []int{9, 2, 2}, Title: "C"}, "A: p2 p3 p4 | B: p6 p7 | C: p9 p10 p11"},
+		{"instead of pages", Place{Source: "f1", Replace: []PageID{"p6", "p3"}}, "A: p2 p8 p4 | B: p7 [p3] [p6]"},
+		{"instead of a whole part", Place{Source: "f1", Replace: []PageID{"p6", "p7"}}, "A: p2 p3 p4 | B: p8 [p6] [p7]"},
 	}
 	for _, c := range cases {
-		c.c.Do = "place"
 		before := twoParts(t)
 		p := apply(t, before, c.c)
 		assert.Equal(t, c.want, drawn(p), c.name)
@@ -102,22 +101,22 @@ func TestPlacing(t *testing.T) {
 		require.NoError(t, err, c.name)
 		assert.Equal(t, drawn(before), drawn(back), c.name)
 	}
-	some := apply(t, twoParts(t), Command{Do: "place", Source: "f9", Take: []int{9, 2}, Title: "C", OmitAnnotations: true})
+	some := apply(t, twoParts(t), Place{Source: "f9", Take: []int{9, 2}, Title: "C", OmitAnnotations: true})
 	assert.Equal(t, 9, page(t, some, "p9").SourcePage)
 	assert.True(t, page(t, some, "p10").OmitAnnotations)
 }
 
 func TestASourceTakenOutComesBackByUndoAndByPlacing(t *testing.T) {
-	before := apply(t, twoParts(t), Command{Do: "setAside", Pages: []PageID{"p3"}})
-	p := apply(t, before, Command{Do: "removeSource", Source: "f3"})
+	before := apply(t, twoParts(t), SetAside{Selected: On("p3")})
+	p := apply(t, before, RemoveSource{Source: "f3"})
 	assert.Equal(t, "B: p6 p7", drawn(p))
 	assert.Equal(t, []SourceID{"f3"}, p.Removed)
 	back, err := Diff(before, p).Back(p)
 	require.NoError(t, err)
 	assert.Equal(t, before, back)
-	again := apply(t, p, Command{Do: "place", Source: "f3", Title: "C"})
+	again := apply(t, p, Place{Source: "f3", Title: "C"})
 	assert.Empty(t, again.Removed)
-	_, _, err = Apply(p, []Command{{Do: "removeSource", Source: "f3"}}, sizes)
+	_, _, err = Apply(p, []Command{RemoveSource{Source: "f3"}}, sizes)
 	assert.ErrorIs(t, err, ErrInvalid, "it is out already")
 }
 
@@ -125,21 +124,20 @@ func TestAdjustmentsThatCannotBe(t *testing.T) {
 	crossed := geometry.PaperQuad{{X: 0, Y: 0}, {X: 1, Y: 1}, {X: 1, Y: 0}, {X: 0, Y: 1}}
 	nine := 9
 	for name, c := range map[string]Command{
-		"an axis":             {Do: "flip", Pages: []PageID{"p2"}, Axis: "diagonal"},
-		"a crossed outline":   {Do: "outline", Pages: []PageID{"p2"}, Outline: &crossed},
-		"a fold outside":      {Do: "cut", Pages: []PageID{"p2"}, Fold: &raster.Fold{Top: 1.2, Bottom: 0.5}},
-		"no fold":             {Do: "cut", Pages: []PageID{"p2"}},
-		"no tone":             {Do: "tone", Pages: []PageID{"p2"}},
-		"an unknown tone":     {Do: "tone", Pages: []PageID{"p2"}, Tone: &raster.Tone{Mode: "sepia"}},
-		"page 4 of 3":         {Do: "place", Source: "f3", Take: []int{4}, Title: "C"},
-		"page 0":              {Do: "place", Source: "f3", Take: []int{0}, Title: "C"},
-		"a place too far":     {Do: "place", Source: "f3", At: &nine, Title: "C"},
-		"no title":            {Do: "place", Source: "f3"},
-		"two places":          {Do: "place", Source: "f3", Replace: []PageID{"p2"}, After: "p3"},
-		"replacing nothing":   {Do: "place", Source: "f3", Replace: []PageID{"p99"}},
-		"an unknown source":   {Do: "removeSource", Source: "zz"},
-		"an unknown page":     {Do: "bare", Pages: []PageID{"p99"}, OmitAnnotations: true},
-		"a page cut, unknown": {Do: "cut", Pages: []PageID{"p99"}, Fold: &raster.Fold{Top: 0.5, Bottom: 0.5}},
+		"an axis":             Flip{Selected: On("p2"), Axis: "diagonal"},
+		"a crossed outline":   Outline{Selected: On("p2"), Outline: &crossed},
+		"a fold outside":      Cut{Selected: On("p2"), Fold: raster.Fold{Top: 1.2, Bottom: 0.5}},
+		"no fold":             Cut{Selected: On("p2")},
+		"an unknown tone":     Tone{Selected: On("p2"), Tone: raster.Tone{Mode: "sepia"}},
+		"page 4 of 3":         Place{Source: "f3", Take: []int{4}, Title: "C"},
+		"page 0":              Place{Source: "f3", Take: []int{0}, Title: "C"},
+		"a place too far":     Place{Source: "f3", Title: "C", Destination: Destination{At: &nine}},
+		"no title":            Place{Source: "f3"},
+		"two places":          Place{Source: "f3", Replace: []PageID{"p2"}, Destination: Destination{After: "p3"}},
+		"replacing nothing":   Place{Source: "f3", Replace: []PageID{"p99"}},
+		"an unknown source":   RemoveSource{Source: "zz"},
+		"an unknown page":     Bare{Selected: On("p99"), OmitAnnotations: true},
+		"a page cut, unknown": Cut{Selected: On("p99"), Fold: raster.Fold{Top: 0.5, Bottom: 0.5}},
 	} {
 		p := twoParts(t)
 		_, _, err := Apply(p, []Command{c}, sizes)
@@ -208,16 +206,16 @@ func TestAnyAdjustmentIsUndone(t *testing.T) {
 			}
 			some := []PageID{pages[random.IntN(len(pages))].ID}
 			c := []Command{
-				{Do: "flip", Pages: some, Axis: "topBottom"},
-				{Do: "outline", Pages: some, Outline: &tilted},
-				{Do: "tone", Pages: some, Tone: &raster.Tone{Mode: raster.BlackWhite, Contrast: random.IntN(100)}},
-				{Do: "crop", Pages: some, Box: &geometry.Box{X0: 50 * random.Float64(), Y0: 20, X1: 300, Y1: 300}, Mirrored: random.IntN(2) == 0},
-				{Do: "crop", Pages: some},
-				{Do: "straighten", Pages: some, Angle: 10*random.Float64() - 5},
-				{Do: "cut", Pages: some, Fold: &raster.Fold{Top: 0.5, Bottom: 0.5}},
-				{Do: "bare", Pages: some, OmitAnnotations: true},
-				{Do: "place", Source: "f3", Replace: some},
-				{Do: "removeSource", Source: pages[0].Source},
+				Flip{Selected: On(some...), Axis: "topBottom"},
+				Outline{Selected: On(some...), Outline: &tilted},
+				Tone{Selected: On(some...), Tone: raster.Tone{Mode: raster.BlackWhite, Contrast: random.IntN(100)}},
+				Crop{Selected: On(some...), Box: &geometry.Box{X0: 50 * random.Float64(), Y0: 20, X1: 300, Y1: 300}, Mirrored: random.IntN(2) == 0},
+				Crop{Selected: On(some...)},
+				Straighten{Selected: On(some...), Angle: 10*random.Float64() - 5},
+				Cut{Selected: On(some...), Fold: raster.Fold{Top: 0.5, Bottom: 0.5}},
+				Bare{Selected: On(some...), OmitAnnotations: true},
+				Place{Source: "f3", Replace: some},
+				RemoveSource{Source: pages[0].Source},
 			}[random.IntN(10)]
 			next, _, err := Apply(p, []Command{c}, sizes)
 			if err != nil { // halves become too small to cut again

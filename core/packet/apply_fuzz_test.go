@@ -32,7 +32,7 @@ func FuzzApply(f *testing.F) {
 		f.Add(seed)
 	}
 	f.Fuzz(func(t *testing.T, text string) {
-		var commands []Command
+		var commands Commands
 		if json.Unmarshal([]byte(text), &commands) != nil || len(commands) > 8 {
 			return
 		}

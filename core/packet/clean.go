@@ -7,6 +7,7 @@ import (
 	"slices"
 
 	"dorbin/core/geometry"
+	"dorbin/core/raster"
 )
 
 // Patch is a rectangle of a page that is painted over with paper.
@@ -71,16 +72,18 @@ const MostPatches = 50
 
 const smallestPatch = geometry.PointsPerInch / geometry.MillimetresPerInch // 1 mm
 
-// clean wipes edges and specks off pages, or leaves them.
-func clean(p *Packet, c Command, _ Known) (string, error) {
-	if c.Clean == nil {
-		return "", errors.New("it is not said what is to be wiped off")
-	}
-	n, err := p.adjust(c.Pages, func(page *Page) error {
+// Clean wipes dark edges and specks off pages, or leaves them.
+type Clean struct {
+	Selected
+	Clean raster.Cleaning `json:"clean"`
+}
+
+func (c Clean) apply(p *Packet, ids []PageID, _ Known) (string, error) {
+	n, err := p.adjust(ids, func(page *Page) error {
 		if page.IsBlank() {
 			return nil
 		}
-		page.Clean = *c.Clean
+		page.Clean = c.Clean
 		return nil
 	})
 	if c.Clean.IsZero() {
@@ -89,14 +92,20 @@ func clean(p *Packet, c Command, _ Known) (string, error) {
 	return "Cleaned " + countPages(n), err
 }
 
-// paint paints a rectangle of each page over with paper, or lifts what was painted:
-// all of it, or the patch at an index.
-func paint(p *Packet, c Command, _ Known) (string, error) {
+// Paint paints a rectangle of each page over with paper, in points of the page as it would stand
+// uncropped. Without a rectangle it removes what was painted: all of it, or the patch at an index.
+type Paint struct {
+	Selected
+	Box *geometry.Box `json:"box,omitempty"`
+	At  *int          `json:"at,omitempty"`
+}
+
+func (c Paint) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 	if c.Box == nil {
-		n, err := p.adjust(c.Pages, func(page *Page) error { return page.unpaint(c.At) })
+		n, err := p.adjust(ids, func(page *Page) error { return page.unpaint(c.At) })
 		return "Showed again what was painted over on " + countPages(n), err
 	}
-	n, err := p.adjust(c.Pages, func(page *Page) error { return page.paint(*c.Box) })
+	n, err := p.adjust(ids, func(page *Page) error { return page.paint(*c.Box) })
 	return "Painted over a place on " + countPages(n), err
 }
 
@@ -148,10 +157,14 @@ func (p Page) DisplayedPatches() []geometry.Box {
 	return boxes
 }
 
-// picture makes pictures of pages, of which nothing can be copied, or leaves them what
-// they are.
-func picture(p *Packet, c Command, _ Known) (string, error) {
-	n, err := p.adjust(c.Pages, func(page *Page) error {
+// Picture makes pictures of pages, of which nothing can be copied, or leaves them what they are.
+type Picture struct {
+	Selected
+	Picture bool `json:"picture,omitempty"`
+}
+
+func (c Picture) apply(p *Packet, ids []PageID, _ Known) (string, error) {
+	n, err := p.adjust(ids, func(page *Page) error {
 		page.Picture = c.Picture
 		return nil
 	})

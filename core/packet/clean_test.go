@@ -15,11 +15,11 @@ import (
 func TestClean(t *testing.T) {
 	p := threeParts(t)
 	ids := []PageID{p.Pages()[0].ID, p.Pages()[1].ID}
-	next, said, err := Apply(p, []Command{{Do: "clean", Pages: ids, Clean: &raster.Cleaning{Edges: true}}}, Known{})
+	next, said, err := Apply(p, []Command{Clean{Selected: On(ids...), Clean: raster.Cleaning{Edges: true}}}, Known{})
 	require.NoError(t, err)
 	assert.Equal(t, "Cleaned 2 pages", said)
 	assert.True(t, next.Pages()[0].Clean.Edges)
-	next, said, err = Apply(next, []Command{{Do: "clean", Pages: ids, Clean: &raster.Cleaning{}}}, Known{})
+	next, said, err = Apply(next, []Command{Clean{Selected: On(ids...), Clean: raster.Cleaning{}}}, Known{})
 	require.NoError(t, err)
 	assert.Equal(t, "Left 2 pages as they were scanned", said)
 	assert.Equal(t, p.Pages()[0].Adjustments, next.Pages()[0].Adjustments)
@@ -30,7 +30,7 @@ func TestPaint(t *testing.T) {
 	page := p.Pages()[0]
 	box := func(x0, y0, x1, y1 float64) *geometry.Box { return &geometry.Box{X0: x0, Y0: y0, X1: x1, Y1: y1} }
 	paint := func(p Packet, b *geometry.Box) Packet {
-		next, _, err := Apply(p, []Command{{Do: "paint", Pages: []PageID{page.ID}, Box: b}}, Known{})
+		next, _, err := Apply(p, []Command{Paint{Selected: On(page.ID), Box: b}}, Known{})
 		require.NoError(t, err)
 		return next
 	}
@@ -45,19 +45,18 @@ func TestPaint(t *testing.T) {
 	assert.Equal(t, painted, read, "it is kept with the packet")
 
 	first := 0
-	one, said, err := Apply(painted, []Command{{Do: "paint", Pages: []PageID{page.ID}, At: &first}}, Known{})
+	one, said, err := Apply(painted, []Command{Paint{Selected: On(page.ID), At: &first}}, Known{})
 	require.NoError(t, err)
 	assert.Equal(t, "Showed again what was painted over on 1 page", said)
 	assert.Equal(t, []geometry.Box{*box(100, 100, 120, 130)}, one.Pages()[0].DisplayedPatches())
-	none, _, err := Apply(painted, []Command{{Do: "paint", Pages: []PageID{page.ID}}}, Known{})
+	none, _, err := Apply(painted, []Command{Paint{Selected: On(page.ID)}}, Known{})
 	require.NoError(t, err)
 	assert.Equal(t, page, none.Pages()[0])
 
 	for _, wrong := range []Command{
-		{Do: "paint", Pages: []PageID{page.ID}, Box: box(10, 10, 11, 50)},
-		{Do: "paint", Pages: []PageID{page.ID}, Box: box(-90, -90, -10, -10)},
-		{Do: "paint", Pages: []PageID{page.ID}, At: &first},
-		{Do: "clean", Pages: []PageID{page.ID}},
+		Paint{Selected: On(page.ID), Box: box(10, 10, 11, 50)},
+		Paint{Selected: On(page.ID), Box: box(-90, -90, -10, -10)},
+		Paint{Selected: On(page.ID), At: &first},
 	} {
 		_, _, err := Apply(p, []Command{wrong}, Known{})
 		require.ErrorIs(t, err, ErrInvalid)
@@ -89,7 +88,7 @@ func TestPaintStaysWhereItWasPainted(t *testing.T) {
 func TestPicture(t *testing.T) {
 	p := threeParts(t)
 	id := p.Pages()[0].ID
-	next, said, err := Apply(p, []Command{{Do: "picture", Pages: []PageID{id}, Picture: true}}, Known{})
+	next, said, err := Apply(p, []Command{Picture{Selected: On(id), Picture: true}}, Known{})
 	require.NoError(t, err)
 	assert.Equal(t, "Made a picture of 1 page", said)
 	assert.True(t, next.Pages()[0].Picture)

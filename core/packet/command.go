@@ -8,7 +8,6 @@ import (
 	"unicode/utf8"
 
 	"dorbin/core/geometry"
-	"dorbin/core/raster"
 )
 
 // ErrInvalid is wrapped by every error about something that was asked for and cannot be
@@ -39,39 +38,10 @@ func Invalid(format string, values ...any) error {
 // MaxTitle is the longest title of a part or name of a packet, in characters.
 const MaxTitle = 200
 
-// Command is one act on a packet. Which fields count depends on Do: Verbs tells. In place of
-// Pages, a Range may name them, as ParseSelection reads it.
-type Command struct {
-	Do              string                  `json:"do"`
-	Pages           []PageID                `json:"pages,omitempty"`
-	Range           string                  `json:"range,omitempty" doc:"In place of pages: a selection in words, such as 2-9, odd."`
-	By              int                     `json:"by,omitempty"`
-	Axis            string                  `json:"axis,omitempty" enum:"leftRight,topBottom"`
-	Outline         *geometry.PaperQuad     `json:"outline,omitempty" doc:"Corners clockwise from the paper's top left, as fractions of the source page."`
-	Fold            *raster.Fold            `json:"fold,omitempty"`
-	RightFirst      bool                    `json:"rightFirst,omitempty"`
-	Angle           float64                 `json:"angle,omitempty"`
-	Box             *geometry.Box           `json:"box,omitempty"`
-	Boxes           map[PageID]geometry.Box `json:"boxes,omitempty"`
-	Mirrored        bool                    `json:"mirrored,omitempty"`
-	Fit             *geometry.SheetLayout   `json:"fit,omitempty"`
-	Clean           *raster.Cleaning        `json:"clean,omitempty"`
-	Picture         bool                    `json:"picture,omitempty"`
-	Tone            *raster.Tone            `json:"tone,omitempty"`
-	OmitAnnotations bool                    `json:"bare,omitempty"`
-	After           PageID                  `json:"after,omitempty"`
-	Before          PageID                  `json:"before,omitempty"`
-	Part            PartID                  `json:"part,omitempty"`
-	At              *int                    `json:"at,omitempty"` // index among the part's other pages; nil is its end
-	Source          SourceID                `json:"source,omitempty"`
-	Take            []int                   `json:"take,omitempty" doc:"Numbers of the source's pages, from 1, in the order wanted."`
-	Replace         []PageID                `json:"replace,omitempty"`
-	Title           string                  `json:"title,omitempty"`
-	Titles          []string                `json:"titles,omitempty"`
-	Parts           []PartID                `json:"parts,omitempty"`
-	Backwards       bool                    `json:"backwards,omitempty"`
-	Size            *geometry.Size          `json:"size,omitempty" doc:"Points."`
-	Count           int                     `json:"count,omitempty"`
+// Command is one act on a packet, of one of the types that Verbs lists.
+type Command interface {
+	// apply carries it out on the pages that it names, and says in words what was done.
+	apply(p *Packet, pages []PageID, known Known) (words string, err error)
 }
 
 // Apply carries out the commands in order on a copy of the packet and says in
@@ -84,40 +54,58 @@ func Apply(p Packet, commands []Command, known Known) (Packet, string, error) {
 	next := p.clone()
 	var said []string
 	for _, c := range commands {
-		verb, ok := verbByName[c.Do]
-		if !ok {
-			return p, "", Invalid("there is no command %q", c.Do)
+		if c == nil {
+			return p, "", Invalid("there is no such command")
 		}
-		if err := c.resolveRange(next, known); err != nil {
-			return p, "", &InvalidError{c.Do, err}
-		}
-		words, err := verb.act(&next, c, known)
+		words, err := carryOut(&next, c, known)
 		if err != nil {
-			return p, "", &InvalidError{c.Do, err}
+			return p, "", &InvalidError{nameOf(c), err}
 		}
 		said = append(said, words)
 	}
 	return next, strings.Join(slices.Compact(said), ", then "), nil
 }
 
-func move(p *Packet, c Command, _ Known) (string, error) {
-	pages, err := p.takePlaced(c.Pages)
+func carryOut(p *Packet, c Command, known Known) (words string, err error) {
+	var pages []PageID
+	if on, ok := c.(onPages); ok {
+		if pages, err = on.selected().resolve(*p, known); err != nil {
+			return "", err
+		}
+	}
+	return c.apply(p, pages, known)
+}
+
+// Move puts pages at a destination.
+type Move struct {
+	Selected
+	Destination
+}
+
+func (c Move) apply(p *Packet, ids []PageID, _ Known) (string, error) {
+	pages, err := p.takePlaced(ids)
 	if err != nil {
 		return "", err
 	}
-	if err := p.insert(pages, c); err != nil {
+	if err := p.insert(pages, c.Destination); err != nil {
 		return "", err
 	}
 	p.dropEmptyParts()
 	return "Moved " + countPages(len(pages)), nil
 }
 
-func turn(p *Packet, c Command, _ Known) (string, error) {
+// Turn turns pages by 90, 180 or 270 degrees clockwise.
+type Turn struct {
+	Selected
+	By int `json:"by"`
+}
+
+func (c Turn) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 	words, ok := turnWords[c.By]
 	if !ok {
 		return "", fmt.Errorf("a page is turned by 90, 180 or 270 degrees, not %d", c.By)
 	}
-	n, err := p.adjust(c.Pages, func(page *Page) error {
+	n, err := p.adjust(ids, func(page *Page) error {
 		page.Turn = geometry.NormalTurn(page.Turn + c.By)
 		return nil
 	})
@@ -126,8 +114,13 @@ func turn(p *Packet, c Command, _ Known) (string, error) {
 
 var turnWords = map[int]string{90: "right", 180: "by 180°", 270: "left"}
 
-func setAside(p *Packet, c Command, _ Known) (string, error) {
-	wanted, err := p.placedSet(c.Pages)
+// SetAside sets pages aside.
+type SetAside struct {
+	Selected
+}
+
+func (SetAside) apply(p *Packet, ids []PageID, _ Known) (string, error) {
+	wanted, err := p.placedSet(ids)
 	if err != nil {
 		return "", err
 	}
@@ -149,8 +142,14 @@ func setAside(p *Packet, c Command, _ Known) (string, error) {
 	return fmt.Sprintf("Set %s aside", countPages(len(wanted))), nil
 }
 
-func restore(p *Packet, c Command, _ Known) (string, error) {
-	wanted, err := uniqueIDs(c.Pages)
+// Restore brings pages that were set aside back to a destination, or to where they were.
+type Restore struct {
+	Selected
+	Destination
+}
+
+func (c Restore) apply(p *Packet, ids []PageID, _ Known) (string, error) {
+	wanted, err := uniqueIDs(ids)
 	if err != nil {
 		return "", err
 	}
@@ -167,12 +166,12 @@ func restore(p *Packet, c Command, _ Known) (string, error) {
 		return "", fmt.Errorf("page %s is not set aside", id)
 	}
 	p.SetAside = stay
-	if c.hasDestination() {
+	if c.names() {
 		pages := make([]Page, len(back))
 		for i, aside := range back {
 			pages[i] = aside.Page
 		}
-		err = p.insert(pages, c)
+		err = p.insert(pages, c.Destination)
 	} else {
 		for _, aside := range back {
 			p.putBack(aside)
@@ -201,50 +200,15 @@ func (p *Packet) putBack(aside Aside) {
 	p.Parts[i].Pages = slices.Insert(p.Parts[i].Pages, at, aside.Page)
 }
 
-func rename(p *Packet, c Command, _ Known) (string, error) {
+// Rename renames the packet.
+type Rename struct {
+	Title string `json:"title"`
+}
+
+func (c Rename) apply(p *Packet, _ []PageID, _ Known) (string, error) {
 	title, err := cleanTitle(c.Title)
 	p.Name = title
 	return fmt.Sprintf("Renamed the packet to “%s”", title), err
-}
-
-func (c Command) hasDestination() bool { return c.After != "" || c.Before != "" || c.Part != "" }
-
-// insert puts pages, which are in no part at this time, at the destination.
-func (p *Packet) insert(pages []Page, c Command) error {
-	part, at, err := p.destination(c)
-	if err != nil {
-		return err
-	}
-	p.Parts[part].Pages = slices.Insert(p.Parts[part].Pages, at, pages...)
-	return nil
-}
-
-func (p *Packet) destination(c Command) (part, at int, err error) {
-	if anchor := c.After + c.Before; anchor != "" {
-		if c.After != "" && c.Before != "" {
-			return 0, 0, errors.New("give either after or before, not both")
-		}
-		part, at, found := p.position(anchor)
-		if !found {
-			return 0, 0, fmt.Errorf("page %s is not there to put them next to", anchor)
-		}
-		if c.After != "" {
-			at++
-		}
-		return part, at, nil
-	}
-	part = p.partIndex(c.Part)
-	if part < 0 {
-		return 0, 0, fmt.Errorf("there is no part %q", c.Part)
-	}
-	end := len(p.Parts[part].Pages)
-	if c.At == nil {
-		return part, end, nil
-	}
-	if *c.At < 0 || *c.At > end {
-		return 0, 0, fmt.Errorf("a part of %s has no place %d", countPages(end), *c.At)
-	}
-	return part, *c.At, nil
 }
 
 // takePlaced removes pages from the parts and returns them in packet order.

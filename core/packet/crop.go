@@ -3,22 +3,31 @@ package packet
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"dorbin/core/geometry"
 )
 
-// crop leaves a rectangle of each page. The rectangle is one of the page as it
-// would stand without a crop, so that cropping again can also give back.
-func crop(p *Packet, c Command, _ Known) (string, error) {
+// Crop leaves a rectangle of each page: one for all, or one for each. The rectangle is in points of the
+// page as it would stand without a crop, so that cropping again can also give back. Without any
+// rectangle the crop is removed.
+type Crop struct {
+	Selected
+	Box      *geometry.Box           `json:"box,omitempty"`
+	Boxes    map[PageID]geometry.Box `json:"boxes,omitempty"`
+	Mirrored bool                    `json:"mirrored,omitempty"` // left and right of Box change places on even pages
+}
+
+func (c Crop) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 	if c.Box == nil && len(c.Boxes) == 0 {
-		n, err := p.adjust(c.Pages, func(page *Page) error {
+		n, err := p.adjust(ids, func(page *Page) error {
 			page.Crop = geometry.Box{}
 			return nil
 		})
 		return "Lifted the crop of " + countPages(n), err
 	}
 	numbers := p.numbers()
-	pages := c.Pages
+	pages := slices.Clone(ids)
 	for id := range c.Boxes {
 		pages = append(pages, id)
 	}
@@ -36,7 +45,7 @@ func crop(p *Packet, c Command, _ Known) (string, error) {
 }
 
 // cropFor is the rectangle that a command has for a page; false when it has none.
-func (c Command) cropFor(page Page, number int) (box geometry.Box, ok bool) {
+func (c Crop) cropFor(page Page, number int) (box geometry.Box, ok bool) {
 	if own, ok := c.Boxes[page.ID]; ok {
 		return own, true
 	}
@@ -57,13 +66,18 @@ func (p *Page) cropTo(box geometry.Box) error {
 	return err
 }
 
-// straighten turns the content of each page to an angle against what it was
-// when it came in, as the pages stand: a mirrored page is turned the other way.
-func straighten(p *Packet, c Command, _ Known) (string, error) {
+// Straighten turns the content of each page to an angle in degrees clockwise against what it was when
+// it came in, as the pages stand: a mirrored page is turned the other way.
+type Straighten struct {
+	Selected
+	Angle float64 `json:"angle,omitempty"`
+}
+
+func (c Straighten) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 	if !(math.Abs(c.Angle) <= geometry.SteepestTilt) {
 		return "", fmt.Errorf("a page is straightened by %.0f degrees at most", geometry.SteepestTilt)
 	}
-	n, err := p.adjust(c.Pages, func(page *Page) error {
+	n, err := p.adjust(ids, func(page *Page) error {
 		page.Straighten = c.Angle
 		if page.Mirror {
 			page.Straighten = -c.Angle

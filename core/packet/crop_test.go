@@ -11,26 +11,26 @@ import (
 
 func TestCropIsOfThePageAsItStands(t *testing.T) {
 	box := geometry.Box{X0: 40, Y0: 30, X1: 540, Y1: 700}
-	p := apply(t, twoParts(t), Command{Do: "turn", Pages: []PageID{"p3"}, By: 90},
-		Command{Do: "crop", Pages: []PageID{"p2", "p3"}, Box: &box})
+	p := apply(t, twoParts(t), Turn{Selected: On("p3"), By: 90},
+		Crop{Selected: On("p2", "p3"), Box: &box})
 	assert.Equal(t, geometry.Size{Width: 500, Height: 670}, page(t, p, "p2").Size())
 	turned := page(t, p, "p3")
 	assert.InDelta(t, 500, turned.Size().Width, 1e-9)
 	assert.InDelta(t, geometry.A4.Width-30, turned.Size().Height, 1e-9, "the page lies: the rectangle ends at its edge")
 	assert.Equal(t, geometry.A4, page(t, p, "p6").Size())
 
-	again := apply(t, p, Command{Do: "crop", Pages: []PageID{"p2"}, Box: &geometry.Box{X1: 560, Y1: 750}})
+	again := apply(t, p, Crop{Selected: On("p2"), Box: &geometry.Box{X1: 560, Y1: 750}})
 	assert.Equal(t, geometry.Size{Width: 560, Height: 750}, page(t, again, "p2").Size(), "cropping again gives back")
 	assert.Equal(t, turned, page(t, again, "p3"))
 
-	lifted := apply(t, p, Command{Do: "crop", Pages: []PageID{"p2", "p3"}})
+	lifted := apply(t, p, Crop{Selected: On("p2", "p3")})
 	assert.Equal(t, geometry.A4, page(t, lifted, "p2").Size())
 	assert.Equal(t, geometry.A4.Landscape(), page(t, lifted, "p3").Size())
 }
 
 func TestCropMirroredOnEvenPages(t *testing.T) {
 	box := geometry.Box{X0: 100, Y0: 0, X1: 560, Y1: 842}
-	p := apply(t, twoParts(t), Command{Do: "crop", Range: "all", Box: &box, Mirrored: true})
+	p := apply(t, twoParts(t), Crop{Selected: InRange("all"), Box: &box, Mirrored: true})
 	for i, page := range p.Pages() {
 		crop := page.Framing().DisplayedCrop()
 		if i%2 == 0 {
@@ -43,7 +43,7 @@ func TestCropMirroredOnEvenPages(t *testing.T) {
 
 func TestCropWithARectangleForEachPage(t *testing.T) {
 	boxes := map[PageID]geometry.Box{"p2": {X0: 10, Y0: 10, X1: 300, Y1: 300}, "p6": {X0: 20, Y0: 20, X1: 400, Y1: 500}}
-	p, words, err := Apply(twoParts(t), []Command{{Do: "crop", Boxes: boxes}}, Known{})
+	p, words, err := Apply(twoParts(t), []Command{Crop{Boxes: boxes}}, Known{})
 	require.NoError(t, err)
 	assert.Equal(t, "Cropped 2 pages", words)
 	assert.Equal(t, geometry.Size{Width: 290, Height: 290}, page(t, p, "p2").Size())
@@ -52,11 +52,9 @@ func TestCropWithARectangleForEachPage(t *testing.T) {
 
 func TestCropsThatCannotBe(t *testing.T) {
 	for name, c := range map[string]Command{
-		"page 2: the rectangle leaves less than 5 mm of the page": {
-			Do: "crop", Pages: []PageID{"p3"}, Box: &geometry.Box{X0: 590, Y0: 0, X1: 700, Y1: 100},
-		},
-		"page p99 is not in any part":                  {Do: "crop", Boxes: map[PageID]geometry.Box{"p99": {X1: 100, Y1: 100}}},
-		"a page is straightened by 15 degrees at most": {Do: "straighten", Pages: []PageID{"p2"}, Angle: 20},
+		"page 2: the rectangle leaves less than 5 mm of the page": Crop{Selected: On("p3"), Box: &geometry.Box{X0: 590, Y0: 0, X1: 700, Y1: 100}},
+		"page p99 is not in any part":                             Crop{Boxes: map[PageID]geometry.Box{"p99": {X1: 100, Y1: 100}}},
+		"a page is straightened by 15 degrees at most":            Straighten{Selected: On("p2"), Angle: 20},
 	} {
 		_, _, err := Apply(twoParts(t), []Command{c}, Known{})
 		require.ErrorIs(t, err, ErrInvalid)
@@ -65,24 +63,24 @@ func TestCropsThatCannotBe(t *testing.T) {
 }
 
 func TestStraightenAsThePageStands(t *testing.T) {
-	p := apply(t, twoParts(t), Command{Do: "flip", Pages: []PageID{"p3"}, Axis: "leftRight"},
-		Command{Do: "straighten", Pages: []PageID{"p2", "p3"}, Angle: 2})
+	p := apply(t, twoParts(t), Flip{Selected: On("p3"), Axis: "leftRight"},
+		Straighten{Selected: On("p2", "p3"), Angle: 2})
 	assert.Equal(t, 2.0, page(t, p, "p2").Straighten)
 	assert.Equal(t, -2.0, page(t, p, "p3").Straighten, "before its mirror, the page is turned the other way")
 	assert.Equal(t, geometry.A4, page(t, p, "p2").Size(), "the paper stays")
-	level := apply(t, p, Command{Do: "straighten", Pages: []PageID{"p2"}})
+	level := apply(t, p, Straighten{Selected: On("p2")})
 	assert.Zero(t, page(t, level, "p2").Straighten)
 }
 
 func TestAnotherOutlineLiftsTheCrop(t *testing.T) {
-	p := apply(t, twoParts(t), Command{Do: "crop", Pages: []PageID{"p2"}, Box: &geometry.Box{X1: 300, Y1: 300}},
-		Command{Do: "outline", Pages: []PageID{"p2"}, Outline: &tilted})
+	p := apply(t, twoParts(t), Crop{Selected: On("p2"), Box: &geometry.Box{X1: 300, Y1: 300}},
+		Outline{Selected: On("p2"), Outline: &tilted})
 	assert.True(t, page(t, p, "p2").Crop.IsZero())
 }
 
 func TestAPageWithoutARectangleIsNotCropped(t *testing.T) {
 	p := twoParts(t)
 	some := map[PageID]geometry.Box{"p2": {X0: 10, Y0: 10, X1: 100, Y1: 100}}
-	_, _, err := Apply(p, []Command{{Do: "crop", Pages: []PageID{"p3"}, Boxes: some}}, Known{})
+	_, _, err := Apply(p, []Command{Crop{Selected: On("p3"), Boxes: some}}, Known{})
 	require.ErrorContains(t, err, "page 2 has no rectangle to be cropped to")
 }

@@ -2,8 +2,14 @@ package packet
 
 import "dorbin/core/geometry"
 
-// fit lays each page on a sheet, which takes the place of the one it lay on.
-func fit(p *Packet, c Command, _ Known) (string, error) {
+// Fit lays each page on a sheet, which takes the place of the one it lay on, or on none.
+type Fit struct {
+	Selected
+	Fit      *geometry.SheetLayout `json:"fit,omitempty"`
+	Mirrored bool                  `json:"mirrored,omitempty"` // margins are mirrored on even pages
+}
+
+func (c Fit) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 	var sheet geometry.SheetLayout
 	if c.Fit != nil {
 		if err := c.Fit.Check(); err != nil {
@@ -14,7 +20,7 @@ func fit(p *Packet, c Command, _ Known) (string, error) {
 		}
 	}
 	numbers := p.numbers()
-	n, err := p.adjust(c.Pages, func(page *Page) error {
+	n, err := p.adjust(ids, func(page *Page) error {
 		wanted := sheet
 		if c.Mirrored && numbers[page.ID]%2 == 0 {
 			wanted.Margin = wanted.Margin.MirroredLeftRight()

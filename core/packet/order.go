@@ -33,11 +33,15 @@ func (p *Packet) rearrange(ids []PageID, order func([]Page) []Page) (int, error)
 	return len(pages), nil
 }
 
-// arrange puts pages in the order in which they are named.
-func arrange(p *Packet, c Command, _ Known) (string, error) {
-	n, err := p.rearrange(c.Pages, func(pages []Page) []Page {
-		place := make(map[PageID]int, len(c.Pages))
-		for i, id := range c.Pages {
+// Arrange puts pages in the order in which they are named, among the places that they have.
+type Arrange struct {
+	Selected
+}
+
+func (Arrange) apply(p *Packet, ids []PageID, _ Known) (string, error) {
+	n, err := p.rearrange(ids, func(pages []Page) []Page {
+		place := make(map[PageID]int, len(ids))
+		for i, id := range ids {
 			place[id] = i
 		}
 		slices.SortFunc(pages, func(a, b Page) int { return cmp.Compare(place[a.ID], place[b.ID]) })
@@ -46,16 +50,26 @@ func arrange(p *Packet, c Command, _ Known) (string, error) {
 	return fmt.Sprintf("Put %s in order", countPages(n)), err
 }
 
-func swap(p *Packet, c Command, _ Known) (string, error) {
-	if len(c.Pages) != 2 {
+// Swap lets two pages change places.
+type Swap struct {
+	Selected
+}
+
+func (Swap) apply(p *Packet, ids []PageID, _ Known) (string, error) {
+	if len(ids) != 2 {
 		return "", errors.New("two pages change places")
 	}
-	_, err := p.rearrange(c.Pages, reversed)
+	_, err := p.rearrange(ids, reversed)
 	return "Swapped 2 pages", err
 }
 
-func reverse(p *Packet, c Command, _ Known) (string, error) {
-	n, err := p.rearrange(c.Pages, reversed)
+// Reverse puts pages in reverse order, among the places that they have.
+type Reverse struct {
+	Selected
+}
+
+func (Reverse) apply(p *Packet, ids []PageID, _ Known) (string, error) {
+	n, err := p.rearrange(ids, reversed)
 	return fmt.Sprintf("Reversed the order of %s", countPages(n)), err
 }
 
@@ -64,9 +78,14 @@ func reversed(pages []Page) []Page {
 	return pages
 }
 
-// interleave puts fronts and backs together that lie one run after the other.
-func interleave(p *Packet, c Command, _ Known) (string, error) {
-	n, err := p.rearrange(c.Pages, func(pages []Page) []Page {
+// Interleave puts fronts and backs together that lie one run after the other.
+type Interleave struct {
+	Selected
+	Backwards bool `json:"backwards,omitempty"` // the backs come from the last
+}
+
+func (c Interleave) apply(p *Packet, ids []PageID, _ Known) (string, error) {
+	n, err := p.rearrange(ids, func(pages []Page) []Page {
 		fronts, backs := pages[:(len(pages)+1)/2], pages[(len(pages)+1)/2:]
 		if c.Backwards {
 			slices.Reverse(backs)
@@ -83,9 +102,14 @@ func interleave(p *Packet, c Command, _ Known) (string, error) {
 	return fmt.Sprintf("Put fronts and backs of %s together", countPages(n)), err
 }
 
-// deal takes apart what interleave puts together.
-func deal(p *Packet, c Command, _ Known) (string, error) {
-	n, err := p.rearrange(c.Pages, func(pages []Page) []Page {
+// Deal takes apart what Interleave puts together.
+type Deal struct {
+	Selected
+	Backwards bool `json:"backwards,omitempty"` // the backs come from the last
+}
+
+func (c Deal) apply(p *Packet, ids []PageID, _ Known) (string, error) {
+	n, err := p.rearrange(ids, func(pages []Page) []Page {
 		var odd, even []Page
 		for i, page := range pages {
 			if i%2 == 0 {
@@ -102,11 +126,15 @@ func deal(p *Packet, c Command, _ Known) (string, error) {
 	return fmt.Sprintf("Took fronts and backs of %s apart", countPages(n)), err
 }
 
-// sortByName sorts pages by the names of their sources, in which 2 comes before
-// 10, and by their numbers in them.
-func sortByName(p *Packet, c Command, known Known) (string, error) {
+// Sort sorts pages by the names of their sources, in which 2 comes before 10, and by their numbers in
+// them.
+type Sort struct {
+	Selected
+}
+
+func (Sort) apply(p *Packet, ids []PageID, known Known) (string, error) {
 	names := collate.New(language.Und, collate.Numeric, collate.IgnoreCase)
-	n, err := p.rearrange(c.Pages, func(pages []Page) []Page {
+	n, err := p.rearrange(ids, func(pages []Page) []Page {
 		slices.SortStableFunc(pages, func(a, b Page) int {
 			one, _ := known.source(a.Source)
 			other, _ := known.source(b.Source)

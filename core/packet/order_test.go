@@ -15,9 +15,9 @@ import (
 // threeParts has parts of pages p1…p4 (source f4), p6…p10 (f5) and p12, p13 (f2).
 func threeParts(t *testing.T) Packet {
 	return apply(t, New("x"),
-		Command{Do: "place", Source: "f4", Title: "A"},
-		Command{Do: "place", Source: "f5", Title: "B"},
-		Command{Do: "place", Source: "f2", Title: "C"})
+		Place{Source: "f4", Title: "A"},
+		Place{Source: "f5", Title: "B"},
+		Place{Source: "f2", Title: "C"})
 }
 
 func ids(pages []Page) []PageID {
@@ -31,28 +31,25 @@ func ids(pages []Page) []PageID {
 func placed(p Packet) []PageID { return ids(p.Pages()) }
 
 func TestCommandsOnOrder(t *testing.T) {
+	parts := threeParts(t).Parts
 	for name, c := range map[string]struct {
 		command Command
 		words   string
 		want    string
 	}{
-		"swap":          {Command{Do: "swap", Range: "1, 11"}, "Swapped 2 pages", "11 2 3 4 | 5 6 7 8 9 | 10 1"},
-		"reverse":       {Command{Do: "reverse", Range: "3-6"}, "Reversed the order of 4 pages", "1 2 6 5 | 4 3 7 8 9 | 10 11"},
-		"interleave":    {Command{Do: "interleave", Range: "part 2"}, "Put fronts and backs of 5 pages together", "1 2 3 4 | 5 8 6 9 7 | 10 11"},
-		"backs in turn": {Command{Do: "interleave", Range: "part 2", Backwards: true}, "Put fronts and backs of 5 pages together", "1 2 3 4 | 5 9 6 8 7 | 10 11"},
-		"deal":          {Command{Do: "deal", Range: "part 2"}, "Took fronts and backs of 5 pages apart", "1 2 3 4 | 5 7 9 6 8 | 10 11"},
-		"sort":          {Command{Do: "sort", Range: "all"}, "Sorted 11 pages by name", "10 11 1 2 | 3 4 5 6 7 | 8 9"},
-		"keep only":     {Command{Do: "keepOnly", Range: "odd of part 2"}, "Kept 3 pages and set 8 aside", "5 7 9"},
-		"divide":        {Command{Do: "divide", Range: "3, 7"}, "Split into 2 parts more", "1 2 | 3 4 | 5 6 | 7 8 9 | 10 11"},
-		"join":          {Command{Do: "join", Parts: []PartID{"s11", "s1"}}, "Joined 2 parts into “A”", ""},
-		"per source":    {Command{Do: "partPerSource"}, "Made 3 parts, one for each source", "1 2 3 4 | 5 6 7 8 9 | 10 11"},
+		"swap":          {Swap{Selected: InRange("1, 11")}, "Swapped 2 pages", "11 2 3 4 | 5 6 7 8 9 | 10 1"},
+		"reverse":       {Reverse{Selected: InRange("3-6")}, "Reversed the order of 4 pages", "1 2 6 5 | 4 3 7 8 9 | 10 11"},
+		"interleave":    {Interleave{Selected: InRange("part 2")}, "Put fronts and backs of 5 pages together", "1 2 3 4 | 5 8 6 9 7 | 10 11"},
+		"backs in turn": {Interleave{Selected: InRange("part 2"), Backwards: true}, "Put fronts and backs of 5 pages together", "1 2 3 4 | 5 9 6 8 7 | 10 11"},
+		"deal":          {Deal{Selected: InRange("part 2")}, "Took fronts and backs of 5 pages apart", "1 2 3 4 | 5 7 9 6 8 | 10 11"},
+		"sort":          {Sort{Selected: InRange("all")}, "Sorted 11 pages by name", "10 11 1 2 | 3 4 5 6 7 | 8 9"},
+		"keep only":     {KeepOnly{Selected: InRange("odd of part 2")}, "Kept 3 pages and set 8 aside", "5 7 9"},
+		"divide":        {Divide{Selected: InRange("3, 7")}, "Split into 2 parts more", "1 2 | 3 4 | 5 6 | 7 8 9 | 10 11"},
+		"join":          {Join{Parts: []PartID{parts[2].ID, parts[0].ID}}, "Joined 2 parts into “A”", "1 2 3 4 10 11 | 5 6 7 8 9"},
+		"per source":    {PartPerSource{}, "Made 3 parts, one for each source", "1 2 3 4 | 5 6 7 8 9 | 10 11"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			before := threeParts(t)
-			if name == "join" {
-				c.command.Parts = []PartID{before.Parts[2].ID, before.Parts[0].ID}
-				c.want = "1 2 3 4 10 11 | 5 6 7 8 9"
-			}
 			after, words, err := Apply(before, []Command{c.command}, sizes)
 			require.NoError(t, err)
 			assert.Equal(t, c.words, words)
@@ -87,8 +84,8 @@ func TestOrderCommandsPermute(t *testing.T) {
 		random := rand.New(rand.NewPCG(seed, 3))
 		before := threeParts(t)
 		some := randomPages(random, before, 2)
-		for _, do := range []string{"reverse", "interleave", "deal", "sort"} {
-			after := apply(t, before, Command{Do: do, Pages: some, Backwards: seed%2 == 0})
+		for do, command := range orders(seed%2 == 0) {
+			after := apply(t, before, command(some))
 			assert.ElementsMatch(t, placed(before), placed(after), do)
 			for i, part := range after.Parts {
 				assert.Len(t, part.Pages, len(before.Parts[i].Pages), do)
@@ -99,6 +96,16 @@ func TestOrderCommandsPermute(t *testing.T) {
 				}
 			}
 		}
+	}
+}
+
+// orders are the commands that put pages in another order.
+func orders(backwards bool) map[string]func([]PageID) Command {
+	return map[string]func([]PageID) Command{
+		"reverse":    func(pages []PageID) Command { return Reverse{On(pages...)} },
+		"interleave": func(pages []PageID) Command { return Interleave{On(pages...), backwards} },
+		"deal":       func(pages []PageID) Command { return Deal{On(pages...), backwards} },
+		"sort":       func(pages []PageID) Command { return Sort{On(pages...)} },
 	}
 }
 
@@ -124,8 +131,8 @@ func TestOrderCommandsHaveInverses(t *testing.T) {
 			return at
 		}
 		for do, undo := range map[string]string{"interleave": "deal", "deal": "interleave", "reverse": "reverse"} {
-			there := apply(t, before, Command{Do: do, Pages: some, Backwards: backwards})
-			back := apply(t, there, Command{Do: undo, Pages: inOrder(there), Backwards: backwards})
+			there := apply(t, before, orders(backwards)[do](some))
+			back := apply(t, there, orders(backwards)[undo](inOrder(there)))
 			assert.Equal(t, placed(before), placed(back), "%s, seed %d", do, seed)
 		}
 	}
@@ -135,12 +142,12 @@ func TestDivideThenJoinIsTheSame(t *testing.T) {
 	for seed := range uint64(60) {
 		random := rand.New(rand.NewPCG(seed, 5))
 		before := threeParts(t)
-		divided := apply(t, before, Command{Do: "divide", Pages: randomPages(random, before, 1)})
+		divided := apply(t, before, Divide{Selected: On(randomPages(random, before, 1)...)})
 		assert.Equal(t, placed(before), placed(divided))
 		joined := divided
 		for _, part := range before.Parts {
 			if pieces := piecesOf(divided, part); len(pieces) > 1 {
-				joined = apply(t, joined, Command{Do: "join", Parts: pieces})
+				joined = apply(t, joined, Join{Parts: pieces})
 			}
 		}
 		assert.Equal(t, before.Parts, joined.Parts)
@@ -160,16 +167,16 @@ func piecesOf(p Packet, whole Part) []PartID {
 func TestMovePart(t *testing.T) {
 	before := threeParts(t)
 	at := 0
-	after := apply(t, before, Command{Do: "movePart", Part: before.Parts[2].ID, At: &at})
+	after := apply(t, before, MovePart{Part: before.Parts[2].ID, At: at})
 	assert.Equal(t, "10 11 | 1 2 3 4 | 5 6 7 8 9", written(before, after))
 }
 
 func TestDivideNamesParts(t *testing.T) {
 	before := threeParts(t)
 	pages := placed(before)
-	after := apply(t, before, Command{Do: "divide", Pages: []PageID{pages[0], pages[2]}, Titles: []string{"Front", "Back"}})
+	after := apply(t, before, Divide{Selected: On(pages[0], pages[2]), Titles: []string{"Front", "Back"}})
 	assert.Equal(t, []string{"Front", "Back", "B", "C"}, titles(after))
-	untitled := apply(t, before, Command{Do: "divide", Pages: []PageID{pages[1], pages[3]}})
+	untitled := apply(t, before, Divide{Selected: On(pages[1], pages[3])})
 	assert.Equal(t, []string{"A", "A, 2", "A, 3", "B", "C"}, titles(untitled))
 }
 
@@ -186,9 +193,9 @@ func TestBlankPagesAndDoubles(t *testing.T) {
 	first := placed(before)[0]
 	size := geometry.A4.Landscape()
 	after := apply(t, before,
-		Command{Do: "note", Pages: []PageID{first}, Title: " sign here "},
-		Command{Do: "insertBlank", Size: &size, After: first},
-		Command{Do: "duplicate", Pages: []PageID{first}})
+		Note{Selected: On(first), Title: " sign here "},
+		InsertBlank{Size: size, Destination: Destination{After: first}},
+		Duplicate{Selected: On(first)})
 	pages := after.Pages()
 	assert.Equal(t, "sign here", pages[0].Note)
 	assert.Empty(t, pages[1].Note)
@@ -196,13 +203,13 @@ func TestBlankPagesAndDoubles(t *testing.T) {
 	assert.True(t, pages[2].IsBlank())
 	assert.Equal(t, size, pages[2].Size())
 	assert.Equal(t, 4, after.Placed()["f4"], "neither doubles nor blank pages count")
-	grouped := apply(t, after, Command{Do: "partPerSource"})
+	grouped := apply(t, after, PartPerSource{})
 	assert.Len(t, grouped.Parts, 3, "a blank page stays with the page before it")
 }
 
 func TestExpectIsUndone(t *testing.T) {
 	before := threeParts(t)
-	after := apply(t, before, Command{Do: "expect", Count: 12})
+	after := apply(t, before, Expect{Count: 12})
 	assert.Equal(t, 12, after.Expected)
 	back, err := Diff(before, after).Back(after)
 	require.NoError(t, err)
@@ -214,17 +221,17 @@ func TestCommandsThatMakeNoSense(t *testing.T) {
 	far := 3
 	tiny := geometry.Size{Width: 1, Height: 900}
 	for name, c := range map[string]Command{
-		"swap three":         {Do: "swap", Range: "1-3"},
-		"join one":           {Do: "join", Parts: []PartID{p.Parts[0].ID, p.Parts[0].ID}},
-		"join nothing":       {Do: "join", Parts: []PartID{p.Parts[0].ID, "s99"}},
-		"move part too far":  {Do: "movePart", Part: p.Parts[0].ID, At: &far},
-		"tiny blank":         {Do: "insertBlank", Size: &tiny, Part: p.Parts[0].ID},
-		"blank of no size":   {Do: "insertBlank", Part: p.Parts[0].ID},
-		"more titles":        {Do: "divide", Range: "2", Titles: []string{"a", "b"}},
-		"empty title":        {Do: "divide", Range: "2", Titles: []string{" "}},
-		"a range of nothing": {Do: "turn", Range: "landscape", By: 90},
-		"a bad range":        {Do: "turn", Range: "99", By: 90},
-		"negative count":     {Do: "expect", Count: -1},
+		"swap three":         Swap{Selected: InRange("1-3")},
+		"join one":           Join{Parts: []PartID{p.Parts[0].ID, p.Parts[0].ID}},
+		"join nothing":       Join{Parts: []PartID{p.Parts[0].ID, "s99"}},
+		"move part too far":  MovePart{Part: p.Parts[0].ID, At: far},
+		"tiny blank":         InsertBlank{Size: tiny, Destination: Destination{Part: p.Parts[0].ID}},
+		"blank of no size":   InsertBlank{Destination: Destination{Part: p.Parts[0].ID}},
+		"more titles":        Divide{Selected: InRange("2"), Titles: []string{"a", "b"}},
+		"empty title":        Divide{Selected: InRange("2"), Titles: []string{" "}},
+		"a range of nothing": Turn{Selected: InRange("landscape"), By: 90},
+		"a bad range":        Turn{Selected: InRange("99"), By: 90},
+		"negative count":     Expect{Count: -1},
 	} {
 		_, _, err := Apply(p, []Command{c}, sizes)
 		assert.ErrorIs(t, err, ErrInvalid, name)

@@ -164,7 +164,7 @@ func (p Packet) Placed() map[SourceID]int {
 // ErrInvalid.
 func (p Packet) Only(ids []PageID) (Packet, error) {
 	only := p.clone()
-	if _, err := keepOnly(&only, Command{Pages: ids}, Known{}); err != nil {
+	if _, err := (KeepOnly{}).apply(&only, ids, Known{}); err != nil {
 		return p, &InvalidError{Cause: err}
 	}
 	return only, nil

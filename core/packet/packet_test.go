@@ -40,7 +40,7 @@ func apply(t *testing.T, p Packet, commands ...Command) Packet {
 
 // twoParts is a packet of parts A (3 pages: p2 p3 p4) and B (2 pages: p6 p7).
 func twoParts(t *testing.T) Packet {
-	return apply(t, New("Test"), Command{Do: "place", Source: "f3", Title: "A"}, Command{Do: "place", Source: "f2", Title: "B"})
+	return apply(t, New("Test"), Place{Source: "f3", Title: "A"}, Place{Source: "f2", Title: "B"})
 }
 
 // drawn writes a packet as "A: p2 p3* | B: p6 [p7]", a star for each quarter
@@ -69,19 +69,19 @@ func TestCommands(t *testing.T) {
 		want     string
 		words    string
 	}{
-		{"move after", []Command{{Do: "move", Pages: []PageID{"p2"}, After: "p6"}}, "A: p3 p4 | B: p6 p2 p7", "Moved 1 page"},
-		{"move before", []Command{{Do: "move", Pages: []PageID{"p7", "p3"}, Before: "p2"}}, "A: p3 p7 p2 p4 | B: p6", "Moved 2 pages"},
-		{"move into a part", []Command{{Do: "move", Pages: []PageID{"p2", "p4"}, Part: "s5", At: &one}}, "A: p3 | B: p6 p2 p4 p7", "Moved 2 pages"},
-		{"move to a part's end", []Command{{Do: "move", Pages: []PageID{"p2"}, Part: "s1"}}, "A: p3 p4 p2 | B: p6 p7", "Moved 1 page"},
-		{"an emptied part goes", []Command{{Do: "move", Pages: []PageID{"p6", "p7"}, Part: "s1", At: &zero}}, "A: p6 p7 p2 p3 p4", "Moved 2 pages"},
-		{"turn", []Command{{Do: "turn", Pages: []PageID{"p3", "p7"}, By: 90}}, "A: p2 p3* p4 | B: p6 p7*", "Turned 2 pages right"},
-		{"turn on", []Command{{Do: "turn", Pages: []PageID{"p3"}, By: 270}, {Do: "turn", Pages: []PageID{"p3"}, By: 180}}, "A: p2 p3* p4 | B: p6 p7", "Turned 1 page left, then Turned 1 page by 180°"},
-		{"set aside", []Command{{Do: "setAside", Pages: []PageID{"p3", "p6"}}}, "A: p2 p4 | B: p7 [p3] [p6]", "Set 2 pages aside"},
-		{"set aside and bring back", []Command{{Do: "setAside", Pages: []PageID{"p3", "p2", "p6"}}, {Do: "restore", Pages: []PageID{"p6", "p2", "p3"}}}, "A: p2 p3 p4 | B: p6 p7", "Set 3 pages aside, then Brought back 3 pages"},
-		{"bring back elsewhere", []Command{{Do: "setAside", Pages: []PageID{"p3"}}, {Do: "restore", Pages: []PageID{"p3"}, After: "p7"}}, "A: p2 p4 | B: p6 p7 p3", ""},
-		{"a part that went comes back", []Command{{Do: "setAside", Pages: []PageID{"p6", "p7"}}, {Do: "restore", Pages: []PageID{"p7"}}}, "A: p2 p3 p4 | B: p7 [p6]", ""},
-		{"split", []Command{{Do: "split", Pages: []PageID{"p4", "p3"}, Title: "C"}}, "A: p2 | C: p3 p4 | B: p6 p7", "Made 2 pages a part of their own"},
-		{"rename part", []Command{{Do: "renamePart", Part: "s5", Title: "  Plans \n of  it "}}, "A: p2 p3 p4 | Plans of it: p6 p7", "Renamed a part to “Plans of it”"},
+		{"move after", []Command{Move{Selected: On("p2"), Destination: Destination{After: "p6"}}}, "A: p3 p4 | B: p6 p2 p7", "Moved 1 page"},
+		{"move before", []Command{Move{Selected: On("p7", "p3"), Destination: Destination{Before: "p2"}}}, "A: p3 p7 p2 p4 | B: p6", "Moved 2 pages"},
+		{"move into a part", []Command{Move{Selected: On("p2", "p4"), Destination: Destination{Part: "s5", At: &one}}}, "A: p3 | B: p6 p2 p4 p7", "Moved 2 pages"},
+		{"move to a part's end", []Command{Move{Selected: On("p2"), Destination: Destination{Part: "s1"}}}, "A: p3 p4 p2 | B: p6 p7", "Moved 1 page"},
+		{"an emptied part goes", []Command{Move{Selected: On("p6", "p7"), Destination: Destination{Part: "s1", At: &zero}}}, "A: p6 p7 p2 p3 p4", "Moved 2 pages"},
+		{"turn", []Command{Turn{Selected: On("p3", "p7"), By: 90}}, "A: p2 p3* p4 | B: p6 p7*", "Turned 2 pages right"},
+		{"turn on", []Command{Turn{Selected: On("p3"), By: 270}, Turn{Selected: On("p3"), By: 180}}, "A: p2 p3* p4 | B: p6 p7", "Turned 1 page left, then Turned 1 page by 180°"},
+		{"set aside", []Command{SetAside{Selected: On("p3", "p6")}}, "A: p2 p4 | B: p7 [p3] [p6]", "Set 2 pages aside"},
+		{"set aside and bring back", []Command{SetAside{Selected: On("p3", "p2", "p6")}, Restore{Selected: On("p6", "p2", "p3")}}, "A: p2 p3 p4 | B: p6 p7", "Set 3 pages aside, then Brought back 3 pages"},
+		{"bring back elsewhere", []Command{SetAside{Selected: On("p3")}, Restore{Selected: On("p3"), Destination: Destination{After: "p7"}}}, "A: p2 p4 | B: p6 p7 p3", ""},
+		{"a part that went comes back", []Command{SetAside{Selected: On("p6", "p7")}, Restore{Selected: On("p7")}}, "A: p2 p3 p4 | B: p7 [p6]", ""},
+		{"split", []Command{Split{Selected: On("p4", "p3"), Title: "C"}}, "A: p2 | C: p3 p4 | B: p6 p7", "Made 2 pages a part of their own"},
+		{"rename part", []Command{RenamePart{Part: "s5", Title: "  Plans \n of  it "}}, "A: p2 p3 p4 | Plans of it: p6 p7", "Renamed a part to “Plans of it”"},
 	}
 	for _, c := range cases {
 		t.Run(c.name, func(t *testing.T) {
@@ -100,29 +100,29 @@ func TestCommands(t *testing.T) {
 func TestInvalidCommandsChangeNothing(t *testing.T) {
 	nine, minus := 9, -1
 	cases := map[string]Command{
-		"no such command":    {Do: "juggle"},
-		"no pages":           {Do: "turn", By: 90},
-		"unknown page":       {Do: "turn", Pages: []PageID{"p2", "p99"}, By: 90},
-		"page named twice":   {Do: "turn", Pages: []PageID{"p2", "p2"}, By: 90},
-		"odd angle":          {Do: "turn", Pages: []PageID{"p2"}, By: 45},
-		"next to itself":     {Do: "move", Pages: []PageID{"p2"}, After: "p2"},
-		"two destinations":   {Do: "move", Pages: []PageID{"p2"}, After: "p3", Before: "p4"},
-		"no destination":     {Do: "move", Pages: []PageID{"p2"}},
-		"beyond the part":    {Do: "move", Pages: []PageID{"p2"}, Part: "s5", At: &nine},
-		"before the part":    {Do: "move", Pages: []PageID{"p2"}, Part: "s5", At: &minus},
-		"unknown part":       {Do: "renamePart", Part: "s9", Title: "x"},
-		"empty title":        {Do: "rename", Title: " \t"},
-		"endless title":      {Do: "rename", Title: strings.Repeat("é", MaxTitle+1)},
-		"not set aside":      {Do: "restore", Pages: []PageID{"p2"}},
-		"unknown source":     {Do: "place", Source: "nothing", Title: "x"},
-		"source of no pages": {Do: "place", Source: "f0", Title: "x"},
-		"split of nothing":   {Do: "split", Pages: []PageID{"p99"}, Title: "x"},
+		"no such command":    nil,
+		"no pages":           Turn{By: 90},
+		"unknown page":       Turn{Selected: On("p2", "p99"), By: 90},
+		"page named twice":   Turn{Selected: On("p2", "p2"), By: 90},
+		"odd angle":          Turn{Selected: On("p2"), By: 45},
+		"next to itself":     Move{Selected: On("p2"), Destination: Destination{After: "p2"}},
+		"two destinations":   Move{Selected: On("p2"), Destination: Destination{After: "p3", Before: "p4"}},
+		"no destination":     Move{Selected: On("p2")},
+		"beyond the part":    Move{Selected: On("p2"), Destination: Destination{Part: "s5", At: &nine}},
+		"before the part":    Move{Selected: On("p2"), Destination: Destination{Part: "s5", At: &minus}},
+		"unknown part":       RenamePart{Part: "s9", Title: "x"},
+		"empty title":        Rename{Title: " \t"},
+		"endless title":      Rename{Title: strings.Repeat("é", MaxTitle+1)},
+		"not set aside":      Restore{Selected: On("p2")},
+		"unknown source":     Place{Source: "nothing", Title: "x"},
+		"source of no pages": Place{Source: "f0", Title: "x"},
+		"split of nothing":   Split{Selected: On("p99"), Title: "x"},
 	}
 	for name, command := range cases {
 		t.Run(name, func(t *testing.T) {
 			before := twoParts(t)
 			// A valid command before the invalid one must not be applied either.
-			after, _, err := Apply(before, []Command{{Do: "turn", Pages: []PageID{"p6"}, By: 90}, command}, sizes)
+			after, _, err := Apply(before, []Command{Turn{Selected: On("p6"), By: 90}, command}, sizes)
 			require.ErrorIs(t, err, ErrInvalid)
 			assert.Equal(t, before, after)
 		})
@@ -160,30 +160,30 @@ func randomCommand(random *rand.Rand, p Packet) Command {
 		anchor = placed[random.IntN(len(placed))]
 	}
 	return []Command{
-		{Do: "place", Source: SourceID(fmt.Sprintf("f%d", 1+random.IntN(4))), Title: "Part"},
-		{Do: "turn", Pages: some(placed), By: 90 * (1 + random.IntN(3))},
-		{Do: "move", Pages: some(placed), Part: part, At: &at},
-		{Do: "move", Pages: some(placed), After: anchor},
-		{Do: "move", Pages: some(placed), Before: anchor},
-		{Do: "setAside", Pages: some(placed)},
-		{Do: "restore", Pages: some(aside)},
-		{Do: "restore", Pages: some(aside), Part: part},
-		{Do: "split", Pages: some(placed), Title: "Split"},
-		{Do: "rename", Title: fmt.Sprint("Name ", random.IntN(9))},
-		{Do: "renamePart", Part: part, Title: fmt.Sprint("Title ", random.IntN(9))},
-		{Do: "swap", Pages: some(placed)},
-		{Do: "reverse", Pages: some(placed)},
-		{Do: "interleave", Pages: some(placed), Backwards: at == 0},
-		{Do: "deal", Pages: some(placed)},
-		{Do: "sort", Pages: some(placed)},
-		{Do: "duplicate", Pages: some(placed)},
-		{Do: "insertBlank", Size: &geometry.A5, After: anchor},
-		{Do: "keepOnly", Pages: some(placed)},
-		{Do: "divide", Pages: some(placed)},
-		{Do: "movePart", Part: part, At: &at},
-		{Do: "partPerSource"},
-		{Do: "note", Range: "odd", Title: fmt.Sprint("Note ", at)},
-		{Do: "expect", Count: at},
+		Place{Source: SourceID(fmt.Sprintf("f%d", 1+random.IntN(4))), Title: "Part"},
+		Turn{Selected: On(some(placed)...), By: 90 * (1 + random.IntN(3))},
+		Move{Selected: On(some(placed)...), Destination: Destination{Part: part, At: &at}},
+		Move{Selected: On(some(placed)...), Destination: Destination{After: anchor}},
+		Move{Selected: On(some(placed)...), Destination: Destination{Before: anchor}},
+		SetAside{Selected: On(some(placed)...)},
+		Restore{Selected: On(some(aside)...)},
+		Restore{Selected: On(some(aside)...), Destination: Destination{Part: part}},
+		Split{Selected: On(some(placed)...), Title: "Split"},
+		Rename{Title: fmt.Sprint("Name ", random.IntN(9))},
+		RenamePart{Part: part, Title: fmt.Sprint("Title ", random.IntN(9))},
+		Swap{Selected: On(some(placed)...)},
+		Reverse{Selected: On(some(placed)...)},
+		Interleave{Selected: On(some(placed)...), Backwards: at == 0},
+		Deal{Selected: On(some(placed)...)},
+		Sort{Selected: On(some(placed)...)},
+		Duplicate{Selected: On(some(placed)...)},
+		InsertBlank{Size: geometry.A5, Destination: Destination{After: anchor}},
+		KeepOnly{Selected: On(some(placed)...)},
+		Divide{Selected: On(some(placed)...)},
+		MovePart{Part: part, At: at},
+		PartPerSource{},
+		Note{Selected: InRange("odd"), Title: fmt.Sprint("Note ", at)},
+		Expect{Count: at},
 	}[random.IntN(24)]
 }
 
@@ -264,7 +264,7 @@ func writtenDown(t *testing.T, d Delta) Delta {
 
 func TestDeltaRefusesAnotherState(t *testing.T) {
 	before := twoParts(t)
-	after := apply(t, before, Command{Do: "turn", Pages: []PageID{"p3"}, By: 90})
+	after := apply(t, before, Turn{Selected: On("p3"), By: 90})
 	d := Diff(before, after)
 	_, err := d.Forward(after)
 	require.ErrorIs(t, err, ErrMismatch)
@@ -274,9 +274,9 @@ func TestDeltaRefusesAnotherState(t *testing.T) {
 }
 
 func TestDeltaOfATurnIsSmall(t *testing.T) {
-	p := apply(t, New("x"), Command{Do: "place", Source: "f2000", Title: "Many"})
+	p := apply(t, New("x"), Place{Source: "f2000", Title: "Many"})
 	pages := p.Pages()
-	after := apply(t, p, Command{Do: "turn", Pages: []PageID{pages[0].ID, pages[1999].ID}, By: 90})
+	after := apply(t, p, Turn{Selected: On(pages[0].ID, pages[1999].ID), By: 90})
 	text, err := json.Marshal(Diff(p, after))
 	require.NoError(t, err)
 	assert.Less(t, len(text), 1000)
@@ -285,7 +285,7 @@ func TestDeltaOfATurnIsSmall(t *testing.T) {
 func TestPlacedCountsAPageOnce(t *testing.T) {
 	p := twoParts(t)
 	assert.Equal(t, map[SourceID]int{"f3": 3, "f2": 2}, p.Placed())
-	p = apply(t, p, Command{Do: "place", Source: "f3", Title: "Again"}, Command{Do: "setAside", Pages: []PageID{"p6"}})
+	p = apply(t, p, Place{Source: "f3", Title: "Again"}, SetAside{Selected: On("p6")})
 	assert.Equal(t, map[SourceID]int{"f3": 3, "f2": 1}, p.Placed())
 }
 
@@ -332,8 +332,8 @@ func FuzzFileName(f *testing.F) {
 // FuzzDelta reads deltas as the command log keeps them.
 func FuzzDelta(f *testing.F) {
 	before := New("x")
-	before, _, _ = Apply(before, []Command{{Do: "place", Source: "f2", Title: "A"}}, sizes)
-	after, _, _ := Apply(before, []Command{{Do: "setAside", Pages: []PageID{"p2"}}}, sizes)
+	before, _, _ = Apply(before, []Command{Place{Source: "f2", Title: "A"}}, sizes)
+	after, _, _ := Apply(before, []Command{SetAside{Selected: On("p2")}}, sizes)
 	text, _ := json.Marshal(Diff(before, after))
 	f.Add(text)
 	f.Fuzz(func(t *testing.T, text []byte) {
@@ -352,10 +352,10 @@ func FuzzDelta(f *testing.F) {
 func BenchmarkApplyAndDiff(b *testing.B) {
 	for _, n := range []int{20, 200, 2000} {
 		b.Run(fmt.Sprint(n, " pages"), func(b *testing.B) {
-			p, _, err := Apply(New("x"), []Command{{Do: "place", Source: SourceID(fmt.Sprint("f", n)), Title: "A"}}, sizes)
+			p, _, err := Apply(New("x"), []Command{Place{Source: SourceID(fmt.Sprint("f", n)), Title: "A"}}, sizes)
 			require.NoError(b, err)
 			pages := p.Pages()
-			command := []Command{{Do: "move", Pages: []PageID{pages[0].ID}, After: pages[n-1].ID}}
+			command := []Command{Move{Selected: On(pages[0].ID), Destination: Destination{After: pages[n-1].ID}}}
 			for b.Loop() {
 				next, _, err := Apply(p, command, sizes)
 				if err != nil || Diff(p, next).Empty() {

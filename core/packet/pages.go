@@ -12,9 +12,13 @@ import (
 // MaxNote is the longest note on a page, in characters.
 const MaxNote = 1000
 
-// keepOnly sets aside all pages but these.
-func keepOnly(p *Packet, c Command, known Known) (string, error) {
-	kept, err := p.placedSet(c.Pages)
+// KeepOnly sets aside all pages but these.
+type KeepOnly struct {
+	Selected
+}
+
+func (KeepOnly) apply(p *Packet, ids []PageID, known Known) (string, error) {
+	kept, err := p.placedSet(ids)
 	if err != nil {
 		return "", err
 	}
@@ -25,14 +29,18 @@ func keepOnly(p *Packet, c Command, known Known) (string, error) {
 		}
 	}
 	if len(others) > 0 {
-		_, err = setAside(p, Command{Pages: others}, known)
+		_, err = SetAside{}.apply(p, others, known)
 	}
 	return fmt.Sprintf("Kept %s and set %d aside", countPages(len(kept)), len(others)), err
 }
 
-// duplicate puts a double after each page. Notes are not doubled.
-func duplicate(p *Packet, c Command, _ Known) (string, error) {
-	wanted, err := p.placedSet(c.Pages)
+// Duplicate puts a double after each page. Notes are not doubled.
+type Duplicate struct {
+	Selected
+}
+
+func (Duplicate) apply(p *Packet, ids []PageID, _ Known) (string, error) {
+	wanted, err := p.placedSet(ids)
 	if err != nil {
 		return "", err
 	}
@@ -56,22 +64,34 @@ const (
 	largestBlank  = 3400
 )
 
-func insertBlank(p *Packet, c Command, _ Known) (string, error) {
-	if c.Size == nil || !blankEdge(c.Size.Width) || !blankEdge(c.Size.Height) {
+// InsertBlank puts a blank page at a destination.
+type InsertBlank struct {
+	Size geometry.Size `json:"size" doc:"Points."`
+	Destination
+}
+
+func (c InsertBlank) apply(p *Packet, _ []PageID, _ Known) (string, error) {
+	if !blankEdge(c.Size.Width) || !blankEdge(c.Size.Height) {
 		return "", errors.New("a blank page is between 10 mm and 1200 mm wide and high")
 	}
 	blank := Page{ID: p.newPageID(), Upright: geometry.Size{Width: c.Size.Width, Height: c.Size.Height}}
-	return "Inserted a blank page", p.insert([]Page{blank}, c)
+	return "Inserted a blank page", p.insert([]Page{blank}, c.Destination)
 }
 
 func blankEdge(points float64) bool { return points >= smallestBlank && points <= largestBlank }
 
-func note(p *Packet, c Command, _ Known) (string, error) {
+// Note leaves a note on pages; an empty one removes theirs.
+type Note struct {
+	Selected
+	Title string `json:"title,omitempty"`
+}
+
+func (c Note) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 	text := strings.TrimSpace(c.Title)
 	if n := utf8.RuneCountInString(text); n > MaxNote {
 		return "", fmt.Errorf("a note has at most %d characters, this one has %d", MaxNote, n)
 	}
-	n, err := p.adjust(c.Pages, func(page *Page) error {
+	n, err := p.adjust(ids, func(page *Page) error {
 		page.Note = text
 		return nil
 	})
@@ -81,8 +101,12 @@ func note(p *Packet, c Command, _ Known) (string, error) {
 	return "Left a note on " + countPages(n), err
 }
 
-// expect notes how many pages the packet should have.
-func expect(p *Packet, c Command, _ Known) (string, error) {
+// Expect notes how many pages the packet should have; 0 is unknown.
+type Expect struct {
+	Count int `json:"count,omitempty"`
+}
+
+func (c Expect) apply(p *Packet, _ []PageID, _ Known) (string, error) {
 	if c.Count < 0 || c.Count > MaxTake {
 		return "", fmt.Errorf("a packet has between 0 and %d pages", MaxTake)
 	}

@@ -7,16 +7,22 @@ import (
 	"unicode/utf8"
 )
 
-func split(p *Packet, c Command, _ Known) (string, error) {
+// Split makes a part of pages, after the part in which they are.
+type Split struct {
+	Selected
+	Title string `json:"title,omitempty"`
+}
+
+func (c Split) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 	title, err := cleanTitle(c.Title)
 	if err != nil {
 		return "", err
 	}
-	first, _, found := p.firstPosition(c.Pages)
+	first, _, found := p.firstPosition(ids)
 	if !found {
 		return "", errors.New("none of these pages is in a part")
 	}
-	pages, err := p.takePlaced(c.Pages)
+	pages, err := p.takePlaced(ids)
 	if err != nil {
 		return "", err
 	}
@@ -26,7 +32,13 @@ func split(p *Packet, c Command, _ Known) (string, error) {
 	return fmt.Sprintf("Made %s a part of %s own", countPages(len(pages)), its(len(pages))), nil
 }
 
-func renamePart(p *Packet, c Command, _ Known) (string, error) {
+// RenamePart renames a part.
+type RenamePart struct {
+	Part  PartID `json:"part"`
+	Title string `json:"title"`
+}
+
+func (c RenamePart) apply(p *Packet, _ []PageID, _ Known) (string, error) {
 	title, err := cleanTitle(c.Title)
 	if err != nil {
 		return "", err
@@ -39,19 +51,24 @@ func renamePart(p *Packet, c Command, _ Known) (string, error) {
 	return fmt.Sprintf("Renamed a part to “%s”", title), nil
 }
 
-// divide begins a part at each of the pages. One that begins a part already
-// keeps it, and gives it a new title if there is one.
-func divide(p *Packet, c Command, _ Known) (string, error) {
-	wanted, err := p.placedSet(c.Pages)
+// Divide begins a part at each of the pages. One that begins a part already keeps it, and gives it a new
+// title if there is one.
+type Divide struct {
+	Selected
+	Titles []string `json:"titles,omitempty"`
+}
+
+func (c Divide) apply(p *Packet, ids []PageID, _ Known) (string, error) {
+	wanted, err := p.placedSet(ids)
 	if err != nil {
 		return "", err
 	}
-	if len(c.Titles) > 0 && len(c.Titles) != len(c.Pages) {
-		return "", fmt.Errorf("there are %d titles for %d parts", len(c.Titles), len(c.Pages))
+	if len(c.Titles) > 0 && len(c.Titles) != len(ids) {
+		return "", fmt.Errorf("there are %d titles for %d parts", len(c.Titles), len(ids))
 	}
 	titles := map[PageID]string{}
 	for i, title := range c.Titles {
-		if titles[c.Pages[i]], err = cleanTitle(title); err != nil {
+		if titles[ids[i]], err = cleanTitle(title); err != nil {
 			return "", err
 		}
 	}
@@ -90,7 +107,12 @@ func numbered(title string, n int) string {
 	return string(runes[:min(len(runes), MaxTitle-utf8.RuneCountInString(number))]) + number
 }
 
-func join(p *Packet, c Command, _ Known) (string, error) {
+// Join makes one part of several, where the first is.
+type Join struct {
+	Parts []PartID `json:"parts" nullable:"false"`
+}
+
+func (c Join) apply(p *Packet, _ []PageID, _ Known) (string, error) {
 	wanted := map[PartID]bool{}
 	for _, id := range c.Parts {
 		if p.partIndex(id) < 0 {
@@ -118,22 +140,30 @@ func join(p *Packet, c Command, _ Known) (string, error) {
 	return fmt.Sprintf("Joined %s into “%s”", countParts(len(wanted)), parts[first].Title), nil
 }
 
-func movePart(p *Packet, c Command, _ Known) (string, error) {
+// MovePart moves a part to an index among the other parts.
+type MovePart struct {
+	Part PartID `json:"part"`
+	At   int    `json:"at"`
+}
+
+func (c MovePart) apply(p *Packet, _ []PageID, _ Known) (string, error) {
 	i := p.partIndex(c.Part)
 	if i < 0 {
 		return "", fmt.Errorf("there is no part %q", c.Part)
 	}
-	if c.At == nil || *c.At < 0 || *c.At >= len(p.Parts) {
+	if c.At < 0 || c.At >= len(p.Parts) {
 		return "", errors.New("there is no such place among the parts")
 	}
 	part := p.Parts[i]
-	p.Parts = slices.Insert(slices.Delete(p.Parts, i, i+1), *c.At, part)
+	p.Parts = slices.Insert(slices.Delete(p.Parts, i, i+1), c.At, part)
 	return fmt.Sprintf("Moved “%s”", part.Title), nil
 }
 
-// partPerSource gathers all pages by source, in the order in which the sources
-// first appear. A blank page stays with the page before it.
-func partPerSource(p *Packet, _ Command, known Known) (string, error) {
+// PartPerSource gathers all pages by source, in the order in which the sources first appear. A blank
+// page stays with the page before it.
+type PartPerSource struct{}
+
+func (PartPerSource) apply(p *Packet, _ []PageID, known Known) (string, error) {
 	var parts []Part
 	index := map[SourceID]int{}
 	var last SourceID

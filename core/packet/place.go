@@ -6,10 +6,19 @@ import (
 	"slices"
 )
 
-// place puts pages of a source into the packet. A source that was taken out
-// comes back by it.
-func place(p *Packet, c Command, known Known) (string, error) {
-	if len(c.Replace) == 0 && !c.hasDestination() {
+// Place puts pages of a source into the packet: at a destination, in place of pages that are set aside
+// for them, or as a part of their own. A source that was taken out comes back by it.
+type Place struct {
+	Source          SourceID `json:"source"`
+	Take            []int    `json:"take,omitempty" doc:"Numbers of the source's pages, from 1, in the order wanted."`
+	Replace         []PageID `json:"replace,omitempty"`
+	Title           string   `json:"title,omitempty"` // of the part, if they become one
+	OmitAnnotations bool     `json:"bare,omitempty"`
+	Destination
+}
+
+func (c Place) apply(p *Packet, _ []PageID, known Known) (string, error) {
+	if len(c.Replace) == 0 && !c.names() {
 		return p.placeAsPart(c, known)
 	}
 	pages, err := p.newPages(c, known)
@@ -19,14 +28,14 @@ func place(p *Packet, c Command, known Known) (string, error) {
 	if len(c.Replace) > 0 {
 		return p.placeInstead(pages, c)
 	}
-	if err := p.insert(pages, c); err != nil {
+	if err := p.insert(pages, c.Destination); err != nil {
 		return "", err
 	}
 	return "Added " + countPages(len(pages)), nil
 }
 
 // newPages makes pages of a source, which is no longer taken out then.
-func (p *Packet) newPages(c Command, known Known) ([]Page, error) {
+func (p *Packet) newPages(c Place, known Known) ([]Page, error) {
 	source, ok := known.source(c.Source)
 	all := source.Pages
 	if !ok || len(all) == 0 {
@@ -59,7 +68,7 @@ func (p *Packet) newPages(c Command, known Known) ([]Page, error) {
 // MaxTake is how many pages of a source are placed at once at most.
 const MaxTake = 20_000
 
-func (p *Packet) placeAsPart(c Command, known Known) (string, error) {
+func (p *Packet) placeAsPart(c Place, known Known) (string, error) {
 	title, err := cleanTitle(c.Title)
 	if err != nil {
 		return "", err
@@ -80,8 +89,8 @@ func (p *Packet) placeAsPart(c Command, known Known) (string, error) {
 }
 
 // placeInstead sets pages aside and puts the new ones where the first was.
-func (p *Packet) placeInstead(pages []Page, c Command) (string, error) {
-	if c.hasDestination() {
+func (p *Packet) placeInstead(pages []Page, c Place) (string, error) {
+	if c.names() {
 		return "", errors.New("give either pages to replace or a destination")
 	}
 	part, at, found := p.firstPosition(c.Replace)
@@ -89,7 +98,7 @@ func (p *Packet) placeInstead(pages []Page, c Command) (string, error) {
 		return "", errors.New("none of the pages to replace is in a part")
 	}
 	p.Parts[part].Pages = slices.Insert(p.Parts[part].Pages, at, pages...)
-	if _, err := setAside(p, Command{Pages: c.Replace}, Known{}); err != nil {
+	if _, err := (SetAside{}).apply(p, c.Replace, Known{}); err != nil {
 		return "", err
 	}
 	return fmt.Sprintf("Replaced %s by %s", countPages(len(c.Replace)), countPages(len(pages))), nil

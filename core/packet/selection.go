@@ -45,13 +45,34 @@ func ParseSelection(text string, p Packet, known Known) ([]PageID, error) {
 	return s.inOrder(chosen), nil
 }
 
-func (c *Command) resolveRange(p Packet, known Known) error {
-	if c.Range == "" {
-		return nil
+// Selected is which pages a command is for.
+type Selected struct {
+	Pages []PageID `json:"pages,omitempty"`
+	Range string   `json:"range,omitempty" doc:"In place of pages: a selection in words, such as 2-9, odd."`
+}
+
+// On selects pages by their IDs.
+func On(pages ...PageID) Selected { return Selected{Pages: pages} }
+
+// InRange selects pages in words, as ParseSelection reads them.
+func InRange(text string) Selected { return Selected{Range: text} }
+
+// onPages is a command that names pages: one with Selected in it.
+type onPages interface{ selected() Selected }
+
+func (s Selected) selected() Selected { return s }
+
+func (s Selected) resolve(p Packet, known Known) ([]PageID, error) {
+	if s.Range == "" {
+		return s.Pages, nil
 	}
-	pages, err := ParseSelection(c.Range, p, known)
-	c.Pages = pages
-	return err
+	return ParseSelection(s.Range, p, known)
+}
+
+// NamesRange tells whether a command says in words which pages it is for.
+func NamesRange(c Command) bool {
+	on, ok := c.(onPages)
+	return ok && on.selected().Range != ""
 }
 
 func mark(chosen map[PageID]bool, pages []Page, in bool) {

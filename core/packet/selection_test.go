@@ -17,9 +17,9 @@ import (
 func mixed(t *testing.T) Packet {
 	p := threeParts(t)
 	return apply(t, p,
-		Command{Do: "turn", Range: "2", By: 90},
-		Command{Do: "note", Range: "4", Title: "Ask"},
-		Command{Do: "insertBlank", Part: p.Parts[2].ID, Size: &geometry.A5})
+		Turn{Selected: InRange("2"), By: 90},
+		Note{Selected: InRange("4"), Title: "Ask"},
+		InsertBlank{Size: geometry.A5, Destination: Destination{Part: p.Parts[2].ID}})
 }
 
 func TestParseSelection(t *testing.T) {
@@ -95,7 +95,7 @@ func FuzzParseSelection(f *testing.F) {
 		f.Add(text)
 	}
 	p := apply(&testing.T{}, New("x"),
-		Command{Do: "place", Source: "f4", Title: "A"}, Command{Do: "place", Source: "f5", Title: "B"})
+		Place{Source: "f4", Title: "A"}, Place{Source: "f5", Title: "B"})
 	f.Fuzz(func(t *testing.T, text string) {
 		pages, err := ParseSelection(text, p, sizes)
 		var problem *RangeError

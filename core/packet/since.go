@@ -1,8 +1,8 @@
 package packet
 
-// CanPlace tells whether the pages and the part that a command to place pages
-// names are there.
-func (p Packet) CanPlace(c Command) bool {
+// CanPlace tells whether the pages and the part are there that a command names as the place
+// of new pages.
+func (p Packet) CanPlace(c Place) bool {
 	for _, id := range append([]PageID{c.After, c.Before}, c.Replace...) {
 		if _, _, found := p.position(id); id != "" && !found {
 			return false

@@ -275,8 +275,8 @@ func TestUndoSurvivesARestart(t *testing.T) {
 	require.Eventually(t, func() bool { return get(t, a, id).Sources[0].Weighed }, 10*time.Second, 5*time.Millisecond)
 	p := get(t, a, id)
 	pages := p.Parts[0].Pages
-	apply(t, a, id, packet.Command{Do: "move", Pages: []packet.PageID{pages[3].ID}, Before: pages[0].ID})
-	p = apply(t, a, id, packet.Command{Do: "setAside", Pages: []packet.PageID{pages[1].ID}})
+	apply(t, a, id, packet.Move{Selected: packet.On(pages[3].ID), Destination: packet.Destination{Before: pages[0].ID}})
+	p = apply(t, a, id, packet.SetAside{Selected: packet.On(pages[1].ID)})
 	require.NoError(t, a.Close())
 
 	a = openApp(t, folder, intake.DefaultLimits)
@@ -300,7 +300,7 @@ func TestSetAsidePagesAreNotInTheFile(t *testing.T) {
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
 	p := get(t, a, id)
-	apply(t, a, id, packet.Command{Do: "setAside", Pages: []packet.PageID{p.Parts[0].Pages[2].ID}})
+	apply(t, a, id, packet.SetAside{Selected: packet.On(p.Parts[0].Pages[2].ID)})
 	path, e := exportAsItIs(t, a, id)
 	require.Equal(t, "done", e.State)
 	assert.Equal(t, 3, e.Receipt.Pages)
@@ -369,7 +369,7 @@ func TestPicturesStandAsThePageDoes(t *testing.T) {
 	add(t, a, id, "plan.pdf", paper(t, "site-plan.pdf"))
 	p := get(t, a, id)
 	page := p.Parts[0].Pages[0]
-	apply(t, a, id, packet.Command{Do: "turn", Pages: []packet.PageID{page.ID}, By: 90})
+	apply(t, a, id, packet.Turn{Selected: packet.On(page.ID), By: 90})
 	upright := decoded(t, func() (string, error) {
 		return a.Packets.SourcePicture(t.Context(), string(page.Source), 1, packets.Adjustments{}, 200)
 	})

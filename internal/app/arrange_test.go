@@ -65,21 +65,21 @@ func TestEveryCommandSaysWhatItChanged(t *testing.T) {
 	p := get(t, a, id)
 	at := 0
 	for _, c := range []packet.Command{
-		{Do: "turn", Range: "odd", By: 90},
-		{Do: "reverse", Range: "2-6"},
-		{Do: "interleave", Range: "all", Backwards: true},
-		{Do: "deal", Range: "all"},
-		{Do: "sort", Range: "part 1"},
-		{Do: "swap", Range: "1, last"},
-		{Do: "insertBlank", Size: &geometry.A5, Before: p.Parts[0].Pages[0].ID},
-		{Do: "duplicate", Range: "2, 3"},
-		{Do: "note", Range: "2", Title: "Is this the right one?"},
-		{Do: "divide", Range: "3, 5"},
-		{Do: "movePart", Part: p.Parts[1].ID, At: &at},
-		{Do: "keepOnly", Range: "not 4"},
-		{Do: "partPerSource"},
-		{Do: "expect", Count: 12},
-		{Do: "removeSource", Source: p.Sources[1].ID},
+		packet.Turn{Selected: packet.InRange("odd"), By: 90},
+		packet.Reverse{Selected: packet.InRange("2-6")},
+		packet.Interleave{Selected: packet.InRange("all"), Backwards: true},
+		packet.Deal{Selected: packet.InRange("all")},
+		packet.Sort{Selected: packet.InRange("part 1")},
+		packet.Swap{Selected: packet.InRange("1, last")},
+		packet.InsertBlank{Size: geometry.A5, Destination: packet.Destination{Before: p.Parts[0].Pages[0].ID}},
+		packet.Duplicate{Selected: packet.InRange("2, 3")},
+		packet.Note{Selected: packet.InRange("2"), Title: "Is this the right one?"},
+		packet.Divide{Selected: packet.InRange("3, 5")},
+		packet.MovePart{Part: p.Parts[1].ID, At: at},
+		packet.KeepOnly{Selected: packet.InRange("not 4")},
+		packet.PartPerSource{},
+		packet.Expect{Count: 12},
+		packet.RemoveSource{Source: p.Sources[1].ID},
 	} {
 		apply(t, a, id, c)
 	}
@@ -112,7 +112,7 @@ func TestBlankPagesAndDoublesAreExported(t *testing.T) {
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
 	first := get(t, a, id).Parts[0].Pages[0].ID
 	a5 := geometry.A5.Landscape()
-	apply(t, a, id, packet.Command{Do: "insertBlank", Size: &a5, After: first}, packet.Command{Do: "duplicate", Pages: []packet.PageID{first}})
+	apply(t, a, id, packet.InsertBlank{Size: a5, Destination: packet.Destination{After: first}}, packet.Duplicate{Selected: packet.On(first)})
 	path, e := exportAsItIs(t, a, id)
 	require.Equal(t, "done", e.State, e.Problem)
 	assert.Empty(t, e.Receipt.Differences)
@@ -153,9 +153,9 @@ func TestWhatWasLookedAtIsForgottenWhenThePageChanges(t *testing.T) {
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
 	pages := get(t, a, id).Parts[0].Pages
 	require.NoError(t, a.Checking.MarkReviewed(t.Context(), id, []packet.PageID{pages[0].ID, pages[1].ID}, true))
-	apply(t, a, id, packet.Command{Do: "turn", Pages: []packet.PageID{pages[1].ID}, By: 90},
-		packet.Command{Do: "move", Pages: []packet.PageID{pages[0].ID}, After: pages[3].ID},
-		packet.Command{Do: "note", Pages: []packet.PageID{pages[0].ID}, Title: "Fine"})
+	apply(t, a, id, packet.Turn{Selected: packet.On(pages[1].ID), By: 90},
+		packet.Move{Selected: packet.On(pages[0].ID), Destination: packet.Destination{After: pages[3].ID}},
+		packet.Note{Selected: packet.On(pages[0].ID), Title: "Fine"})
 	require.NoError(t, a.Close())
 	a = openApp(t, folder, intake.DefaultLimits)
 	t.Cleanup(func() { require.NoError(t, a.Close()) })
@@ -181,8 +181,8 @@ func TestFindingsOfTextPages(t *testing.T) {
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
 	assert.Empty(t, kinds(seen(t, a, id)))
-	apply(t, a, id, packet.Command{Do: "turn", Range: "2", By: 180}, packet.Command{Do: "turn", Range: "3", By: 270},
-		packet.Command{Do: "duplicate", Range: "1"})
+	apply(t, a, id, packet.Turn{Selected: packet.InRange("2"), By: 180}, packet.Turn{Selected: packet.InRange("3"), By: 270},
+		packet.Duplicate{Selected: packet.InRange("1")})
 	found := seen(t, a, id)
 	require.Equal(t, []string{
 		"sideways: Page 3 is upside down", "sideways: Page 4 lies on its side", "twice: Page 2 is the same page as page 1",
@@ -200,7 +200,7 @@ func TestFindingsOfTextPages(t *testing.T) {
 	a = openApp(t, folder, intake.DefaultLimits)
 	t.Cleanup(func() { require.NoError(t, a.Close()) })
 	assert.Equal(t, []string{"twice: Page 2 is the same page as page 1"}, kinds(seen(t, a, id)), "what is accepted stays so")
-	apply(t, a, id, packet.Command{Do: "turn", Range: "3", By: 90})
+	apply(t, a, id, packet.Turn{Selected: packet.InRange("3"), By: 90})
 	assert.Equal(t, []string{"sideways: Page 3 lies on its side", "twice: Page 2 is the same page as page 1"}, kinds(seen(t, a, id)),
 		"what was accepted is another finding once the page has changed")
 }
@@ -210,7 +210,7 @@ func TestFindingsOfScans(t *testing.T) {
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "quotes.tif", paper(t, "quotes-scan.tif"))
-	apply(t, a, id, packet.Command{Do: "turn", Range: "1", By: 90})
+	apply(t, a, id, packet.Turn{Selected: packet.InRange("1"), By: 90})
 	assert.Equal(t, []string{
 		"sideways: Page 1 lies on its side", "sideways: Page 2 lies on its side", "sideways: Page 5 is upside down",
 		"tilted: Page 1 leans by 0.4°", "tilted: Page 3 leans by 0.6°", "tilted: Page 4 leans by 2.4°", "tilted: Page 5 leans by 0.5°",
@@ -222,7 +222,7 @@ func TestSplitsAreProposed(t *testing.T) {
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
 	part := get(t, a, id).Parts[0]
-	blank := packet.Command{Do: "insertBlank", Size: &geometry.A4, After: part.Pages[1].ID}
+	blank := packet.InsertBlank{Size: geometry.A4, Destination: packet.Destination{After: part.Pages[1].ID}}
 	apply(t, a, id, blank, blank)
 	weighed(t, a, id)
 	seen(t, a, id)
@@ -243,7 +243,7 @@ func TestSplitsAreProposed(t *testing.T) {
 	require.ErrorIs(t, err, packet.ErrInvalid)
 	_, err = a.Arrange.FindSplit(t.Context(), id, "s99", arrange.ByCount, 1)
 	require.ErrorIs(t, err, packets.ErrNotFound)
-	p := apply(t, a, id, packet.Command{Do: "divide", Pages: blanks.Pages}, packet.Command{Do: "setAside", Pages: blanks.Blanks})
+	p := apply(t, a, id, packet.Divide{Selected: packet.On(blanks.Pages...)}, packet.SetAside{Selected: packet.On(blanks.Blanks...)})
 	assert.Equal(t, []string{"Form", "Form, 2"}, []string{p.Parts[0].Title, p.Parts[1].Title})
 	assert.Len(t, p.SetAside, 2)
 }

@@ -44,8 +44,8 @@ func TestWhatIsCroppedAwayIsNotInTheFile(t *testing.T) {
 	require.Contains(t, everythingIn(t, whole), "Tarn Valley Fund")
 
 	box := millimetres(10, 35, 200, 270) // below the head of the form, above its foot
-	apply(t, a, id, packet.Command{Do: "turn", Pages: []packet.PageID{p.Parts[0].Pages[1].ID}, By: 180},
-		packet.Command{Do: "crop", Range: "1, 3", Box: box}, packet.Command{Do: "setAside", Range: "2, 4"})
+	apply(t, a, id, packet.Turn{Selected: packet.On(p.Parts[0].Pages[1].ID), By: 180},
+		packet.Crop{Selected: packet.InRange("1, 3"), Box: box}, packet.SetAside{Selected: packet.InRange("2, 4")})
 	path, e := exportAsItIs(t, a, id)
 	assert.Empty(t, e.Receipt.Differences)
 	assert.Empty(t, e.Receipt.Hidden)
@@ -62,7 +62,7 @@ func TestAPictureIsTrulyCut(t *testing.T) {
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "quotes.tif", paper(t, "quotes-scan.tif"))
-	apply(t, a, id, packet.Command{Do: "crop", Range: "1-6", Box: millimetres(20, 20, 190, 200)}, packet.Command{Do: "straighten", Range: "4", Angle: -2.4})
+	apply(t, a, id, packet.Crop{Selected: packet.InRange("1-6"), Box: millimetres(20, 20, 190, 200)}, packet.Straighten{Selected: packet.InRange("4"), Angle: -2.4})
 	path, e := exportAsItIs(t, a, id)
 	assert.Empty(t, e.Receipt.Differences)
 	assert.Empty(t, e.Receipt.Hidden)
@@ -82,7 +82,7 @@ func TestTextThatCannotBeRemovedIsTold(t *testing.T) {
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
 	// Through the middle of the lines: each is one object, which is kept.
-	apply(t, a, id, packet.Command{Do: "crop", Range: "1", Box: millimetres(0, 0, 60, 297)})
+	apply(t, a, id, packet.Crop{Selected: packet.InRange("1"), Box: millimetres(0, 0, 60, 297)})
 	_, e := exportAsItIs(t, a, id)
 	assert.Empty(t, e.Receipt.Differences)
 	require.Len(t, e.Receipt.Hidden, 1)
@@ -95,10 +95,10 @@ func TestContents(t *testing.T) {
 	add(t, a, id, "quotes.tif", paper(t, "quotes-scan.tif"))
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
 	p := get(t, a, id)
-	p = apply(t, a, id, packet.Command{Do: "insertBlank", Size: &geometry.A4, Part: p.Parts[1].ID})
+	p = apply(t, a, id, packet.InsertBlank{Size: geometry.A4, Destination: packet.Destination{Part: p.Parts[1].ID}})
 	pages := p.Parts[0].Pages
-	apply(t, a, id, packet.Command{Do: "crop", Pages: []packet.PageID{pages[0].ID}, Box: millimetres(20, 20, 190, 200)},
-		packet.Command{Do: "turn", Pages: []packet.PageID{pages[2].ID}, By: 90})
+	apply(t, a, id, packet.Crop{Selected: packet.On(pages[0].ID), Box: millimetres(20, 20, 190, 200)},
+		packet.Turn{Selected: packet.On(pages[2].ID), By: 90})
 	var ids []packet.PageID
 	for _, part := range get(t, a, id).Parts {
 		for _, page := range part.Pages {

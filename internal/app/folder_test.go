@@ -191,7 +191,7 @@ func TestDeletingAPacketEmptiesTheFolder(t *testing.T) {
 	add(t, a, id, "Dimorphodon.png", pngFile(t, picture(300, 200)))
 	add(t, a, id, "Nyctosaurus.jpg", jpegFile(t, picture(1200, 900)))
 	p := get(t, a, id)
-	apply(t, a, id, packet.Command{Do: "note", Pages: []packet.PageID{p.Parts[0].Pages[0].ID}, Title: "Pterodactylus"})
+	apply(t, a, id, packet.Note{Selected: packet.On(p.Parts[0].Pages[0].ID), Title: "Pterodactylus"})
 	_, scannerID := scannerOf(t, a, func(s *sim.State) { s.Feeder = s.Feeder[:2] })
 	scanned(t, a, id, scannerID, fast)
 	_, err = a.Export.SetSizing(t.Context(), id, export.Sizing{Size: export.Lighter, Receiver: "Anurognathus"})
@@ -253,14 +253,14 @@ func TestAFileIsAddedAgainAfterItWasTakenOut(t *testing.T) {
 	data := paper(t, "site-plan.pdf")
 	for _, place := range []string{"", "intake"} {
 		added := addAt(t, a, id, "plan.pdf", gather.Placement{}, data)
-		apply(t, a, id, packet.Command{Do: "removeSource", Source: *added.Source})
+		apply(t, a, id, packet.RemoveSource{Source: *added.Source})
 		require.Empty(t, get(t, a, id).Sources)
 		again := addAt(t, a, id, "plan.pdf", gather.Placement{Place: place}, data)
 		assert.Equal(t, "added", again.Result)
 		p := get(t, a, id)
 		require.Len(t, p.Sources, 1, "placed %q", place)
 		assert.Equal(t, place == "intake", p.Sources[0].Placed == 0)
-		apply(t, a, id, packet.Command{Do: "removeSource", Source: *added.Source})
+		apply(t, a, id, packet.RemoveSource{Source: *added.Source})
 	}
 }
 
@@ -299,7 +299,7 @@ func TestSoak(t *testing.T) {
 				id := newPacket(t, a)
 				add(t, a, id, "photo.jpg", photo)
 				add(t, a, id, "plan.pdf", form)
-				apply(t, a, id, packet.Command{Do: "turn", Range: "all", By: 90})
+				apply(t, a, id, packet.Turn{Selected: packet.InRange("all"), By: 90})
 				_, err := a.Export.SetSizing(t.Context(), id, export.Sizing{Size: export.Lighter})
 				assert.NoError(t, err)
 				started, err := a.Export.Start(t.Context(), id, export.ExportOrder{Size: export.Lighter})

@@ -76,26 +76,28 @@ func photographHeld(t *testing.T, orientation byte) []byte {
 // framings are ways to frame a page, each of several steps.
 var framings = map[string]func(page packets.Page) []packet.Command{
 	"cropped, turned, fitted": func(page packets.Page) []packet.Command {
-		return []packet.Command{{Do: "crop", Box: share(page, 0.1, 0.2, 0.85, 0.9)}, {Do: "turn", By: 90}, fitted(geometry.SheetLayout{Paper: geometry.A4, Follow: true, Scale: geometry.Fill, Across: 0.5, Down: 0.5})}
+		return []packet.Command{packet.Crop{Selected: packet.On(page.ID), Box: share(page, 0.1, 0.2, 0.85, 0.9)}, packet.Turn{Selected: packet.On(page.ID), By: 90}, fitted(page, geometry.SheetLayout{Paper: geometry.A4, Follow: true, Scale: geometry.Fill, Across: 0.5, Down: 0.5})}
 	},
 	"straightened, cropped": func(page packets.Page) []packet.Command {
-		return []packet.Command{{Do: "straighten", Angle: 3.3}, {Do: "crop", Box: share(page, 0.05, 0.1, 0.9, 0.8)}}
+		return []packet.Command{packet.Straighten{Selected: packet.On(page.ID), Angle: 3.3}, packet.Crop{Selected: packet.On(page.ID), Box: share(page, 0.05, 0.1, 0.9, 0.8)}}
 	},
-	"flipped, with a border": func(packets.Page) []packet.Command {
-		return []packet.Command{{Do: "flip", Axis: "leftRight"}, fitted(geometry.SheetLayout{Margin: geometry.Margin{Left: 60, Bottom: 20}})}
+	"flipped, with a border": func(page packets.Page) []packet.Command {
+		return []packet.Command{packet.Flip{Selected: packet.On(page.ID), Axis: "leftRight"}, fitted(page, geometry.SheetLayout{Margin: geometry.Margin{Left: 60, Bottom: 20}})}
 	},
-	"turned about, straightened, shrunk": func(packets.Page) []packet.Command {
-		return []packet.Command{{Do: "turn", By: 180}, {Do: "straighten", Angle: -5}, fitted(geometry.SheetLayout{Paper: geometry.A5, Scale: geometry.Shrink, Down: 1, Margin: geometry.Margin{Right: 80}})}
+	"turned about, straightened, shrunk": func(page packets.Page) []packet.Command {
+		return []packet.Command{packet.Turn{Selected: packet.On(page.ID), By: 180}, packet.Straighten{Selected: packet.On(page.ID), Angle: -5}, fitted(page, geometry.SheetLayout{Paper: geometry.A5, Scale: geometry.Shrink, Down: 1, Margin: geometry.Margin{Right: 80}})}
 	},
-	"kept its size, cut by the paper, turned": func(packets.Page) []packet.Command {
-		return []packet.Command{fitted(geometry.SheetLayout{Paper: geometry.Size{Width: 260, Height: 330}, Scale: geometry.Keep, Across: 1, Down: 0.3}), {Do: "turn", By: 270}}
+	"kept its size, cut by the paper, turned": func(page packets.Page) []packet.Command {
+		return []packet.Command{fitted(page, geometry.SheetLayout{Paper: geometry.Size{Width: 260, Height: 330}, Scale: geometry.Keep, Across: 1, Down: 0.3}), packet.Turn{Selected: packet.On(page.ID), By: 270}}
 	},
 	"painted over, straightened, flipped": func(page packets.Page) []packet.Command {
-		return []packet.Command{{Do: "paint", Box: share(page, 0.1, 0.1, 0.5, 0.4)}, {Do: "straighten", Angle: 8}, {Do: "flip", Axis: "topBottom"}}
+		return []packet.Command{packet.Paint{Selected: packet.On(page.ID), Box: share(page, 0.1, 0.1, 0.5, 0.4)}, packet.Straighten{Selected: packet.On(page.ID), Angle: 8}, packet.Flip{Selected: packet.On(page.ID), Axis: "topBottom"}}
 	},
 }
 
-func fitted(fit geometry.SheetLayout) packet.Command { return packet.Command{Do: "fit", Fit: &fit} }
+func fitted(page packets.Page, fit geometry.SheetLayout) packet.Command {
+	return packet.Fit{Selected: packet.On(page.ID), Fit: &fit}
+}
 
 // share is a box of shares of a page as it stands.
 func share(page packets.Page, x0, y0, x1, y1 float64) *geometry.Box {
@@ -126,7 +128,6 @@ func TestTheExportShowsWhatTheScreenShowed(t *testing.T) {
 		require.Len(t, pages, 8)
 		for _, page := range pages {
 			for _, c := range framing(page) {
-				c.Pages = []packet.PageID{page.ID}
 				apply(t, a, id, c)
 			}
 		}
@@ -182,8 +183,7 @@ func TestTheExportLiesWhereTheScreenShowedIt(t *testing.T) {
 		pages := get(t, a, id).Parts[0].Pages
 		for _, page := range pages {
 			for _, c := range framing(page) {
-				if c.Do != "paint" {
-					c.Pages = []packet.PageID{page.ID}
+				if _, paints := c.(packet.Paint); !paints {
 					apply(t, a, id, c)
 				}
 			}
@@ -262,10 +262,10 @@ func TestWhatIsPaintedOverIsGone(t *testing.T) {
 	p := get(t, a, id)
 	form, scan := p.Parts[0].Pages[0], p.Parts[1].Pages[0]
 	apply(t, a, id,
-		packet.Command{Do: "keepOnly", Pages: []packet.PageID{form.ID, scan.ID}},
-		packet.Command{Do: "paint", Pages: []packet.PageID{form.ID}, Box: millimetres(10, 8, 200, 30)},
-		packet.Command{Do: "paint", Pages: []packet.PageID{scan.ID}, Box: millimetres(20, 15, 190, 45)},
-		packet.Command{Do: "clean", Pages: []packet.PageID{scan.ID}, Clean: &raster.Cleaning{Edges: true, Specks: true}})
+		packet.KeepOnly{Selected: packet.On(form.ID, scan.ID)},
+		packet.Paint{Selected: packet.On(form.ID), Box: millimetres(10, 8, 200, 30)},
+		packet.Paint{Selected: packet.On(scan.ID), Box: millimetres(20, 15, 190, 45)},
+		packet.Clean{Selected: packet.On(scan.ID), Clean: raster.Cleaning{Edges: true, Specks: true}})
 	path, e := exportAsItIs(t, a, id)
 	require.Empty(t, e.Receipt.Differences)
 	assert.Empty(t, strings.TrimSpace(everythingIn(t, path)), "the page with text is a picture")
@@ -284,10 +284,10 @@ func TestWhatIsPaintedOverIsGone(t *testing.T) {
 		assert.Greater(t, scanned.GrayAt(x, 400).Y, uint8(200), "the dark edges are wiped")
 	}
 
-	apply(t, a, id, packet.Command{Do: "paint", Range: "1"}, packet.Command{Do: "picture", Range: "1", Picture: true})
+	apply(t, a, id, packet.Paint{Selected: packet.InRange("1")}, packet.Picture{Selected: packet.InRange("1"), Picture: true})
 	picture, _ := exportAsItIs(t, a, id)
 	assert.Empty(t, strings.TrimSpace(everythingIn(t, picture)))
-	apply(t, a, id, packet.Command{Do: "picture", Range: "1"})
+	apply(t, a, id, packet.Picture{Selected: packet.InRange("1")})
 	text, _ := exportAsItIs(t, a, id)
 	assert.Contains(t, everythingIn(t, text), "Tarn Valley Fund", "once lifted, it is text again")
 }
@@ -300,8 +300,8 @@ func TestACropOnASheetHidesNothing(t *testing.T) {
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
 	fit := geometry.SheetLayout{Paper: geometry.A4, Scale: geometry.Keep, Across: 0.5, Down: 0.5}
-	apply(t, a, id, packet.Command{Do: "keepOnly", Range: "1"}, packet.Command{Do: "crop", Range: "1", Box: millimetres(10, 35, 200, 270)},
-		packet.Command{Do: "fit", Range: "1", Fit: &fit}, packet.Command{Do: "turn", Range: "1", By: 90})
+	apply(t, a, id, packet.KeepOnly{Selected: packet.InRange("1")}, packet.Crop{Selected: packet.InRange("1"), Box: millimetres(10, 35, 200, 270)},
+		packet.Fit{Selected: packet.InRange("1"), Fit: &fit}, packet.Turn{Selected: packet.InRange("1"), By: 90})
 	path, e := exportAsItIs(t, a, id)
 	assert.Empty(t, e.Receipt.Differences)
 	assert.Empty(t, e.Receipt.Hidden)
@@ -312,7 +312,7 @@ func TestACropOnASheetHidesNothing(t *testing.T) {
 	assert.InDelta(t, 595, img.Rect.Dy(), 1)
 
 	fit.Scale = geometry.Fill
-	apply(t, a, id, packet.Command{Do: "crop", Range: "1", Box: millimetres(0, 0, 297, 60)}, packet.Command{Do: "fit", Range: "1", Fit: &fit})
+	apply(t, a, id, packet.Crop{Selected: packet.InRange("1"), Box: millimetres(0, 0, 297, 60)}, packet.Fit{Selected: packet.InRange("1"), Fit: &fit})
 	_, e = exportAsItIs(t, a, id)
 	assert.Len(t, e.Receipt.Hidden, 1, "lines cut through are told of, also on a sheet")
 }
@@ -322,8 +322,8 @@ func TestAPagePlacedTwiceIsCutTwice(t *testing.T) {
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
-	apply(t, a, id, packet.Command{Do: "keepOnly", Range: "1-2"}, packet.Command{Do: "duplicate", Range: "1"},
-		packet.Command{Do: "crop", Range: "1", Box: millimetres(10, 35, 200, 270)}, packet.Command{Do: "crop", Range: "2", Box: millimetres(0, 0, 210, 30)})
+	apply(t, a, id, packet.KeepOnly{Selected: packet.InRange("1-2")}, packet.Duplicate{Selected: packet.InRange("1")},
+		packet.Crop{Selected: packet.InRange("1"), Box: millimetres(10, 35, 200, 270)}, packet.Crop{Selected: packet.InRange("2"), Box: millimetres(0, 0, 210, 30)})
 	path, e := exportAsItIs(t, a, id)
 	assert.Empty(t, e.Receipt.Differences)
 	assert.Empty(t, e.Receipt.Hidden)

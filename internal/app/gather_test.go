@@ -107,12 +107,12 @@ func TestASourceIsTakenOutAndComesBack(t *testing.T) {
 	id := newPacket(t, a)
 	form := paper(t, "application-form.pdf")
 	outcome := addAt(t, a, id, "F.pdf", gather.Placement{}, form)
-	p := apply(t, a, id, packet.Command{Do: "removeSource", Source: *outcome.Source})
+	p := apply(t, a, id, packet.RemoveSource{Source: *outcome.Source})
 	assert.Empty(t, p.Sources)
 	assert.Empty(t, p.Parts)
 	p = undo(t, a, id)
 	assert.Equal(t, "F1 F2 F3 F4", laidOut(p))
-	apply(t, a, id, packet.Command{Do: "removeSource", Source: *outcome.Source})
+	apply(t, a, id, packet.RemoveSource{Source: *outcome.Source})
 	again := addAt(t, a, id, "F.pdf", gather.Placement{}, form)
 	assert.Equal(t, "added", again.Result, "what was taken out can be added again")
 	assert.Len(t, get(t, a, id).Sources, 1)
@@ -164,7 +164,7 @@ func TestFacingPagesAreNoticedAndCut(t *testing.T) {
 	require.NoError(t, err)
 	require.NotNil(t, papers.Fold)
 	assert.InDelta(t, 0.5, papers.Fold.Top, 0.01)
-	p = apply(t, a, id, packet.Command{Do: "cut", Pages: []packet.PageID{page.ID}, Fold: papers.Fold})
+	p = apply(t, a, id, packet.Cut{Selected: packet.On(page.ID), Fold: *papers.Fold})
 	require.Len(t, p.Parts[0].Pages, 2)
 	left, right := p.Parts[0].Pages[0], p.Parts[0].Pages[1]
 	assert.InDelta(t, 170.0/240, left.Width/left.Height, 0.03)
@@ -193,10 +193,10 @@ func TestAdjustedPagesAreWrittenAsTheyLook(t *testing.T) {
 	p := get(t, a, id)
 	certificate, words, flipped := p.Parts[0].Pages[0].ID, p.Parts[1].Pages[0].ID, p.Parts[2].Pages[0].ID
 	apply(t, a, id,
-		packet.Command{Do: "tone", Pages: []packet.PageID{certificate}, Tone: &raster.Tone{Mode: raster.BlackWhite}},
-		packet.Command{Do: "tone", Pages: []packet.PageID{words}, Tone: &raster.Tone{Mode: raster.GrayTone}},
-		packet.Command{Do: "flip", Pages: []packet.PageID{flipped}, Axis: "leftRight"},
-		packet.Command{Do: "turn", Pages: []packet.PageID{flipped}, By: 180})
+		packet.Tone{Selected: packet.On(certificate), Tone: raster.Tone{Mode: raster.BlackWhite}},
+		packet.Tone{Selected: packet.On(words), Tone: raster.Tone{Mode: raster.GrayTone}},
+		packet.Flip{Selected: packet.On(flipped), Axis: "leftRight"},
+		packet.Turn{Selected: packet.On(flipped), By: 180})
 	path, e := exportAsItIs(t, a, id)
 	require.Equal(t, "done", e.State, e.Problem)
 	assert.Empty(t, e.Receipt.Differences)

@@ -42,8 +42,8 @@ func TestLighterPagesAreSmallAndReadAsWell(t *testing.T) {
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
 	add(t, a, id, "quotes.tif", scans(t, 0, 3, 4))
 	add(t, a, id, "roof.jpg", paper(t, "roof-1.jpg"))
-	apply(t, a, id, packet.Command{Do: "straighten", Range: "6", Angle: -2.4},
-		packet.Command{Do: "tone", Range: "7", Tone: &raster.Tone{Mode: raster.BlackWhite}})
+	apply(t, a, id, packet.Straighten{Selected: packet.InRange("6"), Angle: -2.4},
+		packet.Tone{Selected: packet.InRange("7"), Tone: raster.Tone{Mode: raster.BlackWhite}})
 	asItIs, plain := exportAsItIs(t, a, id)
 	path, e := exportLighter(t, a, id)
 	assert.Empty(t, e.Receipt.Differences)

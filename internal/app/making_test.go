@@ -59,8 +59,8 @@ func TestAPDFForEachPart(t *testing.T) {
 	a := newApp(t)
 	id := mixed(t, a)
 	p := get(t, a, id)
-	apply(t, a, id, packet.Command{Do: "renamePart", Part: p.Parts[1].ID, Title: "Quotes: slate/lead"},
-		packet.Command{Do: "renamePart", Part: p.Parts[3].ID, Title: "Form"})
+	apply(t, a, id, packet.RenamePart{Part: p.Parts[1].ID, Title: "Quotes: slate/lead"},
+		packet.RenamePart{Part: p.Parts[3].ID, Title: "Form"})
 	path, e := exportSized(t, a, id, export.ExportOrder{Name: "roof.pdf", Make: export.PDFPerPart})
 	assert.Equal(t, "roof.zip", e.Name)
 	assert.Equal(t, "application/zip", export.ContentType(e.Name))
@@ -122,7 +122,7 @@ func TestPicturesOfPages(t *testing.T) {
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
-	apply(t, a, id, packet.Command{Do: "turn", Range: "2", By: 90})
+	apply(t, a, id, packet.Turn{Selected: packet.InRange("2"), By: 90})
 	document, _ := exportAsItIs(t, a, id)
 	for make, format := range map[export.Make]string{export.JPEGs: "jpeg", export.PNGs: "png"} {
 		path, e := exportSized(t, a, id, export.ExportOrder{Name: "roof.pdf", Make: make, DPI: 100, Range: "2-4"})
@@ -176,7 +176,7 @@ func TestAnExportIsMadeAgain(t *testing.T) {
 	order := export.ExportOrder{Name: "fund", Make: export.PNGs, DPI: 50, Range: "odd"}
 	_, first := exportSized(t, a, id, order)
 	assert.Equal(t, order, first.Order)
-	apply(t, a, id, packet.Command{Do: "setAside", Range: "1"})
+	apply(t, a, id, packet.SetAside{Selected: packet.InRange("1")})
 	again, err := a.Export.Again(t.Context(), first.ID)
 	require.NoError(t, err)
 	done := waitFor(t, a, again.ID)

@@ -155,10 +155,10 @@ func BenchmarkPhotographsOfPaper(b *testing.B) {
 			photographs += len(photo)
 			add(b, a, id, fmt.Sprintf("letter-%d.jpg", n), photo)
 			apply(b, a, id,
-				packet.Command{Do: "outline", Range: strconv.Itoa(n + 1), Outline: &outline},
-				packet.Command{Do: "tone", Range: strconv.Itoa(n + 1), Tone: &raster.Tone{Mode: raster.PaperWhite}})
+				packet.Outline{Selected: packet.InRange(strconv.Itoa(n + 1)), Outline: &outline},
+				packet.Tone{Selected: packet.InRange(strconv.Itoa(n + 1)), Tone: raster.Tone{Mode: raster.PaperWhite}})
 		}
-		apply(b, a, id, packet.Command{Do: "turn", Range: "5", By: 180}) // it lies upside down
+		apply(b, a, id, packet.Turn{Selected: packet.InRange("5"), By: 180}) // it lies upside down
 		e := finished(b, a, id, export.ExportOrder{Size: export.Lighter})
 		require.Empty(b, e.Receipt.Differences)
 		b.ReportMetric(float64(photographs)/float64(e.Receipt.Bytes), "photographs/document")

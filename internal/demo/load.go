@@ -143,7 +143,7 @@ const fundLimit = 4_000_000
 func begin(ctx context.Context, a *app.App, id string) error {
 	steps := []func(packets.Packet) []packet.Command{
 		func(p packets.Packet) []packet.Command { // the first quote gets its name
-			return []packet.Command{{Do: "renamePart", Part: p.Parts[1].ID, Title: "Roofing quotes"}}
+			return []packet.Command{packet.RenamePart{Part: p.Parts[1].ID, Title: "Roofing quotes"}}
 		},
 		func(p packets.Packet) []packet.Command { // the photographs go together
 			var others []packet.PageID
@@ -151,16 +151,16 @@ func begin(ctx context.Context, a *app.App, id string) error {
 				others = append(others, part.Pages[0].ID)
 			}
 			return []packet.Command{
-				{Do: "move", Pages: others, Part: p.Parts[6].ID},
-				{Do: "renamePart", Part: p.Parts[6].ID, Title: "Photographs of the roof"},
+				packet.Move{Selected: packet.On(others...), Destination: packet.Destination{Part: p.Parts[6].ID}},
+				packet.RenamePart{Part: p.Parts[6].ID, Title: "Photographs of the roof"},
 			}
 		},
 		func(p packets.Packet) []packet.Command { // one photograph too many
 			photographs := p.Parts[6].Pages
-			return []packet.Command{{Do: "setAside", Pages: []packet.PageID{photographs[len(photographs)-1].ID}}}
+			return []packet.Command{packet.SetAside{Selected: packet.On(photographs[len(photographs)-1].ID)}}
 		},
 		func(p packets.Packet) []packet.Command { // what lies upside down is turned
-			return []packet.Command{{Do: "turn", Pages: []packet.PageID{p.Parts[1].Pages[4].ID}, By: 180}}
+			return []packet.Command{packet.Turn{Selected: packet.On(p.Parts[1].Pages[4].ID), By: 180}}
 		},
 	}
 	for _, step := range steps {

@@ -63,7 +63,7 @@ func (s *Service) layPapersFlat(ctx context.Context, source store.Source, added 
 				continue
 			}
 			if paper := source.Pages[page.SourcePage-1].Paper; !paper.IsZero() {
-				commands = append(commands, packet.Command{Do: "outline", Pages: []packet.PageID{id}, Outline: &paper})
+				commands = append(commands, packet.Outline{Selected: packet.On(id), Outline: &paper})
 			}
 		}
 		return commands, nil

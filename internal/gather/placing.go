@@ -15,27 +15,11 @@ import (
 
 // Placement says where and how a file is to be placed.
 type Placement struct {
-	// Place is where: "end" or nothing, "start", "intake" (nowhere yet),
-	// "after:<page>", "before:<page>", "part:<part>" (at its end), or
-	// "replace:<page>,<page>…".
+	// Place is where, as packet.ParsePlace reads it, or "intake": nowhere yet.
 	Place           string `json:"place,omitempty"`
 	Pages           string `json:"pages,omitempty"` // which of its pages, as packet.ParsePages reads them; all when empty
 	OmitAnnotations bool   `json:"bare,omitempty"`  // without comments and form fields
 	Password        string `json:"-"`
-}
-
-// places are the commands that the kinds of places come to.
-var places = map[string]func(c *packet.Command, what string){
-	"end":    func(*packet.Command, string) {},
-	"start":  func(c *packet.Command, _ string) { c.At = new(int) },
-	"after":  func(c *packet.Command, what string) { c.After = packet.PageID(what) },
-	"before": func(c *packet.Command, what string) { c.Before = packet.PageID(what) },
-	"part":   func(c *packet.Command, what string) { c.Part = packet.PartID(what) },
-	"replace": func(c *packet.Command, what string) {
-		for id := range strings.SplitSeq(what, ",") {
-			c.Replace = append(c.Replace, packet.PageID(strings.TrimSpace(id)))
-		}
-	},
 }
 
 const intakeOnly = "intake"
@@ -45,16 +29,11 @@ func (w Placement) names() bool { return w.Place != "" && w.Place != "end" && w.
 
 // Check tells whether there can be such a place. The error wraps packet.ErrInvalid.
 func (w Placement) Check() error {
-	kind, what, hasWhat := strings.Cut(w.Place, ":")
-	_, known := places[kind]
-	alone := kind == "end" || kind == "start" || kind == intakeOnly
-	switch {
-	case w.Place == "" || w.Place == intakeOnly:
+	if w.Place == intakeOnly {
 		return nil
-	case !known || alone == hasWhat || (hasWhat && what == ""):
-		return packet.Invalid("there is no place %q", w.Place)
 	}
-	return nil
+	_, err := packet.ParsePlace(w.Place)
+	return err
 }
 
 // take is the wanted page numbers of a source with count pages; nil is all. An
@@ -69,21 +48,16 @@ func (w Placement) take(count int) ([]int, error) {
 // command is the command that the wish comes to. Where the page or part that it
 // names is gone meanwhile, the source becomes a part at the end, and lost says
 // so.
-func (w Placement) command(source store.Source, state packet.Packet) (c packet.Command, lost bool, err error) {
-	c = packet.Command{Do: "place", Source: packet.SourceID(source.ID), Title: sources.PartTitle(source.Name), OmitAnnotations: w.OmitAnnotations}
-	if c.Take, err = w.take(len(source.Pages)); err != nil {
+func (w Placement) command(source store.Source, state packet.Packet) (c packet.Place, lost bool, err error) {
+	if c, err = packet.ParsePlace(w.Place); err != nil {
 		return c, false, err
 	}
-	kind, what, _ := strings.Cut(w.Place, ":")
-	if kind == "" {
-		kind = "end"
+	if !state.CanPlace(c) {
+		c, lost = packet.Place{}, true
 	}
-	wanted := c
-	places[kind](&wanted, what)
-	if !state.CanPlace(wanted) {
-		return c, true, nil
-	}
-	return wanted, false, nil
+	c.Source, c.Title, c.OmitAnnotations = packet.SourceID(source.ID), sources.PartTitle(source.Name), w.OmitAnnotations
+	c.Take, err = w.take(len(source.Pages))
+	return c, lost, err
 }
 
 // place carries out a wish for a source that is ready. Papers that were found in
@@ -100,7 +74,7 @@ func (s *Service) place(ctx context.Context, source store.Source, wish Placement
 	var lost bool
 	p, err := s.packets.Do(ctx, source.Packet, func(p store.Packet) (_ []packet.Command, err error) {
 		before = p.State
-		var command packet.Command
+		var command packet.Place
 		command, lost, err = wish.command(source, p.State)
 		return []packet.Command{command}, err
 	})
@@ -125,7 +99,7 @@ func (s *Service) takeInAgain(ctx context.Context, source store.Source) error {
 		if !slices.Contains(p.State.Removed, id) {
 			return nil, nil
 		}
-		return []packet.Command{{Do: "returnSource", Source: id}}, nil
+		return []packet.Command{packet.ReturnSource{Source: id}}, nil
 	})
 	return err
 }

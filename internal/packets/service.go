@@ -74,7 +74,7 @@ func New(d Deps) *Service {
 // Create makes an empty packet.
 func (s *Service) Create(ctx context.Context, name string) (Packet, error) {
 	// Naming a packet follows the same rules as renaming one.
-	state, _, err := packet.Apply(packet.New(""), []packet.Command{{Do: "rename", Title: name}}, packet.Known{})
+	state, _, err := packet.Apply(packet.New(""), []packet.Command{packet.Rename{Title: name}}, packet.Known{})
 	if err != nil {
 		return Packet{}, err
 	}
@@ -166,18 +166,13 @@ func (s *Service) Apply(ctx context.Context, id string, revision int, commands [
 		return Change{}, err
 	}
 	rules := known(all)
-	if namesRange(commands) {
+	if slices.ContainsFunc(commands, packet.NamesRange) {
 		if rules.Facts, err = s.checking.Facts(ctx, before, all); err != nil {
 			return Change{}, err
 		}
 	}
 	_, change, err := s.carryOut(ctx, before, v, rules, commands)
 	return change, err
-}
-
-// namesRange tells whether a command says in words which pages it is for.
-func namesRange(commands []packet.Command) bool {
-	return slices.ContainsFunc(commands, func(c packet.Command) bool { return c.Range != "" })
 }
 
 // Do carries out the commands that make gives for a packet as it stands, as one step, and

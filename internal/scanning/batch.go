@@ -74,16 +74,17 @@ func (s *Service) Batch(ctx context.Context, packetID string) (Batch, error) {
 	if _, err := s.store.Packet(ctx, packetID); err != nil {
 		return Batch{}, err
 	}
+	scanning := s.scans.running(packetID) // asked first: a scan that is over has noted how it ended
 	b, state, err := s.loadBatch(ctx, packetID)
 	if err != nil {
 		return Batch{}, err
 	}
-	return s.viewBatch(b, state), nil
+	return viewBatch(b, state, scanning), nil
 }
 
-func (s *Service) viewBatch(b store.Batch, state batchState) Batch {
+func viewBatch(b store.Batch, state batchState, scanning bool) Batch {
 	view := Batch{
-		ID: b.ID, Version: state.Version, Pages: make([]BatchPage, len(state.Pages)), Scanning: s.scans.running(b.Packet),
+		ID: b.ID, Version: state.Version, Pages: make([]BatchPage, len(state.Pages)), Scanning: scanning,
 		Problem: state.Problem, Sheets: state.Sheets, Expected: state.SheetPages,
 	}
 	printed := make([]check.Printed, len(state.Pages))
@@ -136,7 +137,7 @@ func (s *Service) changeBatch(ctx context.Context, packetID string, change func(
 		s.runner.Wake(store.JobPageNumber)
 	}
 	s.changed(packetID)
-	return s.viewBatch(b, state), nil
+	return viewBatch(b, state, s.scans.running(packetID)), nil
 }
 
 // arrivals are the files of the pages that arrived with the last change, and the work that
@@ -271,7 +272,7 @@ func (s *Service) turnPlaced(ctx context.Context, packetID string, placed []pack
 	var commands []packet.Command
 	for i, id := range placed {
 		if i < len(pages) && pages[i].Turn != 0 {
-			commands = append(commands, packet.Command{Do: "turn", Pages: []packet.PageID{id}, By: pages[i].Turn})
+			commands = append(commands, packet.Turn{Selected: packet.On(id), By: pages[i].Turn})
 		}
 	}
 	_, err := s.packets.Do(ctx, packetID, func(store.Packet) ([]packet.Command, error) { return commands, nil })

@@ -173,16 +173,18 @@ func (s *Service) landingOf(ctx context.Context, packetID, into string) (landing
 	return landing{}, packet.Invalid("there is no place %q in the batch", into)
 }
 
-// endScan notes how a scan has ended, and puts backs behind their fronts.
+// endScan notes how a scan has ended, and puts backs behind their fronts. The scan is over
+// once that is kept.
 func (s *Service) endScan(ctx context.Context, packetID string, scan *underWay, isBacks bool, problem error) {
 	_, err := s.changeBatch(ctx, packetID, func(state *batchState) error {
-		s.scans.end(packetID, scan) // the batch is shown as it is afterwards
 		state.Problem = problemOf(problem)
 		if isBacks && problem == nil {
 			state.interleave()
 		}
 		return nil
 	})
+	s.scans.end(packetID, scan)
+	s.changed(packetID)
 	if problem != nil || err != nil {
 		s.log.Info("scan ended early", "packet", packetID, "error", errors.Join(problem, err))
 	}

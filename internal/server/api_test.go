@@ -141,7 +141,7 @@ func (c client) step(id string, step int) map[string]int {
 
 type commands struct {
 	Revision int              `json:"revision"`
-	Commands []packet.Command `json:"commands"`
+	Commands packet.Commands `json:"commands"`
 }
 
 func pngFile(t testing.TB, w, h int) []byte {
@@ -183,7 +183,7 @@ func TestCommandsUndoAndConflict(t *testing.T) {
 	c.upload(id, namedFile{"a.png", pngFile(t, 30, 40)}, namedFile{"b.png", pngFile(t, 40, 30)})
 	p := c.packet(id)
 	page := p.Parts[0].Pages[0].ID
-	turn := commands{p.Revision, []packet.Command{{Do: "turn", Pages: []packet.PageID{page}, By: 90}}}
+	turn := commands{p.Revision, []packet.Command{packet.Turn{Selected: packet.On(page), By: 90}}}
 	var change packets.Change
 	require.Equal(t, http.StatusOK, c.do("POST", "/api/packets/"+id+"/commands", turn, &change))
 	assert.Equal(t, p.Revision, change.From)
@@ -201,7 +201,7 @@ func TestCommandsUndoAndConflict(t *testing.T) {
 	assert.Equal(t, turned.Revision, conflict.Packet.Revision, "the answer holds the packet as it now stands")
 	assert.NotEmpty(t, conflict.Detail)
 
-	bad := commands{turned.Revision, []packet.Command{turn.Commands[0], {Do: "move", Pages: []packet.PageID{"p99"}, After: page}}}
+	bad := commands{turned.Revision, []packet.Command{turn.Commands[0], packet.Move{Selected: packet.On("p99"), Destination: packet.Destination{After: page}}}}
 	var refused problem
 	require.Equal(t, http.StatusUnprocessableEntity, c.do("POST", "/api/packets/"+id+"/commands", bad, &refused))
 	assert.Contains(t, refused.Detail, "p99")
@@ -234,7 +234,7 @@ func TestManyAtOnce(t *testing.T) {
 			for done := 0; done < turns; {
 				var answer problem
 				status := c.do("POST", "/api/packets/"+id+"/commands",
-					commands{revision, []packet.Command{{Do: "turn", Pages: []packet.PageID{page}, By: 90}}}, &answer)
+					commands{revision, []packet.Command{packet.Turn{Selected: packet.On(page), By: 90}}}, &answer)
 				if status == http.StatusConflict {
 					revision = answer.Packet.Revision
 					continue
@@ -374,9 +374,9 @@ func BenchmarkCommand(b *testing.B) {
 		require.Equal(b, "added", c.upload(id, namedFile{"many.pdf", blankPDF(pages)})[0].Result)
 		ids := c.packet(id).Parts[0].Pages
 		first, middle, last := ids[0].ID, ids[pages/2].ID, ids[pages-1].ID
-		turns := []packet.Command{{Do: "turn", Pages: []packet.PageID{first, middle}, By: 90}}
+		turns := []packet.Command{packet.Turn{Selected: packet.On(first, middle), By: 90}}
 		moves := [][]packet.Command{
-			{{Do: "move", Pages: []packet.PageID{first}, After: middle}}, {{Do: "move", Pages: []packet.PageID{first}, After: last}},
+			{packet.Move{Selected: packet.On(first), Destination: packet.Destination{After: middle}}}, {packet.Move{Selected: packet.On(first), Destination: packet.Destination{After: last}}},
 		}
 		b.Run(fmt.Sprintf("turn of %d", pages), func(b *testing.B) {
 			benchmarkCommands(b, c, id, func(int) []packet.Command { return turns })

@@ -35,7 +35,7 @@ func TestHistoryOverHTTP(t *testing.T) {
 	id := c.newPacket().ID
 	c.upload(id, namedFile{"many.pdf", blankPDF(4)})
 	p := c.packet(id)
-	reverse := commands{p.Revision, []packet.Command{{Do: "reverse", Range: "all"}}}
+	reverse := commands{p.Revision, []packet.Command{packet.Reverse{Selected: packet.InRange("all")}}}
 	require.Equal(t, http.StatusOK, c.do("POST", "/api/packets/"+id+"/commands", reverse, nil))
 	var steps []packets.Step
 	require.Equal(t, http.StatusOK, c.do("GET", "/api/packets/"+id+"/history", nil, &steps))

@@ -24,7 +24,7 @@ func TestCroppingOverHTTP(t *testing.T) {
 	require.Len(t, contents, 3)
 	assert.Nil(t, contents[0].Content, "the pages are empty")
 
-	crop := packet.Command{Do: "crop", Range: "2-3", Box: &geometry.Box{X0: 50, Y0: 60, X1: 450, Y1: 660}}
+	crop := packet.Crop{Selected: packet.InRange("2-3"), Box: &geometry.Box{X0: 50, Y0: 60, X1: 450, Y1: 660}}
 	require.Equal(t, http.StatusOK, c.do("POST", "/api/packets/"+id+"/commands", commands{p.Revision, []packet.Command{crop}}, nil))
 	now := c.packet(id)
 	cropped := now.Parts[0].Pages[1]

@@ -39,7 +39,7 @@ type commandsRequest struct {
 	PacketPath
 	Body struct {
 		Revision int              `json:"revision" doc:"The revision the commands were made for."`
-		Commands []packet.Command `json:"commands" nullable:"false" minItems:"1" doc:"One step of undo."`
+		Commands packet.Commands `json:"commands" nullable:"false" minItems:"1" doc:"One step of undo."`
 	}
 }
 

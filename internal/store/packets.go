@@ -26,7 +26,7 @@ type Packet struct {
 // Step is an entry of a packet's command log.
 type Step struct {
 	Words    string
-	Commands []packet.Command
+	Commands packet.Commands
 	Delta    packet.Delta
 	Number   int // from 1
 	At       time.Time
