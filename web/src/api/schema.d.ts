@@ -803,7 +803,7 @@ export interface components {
         };
         /** @description Dark edges and specks are wiped off pages. */
         CleanCommand: {
-            clean?: components["schemas"]["Cleaning"];
+            clean: components["schemas"]["Cleaning"];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1157,7 +1157,7 @@ export interface components {
         InsertBlankCommand: {
             after?: string;
             /** Format: int64 */
-            at?: number | null;
+            at?: number;
             before?: string;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -1187,7 +1187,7 @@ export interface components {
              * @enum {string}
              */
             do: "join";
-            parts: string[] | null;
+            parts: string[];
         };
         /** @description All other pages are set aside. */
         KeepOnlyCommand: {
@@ -1231,7 +1231,7 @@ export interface components {
         MoveCommand: {
             after?: string;
             /** Format: int64 */
-            at?: number | null;
+            at?: number;
             before?: string;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -1246,7 +1246,7 @@ export interface components {
         /** @description A part goes to an index among the other parts. */
         MovePartCommand: {
             /** Format: int64 */
-            at: number | null;
+            at: number;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1285,7 +1285,7 @@ export interface components {
              */
             do: "outline";
             /** @description Corners clockwise from the paper's top left, as fractions of the source page. */
-            outline?: components["schemas"]["Point"][] | null;
+            outline?: components["schemas"]["Point"][];
             pages?: string[] | null;
             /** @description In place of pages: a selection in words, such as 2-9, odd. */
             range?: string;
@@ -1434,7 +1434,7 @@ export interface components {
         /** @description A rectangle is painted over with paper, in points of the page as it would stand uncropped; without one, what was painted is removed, all or what is at an index. */
         PaintCommand: {
             /** Format: int64 */
-            at?: number | null;
+            at?: number;
             box?: components["schemas"]["Box"];
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -1497,7 +1497,7 @@ export interface components {
         PlaceCommand: {
             after?: string;
             /** Format: int64 */
-            at?: number | null;
+            at?: number;
             bare?: boolean;
             before?: string;
             /**
@@ -1744,7 +1744,7 @@ export interface components {
         RestoreCommand: {
             after?: string;
             /** Format: int64 */
-            at?: number | null;
+            at?: number;
             before?: string;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -2032,7 +2032,7 @@ export interface components {
             pages?: string[] | null;
             /** @description In place of pages: a selection in words, such as 2-9, odd. */
             range?: string;
-            tone?: components["schemas"]["Tone"];
+            tone: components["schemas"]["Tone"];
         };
         /** @description Pages are turned by 90, 180 or 270 degrees clockwise. */
         TurnCommand: {
