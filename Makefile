@@ -74,8 +74,8 @@ fuzz: ## each fuzz target for a short while
 bench: build ## the numbers of docs/benchmarks.md
 	bench/run
 
-api: ## the OpenAPI description and the client's types
-	UPDATE_OPENAPI=1 go test ./internal/server -run TestDescriptionIsCurrent -count 1
+api: ## the OpenAPI description, the client's types, and the rules that it shares
+	UPDATE_OPENAPI=1 go test ./internal/server -run 'TestDescriptionIsCurrent|TestRulesOfTheClientAreCurrent' -count 1
 	cd web && npm run --silent api
 
 screenshots: build e2e/node_modules/.package-lock.json ## docs/screenshots, from the demo

@@ -138,7 +138,7 @@ const data = mkdtempSync(join(tmpdir(), 'dorbin-wall-'));
 const server = spawn('bin/dorbin', ['serve', '--data', data, '--listen', '127.0.0.1:8188'], { stdio: ['ignore', 'pipe', 'ignore'] });
 await new Promise((resolve) => server.stdout.once('data', resolve));
 const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
+  executablePath: '/usr/bin/chromium-headless-shell',
   args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--no-first-run'],
 });
 try {

@@ -23,8 +23,8 @@ export default defineConfig({
   outputDir: 'test-results',
   use: {
     viewport: { width: 1280, height: 800 },
-    launchOptions: { executablePath: '/usr/bin/chromium', args: flags },
-    trace: 'retain-on-failure',
+    launchOptions: { executablePath: '/usr/bin/chromium-headless-shell', args: flags },
+    screenshot: 'only-on-failure',
   },
   projects: [
     { name: 'interface', testDir: 'tests' },

@@ -8,10 +8,11 @@ import (
 )
 
 const (
-	// How exactly content is known, in points: half a millimetre.
-	contentTolerance = 0.5 * geometry.PointsPerInch / geometry.MillimetresPerInch
-	// Room that is left around content when a crop is widened: a millimetre.
-	contentRoom = geometry.PointsPerInch / geometry.MillimetresPerInch
+	// ContentTolerance is how exactly content is known, in points: half a millimetre. A crop
+	// that takes no more of it away is not told of.
+	ContentTolerance = 0.5 * geometry.PointsPerInch / geometry.MillimetresPerInch
+	// ContentRoom is left around content when a crop is widened, in points: a millimetre.
+	ContentRoom = geometry.PointsPerInch / geometry.MillimetresPerInch
 )
 
 // cut finds pages whose crop takes away some of what is on them.
@@ -24,10 +25,10 @@ func (s survey) cut(packet.Packet) []Finding {
 		signs, ok := s.known.Analysis(page.Source, page.SourcePage)
 		framing := page.Framing()
 		content := signs.Content.Mapped(framing.Straightening())
-		if !ok || signs.Content.IsZero() || page.Crop.Holds(content, contentTolerance) {
+		if !ok || signs.Content.IsZero() || page.Crop.Holds(content, ContentTolerance) {
 			continue
 		}
-		needed := content.Grown(contentRoom).Intersect(framing.Flat.Box())
+		needed := content.Grown(ContentRoom).Intersect(framing.Flat.Box())
 		framing.Crop = page.Crop.Union(needed)
 		findings = append(findings, Finding{
 			Kind: Cut, Key: key(Cut, page), Page: page.ID,

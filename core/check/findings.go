@@ -12,6 +12,9 @@ import (
 
 // Kinds of findings.
 const (
+	Damaged  = "damaged"  // some of a source is missing
+	Locked   = "locked"   // a source is protected with a password
+	Facing   = "facing"   // shows two facing pages
 	Sideways = "sideways" // lies on its side or upside down
 	Blank    = "blank"
 	Copy     = "copy"   // looks like an earlier page
@@ -26,11 +29,12 @@ const (
 
 // Finding is something about a packet that is worth a look.
 type Finding struct {
-	Kind     string           `json:"kind" enum:"sideways,tilted,blank,copy,twice,size,number,count,cut,unread"`
-	Key      string           `json:"key" doc:"Names the finding as long as its pages stay as they are."`
-	Page     packet.PageID    `json:"page,omitempty" doc:"The page that it is about."`
-	Other    packet.PageID    `json:"other,omitempty" doc:"The page that it is compared with."`
-	Sentence string           `json:"sentence" doc:"What was found, for the user."`
+	Kind     string          `json:"kind" enum:"damaged,locked,facing,sideways,tilted,blank,copy,twice,size,number,count,cut,unread"`
+	Key      string          `json:"key" doc:"Names the finding as long as its pages stay as they are."`
+	Page     packet.PageID   `json:"page,omitempty" doc:"The page that it is about."`
+	Other    packet.PageID   `json:"other,omitempty" doc:"The page that it is compared with."`
+	Source   packet.SourceID `json:"source,omitempty" doc:"The source that it is about."`
+	Sentence string          `json:"sentence" doc:"What was found, for the user."`
 	Settle   packet.Commands `json:"settle,omitempty" doc:"What would settle it."`
 }
 
@@ -38,15 +42,21 @@ type Finding struct {
 type Known struct {
 	// Analysis of a page of a source; false while they are not known.
 	Analysis func(packet.SourceID, int) (PageAnalysis, bool)
-	// Sheets are the pages that the sheets put into a scanner should have made, by
-	// source.
-	Sheets map[packet.SourceID]int
-	// Names of the sources.
-	Names map[packet.SourceID]string
-	// PageCounts of the sources.
-	PageCounts map[packet.SourceID]int
+	// Sources of the packet, in the order of their arrival.
+	Sources []Source
 	// Remember gives what was made for a key, or makes it; nil remembers nothing.
 	Remember func(key string, make func() []raster.Twin) []raster.Twin
+}
+
+// Source is what is known of a source as a whole.
+type Source struct {
+	ID        packet.SourceID
+	Name      string
+	PageCount int
+	Expected  int          // how many pages the sheets put into a scanner should have made; 0 is unknown
+	Damage    string       // what is missing of it, in a sentence; empty where it is whole
+	Locked    bool         // it is protected with a password
+	Folds     map[int]bool // its pages, from 1, in which a fold between two facing pages was found
 }
 
 const (
@@ -61,9 +71,12 @@ const (
 // of the pages.
 func Check(p packet.Packet, known Known) []Finding {
 	s := survey{pages: p.Pages(), known: known}
+	s.known.Sources = slices.DeleteFunc(slices.Clone(known.Sources), func(source Source) bool {
+		return slices.Contains(p.Removed, source.ID)
+	})
 	findings := []Finding{}
 	for _, look := range []func(packet.Packet) []Finding{
-		s.unread, s.standing, s.tilted, s.cut, s.blank, s.twice, s.copies, s.numbers, s.sizes, s.counts,
+		s.damaged, s.locked, s.unread, s.facing, s.standing, s.tilted, s.cut, s.blank, s.twice, s.copies, s.numbers, s.sizes, s.counts,
 	} {
 		findings = append(findings, look(p)...)
 	}
@@ -201,18 +214,13 @@ func (s survey) counts(p packet.Packet) []Finding {
 			Sentence: fmt.Sprintf("There are %d pages, and there should be %d: %s", n, p.Expected, missing(p.Expected-n)),
 		})
 	}
-	var sources []packet.SourceID
-	for source := range s.known.Sheets {
-		sources = append(sources, source)
-	}
-	slices.Sort(sources)
-	for _, source := range sources {
-		should, is := s.known.Sheets[source], s.known.PageCounts[source]
-		if should > 0 && should != is && !slices.Contains(p.Removed, source) {
+	for _, source := range s.known.Sources {
+		should, is := source.Expected, source.PageCount
+		if should > 0 && should != is {
 			findings = append(findings, Finding{
-				Kind: Count, Key: fmt.Sprintf("%s %s", Count, source), Page: s.firstOf(source),
+				Kind: Count, Key: fmt.Sprintf("%s %s", Count, source.ID), Page: s.firstOf(source.ID),
 				Sentence: fmt.Sprintf("The sheets scanned as %s should have made %d pages, and there are %d: %s",
-					s.known.Names[source], should, is, missing(should-is)),
+					source.Name, should, is, missing(should-is)),
 			})
 		}
 	}

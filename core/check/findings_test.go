@@ -27,7 +27,7 @@ func paper(t testing.TB, signs ...[]PageAnalysis) (packet.Packet, Known) {
 			}
 			return signs[n][page-1], true
 		},
-		Names: map[packet.SourceID]string{"f0": "survey.tif"}, PageCounts: map[packet.SourceID]int{"f0": len(signs[0])},
+		Sources: []Source{{ID: "f0", Name: "survey.tif", PageCount: len(signs[0])}},
 	}
 	rules := packet.Known{Source: func(source packet.SourceID) (packet.Source, bool) {
 		var n int
@@ -207,7 +207,7 @@ func TestCropsThroughWhatIsOnAPage(t *testing.T) {
 
 func TestCounts(t *testing.T) {
 	p, known := paper(t, []PageAnalysis{written(0, 0), written(0, 0)})
-	known.Sheets = map[packet.SourceID]int{"f0": 3}
+	known.Sources[0].Expected = 3
 	p = change(t, p, packet.Expect{Count: 1})
 	assert.Equal(t, []string{
 		"There are 2 pages, and there should be 1: 1 too many",

@@ -23,6 +23,7 @@ var (
 	A3     = Size{841.890, 1190.551}
 	A5     = Size{419.528, 595.276}
 	Letter = Size{612, 792}
+	Legal  = Size{612, 1008}
 )
 
 // Landscape returns the size lying on its longer edge.
@@ -106,29 +107,28 @@ func nearestPaper(aspect float64) Size {
 	return best
 }
 
-// papers are the sizes that go by a name, upright.
-var papers = []struct {
-	name string
-	size Size
-}{{"A4", A4}, {"Letter", Letter}, {"A3", A3}, {"A5", A5}}
-
-// PaperNames are the names that PaperName gives.
-func PaperNames() []string {
-	names := make([]string, len(papers))
-	for i, paper := range papers {
-		names[i] = paper.name
-	}
-	return names
+// Paper is a size that goes by a name.
+type Paper struct {
+	Name string
+	Size Size // upright
 }
 
-// PaperName names the standard paper a size is, within 2 mm: "A4", "Letter".
-// It is empty for any other size.
+// Papers lists the sizes that go by a name.
+func Papers() []Paper { return papers }
+
+var papers = []Paper{{"A4", A4}, {"A5", A5}, {"A3", A3}, {"Letter", Letter}, {"Legal", Legal}}
+
+// PaperTolerance is how far, in points, the edges of a page may be from those of the paper
+// by whose name it goes: 2 mm.
+const PaperTolerance = 2 * PointsPerInch / MillimetresPerInch
+
+// PaperName names the standard paper that a size is, lying or upright: "A4", "Letter". It is
+// empty for any other size.
 func PaperName(s Size) string {
-	const tolerance = 2 * PointsPerInch / MillimetresPerInch
 	short, long := math.Min(s.Width, s.Height), math.Max(s.Width, s.Height)
 	for _, paper := range papers {
-		if math.Abs(paper.size.Width-short) <= tolerance && math.Abs(paper.size.Height-long) <= tolerance {
-			return paper.name
+		if math.Abs(paper.Size.Width-short) <= PaperTolerance && math.Abs(paper.Size.Height-long) <= PaperTolerance {
+			return paper.Name
 		}
 	}
 	return ""

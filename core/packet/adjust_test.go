@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dorbin/core/geometry"
+	"dorbin/core/problem"
 	"dorbin/core/raster"
 )
 
@@ -117,7 +118,7 @@ func TestASourceTakenOutComesBackByUndoAndByPlacing(t *testing.T) {
 	again := apply(t, p, Place{Source: "f3", Title: "C"})
 	assert.Empty(t, again.Removed)
 	_, _, err = Apply(p, []Command{RemoveSource{Source: "f3"}}, sizes)
-	assert.ErrorIs(t, err, ErrInvalid, "it is out already")
+	assert.ErrorIs(t, err, problem.Invalid, "it is out already")
 }
 
 func TestAdjustmentsThatCannotBe(t *testing.T) {
@@ -141,7 +142,7 @@ func TestAdjustmentsThatCannotBe(t *testing.T) {
 	} {
 		p := twoParts(t)
 		_, _, err := Apply(p, []Command{c}, sizes)
-		assert.ErrorIs(t, err, ErrInvalid, name)
+		assert.ErrorIs(t, err, problem.Invalid, name)
 		assert.Equal(t, twoParts(t), p, name)
 	}
 }
@@ -219,7 +220,7 @@ func TestAnyAdjustmentIsUndone(t *testing.T) {
 			}[random.IntN(10)]
 			next, _, err := Apply(p, []Command{c}, sizes)
 			if err != nil { // halves become too small to cut again
-				assert.ErrorIs(t, err, ErrInvalid)
+				assert.ErrorIs(t, err, problem.Invalid)
 				continue
 			}
 			deltas, states = append(deltas, Diff(p, next)), append(states, p)

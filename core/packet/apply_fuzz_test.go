@@ -1,6 +1,7 @@
 package packet
 
 import (
+	"dorbin/core/problem"
 	"encoding/json"
 	"testing"
 
@@ -39,7 +40,7 @@ func FuzzApply(f *testing.F) {
 		before := twoParts(t)
 		after, words, err := Apply(before, commands, sizes)
 		if err != nil {
-			require.ErrorIs(t, err, ErrInvalid)
+			require.ErrorIs(t, err, problem.Invalid)
 			assert.NotEmpty(t, err.Error())
 			assert.Equal(t, before, after, "nothing was done")
 			return

@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dorbin/core/geometry"
+	"dorbin/core/problem"
 	"dorbin/core/raster"
 )
 
@@ -59,7 +60,7 @@ func TestPaint(t *testing.T) {
 		Paint{Selected: On(page.ID), At: &first},
 	} {
 		_, _, err := Apply(p, []Command{wrong}, Known{})
-		require.ErrorIs(t, err, ErrInvalid)
+		require.ErrorIs(t, err, problem.Invalid)
 	}
 }
 

@@ -8,32 +8,8 @@ import (
 	"unicode/utf8"
 
 	"dorbin/core/geometry"
+	"dorbin/core/problem"
 )
-
-// ErrInvalid is wrapped by every error about something that was asked for and cannot be
-// done, such as a command.
-var ErrInvalid = errors.New("it cannot be done")
-
-// InvalidError is why something that was asked for cannot be done. It wraps ErrInvalid.
-type InvalidError struct {
-	Do    string // the command, if it is one among several
-	Cause error  // in words that a user can read
-}
-
-func (e *InvalidError) Error() string {
-	if e.Do == "" {
-		return e.Cause.Error()
-	}
-	return fmt.Sprintf("%s: %v", e.Do, e.Cause)
-}
-
-// Unwrap gives ErrInvalid and the cause.
-func (e *InvalidError) Unwrap() []error { return []error{ErrInvalid, e.Cause} }
-
-// Invalid says in words that a user can read why something cannot be done.
-func Invalid(format string, values ...any) error {
-	return &InvalidError{Cause: fmt.Errorf(format, values...)}
-}
 
 // MaxTitle is the longest title of a part or name of a packet, in characters.
 const MaxTitle = 200
@@ -46,20 +22,20 @@ type Command interface {
 
 // Apply carries out the commands in order on a copy of the packet and says in
 // words what was done. When one cannot be carried out none is, and the error
-// wraps ErrInvalid.
+// is a problem.Invalid.
 func Apply(p Packet, commands []Command, known Known) (Packet, string, error) {
 	if len(commands) == 0 {
-		return p, "", Invalid("there is no command")
+		return p, "", problem.New(problem.Invalid, "there is no command")
 	}
 	next := p.clone()
 	var said []string
 	for _, c := range commands {
 		if c == nil {
-			return p, "", Invalid("there is no such command")
+			return p, "", problem.New(problem.Invalid, "there is no such command")
 		}
 		words, err := carryOut(&next, c, known)
 		if err != nil {
-			return p, "", &InvalidError{nameOf(c), err}
+			return p, "", problem.Because(problem.Invalid, err)
 		}
 		said = append(said, words)
 	}

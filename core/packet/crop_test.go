@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dorbin/core/geometry"
+	"dorbin/core/problem"
 )
 
 func TestCropIsOfThePageAsItStands(t *testing.T) {
@@ -52,12 +53,12 @@ func TestCropWithARectangleForEachPage(t *testing.T) {
 
 func TestCropsThatCannotBe(t *testing.T) {
 	for name, c := range map[string]Command{
-		"page 2: the rectangle leaves less than 5 mm of the page": Crop{Selected: On("p3"), Box: &geometry.Box{X0: 590, Y0: 0, X1: 700, Y1: 100}},
-		"page p99 is not in any part":                             Crop{Boxes: map[PageID]geometry.Box{"p99": {X1: 100, Y1: 100}}},
-		"a page is straightened by 15 degrees at most":            Straighten{Selected: On("p2"), Angle: 20},
+		"Page 2: the rectangle leaves less than 5 mm of the page": Crop{Selected: On("p3"), Box: &geometry.Box{X0: 590, Y0: 0, X1: 700, Y1: 100}},
+		"Page p99 is not in any part":                             Crop{Boxes: map[PageID]geometry.Box{"p99": {X1: 100, Y1: 100}}},
+		"A page is straightened by 15 degrees at most":            Straighten{Selected: On("p2"), Angle: 20},
 	} {
 		_, _, err := Apply(twoParts(t), []Command{c}, Known{})
-		require.ErrorIs(t, err, ErrInvalid)
+		require.ErrorIs(t, err, problem.Invalid)
 		assert.ErrorContains(t, err, name)
 	}
 }
@@ -82,5 +83,5 @@ func TestAPageWithoutARectangleIsNotCropped(t *testing.T) {
 	p := twoParts(t)
 	some := map[PageID]geometry.Box{"p2": {X0: 10, Y0: 10, X1: 100, Y1: 100}}
 	_, _, err := Apply(p, []Command{Crop{Selected: On("p3"), Boxes: some}}, Known{})
-	require.ErrorContains(t, err, "page 2 has no rectangle to be cropped to")
+	require.ErrorContains(t, err, "Page 2 has no rectangle to be cropped to")
 }

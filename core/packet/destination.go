@@ -1,6 +1,7 @@
 package packet
 
 import (
+	"dorbin/core/problem"
 	"errors"
 	"fmt"
 	"slices"
@@ -67,7 +68,7 @@ func (p *Packet) find(d Destination) (part, at int, err error) {
 //	part:<part>            at the end of the part
 //	replace:<page>,<page>  in place of pages, which are set aside
 //
-// The error wraps ErrInvalid.
+// The error is a problem.Invalid.
 func ParsePlace(text string) (Place, error) {
 	if text == "" {
 		text = "end"
@@ -75,7 +76,7 @@ func ParsePlace(text string) (Place, error) {
 	kind, name, named := strings.Cut(text, ":")
 	place, known := placements[kind]
 	if !known || named != place.named || (named && name == "") {
-		return Place{}, Invalid("there is no place %q", text)
+		return Place{}, problem.New(problem.Invalid, "there is no place %q", text)
 	}
 	return place.at(name), nil
 }

@@ -1,6 +1,7 @@
 package packet
 
 import (
+	"dorbin/core/problem"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -23,6 +24,6 @@ func TestParsePlace(t *testing.T) {
 	}
 	for _, text := range []string{"middle", "after", "after:", "end:p2", "start:", "replace:", ":p2"} {
 		_, err := ParsePlace(text)
-		assert.ErrorIs(t, err, ErrInvalid, text)
+		assert.ErrorIs(t, err, problem.Invalid, text)
 	}
 }

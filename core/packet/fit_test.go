@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dorbin/core/geometry"
+	"dorbin/core/problem"
 )
 
 func TestFit(t *testing.T) {
@@ -41,5 +42,5 @@ func TestFit(t *testing.T) {
 	assert.Zero(t, lifted.Pages()[0].Sheet)
 
 	_, _, err = Apply(p, []Command{Fit{Selected: On(ids...), Fit: &geometry.SheetLayout{Across: 3}}}, Known{})
-	require.ErrorIs(t, err, ErrInvalid)
+	require.ErrorIs(t, err, problem.Invalid)
 }

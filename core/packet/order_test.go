@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dorbin/core/geometry"
+	"dorbin/core/problem"
 )
 
 // threeParts has parts of pages p1…p4 (source f4), p6…p10 (f5) and p12, p13 (f2).
@@ -234,6 +235,6 @@ func TestCommandsThatMakeNoSense(t *testing.T) {
 		"negative count":     Expect{Count: -1},
 	} {
 		_, _, err := Apply(p, []Command{c}, sizes)
-		assert.ErrorIs(t, err, ErrInvalid, name)
+		assert.ErrorIs(t, err, problem.Invalid, name)
 	}
 }

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"dorbin/core/geometry"
+	"dorbin/core/problem"
 	"dorbin/core/raster"
 )
 
@@ -160,12 +161,12 @@ func (p Packet) Placed() map[SourceID]int {
 	return placed
 }
 
-// Only is the packet with these of its placed pages alone. The error wraps
-// ErrInvalid.
+// Only is the packet with these of its placed pages alone. The error is a
+// problem.Invalid.
 func (p Packet) Only(ids []PageID) (Packet, error) {
 	only := p.clone()
 	if _, err := (KeepOnly{}).apply(&only, ids, Known{}); err != nil {
-		return p, &InvalidError{Cause: err}
+		return p, problem.Because(problem.Invalid, err)
 	}
 	return only, nil
 }

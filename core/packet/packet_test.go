@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dorbin/core/geometry"
+	"dorbin/core/problem"
 )
 
 // sizes gives every source f<n> n pages of A4.
@@ -123,12 +124,12 @@ func TestInvalidCommandsChangeNothing(t *testing.T) {
 			before := twoParts(t)
 			// A valid command before the invalid one must not be applied either.
 			after, _, err := Apply(before, []Command{Turn{Selected: On("p6"), By: 90}, command}, sizes)
-			require.ErrorIs(t, err, ErrInvalid)
+			require.ErrorIs(t, err, problem.Invalid)
 			assert.Equal(t, before, after)
 		})
 	}
 	_, _, err := Apply(New("x"), nil, sizes)
-	require.ErrorIs(t, err, ErrInvalid)
+	require.ErrorIs(t, err, problem.Invalid)
 }
 
 // randomCommand makes a command that is mostly valid for the packet.
@@ -198,7 +199,7 @@ func TestUndoIsExact(t *testing.T) {
 			before := states[len(states)-1]
 			after, _, err := Apply(before, []Command{randomCommand(random, before)}, sizes)
 			if err != nil {
-				require.ErrorIs(t, err, ErrInvalid)
+				require.ErrorIs(t, err, problem.Invalid)
 				continue
 			}
 			requireEveryPageOnce(t, before, after)

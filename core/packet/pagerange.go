@@ -1,6 +1,7 @@
 package packet
 
 import (
+	"dorbin/core/problem"
 	"fmt"
 	"strconv"
 	"strings"
@@ -13,6 +14,11 @@ type RangeError struct {
 }
 
 func (e *RangeError) Error() string { return e.Problem }
+
+// Unwrap gives the problem without its place.
+func (e *RangeError) Unwrap() error {
+	return &problem.Error{Kind: problem.Invalid, Sentence: e.Problem}
+}
 
 // ParsePages reads a typed range of pages out of count, such as "1, 4-6, last":
 // numbers, runs, in either direction, "last", "last 3" and "first 3", "odd", "even" and

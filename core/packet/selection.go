@@ -169,9 +169,9 @@ func (s selector) fact(phrase string) (holds func(Page) bool, ok bool) {
 	if holds, ok = s.known.Facts[phrase]; ok {
 		return holds, true
 	}
-	for _, paper := range geometry.PaperNames() {
-		if phrase == strings.ToLower(paper) {
-			return func(page Page) bool { return geometry.PaperName(page.Size()) == paper }, true
+	for _, paper := range geometry.Papers() {
+		if phrase == strings.ToLower(paper.Name) {
+			return func(page Page) bool { return geometry.PaperName(page.Size()) == paper.Name }, true
 		}
 	}
 	return nil, false

@@ -2,6 +2,7 @@ package packet
 
 import (
 	"bytes"
+	"dorbin/core/problem"
 	"encoding/json"
 	"fmt"
 	"reflect"
@@ -112,7 +113,7 @@ func (c *Commands) UnmarshalJSON(text []byte) error {
 		}
 		verb, ok := verbByName[head.Do]
 		if !ok {
-			return Invalid("there is no command %q", head.Do)
+			return problem.New(problem.Invalid, "there is no command %q", head.Do)
 		}
 		command := reflect.New(verb.Type)
 		if err := json.Unmarshal(fields, command.Interface()); err != nil {

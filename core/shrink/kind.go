@@ -11,10 +11,10 @@ type Kind string
 
 // The kinds.
 const (
-	Blank      Kind = "blank"      // paper with nothing on it
-	BlackText  Kind = "blackText"  // black ink on paper
-	ColourText Kind = "colourText" // ink on paper, some of it in colour: a letterhead, a stamp, a signature
-	Photograph Kind = "photograph" // no paper to be seen, or little
+	Blank          Kind = "blank"      // paper with nothing on it
+	BlackText      Kind = "blackText"  // black ink on paper
+	ColourText     Kind = "colourText" // ink on paper, some of it in colour: a letterhead, a stamp, a signature
+	ContinuousTone Kind = "photograph" // no paper to be seen, or little
 )
 
 const (
@@ -29,7 +29,7 @@ const (
 func KindOf(img image.Image) Kind {
 	small := raster.ToRGBA(raster.Fit(img, kindEdge))
 	if raster.EvenGround(small) < paperLeast {
-		return Photograph
+		return ContinuousTone
 	}
 	ink := inkOf(small)
 	black, coloured := 0, 0

@@ -95,7 +95,7 @@ func TestKindOf(t *testing.T) {
 	for seed := range uint64(3) {
 		assert.Equal(t, BlackText, KindOf(letter(t, seed, false)))
 		assert.Equal(t, ColourText, KindOf(letter(t, seed, true)))
-		assert.Equal(t, Photograph, KindOf(scene(seed)))
+		assert.Equal(t, ContinuousTone, KindOf(scene(seed)))
 	}
 }
 
@@ -181,7 +181,7 @@ func TestLighterPages(t *testing.T) {
 		"black and white":      {oneBit, BlackText, OneBit},
 		"a letter":             {letter(t, 3, false), BlackText, Layers},
 		"a stamped letter":     {letter(t, 3, true), ColourText, Layers},
-		"a photograph":         {scene(3), Photograph, Resized},
+		"a photograph":         {scene(3), ContinuousTone, Resized},
 		"a photograph in text": {mixed, ColourText, Resized},
 	} {
 		m, err := Measure(c.img, testDPI, 1<<30, Lightly)

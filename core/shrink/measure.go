@@ -53,7 +53,7 @@ func Measure(img image.Image, dpi float64, asItIsBytes int64, scope Scope) (Meas
 }
 
 func measure(s *subject, asItIsBytes int64, scope Scope) (Measured, error) {
-	s.isColoured = s.kind == Photograph && !raster.IsGrey(s.Image)
+	s.isColoured = s.kind == ContinuousTone && !raster.IsGrey(s.Image)
 	m := Measured{Kind: s.kind, Coloured: s.isColoured, Versions: []Candidate{AsItIs(asItIsBytes)}}
 	unseen, err := s.visuallyLossless()
 	if err != nil {
@@ -155,7 +155,7 @@ func (s *subject) likeness(light CompressedPage) (Likeness, error) {
 	}
 	if s.original == nil {
 		dpi := float64(readDPI)
-		if s.kind == Photograph {
+		if s.kind == ContinuousTone {
 			dpi = seenDPI
 		}
 		s.original = newOriginal(s.Image, s.dpi, dpi)

@@ -53,7 +53,7 @@ func (m Measured) Holds() []Override {
 		return []Override{KeepAsItIs}
 	case m.Coloured:
 		return []Override{KeepAsItIs, InGrey, InBlack}
-	case m.Kind == Photograph:
+	case m.Kind == ContinuousTone:
 		return []Override{KeepAsItIs, InBlack}
 	}
 	return []Override{KeepAsItIs, KeepColour, InBlack, AsPhoto}

@@ -16,7 +16,7 @@ type Part struct {
 // all that is on it; what is no picture stays. Where a recipe does not make a picture
 // lighter, the picture stays as it is in that version.
 func MeasureParts(parts []Part, pageBytes int64, scope Scope) (Measured, error) {
-	page := Measured{Kind: Photograph, Versions: []Candidate{AsItIs(pageBytes)}}
+	page := Measured{Kind: ContinuousTone, Versions: []Candidate{AsItIs(pageBytes)}}
 	measured := make([]Measured, len(parts))
 	var tried []EncodingParams
 	pictures := int64(0)
@@ -56,7 +56,7 @@ func newPart(p Part) *subject {
 	s := newSubject(p.Image, p.DPI)
 	s.isPart, s.kind = true, BlackText
 	if s.oneBit == nil {
-		s.kind = Photograph
+		s.kind = ContinuousTone
 	}
 	return s
 }

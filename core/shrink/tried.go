@@ -8,7 +8,7 @@ func (s *subject) visuallyLossless() ([]EncodingParams, error) {
 	switch {
 	case s.oneBit != nil:
 		return []EncodingParams{{Encoding: OneBit}}, nil
-	case s.kind != Photograph:
+	case s.kind != ContinuousTone:
 		return lightly, nil
 	}
 	recipe := lightly[1]
@@ -34,7 +34,7 @@ func (s *subject) further() []EncodingParams {
 	switch {
 	case s.oneBit != nil:
 		return nil
-	case s.kind == Photograph:
+	case s.kind == ContinuousTone:
 		return append(s.withGrey(resized(photographSteps)), EncodingParams{Encoding: OneBit})
 	}
 	return slices.Concat([]EncodingParams{{Encoding: OneBit}}, softer, resized(printSteps))

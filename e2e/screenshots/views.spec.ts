@@ -21,7 +21,7 @@ test('the main views, with the demo', async ({ page }) => {
   const data = await temporaryFolder();
   const program = new Program(data, true);
   await program.start('demo');
-  await program.looked();
+  await program.idle();
   try {
     await page.goto(program.url);
     await expect(page.getByText('Boathouse roof application')).toBeVisible();

@@ -1,7 +1,7 @@
 import type { Page } from '@playwright/test';
 import { execFileSync } from 'node:child_process';
 import { pdf } from './papers';
-import { card, chooseFiles, demoTest, expect, palette, test } from './program';
+import { card, choose, chooseFiles, demoTest, expect, palette, test } from './program';
 
 const words = (name: string, n: number) => Array.from({ length: n }, (_, i) => `${name} ${i + 1}`);
 
@@ -26,11 +26,6 @@ async function laidOut(page: Page): Promise<string> {
     .join(' ');
 }
 
-async function choose(page: Page, text: string) {
-  await page.getByRole('textbox', { name: 'Select pages' }).fill(text);
-  await page.keyboard.press('Enter');
-}
-
 async function centre(page: Page, name: string) {
   const box = await card(page, name).boundingBox();
   if (!box) throw new Error(`${name} is not in sight`);
@@ -43,7 +38,8 @@ test('pages are selected in words, and what is wrong is pointed at', async ({ pa
   await choose(page, '2-3, odd of part 2');
   await expect(page.getByRole('toolbar')).toContainText('4 pages');
   await expect(page.getByRole('option', { selected: true })).toHaveCount(4);
-  await choose(page, '1, 40');
+  await page.getByRole('textbox', { name: 'Select pages' }).fill('1, 40');
+  await page.keyboard.press('Enter');
   await expect(
     page.getByRole('alert').filter({ hasText: 'There is no page 40: there are 10.' }),
   ).toBeVisible();

@@ -1,13 +1,7 @@
 import type { Page } from '@playwright/test';
 import { execFileSync } from 'node:child_process';
 import { pdf, readPdf } from './papers';
-import { card, chooseFiles, demoTest, expect, exportedFile, test } from './program';
-
-async function choose(page: Page, text: string) {
-  await page.getByRole('textbox', { name: 'Select pages' }).fill(text);
-  await page.keyboard.press('Enter');
-  await expect(page.getByRole('listbox', { name: 'Pages' })).toBeFocused();
-}
+import { card, choose, chooseFiles, demoTest, expect, exportedFile, test } from './program';
 
 /** Drags a handle of the rectangle with the mouse. */
 async function drag(page: Page, handle: string, dx: number, dy: number) {

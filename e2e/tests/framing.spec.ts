@@ -1,12 +1,6 @@
 import type { Page } from '@playwright/test';
 import { pdf, readPdf, wordsOf } from './papers';
-import { chooseFiles, demoTest, dragMouse, expect, exportedFile, palette, test } from './program';
-
-async function choose(page: Page, text: string) {
-  await page.getByRole('textbox', { name: 'Select pages' }).fill(text);
-  await page.keyboard.press('Enter');
-  await expect(page.getByRole('listbox', { name: 'Pages' })).toBeFocused();
-}
+import { choose, chooseFiles, demoTest, dragMouse, expect, exportedFile, palette, test } from './program';
 
 /** A place on the sheet that is worked on, in shares of it. */
 async function onSheet(page: Page, area: string, x: number, y: number) {

@@ -1,6 +1,6 @@
-import { test as base, type Page } from '@playwright/test';
+import { expect, test as base, type Page } from '@playwright/test';
 import { execFile, spawn, type ChildProcess } from 'node:child_process';
-import { copyFile, mkdtemp, readdir, rm } from 'node:fs/promises';
+import { copyFile, cp, mkdtemp, readdir, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createInterface } from 'node:readline';
@@ -37,17 +37,19 @@ export class Program {
     throw new Error('The program did not start.');
   }
 
-  /** Waits until all pages have been looked at in the background. */
-  async looked() {
+  /** Waits until all pages have been analysed and measured in the background. */
+  async idle() {
     const packets = (await (await fetch(`${this.url}/api/packets`)).json()) as {
       id: string;
     }[];
     for (const { id } of packets) {
-      let waiting = 1;
-      while (waiting > 0) {
-        const answer = await fetch(`${this.url}/api/packets/${id}/findings`);
-        ({ waiting } = (await answer.json()) as { waiting: number });
-        if (waiting > 0) await new Promise((resolve) => setTimeout(resolve, 100));
+      for (const work of ['findings', 'plan']) {
+        let waiting = 1;
+        while (waiting > 0) {
+          const answer = await fetch(`${this.url}/api/packets/${id}/${work}`);
+          ({ waiting } = (await answer.json()) as { waiting: number });
+          if (waiting > 0) await new Promise((resolve) => setTimeout(resolve, 100));
+        }
       }
     }
   }
@@ -83,6 +85,9 @@ export const test = base.extend<TestFixtures, WorkerFixtures>({
   program: [
     async ({}, use) => {
       const folder = await temporaryFolder();
+      // PDFium is compiled once for all.
+      const compiled = join('cache', 'pdfium');
+      await cp(join(process.env.DORBIN_TEST_DEMO ?? '', compiled), join(folder, compiled), { recursive: true });
       const program = new Program(folder);
       await program.start();
       await use(program);
@@ -197,6 +202,13 @@ export async function dragMouse(page: Page, from: { x: number; y: number }, to: 
   await page.mouse.move(to.x, to.y, { steps: 10 });
   await page.waitForTimeout(100);
   await page.mouse.up();
+}
+
+/** Selects pages in words, and waits until they are. */
+export async function choose(page: Page, text: string) {
+  await page.getByRole('textbox', { name: 'Select pages' }).fill(text);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('listbox', { name: 'Pages' })).toBeFocused();
 }
 
 /** Does an act from the command palette. */

@@ -20,6 +20,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dorbin/core/packet"
+	"dorbin/core/problem"
 	"dorbin/internal/app"
 	"dorbin/internal/demo"
 	"dorbin/internal/export"
@@ -115,7 +116,7 @@ func TestRefusals(t *testing.T) {
 	id := newPacket(t, a)
 	cases := map[string]struct {
 		data   []byte
-		reason intake.Reason
+		reason problem.Reason
 		says   string
 	}{
 		"large.bin":   {bytes.Repeat([]byte("x"), 1<<20+1), intake.TooLarge, "1 MB"},
@@ -169,7 +170,7 @@ func TestProtectedPDF(t *testing.T) {
 	source := string(*outcome.Source)
 
 	_, err := a.Gather.Unlock(t.Context(), id, source, "wrong")
-	var trouble *intake.Problem
+	var trouble *problem.Error
 	require.ErrorAs(t, err, &trouble)
 	assert.Equal(t, intake.WrongPassword, trouble.Reason)
 	assert.Empty(t, get(t, a, id).Parts)

@@ -14,6 +14,7 @@ import (
 	"dorbin/core/check"
 	"dorbin/core/geometry"
 	"dorbin/core/packet"
+	"dorbin/core/problem"
 	"dorbin/internal/app"
 	"dorbin/internal/arrange"
 	"dorbin/internal/checking"
@@ -143,7 +144,7 @@ func TestPagesTakenOut(t *testing.T) {
 	assert.Equal(t, run(t, "pdftotext", "-f", "2", "-l", "2", whole, "-"), run(t, "pdftotext", "-f", "1", "-l", "1", path, "-"))
 	assert.Equal(t, p.Revision, get(t, a, id).Revision, "the packet stays as it is")
 	_, err = a.Export.Start(t.Context(), id, export.ExportOrder{Pages: []packet.PageID{"p99"}})
-	require.ErrorIs(t, err, packet.ErrInvalid)
+	require.ErrorIs(t, err, problem.Invalid)
 }
 
 func TestWhatWasLookedAtIsForgottenWhenThePageChanges(t *testing.T) {
@@ -240,7 +241,7 @@ func TestSplitsAreProposed(t *testing.T) {
 	assert.Len(t, light.Bytes, 2)
 	assert.Equal(t, []string{"Form"}, split(arrange.BySource, 0).Titles)
 	_, err := a.Arrange.FindSplit(t.Context(), id, part.ID, "magic", 1)
-	require.ErrorIs(t, err, packet.ErrInvalid)
+	require.ErrorIs(t, err, problem.Invalid)
 	_, err = a.Arrange.FindSplit(t.Context(), id, "s99", arrange.ByCount, 1)
 	require.ErrorIs(t, err, packets.ErrNotFound)
 	p := apply(t, a, id, packet.Divide{Selected: packet.On(blanks.Pages...)}, packet.SetAside{Selected: packet.On(blanks.Blanks...)})

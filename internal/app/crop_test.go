@@ -13,6 +13,7 @@ import (
 
 	"dorbin/core/geometry"
 	"dorbin/core/packet"
+	"dorbin/core/problem"
 	"dorbin/internal/packets"
 )
 
@@ -133,5 +134,5 @@ func TestContents(t *testing.T) {
 	_, err = a.Arrange.Contents(t.Context(), id, []packet.PageID{"p999"})
 	require.ErrorIs(t, err, packets.ErrNotFound)
 	_, err = a.Arrange.Overlay(t.Context(), id, nil, false)
-	require.ErrorIs(t, err, packet.ErrInvalid)
+	require.ErrorIs(t, err, problem.Invalid)
 }

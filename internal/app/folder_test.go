@@ -19,6 +19,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dorbin/core/packet"
+	"dorbin/core/planning"
 	"dorbin/internal/export"
 	"dorbin/internal/gather"
 	"dorbin/internal/intake"
@@ -194,9 +195,9 @@ func TestDeletingAPacketEmptiesTheFolder(t *testing.T) {
 	apply(t, a, id, packet.Note{Selected: packet.On(p.Parts[0].Pages[0].ID), Title: "Pterodactylus"})
 	_, scannerID := scannerOf(t, a, func(s *sim.State) { s.Feeder = s.Feeder[:2] })
 	scanned(t, a, id, scannerID, fast)
-	_, err = a.Export.SetSizing(t.Context(), id, export.Sizing{Size: export.Lighter, Receiver: "Anurognathus"})
+	_, err = a.Export.SetSizing(t.Context(), id, export.Sizing{Size: planning.Lighter, Receiver: "Anurognathus"})
 	require.NoError(t, err)
-	_, made := exportSized(t, a, id, export.ExportOrder{Size: export.Lighter})
+	_, made := exportSized(t, a, id, export.ExportOrder{Size: planning.Lighter})
 	require.Equal(t, "done", made.State, made.Problem)
 	for _, page := range p.Parts[2].Pages {
 		_, err := a.Packets.PagePicture(t.Context(), id, page.ID, 480)
@@ -300,9 +301,9 @@ func TestSoak(t *testing.T) {
 				add(t, a, id, "photo.jpg", photo)
 				add(t, a, id, "plan.pdf", form)
 				apply(t, a, id, packet.Turn{Selected: packet.InRange("all"), By: 90})
-				_, err := a.Export.SetSizing(t.Context(), id, export.Sizing{Size: export.Lighter})
+				_, err := a.Export.SetSizing(t.Context(), id, export.Sizing{Size: planning.Lighter})
 				assert.NoError(t, err)
-				started, err := a.Export.Start(t.Context(), id, export.ExportOrder{Size: export.Lighter})
+				started, err := a.Export.Start(t.Context(), id, export.ExportOrder{Size: planning.Lighter})
 				assert.NoError(t, err)
 				switch (user + round) % 3 {
 				case 0:
@@ -355,13 +356,13 @@ func TestAnExportAskedForWithALimitTypedAtOnce(t *testing.T) {
 	var both sync.WaitGroup
 	for limit := range int64(5) {
 		both.Go(func() {
-			_, err := a.Export.SetSizing(t.Context(), id, export.Sizing{Size: export.Fit, Limit: 100_000 + 10_000*limit})
+			_, err := a.Export.SetSizing(t.Context(), id, export.Sizing{Size: planning.Fit, Limit: 100_000 + 10_000*limit})
 			assert.NoError(t, err)
 		})
 	}
 	both.Go(func() {
 		var err error
-		started, err = a.Export.Start(t.Context(), id, export.ExportOrder{Size: export.Fit, Limit: 200_000})
+		started, err = a.Export.Start(t.Context(), id, export.ExportOrder{Size: planning.Fit, Limit: 200_000})
 		assert.NoError(t, err)
 	})
 	both.Wait()
@@ -393,7 +394,7 @@ func TestFilesOfARangeAreNumberedAsInThePacket(t *testing.T) {
 func TestAShortSourceNeedNotWaitForALongOne(t *testing.T) {
 	a := newApp(t)
 	long, short := newPacket(t, a), newPacket(t, a)
-	add(t, a, long, "book.pdf", book(300))
+	add(t, a, long, "book.pdf", book(100))
 	add(t, a, short, "plan.pdf", paper(t, "site-plan.pdf"))
 	waiting := func(id string) int {
 		findings, err := a.Checking.Findings(t.Context(), id)

@@ -11,8 +11,10 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"dorbin/core/check"
 	"dorbin/core/geometry"
 	"dorbin/core/packet"
+	"dorbin/core/problem"
 	"dorbin/core/raster"
 	"dorbin/internal/app"
 	"dorbin/internal/gather"
@@ -98,7 +100,7 @@ func TestSomePagesOfAFile(t *testing.T) {
 
 	for _, place := range []string{"nowhere", "after:", "after", "end:p1"} {
 		_, err := a.Gather.AddFile(t.Context(), id, "x.pdf", gather.Placement{Place: place}, bytes.NewReader(form))
-		assert.ErrorIs(t, err, packet.ErrInvalid, place)
+		assert.ErrorIs(t, err, problem.Invalid, place)
 	}
 }
 
@@ -158,8 +160,12 @@ func TestFacingPagesAreNoticedAndCut(t *testing.T) {
 	id := newPacket(t, a)
 	add(t, a, id, "minute-book.jpg", paper(t, "minute-book.jpg"))
 	p := get(t, a, id)
-	assert.Equal(t, []int{1}, p.Sources[0].Folds)
 	page := p.Parts[0].Pages[0]
+	found, err := a.Checking.Findings(t.Context(), id)
+	require.NoError(t, err)
+	assert.Contains(t, found.Findings, check.Finding{
+		Kind: check.Facing, Page: page.ID, Key: found.Findings[0].Key, Sentence: "Page 1 shows two facing pages",
+	}, "at once, before the page is analysed")
 	papers, err := a.Gather.FindPapers(t.Context(), string(page.Source), 1, *page.Paper)
 	require.NoError(t, err)
 	require.NotNil(t, papers.Fold)

@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"dorbin/core/planning"
 	"dorbin/core/raster"
 	"dorbin/core/shrink"
 	"dorbin/internal/export"
@@ -61,7 +62,7 @@ func TestPicturesOfAPDFAreMadeLighterInPlace(t *testing.T) {
 	data := brochure(t)
 	add(t, a, id, "brochure.pdf", data)
 	asItIs, _ := exportAsItIs(t, a, id)
-	_, err := a.Export.SetSizing(t.Context(), id, export.Sizing{Size: export.Lighter})
+	_, err := a.Export.SetSizing(t.Context(), id, export.Sizing{Size: planning.Lighter})
 	require.NoError(t, err)
 	plan := planned(t, a, id)
 	assert.Equal(t, shrink.Layers, plan.Pages[0].Encoding, "a scan in a PDF is one as any")
@@ -81,7 +82,7 @@ func TestPicturesOfAPDFAreMadeLighterInPlace(t *testing.T) {
 	run(t, "qpdf", "--check", path)
 
 	limit := int64(300_000)
-	path, e = exportSized(t, a, id, export.ExportOrder{Size: export.Fit, Limit: limit})
+	path, e = exportSized(t, a, id, export.ExportOrder{Size: planning.Fit, Limit: limit})
 	assert.LessOrEqual(t, e.Receipt.Bytes, limit)
 	assert.GreaterOrEqual(t, e.Receipt.Bytes, limit*85/100)
 	run(t, "qpdf", "--check", path)

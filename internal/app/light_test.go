@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dorbin/core/packet"
+	"dorbin/core/planning"
 	"dorbin/core/raster"
 	"dorbin/core/shrink"
 	"dorbin/internal/app"
@@ -20,7 +21,7 @@ import (
 
 func exportLighter(t *testing.T, a *app.App, id string) (string, export.Export) {
 	t.Helper()
-	return exportSized(t, a, id, export.ExportOrder{Size: export.Lighter})
+	return exportSized(t, a, id, export.ExportOrder{Size: planning.Lighter})
 }
 
 func exportSized(t *testing.T, a *app.App, id string, order export.ExportOrder) (string, export.Export) {

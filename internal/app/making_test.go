@@ -16,6 +16,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dorbin/core/packet"
+	"dorbin/core/planning"
+	"dorbin/core/problem"
 	"dorbin/core/raster"
 	"dorbin/internal/export"
 	"dorbin/internal/sampling"
@@ -110,10 +112,10 @@ func TestFilesThatAreEachUnderALimit(t *testing.T) {
 	done := waitFor(t, a, started.ID)
 	assert.Equal(t, "failed", done.State)
 	assert.Contains(t, done.Problem, "by itself, and no file is to be over 300 KB. Choose Lighter")
-	_, e = exportSized(t, a, id, export.ExportOrder{Make: export.PDFsBySize, Size: export.Lighter, Limit: 10_000_000})
+	_, e = exportSized(t, a, id, export.ExportOrder{Make: export.PDFsBySize, Size: planning.Lighter, Limit: 10_000_000})
 	assert.Len(t, e.Receipt.Files, 1, "what fits into one file is one")
 	_, err = a.Export.Start(t.Context(), id, export.ExportOrder{Make: export.PDFsBySize})
-	require.ErrorIs(t, err, packet.ErrInvalid)
+	require.ErrorIs(t, err, problem.Invalid)
 }
 
 func TestPicturesOfPages(t *testing.T) {
@@ -162,7 +164,7 @@ func TestPicturesOfPages(t *testing.T) {
 		}
 	}
 	_, err = a.Export.Start(t.Context(), id, export.ExportOrder{Make: export.JPEGs, DPI: 601})
-	require.ErrorIs(t, err, packet.ErrInvalid)
+	require.ErrorIs(t, err, problem.Invalid)
 	_, err = a.Export.Start(t.Context(), id, export.ExportOrder{Range: "2-99"})
 	var problem *packet.RangeError
 	require.ErrorAs(t, err, &problem)

@@ -11,7 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dorbin/core/check"
-	"dorbin/core/packet"
+	"dorbin/core/problem"
 	"dorbin/internal/app"
 	"dorbin/internal/demo"
 	"dorbin/internal/gather"
@@ -229,9 +229,9 @@ func TestAScanIsStoppedAndSecondOnesAreRefused(t *testing.T) {
 	assert.Empty(t, b.Problem, "the user knows")
 	assert.Less(t, len(b.Pages), 9)
 	_, err = a.Scanning.StartScan(t.Context(), id, scanning.ScanRequest{Device: scannerID, Into: "after:g99"})
-	assert.ErrorIs(t, err, packet.ErrInvalid)
+	assert.ErrorIs(t, err, problem.Invalid)
 	_, err = a.Scanning.AddScanner(t.Context(), "127.0.0.1:1")
-	var fault *scanner.Fault
+	var fault *problem.Error
 	require.ErrorAs(t, err, &fault)
-	assert.Equal(t, scanner.Unreachable, fault.Kind)
+	assert.Equal(t, scanner.Unreachable, fault.Reason)
 }

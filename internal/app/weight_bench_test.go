@@ -19,6 +19,7 @@ import (
 
 	"dorbin/core/geometry"
 	"dorbin/core/packet"
+	"dorbin/core/planning"
 	"dorbin/core/raster"
 	"dorbin/internal/app"
 	"dorbin/internal/export"
@@ -71,13 +72,13 @@ func BenchmarkColourScansFit(b *testing.B) {
 		limit := int64(weight / 6)
 		b.StartTimer()
 		begun := time.Now()
-		e := finished(b, a, id, export.ExportOrder{Size: export.Fit, Limit: limit})
+		e := finished(b, a, id, export.ExportOrder{Size: planning.Fit, Limit: limit})
 		perPage := time.Since(begun).Seconds() / pages
 		b.ReportMetric(perPage, "s/page")
 		b.ReportMetric(perPage*float64(runtime.GOMAXPROCS(0)), "core-s/page")
 		b.ReportMetric(float64(e.Receipt.Bytes)/float64(limit), "of-limit")
 		b.ReportMetric(peakMB(b), "peak-MB")
-		e = finished(b, a, id, export.ExportOrder{Size: export.Lighter})
+		e = finished(b, a, id, export.ExportOrder{Size: planning.Lighter})
 		b.ReportMetric(float64(e.Receipt.Bytes)/float64(weight), "lighter/jpeg85")
 		b.StopTimer()
 		require.NoError(b, a.Close())
@@ -159,7 +160,7 @@ func BenchmarkPhotographsOfPaper(b *testing.B) {
 				packet.Tone{Selected: packet.InRange(strconv.Itoa(n + 1)), Tone: raster.Tone{Mode: raster.PaperWhite}})
 		}
 		apply(b, a, id, packet.Turn{Selected: packet.InRange("5"), By: 180}) // it lies upside down
-		e := finished(b, a, id, export.ExportOrder{Size: export.Lighter})
+		e := finished(b, a, id, export.ExportOrder{Size: planning.Lighter})
 		require.Empty(b, e.Receipt.Differences)
 		b.ReportMetric(float64(photographs)/float64(e.Receipt.Bytes), "photographs/document")
 		b.ReportMetric(leastOfWords(b, a, e.ID, len(letters)), "least-of-words")

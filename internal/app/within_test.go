@@ -12,6 +12,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dorbin/core/packet"
+	"dorbin/core/planning"
+	"dorbin/core/problem"
 	"dorbin/core/raster"
 	"dorbin/core/shrink"
 	"dorbin/internal/app"
@@ -49,7 +51,7 @@ func TestADocumentFitsUnderItsLimit(t *testing.T) {
 	t.Parallel()
 	a := newApp(t)
 	id := mixed(t, a)
-	first, err := a.Export.SetSizing(t.Context(), id, export.Sizing{Size: export.Fit, Limit: 1_000_000, Receiver: "Tarn Valley Fund"})
+	first, err := a.Export.SetSizing(t.Context(), id, export.Sizing{Size: planning.Fit, Limit: 1_000_000, Receiver: "Tarn Valley Fund"})
 	require.NoError(t, err)
 	assert.Equal(t, 4, first.Waiting, "scans and photographs are measured; text is not touched")
 	plan := planned(t, a, id)
@@ -58,8 +60,8 @@ func TestADocumentFitsUnderItsLimit(t *testing.T) {
 	assert.Less(t, plan.Lightest, int64(500_000))
 	assert.Equal(t, shrink.Original, plan.Pages[0].Encoding)
 
-	for _, limit := range []int64{1_500_000, 500_000, plan.Lightest + 60_000} {
-		path, e := exportSized(t, a, id, export.ExportOrder{Size: export.Fit, Limit: limit})
+	for _, limit := range []int64{1_500_000, plan.Lightest + 60_000} {
+		path, e := exportSized(t, a, id, export.ExportOrder{Size: planning.Fit, Limit: limit})
 		assert.LessOrEqual(t, e.Receipt.Bytes, limit)
 		assert.GreaterOrEqual(t, e.Receipt.Bytes, limit*85/100, "of %d bytes", limit)
 		info, err := os.Stat(path)
@@ -72,21 +74,21 @@ func TestADocumentFitsUnderItsLimit(t *testing.T) {
 		}
 	}
 
-	path, _ := exportSized(t, a, id, export.ExportOrder{Make: export.PDFPerPart, Names: "{packet} - {part}", Size: export.Fit, Limit: 700_000})
+	path, _ := exportSized(t, a, id, export.ExportOrder{Make: export.PDFPerPart, Names: "{packet} - {part}", Size: planning.Fit, Limit: 700_000})
 	info, err := os.Stat(path)
 	require.NoError(t, err)
 	assert.LessOrEqual(t, info.Size(), int64(700_000), "all of them together")
 	assert.GreaterOrEqual(t, info.Size(), int64(595_000))
 	assert.Equal(t, "Test packet - Form.pdf", filepath.Base(unzip(t, path)[0]))
 
-	_, err = a.Export.SetSizing(t.Context(), id, export.Sizing{Size: export.Fit, Limit: 100_000})
+	_, err = a.Export.SetSizing(t.Context(), id, export.Sizing{Size: planning.Fit, Limit: 100_000})
 	require.NoError(t, err)
 	plan = planned(t, a, id)
 	assert.False(t, plan.Fits, "a limit that cannot be met")
 	assert.Greater(t, plan.Lightest, int64(100_000))
 	require.NotEmpty(t, plan.Helps)
 	assert.Zero(t, plan.Files, "a photograph alone is heavier")
-	started, err := a.Export.Start(t.Context(), id, export.ExportOrder{Size: export.Fit, Limit: 100_000})
+	started, err := a.Export.Start(t.Context(), id, export.ExportOrder{Size: planning.Fit, Limit: 100_000})
 	require.NoError(t, err)
 	done := waitFor(t, a, started.ID)
 	assert.Equal(t, "failed", done.State)
@@ -99,7 +101,7 @@ func TestADocumentFitsUnderItsLimit(t *testing.T) {
 	assert.Equal(t, []int{7, 8}, []int{some.Pages[0].Number, some.Pages[1].Number}, "as in the packet")
 	assert.Equal(t, plan.Pages[6].Before+plan.Pages[7].Before, some.Before)
 	assert.Len(t, some.Only, 2)
-	started, err = a.Export.Start(t.Context(), id, export.ExportOrder{Size: export.Fit, Limit: 10_000, Range: "7-8"})
+	started, err = a.Export.Start(t.Context(), id, export.ExportOrder{Size: planning.Fit, Limit: 10_000, Range: "7-8"})
 	require.NoError(t, err)
 	done = waitFor(t, a, started.ID)
 	assert.Regexp(t, "Page [78] weighs", done.Problem, "as in the packet")
@@ -114,11 +116,11 @@ func TestAPhotographInGrey(t *testing.T) {
 	id := newPacket(t, a)
 	add(t, a, id, "roof.jpg", paper(t, "roof-1.jpg"))
 	page := get(t, a, id).Parts[0].Pages[0].ID
-	_, err := a.Export.SetSizing(t.Context(), id, export.Sizing{Size: export.Lighter})
+	_, err := a.Export.SetSizing(t.Context(), id, export.Sizing{Size: planning.Lighter})
 	require.NoError(t, err)
 	colour := planned(t, a, id).Pages[0]
 	assert.Contains(t, colour.Holds, shrink.InGrey)
-	_, err = a.Export.SetSizing(t.Context(), id, export.Sizing{Size: export.Lighter, Holds: map[packet.PageID]shrink.Override{page: shrink.InGrey}})
+	_, err = a.Export.SetSizing(t.Context(), id, export.Sizing{Size: planning.Lighter, Holds: map[packet.PageID]shrink.Override{page: shrink.InGrey}})
 	require.NoError(t, err)
 	grey := planned(t, a, id).Pages[0]
 	assert.True(t, grey.Grey)
@@ -151,7 +153,7 @@ func TestPagesAreHeld(t *testing.T) {
 			pages[page.Number] = page.ID
 		}
 	}
-	_, err := a.Export.SetSizing(t.Context(), id, export.Sizing{Size: export.Lighter, Holds: map[packet.PageID]shrink.Override{
+	_, err := a.Export.SetSizing(t.Context(), id, export.Sizing{Size: planning.Lighter, Holds: map[packet.PageID]shrink.Override{
 		pages[5]: shrink.KeepAsItIs, pages[6]: shrink.InBlack, pages[7]: shrink.AsPhoto, pages[8]: shrink.KeepColour, "gone": shrink.InBlack,
 	}})
 	require.NoError(t, err)
@@ -173,10 +175,10 @@ func TestPagesAreHeld(t *testing.T) {
 	assert.NotContains(t, became, 5)
 	assert.Equal(t, shrink.OneBit, became[6])
 
-	_, err = a.Export.SetSizing(t.Context(), id, export.Sizing{Size: export.Fit})
-	require.ErrorIs(t, err, packet.ErrInvalid)
+	_, err = a.Export.SetSizing(t.Context(), id, export.Sizing{Size: planning.Fit})
+	require.ErrorIs(t, err, problem.Invalid)
 	_, err = a.Export.SetSizing(t.Context(), id, export.Sizing{Holds: map[packet.PageID]shrink.Override{pages[5]: "upside down"}})
-	require.ErrorIs(t, err, packet.ErrInvalid)
+	require.ErrorIs(t, err, problem.Invalid)
 }
 
 func TestADocumentThatDoesNotFitIsSplit(t *testing.T) {
@@ -185,12 +187,12 @@ func TestADocumentThatDoesNotFitIsSplit(t *testing.T) {
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "quotes.tif", scans(t, 0, 1, 3))
-	_, err := a.Export.SetSizing(t.Context(), id, export.Sizing{Size: export.Fit, Limit: 30_000})
+	_, err := a.Export.SetSizing(t.Context(), id, export.Sizing{Size: planning.Fit, Limit: 30_000})
 	require.NoError(t, err)
 	plan := planned(t, a, id)
 	assert.False(t, plan.Fits)
 	assert.Greater(t, plan.Files, 1)
-	_, e := exportSized(t, a, id, export.ExportOrder{Make: export.PDFsBySize, Size: export.Lighter, Limit: 30_000})
+	_, e := exportSized(t, a, id, export.ExportOrder{Make: export.PDFsBySize, Size: planning.Lighter, Limit: 30_000})
 	assert.Len(t, e.Receipt.Files, plan.Files, "as many as was said")
 	for _, file := range e.Receipt.Files {
 		assert.LessOrEqual(t, file.Bytes, int64(30_000), file.Name)
@@ -206,7 +208,7 @@ func TestCancellingWhileADocumentIsFittedLeavesNothing(t *testing.T) {
 	id := newPacket(t, a)
 	add(t, a, id, "quotes.tif", scans(t, 0, 1, 3))
 	before := keptFiles(t, folder)
-	started, err := a.Export.Start(t.Context(), id, export.ExportOrder{Size: export.Fit, Limit: 90_000})
+	started, err := a.Export.Start(t.Context(), id, export.ExportOrder{Size: planning.Fit, Limit: 90_000})
 	require.NoError(t, err)
 	require.Eventually(t, func() bool {
 		e, err := a.Export.Get(t.Context(), started.ID)
@@ -221,6 +223,6 @@ func TestCancellingWhileADocumentIsFittedLeavesNothing(t *testing.T) {
 	left, err := filepath.Glob(filepath.Join(folder, "incoming", "*"))
 	require.NoError(t, err)
 	assert.Empty(t, left)
-	_, e := exportSized(t, a, id, export.ExportOrder{Size: export.Fit, Limit: 90_000})
+	_, e := exportSized(t, a, id, export.ExportOrder{Size: planning.Fit, Limit: 90_000})
 	assert.LessOrEqual(t, e.Receipt.Bytes, int64(90_000), "it can be made afterwards")
 }

@@ -23,8 +23,10 @@ var mayImport = map[string][]string{
 	"core/bilevel":       {},
 	"core/bilevel/jbig2": {"core/bilevel"},
 	"core/raster":        {"core/geometry", "core/bilevel"},
-	"core/packet":        {"core/geometry", "core/raster"},
+	"core/problem":       {},
+	"core/packet":        {"core/geometry", "core/problem", "core/raster"},
 	"core/shrink":        {"core/bilevel", "core/bilevel/jbig2", "core/raster"},
+	"core/planning":      {"core/shrink"},
 	"core/pdf":           {"core/geometry", "core/bilevel", "core/raster"},
 	"core/check":         {"core/geometry", "core/packet", "core/raster"},
 
@@ -34,11 +36,11 @@ var mayImport = map[string][]string{
 	"internal/jobs":         {"internal/guard"},
 	"internal/store":        {"core/check", "core/geometry", "core/packet", "core/raster", "internal/jobs"},
 	"internal/ocr":          {},
-	"internal/scanner":      {},
+	"internal/scanner":      {"core/problem"},
 	"internal/scanner/sim":  {"core/raster", "internal/scanner"},
 	"internal/render":       {"core/check", "core/geometry", "core/packet", "core/raster"},
 	"internal/intake/tiff":  {"core/bilevel", "core/geometry", "core/raster"},
-	"internal/intake":       {"core/bilevel", "core/geometry", "core/pdf", "core/raster", "internal/intake/tiff", "internal/render"},
+	"internal/intake":       {"core/bilevel", "core/geometry", "core/pdf", "core/problem", "core/raster", "internal/intake/tiff", "internal/render"},
 
 	"internal/sources": {
 		"core/geometry", "core/packet", "core/pdf", "core/raster",
@@ -49,24 +51,24 @@ var mayImport = map[string][]string{
 		"internal/guard", "internal/jobs", "internal/render", "internal/sources", "internal/store",
 	},
 	"internal/packets": {
-		"core/geometry", "core/packet", "core/raster",
+		"core/geometry", "core/packet", "core/problem", "core/raster",
 		"internal/checking", "internal/jobs", "internal/render", "internal/sources", "internal/store",
 	},
 	"internal/arrange": {
-		"core/check", "core/geometry", "core/packet", "core/raster",
+		"core/check", "core/geometry", "core/packet", "core/problem", "core/raster",
 		"internal/checking", "internal/guard", "internal/jobs", "internal/render", "internal/sources", "internal/store",
 	},
 	"internal/gather": {
-		"core/geometry", "core/packet", "core/pdf", "core/raster",
+		"core/geometry", "core/packet", "core/pdf", "core/problem", "core/raster",
 		"internal/intake", "internal/jobs", "internal/packets", "internal/render", "internal/sources", "internal/store",
 	},
 	"internal/scanning": {
-		"core/check", "core/geometry", "core/packet", "core/raster",
+		"core/check", "core/geometry", "core/packet", "core/problem", "core/raster",
 		"internal/gather", "internal/guard", "internal/intake", "internal/intake/tiff", "internal/jobs", "internal/ocr",
 		"internal/packets", "internal/render", "internal/scanner", "internal/sources", "internal/store",
 	},
 	"internal/export": {
-		"core/bilevel", "core/bilevel/jbig2", "core/geometry", "core/packet", "core/pdf", "core/raster", "core/shrink",
+		"core/bilevel", "core/bilevel/jbig2", "core/geometry", "core/packet", "core/pdf", "core/planning", "core/problem", "core/raster", "core/shrink",
 		"internal/guard", "internal/intake/tiff", "internal/jobs", "internal/ocr", "internal/packets", "internal/render",
 		"internal/sources", "internal/store",
 	},
@@ -76,9 +78,9 @@ var mayImport = map[string][]string{
 		"internal/ocr", "internal/packets", "internal/render", "internal/scanning", "internal/sources", "internal/store",
 	},
 	"internal/server": {
-		"core/geometry", "core/packet", "core/shrink",
-		"internal/app", "internal/arrange", "internal/checking", "internal/export", "internal/gather", "internal/intake",
-		"internal/packets", "internal/scanner", "internal/scanning",
+		"core/geometry", "core/packet", "core/problem", "core/shrink",
+		"internal/app", "internal/arrange", "internal/checking", "internal/export", "internal/gather",
+		"internal/packets", "internal/scanning",
 	},
 	"internal/demo": {
 		"core/geometry", "core/packet", "core/raster",

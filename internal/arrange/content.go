@@ -12,6 +12,7 @@ import (
 	"dorbin/core/check"
 	"dorbin/core/geometry"
 	"dorbin/core/packet"
+	"dorbin/core/problem"
 	"dorbin/core/raster"
 	"dorbin/internal/guard"
 	"dorbin/internal/render"
@@ -115,7 +116,7 @@ func (s *Service) Overlay(ctx context.Context, packetID string, ids []packet.Pag
 		return nil, err
 	}
 	if len(pages) == 0 {
-		return nil, packet.Invalid("no page is named")
+		return nil, problem.New(problem.Invalid, "no page is named")
 	}
 	size := pages[0].size
 	stack := raster.NewStack(cropWidth, max(1, int(math.Round(cropWidth*size.Height/size.Width))))

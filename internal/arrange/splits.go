@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"dorbin/core/packet"
+	"dorbin/core/problem"
 	"dorbin/internal/render"
 	"dorbin/internal/sources"
 	"dorbin/internal/store"
@@ -56,7 +57,7 @@ func (s *Service) FindSplit(ctx context.Context, packetID string, part packet.Pa
 	case ByBookmarks:
 		err = s.splitAtBookmarks(ctx, all, &into)
 	default:
-		err = packet.Invalid("a part is not split by %q", by)
+		err = problem.New(problem.Invalid, "a part is not split by %q", by)
 	}
 	return into.measured(), err
 }

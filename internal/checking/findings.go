@@ -59,7 +59,6 @@ func (s *Service) AcceptFindings(ctx context.Context, packetID string, keys []st
 func (s *Service) check(ctx context.Context, p store.Packet, sources []store.Source) (found []check.Finding, waiting int, err error) {
 	signs := map[packet.SourceID][]*check.PageAnalysis{}
 	known := check.Known{
-		Sheets: map[packet.SourceID]int{}, Names: map[packet.SourceID]string{}, PageCounts: map[packet.SourceID]int{},
 		Analysis: func(source packet.SourceID, page int) (check.PageAnalysis, bool) {
 			seen := signs[source]
 			if page < 1 || page > len(seen) || seen[page-1] == nil {
@@ -73,7 +72,7 @@ func (s *Service) check(ctx context.Context, p store.Packet, sources []store.Sou
 		if signs[id], err = s.Analyses(ctx, source); err != nil {
 			return nil, 0, err
 		}
-		known.Sheets[id], known.Names[id], known.PageCounts[id] = source.Expected, source.Name, len(source.Pages)
+		known.Sources = append(known.Sources, viewSource(source))
 	}
 	for _, page := range p.State.Pages() {
 		if _, ok := known.Analysis(page.Source, page.SourcePage); !ok && !page.IsBlank() {
@@ -87,6 +86,17 @@ func (s *Service) check(ctx context.Context, p store.Packet, sources []store.Sou
 		return s.cache.twinsOf(p.ID, key, find)
 	}
 	return check.Check(p.State, known), waiting, nil
+}
+
+func viewSource(s store.Source) check.Source {
+	view := check.Source{
+		ID: packet.SourceID(s.ID), Name: s.Name, PageCount: len(s.Pages), Expected: s.Expected,
+		Damage: s.Damage, Locked: s.State == store.SourceLocked, Folds: map[int]bool{},
+	}
+	for i, page := range s.Pages {
+		view.Folds[i+1] = !page.Fold.IsZero()
+	}
+	return view
 }
 
 // anyKind stands for findings of whatever kind.

@@ -11,19 +11,16 @@ import (
 
 	"dorbin/core/packet"
 	"dorbin/core/pdf"
+	"dorbin/core/problem"
 	"dorbin/core/shrink"
 	"dorbin/internal/sources"
 	"dorbin/internal/store"
 )
 
-// exportProblem is a failure that the user can do something about.
-type exportProblem struct {
-	sentence string
-	cause    error
+// damaged is why a document cannot be made of a source.
+func damaged(cause error, format string, values ...any) *problem.Error {
+	return &problem.Error{Kind: problem.Invalid, Reason: "damaged", Sentence: fmt.Sprintf(format, values...), Cause: cause}
 }
-
-func (p *exportProblem) Error() string { return p.sentence }
-func (p *exportProblem) Unwrap() error { return p.cause }
 
 // progressEvery keeps progress from costing more than the work.
 const progressEvery = 200 * time.Millisecond
@@ -44,7 +41,7 @@ func (d *document) measured(page placedPage) *measuredPage { return d.pages[d.fr
 // note keeps that a page was written in so many bytes instead of what it weighs as it
 // is.
 func (d *document) note(page placedPage, before, after int64) {
-	v, kind := d.choice(page), shrink.Photograph
+	v, kind := d.choice(page), shrink.ContinuousTone
 	if known := d.measured(page).known; known != nil {
 		kind = known.Kind
 	}
@@ -177,9 +174,7 @@ func (s *Service) addSource(ctx context.Context, m *document, source store.Sourc
 		return ctx.Err()
 	}
 	if err != nil {
-		return &exportProblem{
-			fmt.Sprintf("%s is damaged: it can be shown but not written. Print it to a new PDF and add that instead.", source.Name), err,
-		}
+		return damaged(err, "%s is damaged: it can be shown but not written. Print it to a new PDF and add that instead.", source.Name)
 	}
 	defer doc.Close()
 	for _, round := range rounds(placements) {
@@ -251,7 +246,7 @@ func (s *Service) madePixels(ctx context.Context, source store.Source, page plac
 		return nil, ctx.Err()
 	}
 	if err != nil {
-		return nil, &exportProblem{fmt.Sprintf("Page %d of %s is damaged and cannot be written.", page.SourcePage, source.Name), err}
+		return nil, damaged(err, "Page %d of %s is damaged and cannot be written.", page.SourcePage, source.Name)
 	}
 	return pixels, nil
 }
@@ -266,7 +261,7 @@ func (s *Service) addImages(m *document, source store.Source, all []pdf.Placemen
 		page := placements[0].Page
 		embedded, err := images.Pages[page].Embed()
 		if err != nil {
-			return &exportProblem{fmt.Sprintf("Page %d of %s is damaged and cannot be written.", page+1, source.Name), err}
+			return damaged(err, "Page %d of %s is damaged and cannot be written.", page+1, source.Name)
 		}
 		if err := m.AddImage(embedded, placements); err != nil {
 			return fmt.Errorf("add page %d of source %s: %w", page+1, source.ID, err)

@@ -12,6 +12,8 @@ import (
 	"time"
 
 	"dorbin/core/packet"
+	"dorbin/core/planning"
+	"dorbin/core/problem"
 	"dorbin/internal/guard"
 	"dorbin/internal/jobs"
 	"dorbin/internal/store"
@@ -62,30 +64,30 @@ type ExportOrder struct {
 	Make  Make            `json:"make,omitempty" enum:"parts,bySize,jpeg,png,tiff,blackTiff" doc:"Without it, one PDF."`
 	DPI   int             `json:"dpi,omitempty" minimum:"0" maximum:"600" doc:"Of pictures; 200 when it is missing."`
 	Names string          `json:"names,omitempty" maxLength:"200" doc:"How files of parts are named: {number}, {part}, {packet}."`
-	Size  SizeTarget      `json:"size,omitempty" enum:"lighter,fit" doc:"Lighter: nothing is lost that is seen at twice the size of the paper. Fit: it is under the limit. Without it, pages go in as they are."`
+	Size  planning.Target `json:"size,omitempty" enum:"lighter,fit" doc:"Lighter: nothing is lost that is seen at twice the size of the paper. Fit: it is under the limit. Without it, pages go in as they are."`
 	Limit int64           `json:"limit,omitempty" minimum:"0" doc:"Bytes: of all files together for fit, of each for bySize."`
 }
 
 func (o *ExportOrder) check() error {
 	if _, known := extensions[o.Make]; !known {
-		return packet.Invalid("there is nothing to make by the name %q", o.Make)
+		return problem.New(problem.Invalid, "there is nothing to make by the name %q", o.Make)
 	}
 	if o.Make.isPictures() {
 		if o.DPI = cmp.Or(o.DPI, usualDPI); o.DPI < leastDPI || o.DPI > mostDPI {
-			return packet.Invalid("pictures have between %d and %d dpi", leastDPI, mostDPI)
+			return problem.New(problem.Invalid, "pictures have between %d and %d dpi", leastDPI, mostDPI)
 		}
 	}
 	if o.Make == PDFsBySize && o.Limit == 0 {
-		return packet.Invalid("say how many bytes each file may have")
+		return problem.New(problem.Invalid, "say how many bytes each file may have")
 	}
-	if o.Make == PDFsBySize && o.Size == Fit {
-		o.Size = Lighter // each file is under the limit anyway
+	if o.Make == PDFsBySize && o.Size == planning.Fit {
+		o.Size = planning.Lighter // each file is under the limit anyway
 	}
 	return nil
 }
 
 // ErrEmptyPacket is returned for the export of a packet without pages.
-var ErrEmptyPacket = errors.New("there are no pages to export")
+var ErrEmptyPacket = problem.New(problem.Invalid, "there are no pages to export")
 
 // Start asks for the packet, or for some pages of it, to be made into files.
 func (s *Service) Start(ctx context.Context, packetID string, order ExportOrder) (Export, error) {
@@ -268,7 +270,7 @@ func (s *Service) runExport(ctx context.Context, task *jobs.Task) error {
 	case ctx.Err() != nil:
 		e.State = store.ExportCancelled
 	case err != nil:
-		e.State, e.Problem = store.ExportFailed, sentence(err)
+		e.State, e.Problem = store.ExportFailed, sentence(e.ID, err)
 		s.log.Error("export failed", "export", e.ID, "packet", e.Packet, "error", err)
 	default:
 		e.State = store.ExportDone
@@ -356,14 +358,14 @@ func viewExport(e store.Export) (Export, error) {
 	return view, nil
 }
 
-// sentence gives an error as its user reads it.
-func sentence(err error) string {
-	var problem *exportProblem
+// sentence gives the error of an export as its user reads it.
+func sentence(id string, err error) string {
+	var told *problem.Error
 	switch {
-	case errors.As(err, &problem):
-		return problem.sentence
+	case errors.As(err, &told):
+		return told.Sentence
 	case errors.Is(err, store.ErrDiskFull), errors.Is(err, syscall.ENOSPC):
 		return "The disk is nearly full. Make room and export again."
 	}
-	return "The document could not be made. The log says more: " + err.Error()
+	return fmt.Sprintf("The document could not be made. The log tells more under the number %s.", id)
 }

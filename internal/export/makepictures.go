@@ -11,6 +11,7 @@ import (
 	"dorbin/core/bilevel"
 	"dorbin/core/geometry"
 	"dorbin/core/packet"
+	"dorbin/core/problem"
 	"dorbin/core/raster"
 	"dorbin/internal/intake/tiff"
 	"dorbin/internal/render"
@@ -93,7 +94,7 @@ func (s *Service) drawPage(ctx context.Context, document string, i int, size geo
 	share := float64(dpi) / geometry.PointsPerInch
 	edge := int(max(size.Width, size.Height)*share + 0.5)
 	if edge > longestPicture {
-		return nil, &exportProblem{sentence: fmt.Sprintf("Page %d would be %d pixels long at %d dpi; choose fewer.", i+1, edge, dpi)}
+		return nil, problem.New(problem.Invalid, "Page %d would be %d pixels long at %d dpi; choose fewer.", i+1, edge, dpi)
 	}
 	img, err := s.pictures.Upright(ctx, render.Page{
 		Path: s.store.FilePath(document), IsPDF: true, Number: i + 1, Size: size,

@@ -14,6 +14,8 @@ import (
 	"time"
 
 	"dorbin/core/packet"
+	"dorbin/core/planning"
+	"dorbin/core/problem"
 	"dorbin/core/shrink"
 	"dorbin/internal/store"
 )
@@ -70,7 +72,7 @@ type making struct {
 func (s *Service) newMaking(ctx context.Context, e *store.Export, request exportRequest) (*making, error) {
 	m := &making{request: request, progress: s.progress(ctx, e), written: map[packet.PageID]writtenTogether{}}
 	var err error
-	if m.pages, err = s.measuredPages(ctx, e.Packet, request.Parts); err != nil || request.Size == AsItIs {
+	if m.pages, err = s.measuredPages(ctx, e.Packet, request.Parts); err != nil || request.Size == planning.AsItIs {
 		m.choose(0)
 		return m, err
 	}
@@ -90,7 +92,7 @@ func (s *Service) newMaking(ctx context.Context, e *store.Export, request export
 
 // choose decides how the pages are written for so many bytes of pages.
 func (m *making) choose(bytes int64) (fits bool) {
-	m.chosen, fits = choose(m.pages, m.request.Sizing, bytes)
+	m.chosen, fits = planning.Choose(pagesToPlan(m.pages, m.request.Sizing), m.request.Size, bytes)
 	return fits
 }
 
@@ -128,7 +130,7 @@ func (m *making) segmentsBySize(limit int64) []segment {
 		}
 		weights = append(weights, pages)
 	}
-	begins := packet.SplitBySize(weights, limit)
+	begins := planning.SplitBySize(weights, limit)
 	segments := make([]segment, len(begins))
 	for i, from := range begins {
 		to := len(m.pages)
@@ -258,12 +260,12 @@ func (m *making) names(segments []segment) []string {
 // one too heavy.
 func (s *Service) makeBySize(ctx context.Context, e *store.Export, m *making) (*store.Pin, error) {
 	limit := m.request.Limit
-	budget := limit - overheadGuess
+	budget := limit - planning.Overhead
 	for range mostWritings {
 		for i, v := range m.chosen {
 			if v.Bytes > budget {
-				return nil, &exportProblem{sentence: fmt.Sprintf("Page %d weighs %s by itself, and no file is to be over %s.%s",
-					m.request.number(i), inWords(v.Bytes), inWords(limit), lighterAdvice(m.request.Size))}
+				return nil, problem.New(problem.Invalid, "Page %d weighs %s by itself, and no file is to be over %s.%s",
+					m.request.number(i), inWords(v.Bytes), inWords(limit), lighterAdvice(m.request.Size))
 			}
 		}
 		e.Done = 0
@@ -285,13 +287,13 @@ func (s *Service) makeBySize(ctx context.Context, e *store.Export, m *making) (*
 			return stored, nil
 		}
 		stored.Release()
-		budget -= over + overheadGuess
+		budget -= over + planning.Overhead
 	}
-	return nil, &exportProblem{sentence: fmt.Sprintf("No files under %s could be made of it.%s", inWords(limit), lighterAdvice(m.request.Size))}
+	return nil, problem.New(problem.Invalid, "No files under %s could be made of it.%s", inWords(limit), lighterAdvice(m.request.Size))
 }
 
-func lighterAdvice(size SizeTarget) string {
-	if size == AsItIs {
+func lighterAdvice(size planning.Target) string {
+	if size == planning.AsItIs {
 		return " Choose Lighter, or a higher limit."
 	}
 	return " Choose a higher limit, or set the page aside."

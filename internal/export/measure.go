@@ -13,6 +13,8 @@ import (
 
 	"dorbin/core/geometry"
 	"dorbin/core/packet"
+	"dorbin/core/planning"
+	"dorbin/core/problem"
 	"dorbin/core/shrink"
 	"dorbin/internal/guard"
 	"dorbin/internal/jobs"
@@ -134,8 +136,8 @@ func (s *Service) keepMeasured(ctx context.Context, page *measuredPage, m *encod
 func (s *Service) tryEncodings(ctx context.Context, page *measuredPage, scope shrink.Scope) (*encodings, error) {
 	m := &encodings{Scope: scope}
 	pixels, dpi, err := s.pixelsOf(ctx, page.source, page.placedPage)
-	var problem *exportProblem
-	if errors.As(err, &problem) {
+	var broken *problem.Error
+	if errors.As(err, &broken) {
 		s.log.Warn("page kept as it is", "source", page.source.ID, "page", page.SourcePage, "error", err)
 		m.Unreadable, m.Versions = true, []shrink.Candidate{shrink.AsItIs(page.bytes)}
 		return m, nil
@@ -228,7 +230,7 @@ func (s *Service) measureFew(ctx context.Context, task *jobs.Task) (found bool, 
 		return false, err
 	}
 	pages, sizing, err := s.pagesOf(ctx, task.Key)
-	if err != nil || sizing.Size == AsItIs {
+	if err != nil || sizing.Size == planning.AsItIs {
 		return false, err
 	}
 	few := fewOf(pages, sizing.scope())

@@ -1,12 +1,12 @@
 package export
 
 import (
-	"cmp"
 	"context"
 	"slices"
 	"strings"
 
 	"dorbin/core/packet"
+	"dorbin/core/planning"
 	"dorbin/core/shrink"
 	"dorbin/internal/jobs"
 	"dorbin/internal/store"
@@ -89,18 +89,36 @@ func setOf(ids []packet.PageID) map[packet.PageID]bool {
 	return set
 }
 
+// pageOf is what core/planning needs to know of a page.
+func (w *measuredPage) pageOf(sizing Sizing) planning.Page {
+	page := planning.Page{Bytes: w.bytes, Fixed: !w.isPicture, Override: sizing.Holds[w.ID], Part: string(w.part)}
+	if w.known != nil {
+		page.Measured = &w.known.Measured
+	}
+	return page
+}
+
+func pagesToPlan(pages []*measuredPage, sizing Sizing) []planning.Page {
+	all := make([]planning.Page, len(pages))
+	for i, page := range pages {
+		all[i] = page.pageOf(sizing)
+	}
+	return all
+}
+
 func planOf(pages []*measuredPage, sizing Sizing) Plan {
-	chosen, _ := choose(pages, sizing, sizing.Limit)
+	all := pagesToPlan(pages, sizing)
+	chosen, _ := planning.Choose(all, sizing.Size, sizing.Limit)
 	plan := Plan{Sizing: sizing, Pages: []PlannedPage{}, Helps: []Help{}}
 	for i, page := range pages {
-		if sizing.Size != AsItIs {
+		if sizing.Size != planning.AsItIs {
 			plan.Pages = append(plan.Pages, page.planned(sizing, chosen[i]))
 		}
 		plan.Before += page.bytes
 		plan.After += chosen[i].Bytes
-		plan.Lightest += lightestOf(page.versions(sizing)).Bytes
+		plan.Lightest += all[i].Smallest().Bytes
 		switch {
-		case sizing.Size == AsItIs:
+		case sizing.Size == planning.AsItIs:
 		case page.lacks(sizing.scope()):
 			plan.Waiting++
 		case page.isUnread(chosen[i]):
@@ -108,60 +126,13 @@ func planOf(pages []*measuredPage, sizing Sizing) Plan {
 		}
 	}
 	plan.Fits = sizing.Limit == 0 || plan.After <= sizing.Limit
-	if sizing.Size == Fit && !plan.Fits && plan.Waiting == 0 {
-		plan.Helps = helps(pages, sizing)
-		plan.Files = filesUnder(pages, sizing)
+	if sizing.Size == planning.Fit && !plan.Fits && plan.Waiting == 0 {
+		for _, remedy := range planning.Remedies(all) {
+			plan.Helps = append(plan.Helps, helpOf(pages[remedy.Page], remedy))
+		}
+		plan.Files = planning.Files(all, sizing.Limit)
 	}
 	return plan
-}
-
-// choose gives the version in which each page is written, and whether all of them weigh
-// no more than the limit together.
-func choose(pages []*measuredPage, sizing Sizing, limit int64) (chosen []shrink.Candidate, fits bool) {
-	chosen = make([]shrink.Candidate, len(pages))
-	if sizing.Size == Fit {
-		versions := make([][]shrink.Candidate, len(pages))
-		for i, page := range pages {
-			versions[i] = page.versions(sizing)
-		}
-		var places []int
-		places, fits = shrink.ChooseWithinBudget(versions, limit)
-		for i, place := range places {
-			chosen[i] = versions[i][place]
-		}
-		return chosen, fits
-	}
-	for i, page := range pages {
-		chosen[i] = shrink.AsItIs(page.bytes)
-		switch {
-		case sizing.Size == AsItIs || !page.isPicture:
-		case page.known == nil:
-			chosen[i] = page.estimate()
-		default:
-			chosen[i] = page.known.Lighter(sizing.Holds[page.ID])
-		}
-	}
-	return chosen, true
-}
-
-// versions are what a page may be written as; estimated while it is not measured.
-func (w *measuredPage) versions(sizing Sizing) []shrink.Candidate {
-	switch {
-	case !w.isPicture:
-		return []shrink.Candidate{shrink.AsItIs(w.bytes)}
-	case w.known == nil:
-		return []shrink.Candidate{shrink.AsItIs(w.bytes), w.estimate()}
-	}
-	return w.known.Allowed(sizing.Holds[w.ID])
-}
-
-// usualShare is the share of its bytes that most pictures of pages can do with.
-const usualShare = 0.2
-
-func (w *measuredPage) estimate() shrink.Candidate {
-	v := shrink.AsItIs(int64(usualShare * float64(w.bytes)))
-	v.Loss = 0.02
-	return v
 }
 
 func (w *measuredPage) planned(sizing Sizing, v shrink.Candidate) PlannedPage {
@@ -179,68 +150,9 @@ func (w *measuredPage) planned(sizing Sizing, v shrink.Candidate) PlannedPage {
 	return page
 }
 
-func lightestOf(versions []shrink.Candidate) shrink.Candidate {
-	return slices.MinFunc(versions, func(a, b shrink.Candidate) int { return cmp.Compare(a.Bytes, b.Bytes) })
-}
-
-// mostHelps are told of pages.
-const mostHelps = 4
-
-// helps names the heaviest pages of the lightest plan and what each could be held as.
-func helps(pages []*measuredPage, sizing Sizing) []Help {
-	all := []Help{}
-	for _, page := range pages {
-		now := lightestOf(page.versions(sizing))
-		help := Help{Number: page.position + 1, Page: page.ID, Bytes: now.Bytes}
-		if page.known != nil {
-			help.lighter(page.known, sizing.Holds[page.ID], now.Bytes)
-		}
-		all = append(all, help)
-	}
-	slices.SortStableFunc(all, func(a, b Help) int {
-		return cmp.Or(cmp.Compare(b.Saves, a.Saves), cmp.Compare(b.Bytes, a.Bytes))
-	})
-	heaviest := slices.MaxFunc(all, func(a, b Help) int { return cmp.Compare(a.Bytes, b.Bytes) })
-	all = all[:min(len(all), mostHelps)]
-	if !slices.Contains(all, heaviest) {
-		all[len(all)-1] = heaviest
-	}
-	return all
-}
-
-// filesUnder tells into how many files pages could be split that are lighter, and each
-// under the limit; 0 where a page alone is not.
-func filesUnder(pages []*measuredPage, sizing Sizing) int {
-	each := sizing.Limit - overheadGuess
-	chosen, _ := choose(pages, Sizing{Size: Lighter, Holds: sizing.Holds}, 0)
-	var parts [][]int64
-	for i, v := range chosen {
-		if v.Bytes > each {
-			return 0
-		}
-		if i == 0 || pages[i].part != pages[i-1].part {
-			parts = append(parts, nil)
-		}
-		parts[len(parts)-1] = append(parts[len(parts)-1], v.Bytes)
-	}
-	return len(packet.SplitBySize(parts, each))
-}
-
-const (
-	worthTelling = 0.1 // share of a page's bytes that a help saves at least
-	leastHelpful = 0.9 // share of what is on the page that it leaves at least
-)
-
-// lighter finds what would make a page the lightest.
-func (h *Help) lighter(m *encodings, held shrink.Override, bytes int64) {
-	for _, hold := range []shrink.Override{shrink.Auto, shrink.InGrey, shrink.InBlack, shrink.AsPhoto} {
-		if hold == held || !m.Can(hold) {
-			continue
-		}
-		v := lightestOf(m.Allowed(hold))
-		saves := bytes - v.Bytes
-		if saves > h.Saves && float64(saves) > worthTelling*float64(bytes) && v.Fidelity >= leastHelpful {
-			h.Hold, h.Free, h.Saves, h.Kept = hold, hold == shrink.Auto, saves, v.Fidelity
-		}
+func helpOf(page *measuredPage, r planning.Remedy) Help {
+	return Help{
+		Number: page.position + 1, Page: page.ID, Bytes: r.Bytes,
+		Hold: r.Override, Free: r.Free, Saves: r.Saves, Kept: r.Fidelity,
 	}
 }

@@ -10,6 +10,7 @@ import (
 	"path/filepath"
 
 	"dorbin/core/packet"
+	"dorbin/core/problem"
 	"dorbin/core/shrink"
 	"dorbin/internal/render"
 	"dorbin/internal/store"
@@ -27,7 +28,7 @@ func (s *Service) Proof(ctx context.Context, packetID string, id packet.PageID, 
 		return "", fmt.Errorf("%w: page %s", store.ErrNotFound, id)
 	}
 	if err := recipe.Check(); err != nil {
-		return "", &packet.InvalidError{Cause: err}
+		return "", problem.Because(problem.Invalid, err)
 	}
 	pages, err := s.measuredPages(ctx, packetID, []packet.Part{{Title: page.Note, Pages: []packet.Page{page}}})
 	if err != nil {

@@ -9,6 +9,7 @@ import (
 	"slices"
 
 	"dorbin/core/geometry"
+	"dorbin/core/planning"
 	"dorbin/core/shrink"
 	"dorbin/internal/jobs"
 	"dorbin/internal/ocr"
@@ -25,7 +26,7 @@ const (
 
 // isUnread tells whether words should be compared before a version is chosen for good.
 func (w *measuredPage) isUnread(v shrink.Candidate) bool {
-	return v.Encoding != shrink.Original && v.Words == nil && w.known != nil && w.known.Kind != shrink.Photograph &&
+	return v.Encoding != shrink.Original && v.Words == nil && w.known != nil && w.known.Kind != shrink.ContinuousTone &&
 		w.known.Kind != shrink.Blank && v.Loss > 0 && !w.known.isWordless()
 }
 
@@ -35,7 +36,7 @@ func (m *encodings) isWordless() bool { return m.IsRead && !shrink.AreEnoughWord
 // readOne reads one page of a packet as its plan would have it written, the one that
 // loses the most first, and tells whether there was any.
 func (s *Service) readOne(ctx context.Context, task *jobs.Task, pages []*measuredPage, sizing Sizing) (any bool, err error) {
-	chosen, _ := choose(pages, sizing, sizing.Limit)
+	chosen, _ := planning.Choose(pagesToPlan(pages, sizing), sizing.Size, sizing.Limit)
 	var unread []int
 	for i, page := range pages {
 		if page.isUnread(chosen[i]) {

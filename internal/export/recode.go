@@ -8,6 +8,7 @@ import (
 
 	"dorbin/core/packet"
 	"dorbin/core/pdf"
+	"dorbin/core/planning"
 	"dorbin/core/shrink"
 	"dorbin/internal/guard"
 	"dorbin/internal/store"
@@ -128,7 +129,7 @@ func (m *making) remember(w writtenTogether) {
 	first := w.pages[0]
 	m.held -= bytesOf(m.written[first].lights)
 	delete(m.written, first)
-	if bytes := bytesOf(w.lights); m.request.Size == Fit && m.held+bytes <= mostHeld {
+	if bytes := bytesOf(w.lights); m.request.Size == planning.Fit && m.held+bytes <= mostHeld {
 		m.written[first] = w
 		m.held += bytes
 	}

@@ -8,23 +8,15 @@ import (
 	"slices"
 
 	"dorbin/core/packet"
+	"dorbin/core/planning"
+	"dorbin/core/problem"
 	"dorbin/core/shrink"
-)
-
-// SizeTarget is how much the document may weigh.
-type SizeTarget string
-
-// The sizes.
-const (
-	AsItIs  SizeTarget = ""        // pages go in as they are
-	Lighter SizeTarget = "lighter" // nothing is lost that is seen at twice the size of the paper
-	Fit     SizeTarget = "fit"     // it weighs no more than the limit
 )
 
 // Sizing is how much a packet's document may weigh, and what was decided for single
 // pages.
 type Sizing struct {
-	Size     SizeTarget                        `json:"size,omitempty" enum:"lighter,fit" doc:"Without it, pages go in as they are."`
+	Size     planning.Target                   `json:"size,omitempty" enum:"lighter,fit" doc:"Without it, pages go in as they are."`
 	Limit    int64                             `json:"limit,omitempty" minimum:"0" doc:"Bytes; what fits is under it."`
 	Receiver string                            `json:"receiver,omitempty" maxLength:"200" doc:"Whose limit it is."`
 	Holds    map[packet.PageID]shrink.Override `json:"holds,omitempty" doc:"What was decided for pages: keep, colour, grey, blackWhite or photo."`
@@ -37,15 +29,15 @@ const (
 )
 
 func (s Sizing) check() error {
-	if s.Size == Fit && s.Limit == 0 {
-		return packet.Invalid("say how many bytes the document may have")
+	if s.Size == planning.Fit && s.Limit == 0 {
+		return problem.New(problem.Invalid, "say how many bytes the document may have")
 	}
 	if s.Limit != 0 && (s.Limit < leastLimit || s.Limit > mostLimit) {
-		return packet.Invalid("a limit is between 10 KB and 10 GB")
+		return problem.New(problem.Invalid, "a limit is between 10 KB and 10 GB")
 	}
 	for _, hold := range s.Holds {
 		if !slices.Contains(shrink.Holds, hold) {
-			return packet.Invalid("a page is not held as %q", hold)
+			return problem.New(problem.Invalid, "a page is not held as %q", hold)
 		}
 	}
 	return nil
@@ -53,10 +45,7 @@ func (s Sizing) check() error {
 
 // scope is how much has to be measured for it.
 func (s Sizing) scope() shrink.Scope {
-	if s.Size == Fit || len(s.Holds) > 0 {
-		return shrink.Fully
-	}
-	return shrink.Lightly
+	return s.Size.Scope(len(s.Holds) > 0)
 }
 
 // sizing reads what was said about a packet.

@@ -5,23 +5,24 @@ import (
 	"fmt"
 	"slices"
 
+	"dorbin/core/planning"
+	"dorbin/core/problem"
 	"dorbin/core/shrink"
 	"dorbin/internal/store"
 )
 
 const (
-	mostWritings  = 8
-	nearEnough    = 0.95 // share of the limit from which a document is not made better
-	mostRicher    = 4    // pages that are written more richly than was measured, to come near
-	worthOfRoom   = 0.02 // share of the limit that is worth writing a page anew for
-	overheadGuess = 2000 // bytes of a document besides its pages
+	mostWritings = 8
+	nearEnough   = 0.95 // share of the limit from which a document is not made better
+	mostRicher   = 4    // pages that are written more richly than was measured, to come near
+	worthOfRoom  = 0.02 // share of the limit that is worth writing a page anew for
 )
 
 // makeWithin writes the document. One that is to fit under a limit is weighed as it is
 // written, and written again with other choices until it is under the limit, and near
 // it where its pages allow that; of those that are, the heaviest is kept.
 func (s *Service) makeWithin(ctx context.Context, e *store.Export, m *making, write func() (*store.Pin, error)) (*store.Pin, error) {
-	if m.request.Size != Fit {
+	if m.request.Size != planning.Fit {
 		return write()
 	}
 	f := fitting{limit: m.request.Limit}
@@ -69,7 +70,7 @@ func (f *fitting) bytes() int64 {
 }
 
 func (s *Service) fit(ctx context.Context, e *store.Export, m *making, write func() (*store.Pin, error), f *fitting) error {
-	budget := f.limit - overheadGuess
+	budget := f.limit - planning.Overhead
 	for range mostWritings {
 		fits := m.choose(budget)
 		if fits {
@@ -108,7 +109,7 @@ func (m *making) bytes() (sum int64) {
 // isHeaviest tells whether every page is written as richly as it may be.
 func (m *making) isHeaviest() bool {
 	for i, page := range m.pages {
-		if heaviest := page.versions(m.request.Sizing)[0]; m.chosen[i].Bytes < heaviest.Bytes {
+		if heaviest := page.pageOf(m.request.Sizing).Candidates()[0]; m.chosen[i].Bytes < heaviest.Bytes {
 			return false
 		}
 	}
@@ -120,7 +121,9 @@ func (m *making) isHeaviest() bool {
 func (s *Service) refineQuality(ctx context.Context, m *making, bytes int64) error {
 	room := bytes
 	order := make([]int, len(m.chosen))
-	gain := func(i int) int64 { return m.pages[i].versions(m.request.Sizing)[0].Bytes - m.chosen[i].Bytes }
+	gain := func(i int) int64 {
+		return m.pages[i].pageOf(m.request.Sizing).Candidates()[0].Bytes - m.chosen[i].Bytes
+	}
 	for i, v := range m.chosen {
 		room -= v.Bytes
 		order[i] = i
@@ -159,9 +162,9 @@ func (s *Service) tooLarge(m *making) error {
 	for _, help := range plan.Helps {
 		words += fmt.Sprintf(" Page %d weighs %s.", m.request.number(help.Number-1), inWords(help.Bytes))
 	}
-	return &exportProblem{sentence: fmt.Sprintf(
+	return problem.New(problem.Invalid,
 		"It cannot be made lighter than %s without hurting what is to be read, and is to be under %s.%s",
-		inWords(plan.Lightest), inWords(m.request.Limit), words)}
+		inWords(plan.Lightest), inWords(m.request.Limit), words)
 }
 
 // inWords gives bytes as people read them, in decimal units.

@@ -8,7 +8,6 @@ import (
 	"dorbin/core/geometry"
 	"dorbin/core/packet"
 	"dorbin/core/raster"
-	"dorbin/internal/intake"
 	"dorbin/internal/render"
 	"dorbin/internal/sources"
 	"dorbin/internal/store"
@@ -34,7 +33,7 @@ func (s *Service) lookForPapers(ctx context.Context, source *store.Source) error
 		if err != nil {
 			continue
 		}
-		if mayBePhoto(*source, *page) {
+		if sources.IsPhotograph(*source, i+1) {
 			if found, ok := raster.FindOutline(picture); ok && found.Score >= raster.Sure {
 				page.Paper = found.Outline
 			}
@@ -42,12 +41,6 @@ func (s *Service) lookForPapers(ctx context.Context, source *store.Source) error
 		page.Fold, _ = raster.FindFold(picture, page.Paper)
 	}
 	return nil
-}
-
-// mayBePhoto tells of pages that a camera may have taken. Pictures of a screen
-// and drawings have straight edges that mean nothing.
-func mayBePhoto(source store.Source, page store.SourcePage) bool {
-	return !page.Scanned && slices.Contains([]intake.Kind{intake.JPEG, intake.HEIC, intake.WebP}, intake.Kind(source.Kind))
 }
 
 // layPapersFlat gives new pages the outlines that were found in their source.

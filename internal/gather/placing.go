@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"dorbin/core/packet"
+	"dorbin/core/problem"
 	"dorbin/internal/intake"
 	"dorbin/internal/sources"
 	"dorbin/internal/store"
@@ -27,7 +28,7 @@ const intakeOnly = "intake"
 // names tells whether a place was asked for, other than where files go anyway.
 func (w Placement) names() bool { return w.Place != "" && w.Place != "end" && w.Place != intakeOnly }
 
-// Check tells whether there can be such a place. The error wraps packet.ErrInvalid.
+// Check tells whether there can be such a place. The error is a problem.Invalid.
 func (w Placement) Check() error {
 	if w.Place == intakeOnly {
 		return nil
@@ -88,7 +89,7 @@ func (s *Service) place(ctx context.Context, source store.Source, wish Placement
 	if lost {
 		outcome.Sentence = fmt.Sprintf("Added %s at the end: the place it was meant for is gone.", source.Name)
 	}
-	outcome.Pages = p.State.AddedSince(before)
+	outcome.Pages, outcome.Photos = p.State.AddedSince(before), sources.IsPhotograph(source, 1)
 	return outcome, s.layPapersFlat(ctx, source, outcome.Pages)
 }
 
@@ -105,7 +106,7 @@ func (s *Service) takeInAgain(ctx context.Context, source store.Source) error {
 }
 
 // PlaceSource places pages of a source that is in the packet already. A range
-// that cannot be read is an *intake.Problem.
+// that cannot be read is a *problem.Error.
 func (s *Service) PlaceSource(ctx context.Context, packetID, sourceID string, wish Placement) (Outcome, error) {
 	if err := wish.Check(); err != nil {
 		return Outcome{}, err
@@ -118,7 +119,7 @@ func (s *Service) PlaceSource(ctx context.Context, packetID, sourceID string, wi
 		return Outcome{}, fmt.Errorf("%w: source %s", store.ErrNotFound, sourceID)
 	}
 	if _, err := wish.take(len(source.Pages)); err != nil {
-		return Outcome{}, &intake.Problem{Reason: intake.BadRange, Sentence: err.Error(), Cause: err}
+		return Outcome{}, &problem.Error{Kind: problem.Invalid, Reason: intake.BadRange, Sentence: err.Error(), Cause: err}
 	}
 	return s.place(ctx, source, wish)
 }

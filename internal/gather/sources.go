@@ -12,6 +12,7 @@ import (
 
 	"dorbin/core/packet"
 	"dorbin/core/pdf"
+	"dorbin/core/problem"
 	"dorbin/internal/intake"
 	"dorbin/internal/jobs"
 	"dorbin/internal/packets"
@@ -23,15 +24,16 @@ import (
 type Outcome struct {
 	Name     string           `json:"name"`
 	Result   string           `json:"result" enum:"added,duplicate,locked,refused"`
-	Reason   intake.Reason    `json:"reason,omitempty"`
+	Reason   problem.Reason   `json:"reason,omitempty"`
 	Sentence string           `json:"sentence" doc:"What happened, for the user."`
 	Source   *packet.SourceID `json:"source,omitempty"`
 	Pages    []packet.PageID  `json:"pages,omitempty" doc:"The pages that were placed, in order."`
+	Photos   bool             `json:"arePhotographs,omitempty" doc:"They may have been taken by a camera."`
 }
 
 // AddFile takes a file in: it is kept byte for byte and its pages are placed
 // where the wish says. What is wrong with the file is told in the outcome; an
-// error is a fault of the application, or wraps packet.ErrInvalid for a wish
+// error is a fault of the application, or is a problem.Invalid for a wish
 // that cannot be meant.
 func (s *Service) AddFile(ctx context.Context, packetID, name string, wish Placement, r io.Reader) (Outcome, error) {
 	defer s.runner.Foreground()()
@@ -45,10 +47,10 @@ func (s *Service) AddFile(ctx context.Context, packetID, name string, wish Place
 	file, err := s.store.Save(r, s.inspect.Limits.FileBytes)
 	switch {
 	case errors.Is(err, store.ErrTooLarge):
-		return s.refused(packetID, name, &intake.Problem{Reason: intake.TooLarge, Sentence: fmt.Sprintf(
+		return s.refused(packetID, name, &problem.Error{Kind: problem.Invalid, Reason: intake.TooLarge, Sentence: fmt.Sprintf(
 			"%s is larger than %d MB, the most that one file may have.", name, s.inspect.Limits.FileBytes>>20)}), nil
 	case errors.Is(err, store.ErrDiskFull):
-		return s.refused(packetID, name, &intake.Problem{Reason: intake.DiskFull, Sentence: fmt.Sprintf(
+		return s.refused(packetID, name, &problem.Error{Kind: problem.Invalid, Reason: intake.DiskFull, Sentence: fmt.Sprintf(
 			"%s was not added: the disk is nearly full. Make room and add it again.", name)}), nil
 	case err != nil:
 		return Outcome{}, fmt.Errorf("keep %s: %w", name, err)
@@ -95,7 +97,7 @@ func (s *Service) twin(ctx context.Context, packetID string, wish Placement, sum
 // takeIn looks into a new source, keeps what is learned of it, and places its
 // pages.
 func (s *Service) takeIn(ctx context.Context, source store.Source, wish Placement) (Outcome, error) {
-	var trouble *intake.Problem
+	var trouble *problem.Error
 	copied, err := s.readSource(ctx, &source, wish.Password)
 	defer copied.Release()
 	switch {
@@ -117,12 +119,12 @@ func (s *Service) takeIn(ctx context.Context, source store.Source, wish Placemen
 	return s.placeNew(ctx, source, wish)
 }
 
-func badRange(name string, err error) *intake.Problem {
-	return &intake.Problem{Reason: intake.BadRange, Sentence: fmt.Sprintf("%s was not added. %s", name, err), Cause: err}
+func badRange(name string, err error) *problem.Error {
+	return &problem.Error{Kind: problem.Invalid, Reason: intake.BadRange, Sentence: fmt.Sprintf("%s was not added. %s", name, err), Cause: err}
 }
 
 // addLocked keeps a protected source, with the wish for when it is opened.
-func (s *Service) addLocked(ctx context.Context, source store.Source, wish Placement, trouble *intake.Problem) (Outcome, error) {
+func (s *Service) addLocked(ctx context.Context, source store.Source, wish Placement, trouble *problem.Error) (Outcome, error) {
 	wish.Password = ""
 	text, err := json.Marshal(wish)
 	if err != nil {
@@ -228,19 +230,19 @@ func (s *Service) placeNew(ctx context.Context, source store.Source, wish Placem
 	return outcome, nil
 }
 
-func outcomeOf(source store.Source, result string, reason intake.Reason, sentence string) Outcome {
+func outcomeOf(source store.Source, result string, reason problem.Reason, sentence string) Outcome {
 	id := packet.SourceID(source.ID)
 	return Outcome{Name: source.Name, Result: result, Reason: reason, Sentence: sentence, Source: &id}
 }
 
-func (s *Service) refused(packetID, name string, p *intake.Problem) Outcome {
+func (s *Service) refused(packetID, name string, p *problem.Error) Outcome {
 	s.log.Info("file refused", "packet", packetID, "reason", string(p.Reason))
 	return Outcome{Name: name, Result: "refused", Reason: p.Reason, Sentence: p.Sentence}
 }
 
 // Unlock opens a protected source with its password and places its pages. The
 // password is not kept: pages are read from an unlocked copy. A wrong password
-// is an *intake.Problem.
+// is a *problem.Error.
 func (s *Service) Unlock(ctx context.Context, packetID, sourceID, password string) (Outcome, error) {
 	source, err := s.lockedSource(ctx, packetID, sourceID)
 	if err != nil {

@@ -3,6 +3,7 @@ package intake
 import (
 	"bufio"
 	"context"
+	"dorbin/core/problem"
 	"errors"
 	"fmt"
 	"image"
@@ -51,7 +52,7 @@ func (k Kind) IsConverted() bool {
 
 // Convert writes a copy of the file at path, of a kind that is converted, from
 // which its pages can be read: a JPEG, a PNG or a PDF. Errors that are the
-// file's own fault are a *Problem.
+// file's own fault are a *problem.Error.
 func (in *Inspector) Convert(ctx context.Context, kind Kind, path, name string, w io.Writer) error {
 	if kind == Office {
 		return in.Office.convert(ctx, path, name, w)
@@ -68,7 +69,7 @@ func (in *Inspector) Convert(ctx context.Context, kind Kind, path, name string, 
 		return ctx.Err()
 	}
 	if err != nil {
-		return problem(Damaged, err, "%s is damaged: it begins like %s but cannot be read (%s).", name, c.words, err)
+		return refuse(Damaged, err, "%s is damaged: it begins like %s but cannot be read (%s).", name, c.words, err)
 	}
 	if err := c.encode(w, img); err != nil {
 		return fmt.Errorf("convert %s: %w", name, err)
@@ -87,15 +88,15 @@ func (in *Inspector) checkPixels(c codec, path, name string) error {
 	config, err := guarded(func() (image.Config, error) { return c.config(bufio.NewReaderSize(file, 1<<16)) })
 	switch {
 	case err != nil || config.Width <= 0 || config.Height <= 0:
-		return problem(Damaged, err, "%s is damaged: it begins like %s but cannot be read.", name, c.words)
+		return refuse(Damaged, err, "%s is damaged: it begins like %s but cannot be read.", name, c.words)
 	case int64(config.Width)*int64(config.Height) > in.Limits.Pixels:
 		return tooManyPixels(name, 1, config.Width, config.Height, in.Limits.Pixels)
 	}
 	return nil
 }
 
-func tooManyPixels(name string, page, width, height int, limit int64) *Problem {
-	return problem(TooManyPixels, nil, "%s is too large: page %d has %d × %d pixels, and %d million is the most. Scan it with fewer dpi.",
+func tooManyPixels(name string, page, width, height int, limit int64) *problem.Error {
+	return refuse(TooManyPixels, nil, "%s is too large: page %d has %d × %d pixels, and %d million is the most. Scan it with fewer dpi.",
 		name, page, width, height, limit/1_000_000)
 }
 

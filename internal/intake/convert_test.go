@@ -18,6 +18,7 @@ import (
 	"testing"
 	"time"
 
+	"dorbin/core/problem"
 	"dorbin/internal/sampling"
 
 	"github.com/stretchr/testify/assert"
@@ -97,7 +98,7 @@ func TestPicturesThatClaimTooMuchAreRefused(t *testing.T) {
 	binary.LittleEndian.PutUint32(bomb[18:], 60_000)
 	binary.LittleEndian.PutUint32(bomb[22:], 60_000)
 	_, _, err := convert(t, "bomb.bmp", bomb)
-	var trouble *Problem
+	var trouble *problem.Error
 	require.ErrorAs(t, err, &trouble)
 	assert.Equal(t, TooManyPixels, trouble.Reason)
 
@@ -126,7 +127,7 @@ func TestDamagedPicturesAreNamed(t *testing.T) {
 		"torn.bmp":  []byte("BM"),
 	} {
 		_, _, err := convert(t, name, data)
-		var trouble *Problem
+		var trouble *problem.Error
 		require.ErrorAs(t, err, &trouble, name)
 		assert.Equal(t, Damaged, trouble.Reason, name)
 		assert.Contains(t, trouble.Sentence, name)
@@ -174,7 +175,7 @@ func TestTornJPEGsShowWhatIsThere(t *testing.T) {
 		}
 	}
 	_, err = MendJPEG(save(t, "stump.jpg", whole.Bytes()[:300]), "stump.jpg", &bytes.Buffer{})
-	var trouble *Problem
+	var trouble *problem.Error
 	require.ErrorAs(t, err, &trouble)
 	assert.Contains(t, trouble.Sentence, "stump.jpg")
 }
@@ -197,7 +198,7 @@ func TestATornPhotographKeepsItsOrientation(t *testing.T) {
 func TestWithoutLibreOfficeTheSentenceSaysHowToGetIt(t *testing.T) {
 	in := Inspector{Limits: DefaultLimits, Office: OfficeConverter{Program: "/nowhere/soffice"}}
 	err := in.Convert(t.Context(), Office, save(t, "letter.rtf", []byte(`{\rtf1 Hello}`)), "letter.rtf", &bytes.Buffer{})
-	var trouble *Problem
+	var trouble *problem.Error
 	require.ErrorAs(t, err, &trouble)
 	assert.Equal(t, NeedsOffice, trouble.Reason)
 	assert.Contains(t, trouble.Sentence, "letter.rtf")
@@ -239,7 +240,7 @@ func TestOfficeThatHangs(t *testing.T) {
 	in := Inspector{Limits: DefaultLimits, Office: OfficeConverter{Program: program, Time: 300 * time.Millisecond}}
 	begun := time.Now()
 	err := in.Convert(t.Context(), Office, save(t, "a.docx", []byte("PK")), "a.docx", &bytes.Buffer{})
-	var trouble *Problem
+	var trouble *problem.Error
 	require.ErrorAs(t, err, &trouble)
 	assert.Contains(t, trouble.Sentence, "longer than")
 	assert.Less(t, time.Since(begun), 20*time.Second)

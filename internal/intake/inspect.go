@@ -33,7 +33,7 @@ type Inspector struct {
 
 // Pages finds out what pages the file at path has, which is of a kind that pages
 // are read from. Name is what its user calls it. Every error that is the file's
-// own fault is a *Problem whose sentence names the file.
+// own fault is a *problem.Error whose sentence names the file.
 func (in *Inspector) Pages(ctx context.Context, path, name, password string) ([]Page, error) {
 	kind, err := KindOf(path)
 	if err != nil {
@@ -46,28 +46,28 @@ func (in *Inspector) Pages(ctx context.Context, path, name, password string) ([]
 		pages, err = in.imagePages(path, name, kind)
 	}
 	if err == nil && len(pages) > in.Limits.Pages {
-		err = problem(TooManyPages, nil, "%s has %d pages; a file may have at most %d. Split it and add the pieces.",
+		err = refuse(TooManyPages, nil, "%s has %d pages; a file may have at most %d. Split it and add the pieces.",
 			name, len(pages), in.Limits.Pages)
 	}
 	return pages, err
 }
 
 // Kind finds out what the file at path is. A kind that is not taken is a
-// *Problem.
+// *problem.Error.
 func (in *Inspector) Kind(path, name string) (Kind, error) {
 	head, err := readHead(path)
 	if err != nil {
 		return "", err
 	}
 	if len(head) == 0 {
-		return "", problem(Empty, err, "%s is empty: it has no bytes.", name)
+		return "", refuse(Empty, err, "%s is empty: it has no bytes.", name)
 	}
 	kind, otherwise := Sniff(head)
 	if kind == "" && isPlainText(name, head) {
 		return Office, nil
 	}
 	if kind == "" {
-		return "", problem(UnknownKind, nil, "%s looks like %s. Add PDFs, pictures, text documents or spreadsheets.", name, otherwise)
+		return "", refuse(UnknownKind, nil, "%s looks like %s. Add PDFs, pictures, text documents or spreadsheets.", name, otherwise)
 	}
 	return kind, nil
 }
@@ -108,15 +108,15 @@ func (in *Inspector) pdfPages(ctx context.Context, path, name, password string) 
 	sizes, err := in.Engine.PageSizes(ctx, path, password, in.Limits.Pages+1)
 	switch {
 	case errors.Is(err, render.ErrPassword) && password == "":
-		return nil, problem(NeedsPassword, err, "%s is protected with a password. Enter it to add the file.", name)
+		return nil, refuse(NeedsPassword, err, "%s is protected with a password. Enter it to add the file.", name)
 	case errors.Is(err, render.ErrPassword):
-		return nil, problem(WrongPassword, err, "That is not the password of %s. Try again.", name)
+		return nil, refuse(WrongPassword, err, "That is not the password of %s. Try again.", name)
 	case errors.Is(err, render.ErrNotPDF):
-		return nil, problem(Damaged, err, "%s is damaged: it begins like a PDF but cannot be read. Ask for it again or print it anew.", name)
+		return nil, refuse(Damaged, err, "%s is damaged: it begins like a PDF but cannot be read. Ask for it again or print it anew.", name)
 	case err != nil:
 		return nil, fmt.Errorf("open %s: %w", name, err)
 	case len(sizes) == 0:
-		return nil, problem(Empty, nil, "%s is a PDF without pages.", name)
+		return nil, refuse(Empty, nil, "%s is a PDF without pages.", name)
 	}
 	pages := make([]Page, len(sizes))
 	for i, size := range sizes {
@@ -129,9 +129,9 @@ func (in *Inspector) imagePages(path, name string, kind Kind) ([]Page, error) {
 	pictures, err := OpenImages(path, kind)
 	if err != nil {
 		if errors.Is(err, tiff.ErrUnsupported) {
-			return nil, problem(UnknownKind, err, "%s is a TIFF of a kind that cannot be read (%s). Save it in another way and add it again.", name, err)
+			return nil, refuse(UnknownKind, err, "%s is a TIFF of a kind that cannot be read (%s). Save it in another way and add it again.", name, err)
 		}
-		return nil, problem(Damaged, err, "%s is damaged and cannot be opened (%s).", name, err)
+		return nil, refuse(Damaged, err, "%s is damaged and cannot be opened (%s).", name, err)
 	}
 	defer pictures.Close() //nolint:errcheck // only read from
 	pages := make([]Page, len(pictures.Pages))

@@ -18,6 +18,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dorbin/core/pdf"
+	"dorbin/core/problem"
 )
 
 func TestSniff(t *testing.T) {
@@ -219,7 +220,7 @@ func TestLargePicturesAreRefusedBeforeTheyAreDecoded(t *testing.T) {
 	binary.BigEndian.PutUint32(huge[20:], 65_000)
 	in := Inspector{Limits: DefaultLimits}
 	_, err := in.Pages(t.Context(), save(t, "huge.png", huge), "huge.png", "")
-	var trouble *Problem
+	var trouble *problem.Error
 	require.ErrorAs(t, err, &trouble)
 	assert.Equal(t, TooManyPixels, trouble.Reason)
 	assert.Contains(t, trouble.Sentence, "65000 × 65000")

@@ -65,7 +65,7 @@ const officeProfile = `<?xml version="1.0" encoding="UTF-8"?>
 func (o OfficeConverter) convert(ctx context.Context, path, name string, w io.Writer) error {
 	program, err := o.program()
 	if err != nil {
-		return problem(NeedsOffice, err, "%s is a text document or spreadsheet, which takes LibreOffice to read, and that is not installed here. "+
+		return refuse(NeedsOffice, err, "%s is a text document or spreadsheet, which takes LibreOffice to read, and that is not installed here. "+
 			"Install it (on Debian: apt install libreoffice-writer libreoffice-calc), or save the file as PDF and add that.", name)
 	}
 	folder, err := os.MkdirTemp("", "dorbin-office-*")
@@ -91,13 +91,13 @@ func (o OfficeConverter) convert(ctx context.Context, path, name string, w io.Wr
 	said, err := runConfined(command)
 	switch {
 	case errors.Is(ctx.Err(), context.DeadlineExceeded):
-		return problem(Damaged, ctx.Err(), "%s was not added: making pages of it took longer than %d seconds. Save it as PDF and add that.", name, int(limit.Seconds()))
+		return refuse(Damaged, ctx.Err(), "%s was not added: making pages of it took longer than %d seconds. Save it as PDF and add that.", name, int(limit.Seconds()))
 	case ctx.Err() != nil:
 		return ctx.Err()
 	}
 	file, openErr := os.Open(filepath.Join(folder, "out", "document.pdf"))
 	if openErr != nil {
-		return problem(Damaged, errors.Join(err, errors.New(strings.TrimSpace(said))),
+		return refuse(Damaged, errors.Join(err, errors.New(strings.TrimSpace(said))),
 			"%s cannot be opened: it is damaged or protected with a password. Save it as PDF and add that.", name)
 	}
 	defer file.Close() //nolint:errcheck // only read from

@@ -1,38 +1,28 @@
 package intake
 
-import "fmt"
-
-// Reason says why a file was not taken.
-type Reason string
-
-// The reasons.
-const (
-	UnknownKind   Reason = "unknown-kind"
-	Empty         Reason = "empty"
-	Damaged       Reason = "damaged"
-	NeedsPassword Reason = "needs-password"
-	WrongPassword Reason = "wrong-password"
-	TooLarge      Reason = "too-large"
-	TooManyPages  Reason = "too-many-pages"
-	TooManyPixels Reason = "too-many-pixels"
-	DiskFull      Reason = "disk-full"
-	NeedsOffice   Reason = "needs-office"
-	BadRange      Reason = "bad-range"
+import (
+	"dorbin/core/problem"
+	"fmt"
 )
 
-// Problem is the reason why a file was not taken, in a sentence for its user.
-type Problem struct {
-	Reason   Reason
-	Sentence string
-	Cause    error // what the reader reported; may be nil
-}
+// The reasons why a file is not taken.
+const (
+	UnknownKind   problem.Reason = "unknown-kind"
+	Empty         problem.Reason = "empty"
+	Damaged       problem.Reason = "damaged"
+	NeedsPassword problem.Reason = "needs-password"
+	WrongPassword problem.Reason = "wrong-password"
+	TooLarge      problem.Reason = "too-large"
+	TooManyPages  problem.Reason = "too-many-pages"
+	TooManyPixels problem.Reason = "too-many-pixels"
+	DiskFull      problem.Reason = "disk-full"
+	NeedsOffice   problem.Reason = "needs-office"
+	BadRange      problem.Reason = "bad-range"
+)
 
-func (p *Problem) Error() string { return p.Sentence }
-
-func (p *Problem) Unwrap() error { return p.Cause }
-
-func problem(reason Reason, cause error, format string, args ...any) *Problem {
-	return &Problem{Reason: reason, Sentence: fmt.Sprintf(format, args...), Cause: cause}
+// refuse says why a file is not taken.
+func refuse(reason problem.Reason, cause error, format string, args ...any) *problem.Error {
+	return &problem.Error{Kind: problem.Invalid, Reason: reason, Sentence: fmt.Sprintf(format, args...), Cause: cause}
 }
 
 // Limits bound what is taken in.

@@ -40,7 +40,7 @@ const mcuRows = 32
 
 // MendJPEG writes what is left of a torn JPEG as a whole one, with white in
 // place of what is missing, and tells which share of the picture is there.
-// Name is what its user calls the file; the error is a *Problem when nothing can
+// Name is what its user calls the file; the error is a *problem.Error when nothing can
 // be seen of it.
 func MendJPEG(path, name string, w io.Writer) (share float64, err error) {
 	data, err := os.ReadFile(path)
@@ -52,7 +52,7 @@ func MendJPEG(path, name string, w io.Writer) (share float64, err error) {
 		err = errors.New("it ends before the picture begins")
 	}
 	if err != nil {
-		return 0, problem(Damaged, err, "%s is damaged: it breaks off before anything can be seen of it. Ask for it again.", name)
+		return 0, refuse(Damaged, err, "%s is damaged: it breaks off before anything can be seen of it. Ask for it again.", name)
 	}
 	var whole bytes.Buffer
 	if err := jpeg.Encode(&whole, img, &jpeg.Options{Quality: convertedQuality}); err != nil {

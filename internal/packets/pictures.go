@@ -8,6 +8,7 @@ import (
 
 	"dorbin/core/geometry"
 	"dorbin/core/packet"
+	"dorbin/core/problem"
 	"dorbin/internal/store"
 )
 
@@ -37,7 +38,7 @@ func (s *Service) SourcePicture(ctx context.Context, sourceID string, number int
 	}
 	look, err := view.of(source.Pages[number-1])
 	if err != nil {
-		return "", &packet.InvalidError{Cause: err}
+		return "", problem.Because(problem.Invalid, err)
 	}
 	return s.picture(ctx, sourceID, number, look, 0, width)
 }

@@ -2,13 +2,13 @@ package packets
 
 import (
 	"context"
-	"errors"
 	"fmt"
 	"log/slog"
 	"slices"
 	"time"
 
 	"dorbin/core/packet"
+	"dorbin/core/problem"
 	"dorbin/internal/checking"
 	"dorbin/internal/jobs"
 	"dorbin/internal/render"
@@ -30,8 +30,8 @@ func (e *ConflictError) Error() string {
 // ErrNothingToUndo and ErrNothingToRedo are returned by Undo and Redo at the
 // ends of the history.
 var (
-	ErrNothingToUndo = errors.New("there is nothing to undo")
-	ErrNothingToRedo = errors.New("there is nothing to redo")
+	ErrNothingToUndo = problem.New(problem.Conflict, "there is nothing to undo")
+	ErrNothingToRedo = problem.New(problem.Conflict, "there is nothing to redo")
 )
 
 // Deps are what a Service works with.
@@ -157,7 +157,7 @@ func (s *Service) Delete(ctx context.Context, id string) error {
 
 // Apply carries out a list of commands made for a revision, as one step of
 // undo. A wrong revision is a *ConflictError; a command that cannot be carried
-// out wraps packet.ErrInvalid, and nothing is changed.
+// out is a problem.Invalid, and nothing is changed.
 func (s *Service) Apply(ctx context.Context, id string, revision int, commands []packet.Command) (Change, error) {
 	defer s.runner.Foreground()()
 	defer s.locks.Lock(id)()

@@ -46,6 +46,7 @@ type Page struct {
 	DPI        int             `json:"dpi,omitempty" doc:"Of an image page: dots per inch across."`
 	From       string          `json:"from,omitempty" doc:"Of a page set aside: the title of the part it was in."`
 	IsPicture  bool            `json:"isPicture" doc:"A scan or a photograph: outline and tone cost no text."`
+	IsPhoto    bool            `json:"isPhotograph" doc:"It may have been taken by a camera."`
 	Note       string          `json:"note,omitempty"`
 	Looked     string          `json:"looked" enum:"no,yes,changed" doc:"Whether it was looked at as it now stands, or before it was changed."`
 	Adjustments
@@ -80,7 +81,6 @@ type Source struct {
 	Weighed   bool            `json:"weighed"`
 	Paper     []float64       `json:"paper,omitempty" doc:"Width and height in points of its first page."`
 	Damage    string          `json:"damage,omitempty" doc:"What is missing of it, in a sentence."`
-	Folds     []int           `json:"folds,omitempty" doc:"Its pages, from 1, that seem to be two facing pages."`
 }
 
 // PacketCard is a packet in the list of packets.
@@ -99,12 +99,17 @@ type PacketCard struct {
 // viewer shows packets with what is known besides their state.
 type viewer struct {
 	sources []store.Source
+	byID    map[string]store.Source
 	bytes   sources.Bytes
 	looked  map[packet.PageID]string // the look that a page had when it was looked at
 }
 
 func newViewer(all []store.Source, looked map[packet.PageID]string) viewer {
-	return viewer{all, sources.BytesOf(all), looked}
+	byID := make(map[string]store.Source, len(all))
+	for _, source := range all {
+		byID[source.ID] = source
+	}
+	return viewer{all, byID, sources.BytesOf(all), looked}
 }
 
 func (v viewer) packet(p store.Packet) Packet {
@@ -141,7 +146,7 @@ func (v viewer) page(p packet.Page, number int) Page {
 		ID: p.ID, Number: number, Source: p.Source, SourcePage: p.SourcePage,
 		Width: size.Width, Height: size.Height, Turn: p.Turn, Bytes: v.bytes.Of(p), DPI: v.bytes.DPI(p),
 		IsPicture: v.bytes.Page(p).Pixels[0] > 0, Adjustments: viewLook(p.Adjustments), Note: p.Note,
-		Looked: checking.ReviewState(v.looked, p),
+		Looked: checking.ReviewState(v.looked, p), IsPhoto: sources.IsPhotograph(v.byID[string(p.Source)], p.SourcePage),
 	}
 }
 
@@ -170,11 +175,6 @@ func viewSource(s store.Source, placed int) Source {
 	view := Source{
 		ID: packet.SourceID(s.ID), Ordinal: s.Ordinal, Name: s.Name, Kind: s.Kind, State: s.State,
 		Bytes: s.Bytes, PageCount: len(s.Pages), Placed: placed, Weighed: s.Measured, Damage: s.Damage,
-	}
-	for i, page := range s.Pages {
-		if !page.Fold.IsZero() {
-			view.Folds = append(view.Folds, i+1)
-		}
 	}
 	if len(s.Pages) > 0 {
 		first := s.Pages[0]

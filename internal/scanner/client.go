@@ -3,6 +3,7 @@ package scanner
 import (
 	"bytes"
 	"context"
+	"dorbin/core/problem"
 	"encoding/xml"
 	"errors"
 	"fmt"
@@ -68,7 +69,7 @@ func sameHost(request *http.Request, via []*http.Request) error {
 // Address is the device's root URL.
 func (c *Client) Address() string { return c.base.String() }
 
-// Capabilities asks what the device can do. Errors are a *Fault.
+// Capabilities asks what the device can do. Errors are a *problem.Error.
 func (c *Client) Capabilities(ctx context.Context) (Capabilities, error) {
 	var answer capabilitiesXML
 	if err := c.getXML(ctx, "ScannerCapabilities", &answer); err != nil {
@@ -100,7 +101,7 @@ type jobXML struct {
 // Loaded tells whether there is paper in the feeder.
 func (s Status) Loaded() bool { return s.Feeder == "ScannerAdfLoaded" }
 
-// Status asks how the device is. Errors are a *Fault.
+// Status asks how the device is. Errors are a *problem.Error.
 func (c *Client) Status(ctx context.Context) (Status, error) {
 	var answer struct {
 		XMLName  xml.Name `xml:"ScannerStatus"`
@@ -186,11 +187,11 @@ func retryAfter(response *http.Response) time.Duration {
 	return min(longestRetry, max(200*time.Millisecond, time.Duration(seconds)*time.Second))
 }
 
-func (c *Client) unreachable(err error) *Fault {
+func (c *Client) unreachable(err error) *problem.Error {
 	return fault(Unreachable, err, "The device at %s does not answer. Check that it is switched on and connected.", c.base.Host)
 }
 
-func (c *Client) unexpected(response *http.Response) *Fault {
+func (c *Client) unexpected(response *http.Response) *problem.Error {
 	return fault(Nonsense, nil, "The device at %s does not answer like a scanner (%s). Check the address.", c.base.Host, response.Status)
 }
 

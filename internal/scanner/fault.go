@@ -1,50 +1,40 @@
 package scanner
 
-import "fmt"
-
-// FaultKind is what hinders a scan.
-type FaultKind string
-
-// The faults.
-const (
-	Unreachable FaultKind = "unreachable"
-	Nonsense    FaultKind = "nonsense"
-	Busy        FaultKind = "busy"
-	FeederEmpty FaultKind = "feederEmpty"
-	Jam         FaultKind = "jam"
-	CoverOpen   FaultKind = "coverOpen"
-	Mispick     FaultKind = "mispick"
-	Stopped     FaultKind = "stopped"
-	Refused     FaultKind = "refused"
+import (
+	"dorbin/core/problem"
+	"fmt"
 )
 
-// Fault is what hinders a scan, in a sentence that says what to do at the
-// device. Pages that have arrived are not touched by it.
-type Fault struct {
-	Kind     FaultKind
-	Sentence string
-	Cause    error
-}
+// The reasons that hinder a scan.
+const (
+	Unreachable problem.Reason = "unreachable"
+	Nonsense    problem.Reason = "nonsense"
+	Busy        problem.Reason = "busy"
+	FeederEmpty problem.Reason = "feederEmpty"
+	Jam         problem.Reason = "jam"
+	CoverOpen   problem.Reason = "coverOpen"
+	Mispick     problem.Reason = "mispick"
+	Stopped     problem.Reason = "stopped"
+	Refused     problem.Reason = "refused"
+)
 
-func (f *Fault) Error() string { return f.Sentence }
-
-func (f *Fault) Unwrap() error { return f.Cause }
-
-func fault(kind FaultKind, cause error, format string, args ...any) *Fault {
-	return &Fault{Kind: kind, Sentence: fmt.Sprintf(format, args...), Cause: cause}
+// fault is what hinders a scan, in a sentence that says what to do at the device. Pages that
+// have arrived are not touched by it.
+func fault(reason problem.Reason, cause error, format string, args ...any) *problem.Error {
+	return &problem.Error{Kind: problem.Invalid, Reason: reason, Sentence: fmt.Sprintf(format, args...), Cause: cause}
 }
 
 // feederFaults are the states of a feeder that hinder a scan (eSCL, AdfState).
-var feederFaults = map[string]*Fault{
-	"ScannerAdfEmpty":                 {Kind: FeederEmpty, Sentence: "The feeder is empty. Put paper in, or scan from the glass."},
-	"ScannerAdfJam":                   {Kind: Jam, Sentence: "Paper is jammed in the feeder. Open its cover, take the sheet out, put it and those not scanned yet back in, and go on."},
-	"ScannerAdfDoorOpen":              {Kind: CoverOpen, Sentence: "The cover of the feeder is open. Close it and go on."},
-	"ScannerAdfHatchOpen":             {Kind: CoverOpen, Sentence: "The cover of the feeder is open. Close it and go on."},
-	"ScannerAdfMispick":               {Kind: Mispick, Sentence: "The feeder could not take the next sheet. Straighten the stack, put it back in, and go on."},
-	"ScannerAdfMultipickDetected":     {Kind: Mispick, Sentence: "The device felt two sheets go through at once. Put them back in, and go on."},
-	"ScannerAdfInputTrayFailed":       {Kind: Mispick, Sentence: "The feeder’s tray has failed. Look at the device."},
-	"ScannerAdfDuplexPageTooShort":    {Kind: Refused, Sentence: "A sheet is too short to be scanned on both sides. Scan one side, or use the glass."},
-	"ScannerAdfDuplexPageTooLong":     {Kind: Refused, Sentence: "A sheet is too long to be scanned on both sides. Scan one side, or use the glass."},
-	"ScannerAdfInputTrayOverloaded":   {Kind: Refused, Sentence: "There is too much paper in the feeder. Take some out and go on."},
-	"ScannerAdfProcessingTemporarily": {Kind: Busy, Sentence: "The feeder is still at work. Wait a moment and go on."},
+var feederFaults = map[string]*problem.Error{
+	"ScannerAdfEmpty":                 {Kind: problem.Invalid, Reason: FeederEmpty, Sentence: "The feeder is empty. Put paper in, or scan from the glass."},
+	"ScannerAdfJam":                   {Kind: problem.Invalid, Reason: Jam, Sentence: "Paper is jammed in the feeder. Open its cover, take the sheet out, put it and those not scanned yet back in, and go on."},
+	"ScannerAdfDoorOpen":              {Kind: problem.Invalid, Reason: CoverOpen, Sentence: "The cover of the feeder is open. Close it and go on."},
+	"ScannerAdfHatchOpen":             {Kind: problem.Invalid, Reason: CoverOpen, Sentence: "The cover of the feeder is open. Close it and go on."},
+	"ScannerAdfMispick":               {Kind: problem.Invalid, Reason: Mispick, Sentence: "The feeder could not take the next sheet. Straighten the stack, put it back in, and go on."},
+	"ScannerAdfMultipickDetected":     {Kind: problem.Invalid, Reason: Mispick, Sentence: "The device felt two sheets go through at once. Put them back in, and go on."},
+	"ScannerAdfInputTrayFailed":       {Kind: problem.Invalid, Reason: Mispick, Sentence: "The feeder’s tray has failed. Look at the device."},
+	"ScannerAdfDuplexPageTooShort":    {Kind: problem.Invalid, Reason: Refused, Sentence: "A sheet is too short to be scanned on both sides. Scan one side, or use the glass."},
+	"ScannerAdfDuplexPageTooLong":     {Kind: problem.Invalid, Reason: Refused, Sentence: "A sheet is too long to be scanned on both sides. Scan one side, or use the glass."},
+	"ScannerAdfInputTrayOverloaded":   {Kind: problem.Invalid, Reason: Refused, Sentence: "There is too much paper in the feeder. Take some out and go on."},
+	"ScannerAdfProcessingTemporarily": {Kind: problem.Invalid, Reason: Busy, Sentence: "The feeder is still at work. Wait a moment and go on."},
 }

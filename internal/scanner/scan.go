@@ -36,7 +36,7 @@ type Page struct {
 const cancelTime = 5 * time.Second
 
 // Scan runs a job and calls back for each page as it arrives. It ends when the
-// glass is scanned or the feeder is empty. Errors are a *Fault, what the callback
+// glass is scanned or the feeder is empty. Errors are a *problem.Error, what the callback
 // returned, or the context's; then the job is cancelled at the device.
 func (c *Client) Scan(ctx context.Context, s Settings, onPage func(Page) error) error {
 	job, err := c.start(ctx, s)
@@ -161,7 +161,7 @@ func (c *Client) ending(ctx context.Context, job string, pages int, fromFeeder b
 			return c.abortion(status, j, fromFeeder)
 		}
 	}
-	if f, ok := feederFaults[status.Feeder]; fromFeeder && ok && (f.Kind != FeederEmpty || pages == 0) {
+	if f, ok := feederFaults[status.Feeder]; fromFeeder && ok && (f.Reason != FeederEmpty || pages == 0) {
 		return f
 	}
 	if pages == 0 {
@@ -171,7 +171,7 @@ func (c *Client) ending(ctx context.Context, job string, pages int, fromFeeder b
 }
 
 func (c *Client) abortion(status Status, j jobXML, fromFeeder bool) error {
-	if f, ok := feederFaults[status.Feeder]; ok && fromFeeder && f.Kind != FeederEmpty {
+	if f, ok := feederFaults[status.Feeder]; ok && fromFeeder && f.Reason != FeederEmpty {
 		return f
 	}
 	for _, reason := range j.Reason {

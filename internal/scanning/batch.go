@@ -12,6 +12,7 @@ import (
 	"dorbin/core/check"
 	"dorbin/core/geometry"
 	"dorbin/core/packet"
+	"dorbin/core/problem"
 	"dorbin/internal/gather"
 	"dorbin/internal/intake"
 	"dorbin/internal/intake/tiff"
@@ -169,7 +170,7 @@ func (s *batchState) arrange(version int, order []BatchOrder) error {
 	for _, wanted := range order {
 		i := s.find(wanted.ID)
 		if i < 0 || slices.ContainsFunc(arranged, func(p batchPage) bool { return p.ID == wanted.ID }) {
-			return packet.Invalid("there is no page %s in the batch, or it is named twice", wanted.ID)
+			return problem.New(problem.Invalid, "there is no page %s in the batch, or it is named twice", wanted.ID)
 		}
 		page := s.Pages[i]
 		page.Turn = geometry.NormalTurn(wanted.Turn)
@@ -221,7 +222,7 @@ func (s *Service) DiscardBatch(ctx context.Context, packetID string) error {
 }
 
 // ErrNothingScanned is returned for placing a batch without pages.
-var ErrNothingScanned = errors.New("there are no scanned pages to place")
+var ErrNothingScanned = problem.New(problem.Conflict, "there are no scanned pages to place")
 
 // PlaceBatch makes a source of a batch, a TIFF that holds the pages byte for
 // byte, and places it. The batch is over then.

@@ -1,14 +1,13 @@
 package scanning
 
 import (
+	"dorbin/core/problem"
 	"fmt"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"dorbin/core/packet"
 )
 
 // batchOf is a batch as it grows. Pages are named after what they are of: the front of the
@@ -147,8 +146,8 @@ func TestAPageThatArrivesWhileOthersAreArrangedStays(t *testing.T) {
 
 	b.put(t, b.Version, "a")
 	assert.Equal(t, "a", b.order(), "what was seen and is not named is dropped")
-	require.ErrorIs(t, b.arrange(b.Version, []BatchOrder{{ID: "a"}, {ID: "a"}}), packet.ErrInvalid)
-	require.ErrorIs(t, b.arrange(b.Version, []BatchOrder{{ID: "gone"}}), packet.ErrInvalid)
+	require.ErrorIs(t, b.arrange(b.Version, []BatchOrder{{ID: "a"}, {ID: "a"}}), problem.Invalid)
+	require.ErrorIs(t, b.arrange(b.Version, []BatchOrder{{ID: "gone"}}), problem.Invalid)
 }
 
 func TestAScanThatIsOverDoesNotEndTheNext(t *testing.T) {

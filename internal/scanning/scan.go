@@ -11,7 +11,7 @@ import (
 	"sync"
 
 	"dorbin/core/check"
-	"dorbin/core/packet"
+	"dorbin/core/problem"
 	"dorbin/core/raster"
 	"dorbin/internal/guard"
 	"dorbin/internal/jobs"
@@ -87,7 +87,7 @@ func (s *scans) stop(packet string) {
 }
 
 // ErrScanning is returned for a second scan while one is under way.
-var ErrScanning = errors.New("a scan is under way already; wait for it or stop it")
+var ErrScanning = problem.New(problem.Conflict, "a scan is under way already; wait for it or stop it")
 
 // StartScan begins to scan into a packet's batch. Pages appear in the batch as
 // they arrive; faults of the device are told there.
@@ -170,7 +170,7 @@ func (s *Service) landingOf(ctx context.Context, packetID, into string) (landing
 	case kind == "replace" && known:
 		return landing{replace: id}, nil
 	}
-	return landing{}, packet.Invalid("there is no place %q in the batch", into)
+	return landing{}, problem.New(problem.Invalid, "there is no place %q in the batch", into)
 }
 
 // endScan notes how a scan has ended, and puts backs behind their fronts. The scan is over
@@ -192,7 +192,7 @@ func (s *Service) endScan(ctx context.Context, packetID string, scan *underWay, 
 
 // problemOf is what a scan's end is told as; being stopped by the user is none.
 func problemOf(err error) string {
-	var fault *scanner.Fault
+	var fault *problem.Error
 	switch {
 	case err == nil || errors.Is(err, context.Canceled):
 		return ""

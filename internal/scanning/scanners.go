@@ -5,6 +5,7 @@ import (
 	"errors"
 	"time"
 
+	"dorbin/core/problem"
 	"dorbin/internal/scanner"
 	"dorbin/internal/store"
 )
@@ -37,7 +38,7 @@ func (s *Service) Scanners(ctx context.Context) ([]Scanner, error) {
 }
 
 // AddScanner adds the device at an address, if one answers there. What is wrong
-// is a *scanner.Fault.
+// is a *problem.Error.
 func (s *Service) AddScanner(ctx context.Context, address string) (Scanner, error) {
 	client, err := scanner.NewClient(address)
 	if err != nil {
@@ -77,7 +78,7 @@ func (s *Service) ScannerState(ctx context.Context, id string) (ScannerState, er
 		return ScannerState{}, err
 	}
 	capabilities, err := client.Capabilities(ctx)
-	var fault *scanner.Fault
+	var fault *problem.Error
 	if errors.As(err, &fault) {
 		return ScannerState{Problem: fault.Sentence}, nil
 	}

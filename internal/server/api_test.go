@@ -140,7 +140,7 @@ func (c client) step(id string, step int) map[string]int {
 }
 
 type commands struct {
-	Revision int              `json:"revision"`
+	Revision int             `json:"revision"`
 	Commands packet.Commands `json:"commands"`
 }
 

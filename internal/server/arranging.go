@@ -71,7 +71,7 @@ func (h handlers) registerArranging(api huma.API) {
 		OperationID: "history", Method: http.MethodGet, Path: "/api/packets/{id}/history", Summary: "A packet's steps, the first first",
 	}, func(ctx context.Context, in *PacketPath) (*historyAnswer, error) {
 		steps, err := h.app.Packets.History(ctx, in.ID)
-		return &historyAnswer{steps}, problem(err)
+		return &historyAnswer{steps}, refusal(err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "go-to-step", Method: http.MethodPost, Path: "/api/packets/{id}/history", Summary: "Go to a step, back or forth",
@@ -87,30 +87,30 @@ func (h handlers) registerArranging(api huma.API) {
 		if errors.As(err, &wrong) {
 			return &selectionAnswer{Selection{Pages: []packet.PageID{}, Problem: wrong.Problem, At: wrong.At}}, nil
 		}
-		return &selectionAnswer{Selection{Pages: pages}}, problem(err)
+		return &selectionAnswer{Selection{Pages: pages}}, refusal(err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "find-split", Method: http.MethodGet, Path: "/api/packets/{id}/parts/{part}/split", Summary: "Where a part would be split",
 	}, func(ctx context.Context, in *splitRequest) (*splitAnswer, error) {
 		split, err := h.app.Arrange.FindSplit(ctx, in.ID, in.Part, in.By, in.N)
-		return &splitAnswer{split}, problem(err)
+		return &splitAnswer{split}, refusal(err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "mark-looked", Method: http.MethodPost, Path: "/api/packets/{id}/looked", Summary: "Mark pages as looked at, or not",
 	}, func(ctx context.Context, in *lookedRequest) (*struct{}, error) {
-		return nil, problem(h.app.Checking.MarkReviewed(ctx, in.ID, in.Body.Pages, in.Body.Looked))
+		return nil, refusal(h.app.Checking.MarkReviewed(ctx, in.ID, in.Body.Pages, in.Body.Looked))
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "findings", Method: http.MethodGet, Path: "/api/packets/{id}/findings", Summary: "What is to be looked at",
 	}, func(ctx context.Context, in *PacketPath) (*findingsAnswer, error) {
 		findings, err := h.app.Checking.Findings(ctx, in.ID)
-		return &findingsAnswer{findings}, problem(err)
+		return &findingsAnswer{findings}, refusal(err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "accept-findings", Method: http.MethodPost, Path: "/api/packets/{id}/findings/accept",
 		Summary: "Say that findings are as they should be",
 	}, func(ctx context.Context, in *acceptRequest) (*findingsAnswer, error) {
 		findings, err := h.app.Checking.AcceptFindings(ctx, in.ID, in.Body.Keys, in.Body.Accepted)
-		return &findingsAnswer{findings}, problem(err)
+		return &findingsAnswer{findings}, refusal(err)
 	})
 }

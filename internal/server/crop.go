@@ -33,7 +33,7 @@ func (h handlers) registerCrop(api huma.API) {
 		Summary: "Where on pages there is anything, as they would stand uncropped",
 	}, func(ctx context.Context, in *contentRequest) (*contentAnswer, error) {
 		contents, err := h.app.Arrange.Contents(ctx, in.ID, in.Body.Pages)
-		return &contentAnswer{contents}, problem(err)
+		return &contentAnswer{contents}, refusal(err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "overlay", Method: http.MethodGet, Path: "/api/packets/{id}/overlay",
@@ -41,7 +41,7 @@ func (h handlers) registerCrop(api huma.API) {
 	}, func(ctx context.Context, in *overlayRequest) (*huma.StreamResponse, error) {
 		picture, err := h.app.Arrange.Overlay(ctx, in.ID, in.Pages, in.Mode == "average")
 		if err != nil {
-			return nil, problem(err)
+			return nil, refusal(err)
 		}
 		return &huma.StreamResponse{Body: func(hc huma.Context) {
 			hc.SetHeader("Content-Type", "image/jpeg")

@@ -62,14 +62,14 @@ func (h handlers) registerPlans(api huma.API) {
 		Summary: "How each page is to be written, and what the document will weigh",
 	}, func(ctx context.Context, in *planRequest) (*planAnswer, error) {
 		plan, err := h.app.Export.Plan(ctx, in.ID, in.Range)
-		return &planAnswer{plan}, problem(err)
+		return &planAnswer{plan}, refusal(err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "set-plan", Method: http.MethodPut, Path: "/api/packets/{id}/plan",
 		Summary: "Say how much the document may weigh, and what is decided for single pages",
 	}, func(ctx context.Context, in *sizingRequest) (*planAnswer, error) {
 		plan, err := h.app.Export.SetSizing(ctx, in.ID, in.Body)
-		return &planAnswer{plan}, problem(err)
+		return &planAnswer{plan}, refusal(err)
 	})
 }
 
@@ -90,32 +90,32 @@ func (h handlers) registerExports(api huma.API) {
 		Summary: "Make files of the packet as it now stands", DefaultStatus: http.StatusAccepted,
 	}, func(ctx context.Context, in *exportRequest) (*exportAnswer, error) {
 		e, err := h.app.Export.Start(ctx, in.ID, in.Body)
-		return &exportAnswer{e}, problem(err)
+		return &exportAnswer{e}, refusal(err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "list-exports", Method: http.MethodGet, Path: "/api/packets/{id}/exports", Summary: "A packet's exports, the newest first",
 	}, func(ctx context.Context, in *PacketPath) (*exportsAnswer, error) {
 		all, err := h.app.Export.List(ctx, in.ID)
-		return &exportsAnswer{all}, problem(err)
+		return &exportsAnswer{all}, refusal(err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "get-export", Method: http.MethodGet, Path: "/api/exports/{export}", Summary: "State, progress and receipt",
 	}, func(ctx context.Context, in *ExportPath) (*exportAnswer, error) {
 		e, err := h.app.Export.Get(ctx, in.Export)
-		return &exportAnswer{e}, problem(err)
+		return &exportAnswer{e}, refusal(err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "export-again", Method: http.MethodPost, Path: "/api/exports/{export}/again",
 		Summary: "Make the same once more, of the packet as it now stands", DefaultStatus: http.StatusAccepted,
 	}, func(ctx context.Context, in *ExportPath) (*exportAnswer, error) {
 		e, err := h.app.Export.Again(ctx, in.Export)
-		return &exportAnswer{e}, problem(err)
+		return &exportAnswer{e}, refusal(err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "cancel-export", Method: http.MethodPost, Path: "/api/exports/{export}/cancel", Summary: "Stop an export",
 	}, func(ctx context.Context, in *ExportPath) (*exportAnswer, error) {
 		e, err := h.app.Export.Cancel(ctx, in.Export)
-		return &exportAnswer{e}, problem(err)
+		return &exportAnswer{e}, refusal(err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "export-file", Method: http.MethodGet, Path: "/api/exports/{export}/file", Summary: "The finished file",

@@ -8,20 +8,50 @@ import (
 
 	"github.com/go-chi/chi/v5"
 	"github.com/stretchr/testify/require"
+
+	"dorbin/core/check"
+	"dorbin/core/geometry"
 )
 
 // TestDescriptionIsCurrent compares the committed description, which the front
 // end's client is generated from, with the program. "make api" writes it anew.
 func TestDescriptionIsCurrent(t *testing.T) {
-	text, err := json.Marshal(describe(chi.NewRouter(), nil, "1"))
+	requireCurrent(t, "openapi.json", describe(chi.NewRouter(), nil, "1"))
+}
+
+// TestRulesOfTheClientAreCurrent holds what the front end knows of the rules of the job to what
+// the core has.
+func TestRulesOfTheClientAreCurrent(t *testing.T) {
+	type paper struct {
+		Name   string  `json:"name"`
+		Width  float64 `json:"width"`
+		Height float64 `json:"height"`
+	}
+	rules := struct { // all lengths in points
+		Papers           []paper `json:"papers"`
+		PaperTolerance   float64 `json:"paperTolerance"`
+		SmallestCrop     float64 `json:"smallestCrop"`
+		ContentTolerance float64 `json:"contentTolerance"`
+		ContentRoom      float64 `json:"contentRoom"`
+	}{nil, geometry.PaperTolerance, geometry.SmallestCrop, check.ContentTolerance, check.ContentRoom}
+	for _, p := range geometry.Papers() {
+		rules.Papers = append(rules.Papers, paper{p.Name, p.Size.Width, p.Size.Height})
+	}
+	requireCurrent(t, "../../web/src/api/rules.json", rules)
+}
+
+// requireCurrent compares a file that is made of something, as JSON, or writes it anew.
+func requireCurrent(t *testing.T, path string, made any) {
+	t.Helper()
+	text, err := json.Marshal(made)
 	require.NoError(t, err)
 	var indented bytes.Buffer
 	require.NoError(t, json.Indent(&indented, text, "", "  "))
 	indented.WriteByte('\n')
 	if os.Getenv("UPDATE_OPENAPI") != "" {
-		require.NoError(t, os.WriteFile("openapi.json", indented.Bytes(), 0o600))
+		require.NoError(t, os.WriteFile(path, indented.Bytes(), 0o600))
 	}
-	committed, err := os.ReadFile("openapi.json")
+	committed, err := os.ReadFile(path)
 	require.NoError(t, err)
 	require.Equal(t, string(committed), indented.String(), `run "make api"`)
 }

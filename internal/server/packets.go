@@ -38,7 +38,7 @@ type revisionRequest struct {
 type commandsRequest struct {
 	PacketPath
 	Body struct {
-		Revision int              `json:"revision" doc:"The revision the commands were made for."`
+		Revision int             `json:"revision" doc:"The revision the commands were made for."`
 		Commands packet.Commands `json:"commands" nullable:"false" minItems:"1" doc:"One step of undo."`
 	}
 }
@@ -48,7 +48,7 @@ func (h handlers) registerPackets(api huma.API) {
 		OperationID: "list-packets", Method: http.MethodGet, Path: "/api/packets", Summary: "All packets, the last changed first",
 	}, func(ctx context.Context, _ *struct{}) (*packetsAnswer, error) {
 		cards, err := h.app.Packets.List(ctx)
-		return &packetsAnswer{cards}, problem(err)
+		return &packetsAnswer{cards}, refusal(err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "create-packet", Method: http.MethodPost, Path: "/api/packets", Summary: "Make a packet",
@@ -64,7 +64,7 @@ func (h handlers) registerPackets(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "delete-packet", Method: http.MethodDelete, Path: "/api/packets/{id}", Summary: "Delete a packet and all it holds",
 	}, func(ctx context.Context, in *PacketPath) (*struct{}, error) {
-		return nil, problem(h.app.Packets.Delete(ctx, in.ID))
+		return nil, refusal(h.app.Packets.Delete(ctx, in.ID))
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "command-packet", Method: http.MethodPost, Path: "/api/packets/{id}/commands", Summary: "Carry out commands",
@@ -89,7 +89,7 @@ func (h handlers) registerPackets(api huma.API) {
 
 func answer(p packets.Packet, err error) (*packetAnswer, error) {
 	if err != nil {
-		return nil, problem(err)
+		return nil, refusal(err)
 	}
 	return &packetAnswer{p}, nil
 }
@@ -98,7 +98,7 @@ type changeAnswer struct{ Body packets.Change }
 
 func changed(c packets.Change, err error) (*changeAnswer, error) {
 	if err != nil {
-		return nil, problem(err)
+		return nil, refusal(err)
 	}
 	return &changeAnswer{c}, nil
 }

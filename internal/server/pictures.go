@@ -106,7 +106,7 @@ func (h handlers) registerPictures(api huma.API) {
 		Summary: "Where a paper, and the fold of two facing pages, seem to lie in a picture",
 	}, func(ctx context.Context, in *findPapersRequest) (*papersAnswer, error) {
 		papers, err := h.app.Gather.FindPapers(ctx, in.Source, in.Number, in.outline())
-		return &papersAnswer{papers}, problem(err)
+		return &papersAnswer{papers}, refusal(err)
 	})
 }
 
@@ -115,16 +115,16 @@ func (h handlers) registerPictures(api huma.API) {
 // a download.
 func sendFile(path, contentType, caching, disposition string, err error) (*huma.StreamResponse, error) {
 	if err != nil {
-		return nil, problem(err)
+		return nil, refusal(err)
 	}
 	file, err := os.Open(path)
 	if err != nil {
-		return nil, problem(err)
+		return nil, refusal(err)
 	}
 	info, err := file.Stat()
 	if err != nil {
 		_ = file.Close() // only read from
-		return nil, problem(err)
+		return nil, refusal(err)
 	}
 	tag := sha256.Sum256([]byte(path))
 	return &huma.StreamResponse{Body: func(ctx huma.Context) {

@@ -9,17 +9,11 @@ import (
 	"log/slog"
 	"net/http"
 	"strings"
-	"unicode"
-	"unicode/utf8"
 
 	"github.com/danielgtaylor/huma/v2"
 
-	"dorbin/core/packet"
-	"dorbin/internal/export"
-	"dorbin/internal/intake"
+	"dorbin/core/problem"
 	"dorbin/internal/packets"
-	"dorbin/internal/scanner"
-	"dorbin/internal/scanning"
 )
 
 // Conflict is the answer to a command made for an old revision: a problem (RFC
@@ -29,8 +23,8 @@ type Conflict struct {
 	Packet packets.Packet `json:"packet"`
 }
 
-// problem turns an error of the application into one for the client.
-func problem(err error) error {
+// refusal turns an error of the application into one for the client.
+func refusal(err error) error {
 	var conflict *packets.ConflictError
 	if errors.As(err, &conflict) {
 		return &Conflict{
@@ -54,26 +48,19 @@ func problem(err error) error {
 // givenUp is the status of a request whose client has gone.
 const givenUp = 499
 
+// statuses are those of the kinds of problems.
+var statuses = map[problem.Kind]int{
+	problem.Invalid:  http.StatusUnprocessableEntity,
+	problem.Conflict: http.StatusConflict,
+	problem.Missing:  http.StatusNotFound,
+}
+
 // answerTo gives the status of an error and what its user reads of it.
 func answerTo(err error) (status int, sentence string) {
-	var trouble *intake.Problem
-	var fault *scanner.Fault
-	var invalid *packet.InvalidError
-	var pages *packet.RangeError
+	var told *problem.Error
 	switch {
-	case errors.As(err, &trouble):
-		return http.StatusUnprocessableEntity, trouble.Sentence
-	case errors.As(err, &fault):
-		return http.StatusUnprocessableEntity, fault.Sentence
-	case errors.As(err, &invalid):
-		return http.StatusUnprocessableEntity, asSentence(invalid.Cause)
-	case errors.As(err, &pages):
-		return http.StatusUnprocessableEntity, pages.Problem
-	case errors.Is(err, export.ErrEmptyPacket):
-		return http.StatusUnprocessableEntity, asSentence(err)
-	case errors.Is(err, packets.ErrNothingToUndo), errors.Is(err, packets.ErrNothingToRedo),
-		errors.Is(err, scanning.ErrScanning), errors.Is(err, scanning.ErrNothingScanned):
-		return http.StatusConflict, asSentence(err)
+	case errors.As(err, &told):
+		return statuses[told.Kind], told.Sentence
 	case errors.Is(err, packets.ErrNotFound), errors.Is(err, fs.ErrNotExist):
 		return http.StatusNotFound, "There is no such thing here. It may have been deleted."
 	case errors.Is(err, context.Canceled):
@@ -87,15 +74,4 @@ func internalError(err error) error {
 	id := strings.ToLower(rand.Text()[:8])
 	slog.Error("request failed", "id", id, "error", err)
 	return huma.Error500InternalServerError(fmt.Sprintf("Something went wrong here, and nothing was changed. The log tells more under the number %s.", id))
-}
-
-// asSentence writes an error as its user reads it.
-func asSentence(err error) string {
-	text := err.Error()
-	first, size := utf8.DecodeRuneInString(text)
-	text = string(unicode.ToUpper(first)) + text[size:]
-	if strings.ContainsRune(".!?", rune(text[len(text)-1])) {
-		return text
-	}
-	return text + "."
 }

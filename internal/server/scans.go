@@ -63,35 +63,35 @@ func (h handlers) registerScanners(api huma.API) {
 		OperationID: "list-scanners", Method: http.MethodGet, Path: "/api/scanners", Summary: "The scanners that were added or found",
 	}, func(ctx context.Context, _ *struct{}) (*scannersAnswer, error) {
 		list, err := h.app.Scanning.Scanners(ctx)
-		return &scannersAnswer{list}, problem(err)
+		return &scannersAnswer{list}, refusal(err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "add-scanner", Method: http.MethodPost, Path: "/api/scanners", Summary: "Add the scanner at an address",
 	}, func(ctx context.Context, in *addScannerRequest) (*scannerAnswer, error) {
 		added, err := h.app.Scanning.AddScanner(ctx, in.Body.Address)
-		return &scannerAnswer{added}, problem(err)
+		return &scannerAnswer{added}, refusal(err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "search-scanners", Method: http.MethodPost, Path: "/api/scanners/search", Summary: "Look for scanners on the local network and add them",
 	}, func(ctx context.Context, _ *struct{}) (*scannersAnswer, error) {
 		list, err := h.app.Scanning.SearchScanners(ctx)
-		return &scannersAnswer{list}, problem(err)
+		return &scannersAnswer{list}, refusal(err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "scanner-state", Method: http.MethodGet, Path: "/api/scanners/{id}", Summary: "What a scanner can do, and how it is",
 	}, func(ctx context.Context, in *ScannerPath) (*scannerStateAnswer, error) {
 		state, err := h.app.Scanning.ScannerState(ctx, in.ID)
-		return &scannerStateAnswer{state}, problem(err)
+		return &scannerStateAnswer{state}, refusal(err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "remove-scanner", Method: http.MethodDelete, Path: "/api/scanners/{id}", Summary: "Forget a scanner",
 	}, func(ctx context.Context, in *ScannerPath) (*struct{}, error) {
-		return nil, problem(h.app.Scanning.RemoveScanner(ctx, in.ID))
+		return nil, refusal(h.app.Scanning.RemoveScanner(ctx, in.ID))
 	})
 }
 
 func (h handlers) registerBatches(api huma.API) {
-	batch := func(b scanning.Batch, err error) (*batchAnswer, error) { return &batchAnswer{b}, problem(err) }
+	batch := func(b scanning.Batch, err error) (*batchAnswer, error) { return &batchAnswer{b}, refusal(err) }
 	huma.Register(api, huma.Operation{
 		OperationID: "get-batch", Method: http.MethodGet, Path: "/api/packets/{id}/batch", Summary: "The pages that were scanned and are not placed yet",
 	}, func(ctx context.Context, in *PacketPath) (*batchAnswer, error) {
@@ -118,12 +118,12 @@ func (h handlers) registerBatches(api huma.API) {
 		OperationID: "place-batch", Method: http.MethodPost, Path: "/api/packets/{id}/batch/place", Summary: "Make a source of the batch and place it",
 	}, func(ctx context.Context, in *placeBatchRequest) (*outcomeAnswer, error) {
 		outcome, err := h.app.Scanning.PlaceBatch(ctx, in.ID, in.Body.Name, gather.Placement{Place: in.Body.Place})
-		return &outcomeAnswer{outcome}, problem(err)
+		return &outcomeAnswer{outcome}, refusal(err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "discard-batch", Method: http.MethodDelete, Path: "/api/packets/{id}/batch", Summary: "Throw the batch away",
 	}, func(ctx context.Context, in *PacketPath) (*struct{}, error) {
-		return nil, problem(h.app.Scanning.DiscardBatch(ctx, in.ID))
+		return nil, refusal(h.app.Scanning.DiscardBatch(ctx, in.ID))
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "batch-picture", Method: http.MethodGet, Path: "/api/batches/{batch}/pages/{page}/image",

@@ -86,14 +86,14 @@ func (h handlers) registerSources(api huma.API) {
 		Summary: "Open a protected source with its password and place its pages",
 	}, func(ctx context.Context, in *unlockRequest) (*outcomeAnswer, error) {
 		outcome, err := h.app.Gather.Unlock(ctx, in.ID, in.Source, in.Body.Password)
-		return &outcomeAnswer{outcome}, problem(err)
+		return &outcomeAnswer{outcome}, refusal(err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "source-pages", Method: http.MethodGet, Path: "/api/sources/{source}/pages",
 		Summary: "A source's own pages",
 	}, func(ctx context.Context, in *sourcePagesRequest) (*sourcePagesAnswer, error) {
 		pages, err := h.app.Gather.SourcePages(ctx, in.Source)
-		return &sourcePagesAnswer{pages}, problem(err)
+		return &sourcePagesAnswer{pages}, refusal(err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "place-source", Method: http.MethodPost, Path: "/api/packets/{id}/sources/{source}/place",
@@ -101,7 +101,7 @@ func (h handlers) registerSources(api huma.API) {
 	}, func(ctx context.Context, in *placeSourceRequest) (*outcomeAnswer, error) {
 		wish := gather.Placement{Place: in.Body.Place, Pages: in.Body.Pages, OmitAnnotations: in.Body.Bare}
 		outcome, err := h.app.Gather.PlaceSource(ctx, in.ID, in.Source, wish)
-		return &outcomeAnswer{outcome}, problem(err)
+		return &outcomeAnswer{outcome}, refusal(err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "remove-locked-source", Method: http.MethodDelete, Path: "/api/packets/{id}/sources/{source}",
@@ -158,7 +158,7 @@ func (h handlers) addFiles(ctx context.Context, in *filesRequest) ([]gather.Outc
 		}
 		outcome, err := h.app.Gather.AddFile(ctx, in.ID, part.FileName(), wish, part)
 		if err != nil {
-			return nil, problem(err)
+			return nil, refusal(err)
 		}
 		outcomes = append(outcomes, outcome)
 		wish = wish.Next(outcome)

@@ -39,6 +39,17 @@ func IsPDF(source store.Source) bool {
 	return source.Kind == string(intake.PDF) || source.Kind == string(intake.Office)
 }
 
+// IsPhotograph tells whether a page of a source, counted from 1, may have been taken by a
+// camera: it is of a kind that cameras make, and does not have the resolution of a scan.
+// Pictures of a screen and drawings are of other kinds.
+func IsPhotograph(source store.Source, number int) bool {
+	if number < 1 || number > len(source.Pages) || source.Pages[number-1].Scanned {
+		return false
+	}
+	kind := intake.Kind(source.Kind)
+	return kind == intake.JPEG || kind == intake.HEIC || kind == intake.WebP
+}
+
 // Ready reads a source that has a page of this number, counted from 1. It returns
 // store.ErrNotFound for one that has not, or is locked.
 func (o *Opener) Ready(ctx context.Context, id string, number int) (store.Source, error) {

@@ -21,6 +21,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"dorbin/core/problem"
 	"dorbin/internal/sampling"
 	"dorbin/internal/scanner"
 	"dorbin/internal/scanner/sim"
@@ -138,11 +139,11 @@ func TestColoursAndResolutions(t *testing.T) {
 	assertFault(t, scanner.Refused, err)
 }
 
-func assertFault(t *testing.T, kind scanner.FaultKind, err error) {
+func assertFault(t *testing.T, reason problem.Reason, err error) {
 	t.Helper()
-	var f *scanner.Fault
+	var f *problem.Error
 	require.ErrorAs(t, err, &f)
-	assert.Equal(t, kind, f.Kind, f.Sentence)
+	assert.Equal(t, reason, f.Reason, f.Sentence)
 }
 
 func TestFaultsKeepWhatHasArrivedAndTheScanGoesOn(t *testing.T) {

@@ -1021,7 +1021,7 @@ export interface components {
             /** @description Names the finding as long as its pages stay as they are. */
             key: string;
             /** @enum {string} */
-            kind: "sideways" | "tilted" | "blank" | "copy" | "twice" | "size" | "number" | "count" | "cut" | "unread";
+            kind: "damaged" | "locked" | "facing" | "sideways" | "tilted" | "blank" | "copy" | "twice" | "size" | "number" | "count" | "cut" | "unread";
             /** @description The page that it is compared with. */
             other?: string;
             /** @description The page that it is about. */
@@ -1030,6 +1030,8 @@ export interface components {
             sentence: string;
             /** @description What would settle it. */
             settle?: components["schemas"]["Command"][] | null;
+            /** @description The source that it is about. */
+            source?: string;
         };
         Findings: {
             /**
@@ -1267,6 +1269,8 @@ export interface components {
             title?: string;
         };
         Outcome: {
+            /** @description They may have been taken by a camera. */
+            arePhotographs?: boolean;
             name: string;
             /** @description The pages that were placed, in order. */
             pages?: string[] | null;
@@ -1357,6 +1361,8 @@ export interface components {
              */
             height: number;
             id: string;
+            /** @description It may have been taken by a camera. */
+            isPhotograph: boolean;
             /** @description A scan or a photograph: outline and tone cost no text. */
             isPicture: boolean;
             /**
@@ -1901,8 +1907,6 @@ export interface components {
             bytes: number;
             /** @description What is missing of it, in a sentence. */
             damage?: string;
-            /** @description Its pages, from 1, that seem to be two facing pages. */
-            folds?: number[] | null;
             id: string;
             /** @enum {string} */
             kind: "pdf" | "jpeg" | "png" | "tiff" | "heic" | "webp" | "bmp" | "gif" | "office";

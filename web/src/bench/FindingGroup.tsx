@@ -9,6 +9,8 @@ interface Props {
   group: FindingGroupData;
   onShow: (page: string) => void;
   onSettle: (commands: Command[]) => void;
+  /** Leads to where a finding is settled. */
+  onOpen: (finding: Finding) => void;
   onAccept: (findings: Finding[]) => void;
 }
 
@@ -55,7 +57,13 @@ export function FindingGroup({ group, ...acts }: Props) {
   );
 }
 
-function FindingLine({ finding, onShow, onSettle, onAccept }: Omit<Props, 'group'> & { finding: Finding }) {
+function FindingLine({
+  finding,
+  onShow,
+  onSettle,
+  onOpen,
+  onAccept,
+}: Omit<Props, 'group'> & { finding: Finding }) {
   const words = kindWords[finding.kind];
   const { settle, page } = finding;
   return (
@@ -71,6 +79,11 @@ function FindingLine({ finding, onShow, onSettle, onAccept }: Omit<Props, 'group
       {settle && settle.length > 0 && words.settle && (
         <Button variant="subtle" color="spruce" onClick={() => onSettle(settle)}>
           {words.settle}
+        </Button>
+      )}
+      {words.open && (
+        <Button variant="subtle" color="spruce" onClick={() => onOpen(finding)}>
+          {words.open}
         </Button>
       )}
       <Acceptance label={finding.sentence} words={words.accept} onAccept={() => onAccept([finding])} />

@@ -13,6 +13,7 @@ function page(id: string): Page {
     height: 300,
     turn: 0,
     isPicture: true,
+    isPhotograph: false,
     straighten: 0,
     mirror: false,
     bare: false,

@@ -10,13 +10,26 @@ export interface FindingGroupData {
 interface KindWords {
   /** So many pages of the kind. */
   many: (n: number) => string;
-  /** The act that settles one. */
+  /** The act that settles one, by its commands. */
   settle?: string;
+  /** The act that leads to where one is settled. */
+  open?: string;
   /** That it is as it should be. */
   accept: string;
 }
 
 export const kindWords: Record<Finding['kind'], KindWords> = {
+  damaged: { many: (n) => `${count(n, 'file')} damaged`, accept: 'I have looked at it' },
+  locked: {
+    many: (n) => `${count(n, 'file')} protected with a password`,
+    open: 'Open',
+    accept: 'Leave it out',
+  },
+  facing: {
+    many: (n) => (n === 1 ? '1 page shows two facing pages' : `${n} pages show two facing pages`),
+    open: 'Cut',
+    accept: 'Leave as it is',
+  },
   unread: { many: (n) => `${count(n, 'page')} could not be checked`, accept: 'I have looked at it' },
   sideways: { many: (n) => `${count(n, 'page')} not upright`, settle: 'Turn', accept: 'Leave as it is' },
   tilted: {

@@ -13,6 +13,7 @@ function page(id: string, number: number): Page {
     turn: 0,
     bytes: 1,
     isPicture: false,
+    isPhotograph: false,
     straighten: 0,
     mirror: false,
     bare: false,

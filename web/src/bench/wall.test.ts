@@ -25,6 +25,7 @@ function pages(n: number, width = 595, height = 842, prefix = 'p'): Page[] {
     height,
     turn: 0 as const,
     isPicture: true,
+    isPhotograph: false,
     straighten: 0,
     mirror: false,
     bare: false,

@@ -1,4 +1,5 @@
 import type { Box, Command, PageContent } from '../api/client';
+import rules from '../api/rules.json';
 
 /** A rectangle on pages; all lengths are in points from the top left of the pages as they would stand uncropped. */
 export type { Box };
@@ -16,12 +17,12 @@ export interface Handle {
 
 const POINTS_PER_INCH = 72;
 export const MM = POINTS_PER_INCH / 25.4;
-/** The least width and height that are left: 5 mm, as the server has it. */
-const SMALLEST = 5 * MM;
-/** Ink that reaches out by no more than a fifth of a millimetre is not lost: that is how exactly it is known. */
-const UNCERTAIN = 0.2 * MM;
+/** The least width and height that are left. */
+const SMALLEST = rules.smallestCrop;
+/** Ink that reaches out by no more than this is not lost: that is how exactly it is known. */
+const UNCERTAIN = rules.contentTolerance;
 /** Room left around what is kept when a rectangle is widened. */
-const ROOM = 1 * MM;
+const ROOM = rules.contentRoom;
 const SAME_SIZE = 1 * MM;
 
 export const whole = ({ width, height }: Extent): Box => ({ x0: 0, y0: 0, x1: width, y1: height });

@@ -1,11 +1,18 @@
+import rules from '../api/rules.json';
 import type { Extent } from './cropping';
 
-// ISO 216 and ANSI/ASME Y14.1, upright, in points.
-export const A4: Extent = { width: 595.276, height: 841.89 };
-export const A5: Extent = { width: 419.528, height: 595.276 };
-const A3: Extent = { width: 841.89, height: 1190.551 };
-export const LETTER: Extent = { width: 612, height: 792 };
-export const LEGAL: Extent = { width: 612, height: 1008 };
+/** The papers by their names, upright, in points. */
+export const PAPERS: Record<string, Extent> = Object.fromEntries(
+  rules.papers.map(({ name, width, height }) => [name, { width, height }]),
+);
 
-/** The papers by their names. */
-export const PAPERS: Record<string, Extent> = { A4, A5, A3, Letter: LETTER, Legal: LEGAL };
+function paper(name: string): Extent {
+  const found = PAPERS[name];
+  if (!found) throw new Error(`There is no paper by the name ${name}.`);
+  return found;
+}
+
+export const A4 = paper('A4');
+export const A5 = paper('A5');
+export const LETTER = paper('Letter');
+export const LEGAL = paper('Legal');

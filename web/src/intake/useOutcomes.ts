@@ -14,8 +14,6 @@ export function useOutcomeMessages() {
   );
 }
 
-const PHOTOGRAPH = /\.(jpe?g|heic|webp)$/i;
-
 /** When the last of new photographs has come in, and no more are being taken, offers to go through them. */
 export function useNewPhotographs(packet: string, takingMore: boolean, onNew: (pages: string[]) => void) {
   const fresh = useRef<string[]>([]);
@@ -28,8 +26,7 @@ export function useNewPhotographs(packet: string, takingMore: boolean, onNew: (p
     offer();
     return onUploadFinished((outcome, upload) => {
       if (upload.packet !== packet) return;
-      if (outcome.result === 'added' && PHOTOGRAPH.test(outcome.name))
-        fresh.current.push(...(outcome.pages ?? []));
+      if (outcome.arePhotographs) fresh.current.push(...(outcome.pages ?? []));
       offer();
     });
   }, [packet, takingMore, onNew]);

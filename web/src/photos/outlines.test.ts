@@ -13,6 +13,7 @@ const page = (id: string, source: string, outline?: Point[]): Page => ({
   turn: 0,
   bytes: 1,
   isPicture: true,
+  isPhotograph: true,
   straighten: 0,
   mirror: false,
   bare: false,

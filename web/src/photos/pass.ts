@@ -1,16 +1,13 @@
 import type { Packet, Page } from '../api/client';
 import { allPages } from '../bench/apply';
 
-const PHOTOGRAPHS = new Set(['jpeg', 'heic', 'webp', 'png']);
-
 /** The pages that a pass goes through: those that were chosen, or the photographs, or all pictures. */
 export function passThrough(packet: Packet, chosen: readonly string[], current: string | undefined): Page[] {
   const pages = allPages(packet);
   const wanted = new Set(chosen);
   const picked = pages.filter((page) => wanted.has(page.id) || isHalfOf(pages, page, wanted));
   if (picked.length > 0) return picked;
-  const kinds = new Map(packet.sources.map((source) => [source.id, source.kind]));
-  const photographs = pages.filter((page) => page.isPicture && PHOTOGRAPHS.has(kinds.get(page.source) ?? ''));
+  const photographs = pages.filter((page) => page.isPhotograph);
   const has = (list: Page[]) => current === undefined || list.some((page) => page.id === current);
   if (photographs.length > 0 && has(photographs)) return photographs;
   const pictures = pages.filter((page) => page.isPicture);

@@ -1,3 +1,5 @@
+import rules from '../api/rules.json';
+
 const POINTS_PER_INCH = 72;
 const MM_PER_INCH = 25.4;
 
@@ -23,22 +25,12 @@ export function formatSize(width: number, height: number): string {
   return `${Math.round(millimetres(width))} × ${Math.round(millimetres(height))} mm`;
 }
 
-const papers: [string, number, number][] = [
-  ['A3', 297, 420],
-  ['A4', 210, 297],
-  ['A5', 148, 210],
-  ['Letter', 215.9, 279.4],
-  ['Legal', 215.9, 355.6],
-];
-const TOLERANCE_MM = 2;
-
 /** The name of a standard paper, whichever way it lies, or undefined. */
 export function paperName(width: number, height: number): string | undefined {
-  const short = millimetres(Math.min(width, height));
-  const long = millimetres(Math.max(width, height));
-  return papers.find(
-    ([, w, h]) => Math.abs(w - short) <= TOLERANCE_MM && Math.abs(h - long) <= TOLERANCE_MM,
-  )?.[0];
+  const short = Math.min(width, height);
+  const long = Math.max(width, height);
+  const isNear = (a: number, b: number) => Math.abs(a - b) <= rules.paperTolerance;
+  return rules.papers.find((paper) => isNear(paper.width, short) && isNear(paper.height, long))?.name;
 }
 
 /** Page numbers as a run: "page 3" or "pages 3–7". */

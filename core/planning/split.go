@@ -1,4 +1,4 @@
-package packet
+package planning
 
 // SplitBySize tells which pages, by their places, begin a file, so that none weighs more
 // than limit bytes. A part that fits into a file is not cut. A page that is too heavy

@@ -1,4 +1,4 @@
-package packet
+package planning
 
 import (
 	"math/rand/v2"
