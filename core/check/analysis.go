@@ -11,7 +11,7 @@ import (
 	"dorbin/core/raster"
 )
 
-// PageAnalysis are what looking at a page of a source tells, before any adjustment.
+// PageAnalysis is what is known of a page of a source as it came in, before any adjustment.
 type PageAnalysis struct {
 	Ink       float64          `json:"ink"` // share of the page that is written or drawn on
 	Miniature raster.Miniature `json:"miniature,omitempty"`

@@ -27,7 +27,7 @@ const (
 	Unread   = "unread" // could not be drawn, so that nothing is known of it
 )
 
-// Finding is something about a packet that is worth a look.
+// Finding is something about a packet that is worth checking.
 type Finding struct {
 	Kind     string          `json:"kind" enum:"damaged,locked,facing,sideways,tilted,blank,copy,twice,size,number,count,cut,unread"`
 	Key      string          `json:"key" doc:"Names the finding as long as its pages stay as they are."`
@@ -67,7 +67,7 @@ const (
 	surelyTurned   = 0.6  // share of a page's text that must run the same way
 )
 
-// Check looks through a packet. The findings come in the order of the kinds, then
+// Check finds what is worth checking in a packet. The findings come in the order of the kinds, then
 // of the pages.
 func Check(p packet.Packet, known Known) []Finding {
 	s := survey{pages: p.Pages(), known: known}
@@ -75,10 +75,10 @@ func Check(p packet.Packet, known Known) []Finding {
 		return slices.Contains(p.Removed, source.ID)
 	})
 	findings := []Finding{}
-	for _, look := range []func(packet.Packet) []Finding{
+	for _, find := range []func(packet.Packet) []Finding{
 		s.damaged, s.locked, s.unread, s.facing, s.standing, s.tilted, s.cut, s.blank, s.twice, s.copies, s.numbers, s.sizes, s.counts,
 	} {
-		findings = append(findings, look(p)...)
+		findings = append(findings, find(p)...)
 	}
 	return findings
 }
@@ -105,7 +105,7 @@ func key(kind string, pages ...packet.Page) string {
 	return strings.Join(words, " ")
 }
 
-// unread tells of pages that could not be drawn, so that somebody looks at them.
+// unread tells of pages that could not be drawn, so that somebody checks them.
 func (s survey) unread(packet.Packet) []Finding {
 	var findings []Finding
 	for i, page := range s.pages {

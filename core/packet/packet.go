@@ -62,7 +62,7 @@ func (p Page) Size() geometry.Size { return p.Framing().Size() }
 // Framing is how the page's flat paper comes to stand as it does.
 func (p Page) Framing() geometry.Framing { return p.Adjustments.Framing(p.Upright, p.Turn) }
 
-// Framing is how a page of this look comes to stand, out of a source page of this
+// Framing is how a page with these adjustments comes to stand, out of a source page of this
 // size and turned by degrees clockwise.
 func (l Adjustments) Framing(upright geometry.Size, turn int) geometry.Framing {
 	flat := upright

@@ -10,7 +10,7 @@ type outlineItem struct {
 	dest     types.Object
 	position int // of the page it opens; -1 for a heading that opens none
 	open     bool
-	look     types.Dict // colour and style
+	style    types.Dict // colour and style
 	kids     []outlineItem
 }
 
@@ -54,11 +54,11 @@ func (c *copier) outlineItem(node types.Dict, positions map[int]int) outlineItem
 		dest:     c.destination(target),
 		position: -1,
 		open:     count > 0,
-		look:     types.Dict{},
+		style:    types.Dict{},
 	}
 	for _, key := range []string{"C", "F"} {
 		if value := c.value(node[key]); value != nil {
-			item.look[key] = value
+			item.style[key] = value
 		}
 	}
 	if item.dest != nil {
@@ -129,7 +129,7 @@ func (a *Assembler) writeOutlineLevel(items []outlineItem, parent int) (first, l
 	for i, item := range items {
 		visible++
 		dict := types.Dict{"Title": item.title, "Parent": reference(parent), "Dest": item.dest}
-		for key, value := range item.look {
+		for key, value := range item.style {
 			dict[key] = value
 		}
 		if i > 0 {

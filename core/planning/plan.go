@@ -13,7 +13,7 @@ type Target string
 // The targets.
 const (
 	AsItIs  Target = ""        // pages go in as they are
-	Lighter Target = "lighter" // nothing is lost that is seen at twice the size of the paper
+	Smaller Target = "lighter" // nothing is lost that is seen at twice the size of the paper
 	Fit     Target = "fit"     // the document is no larger than a limit
 )
 
@@ -23,7 +23,7 @@ func (t Target) Scope(overrides bool) shrink.Scope {
 	if t == Fit || overrides {
 		return shrink.Fully
 	}
-	return shrink.Lightly
+	return shrink.LosslessOnly
 }
 
 // Page is what is known of a page of a document.
@@ -54,15 +54,15 @@ func smallest(candidates []shrink.Candidate) shrink.Candidate {
 	return slices.MinFunc(candidates, func(a, b shrink.Candidate) int { return cmp.Compare(a.Bytes, b.Bytes) })
 }
 
-// lighter is what the page is written as where nothing is to be lost that is seen.
-func (p Page) lighter() shrink.Candidate {
+// smaller is what the page is written as where nothing is to be lost that is seen.
+func (p Page) smaller() shrink.Candidate {
 	switch {
 	case p.Fixed:
 		return shrink.AsItIs(p.Bytes)
 	case p.Measured == nil:
 		return p.estimate()
 	}
-	return p.Measured.Lighter(p.Override)
+	return p.Measured.Smaller(p.Override)
 }
 
 const (
@@ -92,8 +92,8 @@ func Choose(pages []Page, target Target, limit int64) (chosen []shrink.Candidate
 		return chosen, fits
 	}
 	for i, page := range pages {
-		if chosen[i] = shrink.AsItIs(page.Bytes); target == Lighter {
-			chosen[i] = page.lighter()
+		if chosen[i] = shrink.AsItIs(page.Bytes); target == Smaller {
+			chosen[i] = page.smaller()
 		}
 	}
 	return chosen, true
@@ -107,7 +107,7 @@ const Overhead = 2000
 func Files(pages []Page, limit int64) int {
 	var parts [][]int64
 	for i, page := range pages {
-		bytes := page.lighter().Bytes
+		bytes := page.smaller().Bytes
 		if bytes > limit-Overhead {
 			return 0
 		}

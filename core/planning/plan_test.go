@@ -21,8 +21,8 @@ func scan(bytes int64) Page {
 	layers := candidate(shrink.Layers, bytes/5, 0.01)
 	layers.VisuallyLossless = true
 	return Page{Bytes: bytes, Part: "scans", Measured: &shrink.Measured{
-		Kind:     shrink.BlackText,
-		Versions: []shrink.Candidate{shrink.AsItIs(bytes), layers, candidate(shrink.OneBit, bytes/20, 0.02)},
+		Kind:       shrink.BlackText,
+		Candidates: []shrink.Candidate{shrink.AsItIs(bytes), layers, candidate(shrink.OneBit, bytes/20, 0.02)},
 	}}
 }
 
@@ -31,7 +31,7 @@ func photograph(bytes int64) Page {
 	grey := candidate(shrink.Resized, bytes/3, 0)
 	grey.Grey = true
 	return Page{Bytes: bytes, Part: "photographs", Measured: &shrink.Measured{
-		Kind: shrink.ContinuousTone, Coloured: true, Versions: []shrink.Candidate{shrink.AsItIs(bytes), grey},
+		Kind: shrink.ContinuousTone, Coloured: true, Candidates: []shrink.Candidate{shrink.AsItIs(bytes), grey},
 	}}
 }
 
@@ -53,7 +53,7 @@ func TestChoose(t *testing.T) {
 		fits   bool
 	}{
 		"as it is":              {AsItIs, 0, []int64{10_000, 100_000, 50_000}, true},
-		"lighter":               {Lighter, 0, []int64{10_000, 20_000, 10_000}, true},
+		"lighter":               {Smaller, 0, []int64{10_000, 20_000, 10_000}, true},
 		"fits as it is":         {Fit, 160_000, []int64{10_000, 100_000, 50_000}, true},
 		"one page is made less": {Fit, 80_000, []int64{10_000, 20_000, 50_000}, true},
 		"all that can be":       {Fit, 25_000, []int64{10_000, 5_000, 10_000}, true},
@@ -64,15 +64,15 @@ func TestChoose(t *testing.T) {
 		assert.Equal(t, c.fits, fits, name)
 	}
 	pages[1].Override = shrink.KeepAsItIs
-	for _, target := range []Target{Lighter, Fit} {
+	for _, target := range []Target{Smaller, Fit} {
 		chosen, _ := Choose(pages, target, 20_000)
 		assert.Equal(t, int64(100_000), chosen[1].Bytes, "what was decided counts")
 	}
 }
 
 func TestScope(t *testing.T) {
-	assert.Equal(t, shrink.Lightly, Lighter.Scope(false))
-	assert.Equal(t, shrink.Fully, Lighter.Scope(true))
+	assert.Equal(t, shrink.LosslessOnly, Smaller.Scope(false))
+	assert.Equal(t, shrink.Fully, Smaller.Scope(true))
 	assert.Equal(t, shrink.Fully, Fit.Scope(false))
 }
 

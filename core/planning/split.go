@@ -1,7 +1,7 @@
 package planning
 
-// SplitBySize tells which pages, by their places, begin a file, so that none weighs more
-// than limit bytes. A part that fits into a file is not cut. A page that is too heavy
+// SplitBySize tells which pages, by their places, begin a file, so that none takes up more
+// than limit bytes. A part that fits into a file is not cut. A page that is too large
 // itself has a file of its own.
 func SplitBySize(parts [][]int64, limit int64) (begins []int) {
 	at, weight := 0, int64(0)

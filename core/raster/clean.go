@@ -197,7 +197,7 @@ func (p contentPage) specks() []image.Rectangle {
 	return specks
 }
 
-// paintRing is how wide around what is painted over its paper is looked at, in pixels,
+// paintRing is how wide around what is painted over its paper is sampled, in pixels,
 // as a share of the picture's longer edge.
 const paintRing = 0.012
 

@@ -19,7 +19,7 @@ type Fold struct {
 func (f Fold) IsZero() bool { return f == Fold{} }
 
 const (
-	foldWidth   = 500   // pixels of the copy that is looked at
+	foldWidth   = 500   // pixels of the copy that is searched
 	foldStrips  = 12    // from top to bottom
 	foldFrom    = 0.34  // the fold is looked for between these shares of the width
 	foldTo      = 0.66  //

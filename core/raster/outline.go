@@ -7,7 +7,7 @@ import (
 	"dorbin/core/geometry"
 )
 
-// Sizes in pixels that pictures are looked at in: a small copy to find where the
+// Sizes in pixels at which pictures are searched: a small copy to find where the
 // paper is, a larger one to place its sides exactly.
 const (
 	searchEdge = 320

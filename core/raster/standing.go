@@ -15,7 +15,7 @@ type Standing struct {
 const SureStanding = 0.5
 
 const (
-	standingEdge  = 1400 // pixels of the longer edge at which lines are looked at
+	standingEdge  = 1400 // pixels of the longer edge at which lines are measured
 	standingStrip = 10   // strips that a page is cut into, so that a skew matters little
 	fewestLines   = 12   // pieces of lines that must have been seen
 	surplus       = 0.06 // by which share rows must alternate more than columns

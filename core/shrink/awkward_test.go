@@ -36,36 +36,36 @@ func awkward() map[string]image.Image {
 }
 
 // TestAwkwardPictures writes them in every way that was measured, together with each
-// other, and each as it weighs by itself.
+// other, and each as it takes up by itself.
 func TestAwkwardPictures(t *testing.T) {
 	sampling.Heavy(t)
 	for _, dpi := range []float64{3, 72, 300, 2400} {
-		var lights []*CompressedPage
+		var compressedPages []*CompressedPage
 		for name, img := range awkward() {
 			what := fmt.Sprintf("%s, %.0f dpi", name, dpi)
 			m, err := Measure(img, dpi, 1<<20, Fully)
 			require.NoError(t, err, what)
-			for i, v := range m.Versions {
+			for i, v := range m.Candidates {
 				assert.GreaterOrEqual(t, v.Fidelity, 0.0, what)
 				assert.LessOrEqual(t, v.Fidelity, 1.0, what)
 				if v.Encoding == Original {
 					assert.Zero(t, i, what)
 					continue
 				}
-				light, err := Write(img, dpi, v.EncodingParams)
+				compressed, err := Write(img, dpi, v.EncodingParams)
 				require.NoError(t, err, what)
-				alone := light
+				alone := compressed
 				require.NoError(t, Encode([]*CompressedPage{&alone}), what)
 				assert.EqualValues(t, v.Bytes, alone.Bytes(), "%s, %+v", what, v.EncodingParams)
 				again, err := Write(img, dpi, v.EncodingParams)
 				require.NoError(t, err, what)
-				lights = append(lights, &again)
-				richer, err := RefineQuality(img, dpi, v, 5000)
+				compressedPages = append(compressedPages, &again)
+				refined, err := RefineQuality(img, dpi, v, 5000)
 				require.NoError(t, err, what)
-				assert.LessOrEqual(t, richer.Bytes, v.Bytes+5000, what)
+				assert.LessOrEqual(t, refined.Bytes, v.Bytes+5000, what)
 			}
 		}
-		require.NotEmpty(t, lights)
-		require.NoError(t, Encode(lights))
+		require.NotEmpty(t, compressedPages)
+		require.NoError(t, Encode(compressedPages))
 	}
 }

@@ -10,7 +10,7 @@ import (
 	"dorbin/core/raster"
 )
 
-// BenchmarkMeasure tries all recipes on a letter in colour and on one in grey, as they
+// BenchmarkMeasure tries all encodings on a letter in colour and on one in grey, as they
 // come from a scanner.
 func BenchmarkMeasure(b *testing.B) {
 	page := letter(b, 1, true)

@@ -20,7 +20,7 @@ type CompressedPage struct {
 	sharing int // pages that have Shared in common
 }
 
-// Bytes is what the page weighs once it is written, with its share of what it shares.
+// Bytes is what the page takes up once it is written, with its share of what it shares.
 func (l CompressedPage) Bytes() int {
 	n := l.JPEG.Bytes() + l.Layered.Background.Bytes() + len(l.Shared)/max(1, l.sharing)
 	for _, ink := range l.Layered.Inks {
@@ -38,23 +38,23 @@ func (l *CompressedPage) TakeInk(from CompressedPage) {
 // Encode writes the inks of pages: together, when what they share makes them smaller,
 // or each on its own. Until then they are only known. What is nil is left out. An error
 // says that what was written is not the same when it is read again.
-func Encode(lights []*CompressedPage) error {
-	masks, written := encode(lights)
+func Encode(compressedPages []*CompressedPage) error {
+	masks, written := encode(compressedPages)
 	return sameAgain(written, masks)
 }
 
 // encode writes the inks of pages and gives them, as they were and as they are written.
-func encode(lights []*CompressedPage) ([]*bilevel.Bitmap, jbig2.Pages) {
+func encode(compressedPages []*CompressedPage) ([]*bilevel.Bitmap, jbig2.Pages) {
 	var inks []*ForegroundMask
 	var masks []*bilevel.Bitmap
 	var pages []*CompressedPage
-	for _, light := range lights {
-		if light == nil || len(light.Layered.Inks) == 0 {
+	for _, compressed := range compressedPages {
+		if compressed == nil || len(compressed.Layered.Inks) == 0 {
 			continue
 		}
-		pages = append(pages, light)
-		for i := range light.Layered.Inks {
-			ink := &light.Layered.Inks[i]
+		pages = append(pages, compressed)
+		for i := range compressed.Layered.Inks {
+			ink := &compressed.Layered.Inks[i]
 			inks, masks = append(inks, ink), append(masks, ink.mask)
 		}
 	}

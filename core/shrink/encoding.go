@@ -14,7 +14,7 @@ import (
 // Encoding is how a picture of a page is written.
 type Encoding string
 
-// The ways.
+// The encodings.
 const (
 	Original Encoding = "kept"    // as it is
 	OneBit   Encoding = "oneBit"  // ink or paper, nothing between
@@ -30,7 +30,7 @@ type EncodingParams struct {
 	Grey     bool     `json:"grey,omitempty" doc:"The JPEG is without colour."`
 }
 
-// Check tells what is wrong with a recipe.
+// Check tells what is wrong with an encoding.
 func (r EncodingParams) Check() error {
 	switch r.Encoding {
 	case Original, OneBit:
@@ -44,27 +44,27 @@ func (r EncodingParams) Check() error {
 	return fmt.Errorf("there is no way %q to write a page", r.Encoding)
 }
 
-// lightly are recipes by which nothing is lost that is seen at twice the size of the
+// lightly are encodings by which nothing is lost that is seen at twice the size of the
 // paper, the better one first. The quality of a photograph is measured.
-var lightly = []EncodingParams{{Encoding: Layers, DPI: 100, Quality: 55}, {Encoding: Resized, DPI: 200, Quality: 78}}
+var losslessEncodings = []EncodingParams{{Encoding: Layers, DPI: 100, Quality: 55}, {Encoding: Resized, DPI: 200, Quality: 78}}
 
-// softer are recipes by which the paper behind ink loses more.
-var softer = []EncodingParams{{Encoding: Layers, DPI: 60, Quality: 40}}
+// softer are encodings by which the paper behind ink loses more.
+var coarser = []EncodingParams{{Encoding: Layers, DPI: 60, Quality: 40}}
 
-// The ends of the way from the lightest JPEG to the heaviest that is worth writing.
+// The ends of the way from the smallest JPEG to the largest that is worth writing.
 const (
 	lightestDPI, lightestQuality = 90, 45
 	heaviestDPI, heaviestQuality = 300, 92
 )
 
-// The places on that way that are measured: of print, the lightest cannot be read, and
+// The places on that way that are measured: of print, the smallest cannot be read, and
 // none is needed where layers can. What lies between is written by Richer.
 var (
 	photographSteps = []float64{0, 0.25, 0.5, 0.85}
 	printSteps      = []float64{0.3}
 )
 
-// resizedAt is the JPEG at a place on the way from the lightest, 0, to the heaviest, 1:
+// resizedAt is the JPEG at a place on the way from the smallest, 0, to the largest, 1:
 // dots and quality grow together, so that neither is wasted on the other.
 func resizedAt(place float64) EncodingParams {
 	dpi := lightestDPI * math.Pow(heaviestDPI/float64(lightestDPI), place)
@@ -72,31 +72,31 @@ func resizedAt(place float64) EncodingParams {
 	return EncodingParams{Encoding: Resized, DPI: int(dpi + 0.5), Quality: int(quality + 0.5)}
 }
 
-// inGrey are the same recipes without colour.
-func inGrey(recipes []EncodingParams) []EncodingParams {
-	grey := slices.Clone(recipes)
+// inGrey are the same encodings without colour.
+func inGrey(encodings []EncodingParams) []EncodingParams {
+	grey := slices.Clone(encodings)
 	for i := range grey {
 		grey[i].Grey = true
 	}
 	return grey
 }
 
-// Write writes a picture of a page, of so many dots an inch, by a recipe. Its ink is only
+// Write writes a picture of a page, of so many dots an inch, by an encoding. Its ink is only
 // known until Encode writes it.
-func Write(img image.Image, dpi float64, recipe EncodingParams) (CompressedPage, error) {
-	return newSubject(img, dpi).write(recipe)
+func Write(img image.Image, dpi float64, encoding EncodingParams) (CompressedPage, error) {
+	return newSubject(img, dpi).write(encoding)
 }
 
-// subject is a picture of a page that several recipes are tried on.
+// subject is a picture of a page that several encodings are tried on.
 type subject struct {
 	image.Image // grey, or RGBA
 	dpi         float64
-	kind        Kind            // once it is looked at
+	kind        Kind            // once it is known
 	oneBit      *bilevel.Bitmap // the picture, where it has no levels between
 	parted      *segmented
 	layers      layersTried
-	isColoured  bool        // a photograph, that has colour to lose; once that is looked at
-	isPart      bool        // of several pictures, which have recipes in common
+	isColoured  bool        // a photograph, that has colour to lose; once that is known
+	isPart      bool        // of several pictures, which have encodings in common
 	small       image.Image // once it is asked for
 	scaled      image.Image // with fewer dots
 	scaledDPI   int
@@ -114,20 +114,20 @@ func newSubject(img image.Image, dpi float64) *subject {
 	return &subject{Image: img, dpi: dpi}
 }
 
-func (s *subject) write(recipe EncodingParams) (CompressedPage, error) {
-	switch recipe.Encoding {
+func (s *subject) write(encoding EncodingParams) (CompressedPage, error) {
+	switch encoding.Encoding {
 	case OneBit:
 		return s.inOneBit(), nil
 	case Layers:
-		layered, err := s.inLayers().compressBackground(Softness{float64(recipe.DPI), recipe.Quality})
-		return CompressedPage{EncodingParams: recipe, Layered: layered}, err
+		layered, err := s.inLayers().compressBackground(BackgroundParams{float64(encoding.DPI), encoding.Quality})
+		return CompressedPage{EncodingParams: encoding, Layered: layered}, err
 	case Resized:
-		return s.resized(recipe)
+		return s.resized(encoding)
 	}
-	return CompressedPage{}, fmt.Errorf("a page is not written by the way %q", recipe.Encoding)
+	return CompressedPage{}, fmt.Errorf("a page is not written by the way %q", encoding.Encoding)
 }
 
-// inLayers parts the picture once for all recipes.
+// inLayers parts the picture once for all encodings.
 func (s *subject) inLayers() *segmented {
 	if s.parted == nil {
 		s.parted = segment(s.Image, s.dpi)
@@ -145,13 +145,13 @@ func (s *subject) inOneBit() CompressedPage {
 	}}
 }
 
-func (s *subject) resized(recipe EncodingParams) (CompressedPage, error) {
-	img := s.scaledTo(recipe.DPI)
-	if recipe.Grey {
+func (s *subject) resized(encoding EncodingParams) (CompressedPage, error) {
+	img := s.scaledTo(encoding.DPI)
+	if encoding.Grey {
 		img = raster.ToGray(img)
 	}
-	picture, err := encodeJPEG(img, recipe.Quality)
-	return CompressedPage{EncodingParams: recipe, JPEG: picture}, err
+	picture, err := encodeJPEG(img, encoding.Quality)
+	return CompressedPage{EncodingParams: encoding, JPEG: picture}, err
 }
 
 // glance is the picture as small as it is enough to tell colours and kinds by.

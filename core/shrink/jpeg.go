@@ -45,7 +45,7 @@ func encodeJPEG(img image.Image, quality int) (JPEG, error) {
 	return j, nil
 }
 
-// Bytes is what the picture weighs.
+// Bytes is what the picture takes up.
 func (j JPEG) Bytes() int {
 	if len(j.Deflated) > 0 {
 		return len(j.Deflated)

@@ -55,9 +55,9 @@ func TestQualityOfAPhotographIsMeasured(t *testing.T) {
 	s := newSubject(grainy, testDPI)
 	closely := newOriginal(grainy, testDPI, readDPI)
 	loss := func(quality int) float64 {
-		light, err := s.write(EncodingParams{Encoding: Resized, DPI: testDPI, Quality: quality})
+		compressed, err := s.write(EncodingParams{Encoding: Resized, DPI: testDPI, Quality: quality})
 		require.NoError(t, err)
-		drawn, err := light.drawGray(1)
+		drawn, err := compressed.drawGray(1)
 		require.NoError(t, err)
 		return closely.likeness(drawn).Loss
 	}
@@ -69,12 +69,12 @@ func TestQualityOfAPhotographIsMeasured(t *testing.T) {
 
 func TestLayersAreDrawnAlikeInGreyAndInColour(t *testing.T) {
 	sampling.Heavy(t)
-	light, err := newSubject(letter(t, 5, true), testDPI).write(lightly[0])
+	compressed, err := newSubject(letter(t, 5, true), testDPI).write(losslessEncodings[0])
 	require.NoError(t, err)
 	for _, detail := range []int{1, 2, 3} {
-		colour, err := light.Layered.draw(detail)
+		colour, err := compressed.Layered.draw(detail)
 		require.NoError(t, err)
-		grey, err := light.Layered.drawGray(detail)
+		grey, err := compressed.Layered.drawGray(detail)
 		require.NoError(t, err)
 		assert.Less(t, greyDifference(colour, grey), 2.0, "%d dots as one", detail)
 	}

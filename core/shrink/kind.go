@@ -18,7 +18,7 @@ const (
 )
 
 const (
-	kindEdge     = 1000   // pixels at which a page is looked at
+	kindEdge     = 1000   // pixels at which a page is analysed
 	paperLeast   = 0.45   // share of even ground
 	inkLeast     = 0.0003 // share of a page that is not blank
 	colourful    = 45     // by how much more a channel is than another, in grey levels, where there is colour

@@ -25,8 +25,8 @@ type Layered struct {
 	Inks          []ForegroundMask
 }
 
-// Softness is how a background is softened.
-type Softness struct {
+// BackgroundParams is how a background is softened.
+type BackgroundParams struct {
 	DPI     float64 // of the background
 	Quality int     // of its JPEG
 }
@@ -63,7 +63,7 @@ func segment(img image.Image, dpi float64) *segmented {
 }
 
 // compressBackground softens what is behind the ink.
-func (p *segmented) compressBackground(soft Softness) (Layered, error) {
+func (p *segmented) compressBackground(soft BackgroundParams) (Layered, error) {
 	if p.halo == nil {
 		p.halo, p.inks = grown(p.ink, haloPixels), inksOf(p.picture, p.ink)
 	}

@@ -102,15 +102,15 @@ func TestKindOf(t *testing.T) {
 func TestLayersKeepWhatIsSeen(t *testing.T) {
 	sampling.Heavy(t)
 	page := letter(t, 1, true)
-	l, err := segment(page, testDPI).compressBackground(Softness{DPI: 75, Quality: 50})
+	l, err := segment(page, testDPI).compressBackground(BackgroundParams{DPI: 75, Quality: 50})
 	require.NoError(t, err)
 	var before bytes.Buffer
 	require.NoError(t, jpeg.Encode(&before, page, &jpeg.Options{Quality: 85}))
 	drawn, err := l.draw(1)
 	require.NoError(t, err)
-	light := CompressedPage{Layered: l}
-	require.NoError(t, Encode([]*CompressedPage{&light}))
-	assert.Less(t, light.Bytes(), before.Len()/8, "an eighth of the JPEG")
+	compressed := CompressedPage{Layered: l}
+	require.NoError(t, Encode([]*CompressedPage{&compressed}))
+	assert.Less(t, compressed.Bytes(), before.Len()/8, "an eighth of the JPEG")
 	assert.Less(t, Difference(page, drawn), float64(mostDifference))
 	assert.Equal(t, 2*page.Rect.Dx(), drawn.Rect.Dx(), "a mask is finer than a picture of 200 dots an inch")
 	at := func(x, y int) color.RGBA { return drawn.RGBAAt(2*x, 2*y) }
@@ -126,7 +126,7 @@ func TestAGreyPageHasAGreyBackground(t *testing.T) {
 	gray := image.NewGray(image.Rect(0, 0, 600, 800))
 	draw.Draw(gray, gray.Rect, image.NewUniform(color.Gray{Y: 230}), image.Point{}, draw.Src)
 	draw.Draw(gray, image.Rect(100, 100, 400, 110), image.Black, image.Point{}, draw.Src)
-	l, err := segment(gray, 300).compressBackground(Softness{DPI: 150, Quality: 60})
+	l, err := segment(gray, 300).compressBackground(BackgroundParams{DPI: 150, Quality: 60})
 	require.NoError(t, err)
 	assert.True(t, l.Background.Gray)
 	assert.Equal(t, []int{300, 400}, []int{l.Background.Width, l.Background.Height})
@@ -139,12 +139,12 @@ func TestLayersOfAwkwardPictures(t *testing.T) {
 		"a pixel wide": image.NewGray(image.Rect(0, 0, 1, 300)), "away from the origin": black.SubImage(image.Rect(20, 20, 60, 60)),
 		"very wide": image.NewRGBA(image.Rect(0, 0, 5000, 2)),
 	} {
-		l, err := segment(img, 300).compressBackground(Softness{DPI: 75, Quality: 50})
+		l, err := segment(img, 300).compressBackground(BackgroundParams{DPI: 75, Quality: 50})
 		require.NoError(t, err, name)
 		drawn, err := l.draw(1)
 		require.NoError(t, err, name)
 		assert.Equal(t, img.Bounds().Size(), drawn.Rect.Size(), name)
-		fine, err := segment(img, 150).compressBackground(Softness{DPI: 75, Quality: 50})
+		fine, err := segment(img, 150).compressBackground(BackgroundParams{DPI: 75, Quality: 50})
 		require.NoError(t, err, name)
 		assert.Equal(t, 2*img.Bounds().Dx(), fine.Width, name)
 	}
@@ -162,7 +162,7 @@ func TestDifferenceFindsWhatIsLost(t *testing.T) {
 func BenchmarkLayer(b *testing.B) {
 	page := letter(b, 1, true)
 	for b.Loop() {
-		_, err := segment(page, testDPI).compressBackground(Softness{DPI: 75, Quality: 50})
+		_, err := segment(page, testDPI).compressBackground(BackgroundParams{DPI: 75, Quality: 50})
 		require.NoError(b, err)
 	}
 }
@@ -184,18 +184,18 @@ func TestLighterPages(t *testing.T) {
 		"a photograph":         {scene(3), ContinuousTone, Resized},
 		"a photograph in text": {mixed, ColourText, Resized},
 	} {
-		m, err := Measure(c.img, testDPI, 1<<30, Lightly)
+		m, err := Measure(c.img, testDPI, 1<<30, LosslessOnly)
 		require.NoError(t, err, name)
-		lighter := m.Lighter(Auto)
-		light, err := Write(c.img, testDPI, lighter.EncodingParams)
+		smaller := m.Smaller(Auto)
+		compressed, err := Write(c.img, testDPI, smaller.EncodingParams)
 		require.NoError(t, err, name)
-		require.NoError(t, Encode([]*CompressedPage{nil, &light}))
+		require.NoError(t, Encode([]*CompressedPage{nil, &compressed}))
 		assert.Equal(t, c.kind, m.Kind, name)
-		assert.Equal(t, c.way, light.Encoding, name)
-		assert.Equal(t, lighter.Bytes, int64(light.Bytes()), "%s: what was measured is what is written", name)
-		assert.GreaterOrEqual(t, lighter.Fidelity, leastKept, name)
+		assert.Equal(t, c.way, compressed.Encoding, name)
+		assert.Equal(t, smaller.Bytes, int64(compressed.Bytes()), "%s: what was measured is what is written", name)
+		assert.GreaterOrEqual(t, smaller.Fidelity, leastKept, name)
 	}
-	large, err := Write(scene(3), 400, lightly[1])
+	large, err := Write(scene(3), 400, losslessEncodings[1])
 	require.NoError(t, err)
 	assert.Equal(t, image.Pt(600, 800), image.Pt(large.JPEG.Width, large.JPEG.Height), "at 200 dots an inch")
 }
@@ -203,19 +203,19 @@ func TestLighterPages(t *testing.T) {
 func TestPagesAreWrittenTogether(t *testing.T) {
 	sampling.Heavy(t)
 	var alone, together []*CompressedPage
-	sum := func(lights []*CompressedPage) (n int) {
-		for _, light := range lights {
-			n += light.Bytes()
+	sum := func(compressedPages []*CompressedPage) (n int) {
+		for _, compressed := range compressedPages {
+			n += compressed.Bytes()
 		}
 		return n
 	}
 	for seed := range uint64(3) {
-		light, err := Write(letter(t, seed, false), testDPI, lightly[0])
+		compressed, err := Write(letter(t, seed, false), testDPI, losslessEncodings[0])
 		require.NoError(t, err)
-		again := light
-		again.Layered.Inks = slices.Clone(light.Layered.Inks)
-		require.NoError(t, Encode([]*CompressedPage{&light}))
-		alone, together = append(alone, &light), append(together, &again)
+		again := compressed
+		again.Layered.Inks = slices.Clone(compressed.Layered.Inks)
+		require.NoError(t, Encode([]*CompressedPage{&compressed}))
+		alone, together = append(alone, &compressed), append(together, &again)
 	}
 	require.NoError(t, Encode(together))
 	assert.NotEmpty(t, together[0].Shared)
@@ -226,11 +226,11 @@ func TestAPartInBlackAndWhiteIsWrittenTogetherWithOthers(t *testing.T) {
 	oneBit := image.NewGray(image.Rect(0, 0, 300, 200))
 	draw.Draw(oneBit, oneBit.Rect, image.White, image.Point{}, draw.Src)
 	draw.Draw(oneBit, image.Rect(20, 20, 200, 24), image.Black, image.Point{}, draw.Src)
-	light, isWorthIt, err := WritePart(Part{Image: oneBit, DPI: 200, Bytes: 5000}, EncodingParams{Encoding: Resized, DPI: 200, Quality: 78})
+	compressed, isWorthIt, err := WritePart(Part{Image: oneBit, DPI: 200, Bytes: 5000}, EncodingParams{Encoding: Resized, DPI: 200, Quality: 78})
 	require.NoError(t, err)
 	require.True(t, isWorthIt)
-	require.NoError(t, Encode([]*CompressedPage{&light}))
-	again, err := jbig2.Decode(light.Shared, light.Layered.Inks[0].Data)
+	require.NoError(t, Encode([]*CompressedPage{&compressed}))
+	again, err := jbig2.Decode(compressed.Shared, compressed.Layered.Inks[0].Data)
 	require.NoError(t, err)
 	assert.Equal(t, bilevel.FromGray(oneBit).Bits, again.Bits)
 }

@@ -16,7 +16,7 @@ type Likeness struct {
 
 const (
 	readDPI   = 200 // at which the strokes of small print can be told apart
-	seenDPI   = 100 // at which a photograph is looked at
+	seenDPI   = 100 // at which photographs are compared
 	squareMM  = 1.5
 	faint     = 9.0 // grey levels of deviation, from which there is something in a square
 	noise     = 5.0 // grey levels of deviation that are not told from none

@@ -7,7 +7,7 @@ import (
 	"dorbin/core/raster"
 )
 
-// Candidate is what a page weighs by a recipe, and what it loses.
+// Candidate is what a page takes up by an encoding, and what it loses.
 type Candidate struct {
 	EncodingParams
 	Likeness
@@ -27,21 +27,21 @@ func AsItIs(bytes int64) Candidate {
 
 // Measured are the versions of a page.
 type Measured struct {
-	Kind     Kind        `json:"kind"`
-	Coloured bool        `json:"coloured,omitempty"` // a photograph, that has colour to lose
-	Versions []Candidate `json:"versions"`           // from the heaviest to the lightest; the first is the page as it is
+	Kind       Kind        `json:"kind"`
+	Coloured   bool        `json:"coloured,omitempty"` // a photograph, that has colour to lose
+	Candidates []Candidate `json:"versions"`           // from the largest to the smallest; the first is the page as it is
 }
 
-// Scope is how many recipes are tried.
+// Scope is how many encodings are tried.
 type Scope int
 
 // The scopes.
 const (
-	Lightly Scope = iota // those by which nothing is lost that is seen
-	Fully                // all
+	LosslessOnly Scope = iota // those by which nothing is lost that is seen
+	Fully                     // all
 )
 
-// Measure tries recipes on a picture of a page, of so many dots an inch, that weighs so
+// Measure tries encodings on a picture of a page, of so many dots an inch, that takes up so
 // many bytes as it is. What is not worth its loss, or shows something else, is left out.
 func Measure(img image.Image, dpi float64, asItIsBytes int64, scope Scope) (Measured, error) {
 	s := newSubject(img, dpi)
@@ -54,33 +54,33 @@ func Measure(img image.Image, dpi float64, asItIsBytes int64, scope Scope) (Meas
 
 func measure(s *subject, asItIsBytes int64, scope Scope) (Measured, error) {
 	s.isColoured = s.kind == ContinuousTone && !raster.IsGrey(s.Image)
-	m := Measured{Kind: s.kind, Coloured: s.isColoured, Versions: []Candidate{AsItIs(asItIsBytes)}}
-	unseen, err := s.visuallyLossless()
+	m := Measured{Kind: s.kind, Coloured: s.isColoured, Candidates: []Candidate{AsItIs(asItIsBytes)}}
+	lossless, err := s.visuallyLossless()
 	if err != nil {
 		return m, err
 	}
-	all := unseen
+	all := lossless
 	if scope == Fully {
-		all = slices.Concat(unseen, s.further())
+		all = slices.Concat(lossless, s.further())
 	}
-	for _, recipe := range all {
-		if s.isNeedless(recipe) {
+	for _, encoding := range all {
+		if s.isNeedless(encoding) {
 			continue
 		}
-		version, ok, err := s.try(recipe)
+		candidate, ok, err := s.try(encoding)
 		if err != nil {
 			return m, err
 		}
-		version.VisuallyLossless = slices.Contains(unseen, recipe)
+		candidate.VisuallyLossless = slices.Contains(lossless, encoding)
 		most := asItIsBytes
-		if recipe.Encoding == Resized && !recipe.Grey { // who wants it grey does not ask for bytes alone
+		if encoding.Encoding == Resized && !encoding.Grey { // who wants it grey does not ask for bytes alone
 			most = int64(worthResizing * float64(asItIsBytes))
 		}
-		if ok && version.Bytes < most {
-			m.Versions = append(m.Versions, version)
+		if ok && candidate.Bytes < most {
+			m.Candidates = append(m.Candidates, candidate)
 		}
 	}
-	slices.SortStableFunc(m.Versions, func(a, b Candidate) int { return int(b.Bytes - a.Bytes) })
+	slices.SortStableFunc(m.Candidates, func(a, b Candidate) int { return int(b.Bytes - a.Bytes) })
 	return m, nil
 }
 
@@ -95,26 +95,26 @@ const (
 	noPaperCost   = 0.01
 )
 
-// try measures a recipe; it is not ok where ink was taken for paper or paper for ink.
-func (s *subject) try(recipe EncodingParams) (v Candidate, ok bool, err error) {
-	v = Candidate{EncodingParams: recipe, Likeness: Likeness{Fidelity: 1}}
-	if recipe.Encoding == Layers && s.layers.areWrong {
+// try measures an encoding; it is not ok where ink was taken for paper or paper for ink.
+func (s *subject) try(encoding EncodingParams) (v Candidate, ok bool, err error) {
+	v = Candidate{EncodingParams: encoding, Likeness: Likeness{Fidelity: 1}}
+	if encoding.Encoding == Layers && s.layers.areWrong {
 		return v, false, nil
 	}
-	light, err := s.write(recipe)
+	compressed, err := s.write(encoding)
 	if err != nil {
 		return v, false, err
 	}
 	if s.oneBit == nil {
-		if ok, err := s.compare(&v, light); !ok || err != nil {
+		if ok, err := s.compare(&v, compressed); !ok || err != nil {
 			return v, false, err
 		}
 	}
-	v.Bytes = s.weigh(light)
+	v.Bytes = s.sizeOf(compressed)
 	return v, true, nil
 }
 
-// layersTried is what is known of the layers of a page once one recipe was tried: the
+// layersTried is what is known of the layers of a page once one encoding was tried: the
 // others have the same ink.
 type layersTried struct {
 	areWrong bool
@@ -124,24 +124,24 @@ type layersTried struct {
 
 // compare tells how much of the page is kept; it is not ok where layers show something
 // else.
-func (s *subject) compare(v *Candidate, light CompressedPage) (ok bool, err error) {
+func (s *subject) compare(v *Candidate, compressed CompressedPage) (ok bool, err error) {
 	if v.Encoding == Layers && s.layers.likeness != nil {
 		v.Likeness = *s.layers.likeness
-	} else if v.Likeness, err = s.likeness(light); err != nil || (v.Encoding == Layers && s.layers.areWrong) {
+	} else if v.Likeness, err = s.likeness(compressed); err != nil || (v.Encoding == Layers && s.layers.areWrong) {
 		return false, err
 	}
 	switch v.Encoding {
 	case Layers:
-		v.Loss = sharperShare*v.Loss + softPaperCost*float64(lightly[0].DPI)/float64(v.DPI)
+		v.Loss = sharperShare*v.Loss + softPaperCost*float64(losslessEncodings[0].DPI)/float64(v.DPI)
 	case OneBit:
 		v.Loss = sharperShare*v.Loss + noPaperCost
 	}
 	return true, nil
 }
 
-func (s *subject) likeness(light CompressedPage) (Likeness, error) {
-	if light.Encoding == Layers {
-		coarse, err := light.Layered.draw(max(1, max(light.Layered.Width, light.Layered.Height)/differenceEdge))
+func (s *subject) likeness(compressed CompressedPage) (Likeness, error) {
+	if compressed.Encoding == Layers {
+		coarse, err := compressed.Layered.draw(max(1, max(compressed.Layered.Width, compressed.Layered.Height)/differenceEdge))
 		if err != nil {
 			return Likeness{}, err
 		}
@@ -149,7 +149,7 @@ func (s *subject) likeness(light CompressedPage) (Likeness, error) {
 			return Likeness{}, nil
 		}
 	}
-	drawn, err := light.drawGray(s.detail())
+	drawn, err := compressed.drawGray(s.detail())
 	if err != nil {
 		return Likeness{}, err
 	}
@@ -161,7 +161,7 @@ func (s *subject) likeness(light CompressedPage) (Likeness, error) {
 		s.original = newOriginal(s.Image, s.dpi, dpi)
 	}
 	likeness := s.original.likeness(drawn)
-	if light.Encoding == Layers {
+	if compressed.Encoding == Layers {
 		s.layers.likeness = &likeness
 	}
 	return likeness, nil
@@ -175,15 +175,15 @@ func (s *subject) detail() int {
 	return max(1, int(s.parted.dpi/readDPI))
 }
 
-// weigh is what a page weighs that is written alone.
-func (s *subject) weigh(light CompressedPage) int64 {
-	if light.Encoding == Layers && s.layers.inkBytes > 0 {
-		return s.layers.inkBytes + int64(light.Layered.Background.Bytes())
+// sizeOf is what a page takes up that is written alone.
+func (s *subject) sizeOf(compressed CompressedPage) int64 {
+	if compressed.Encoding == Layers && s.layers.inkBytes > 0 {
+		return s.layers.inkBytes + int64(compressed.Layered.Background.Bytes())
 	}
-	light.Layered.Inks = slices.Clone(light.Layered.Inks) // the ink of the light itself is not written yet
-	encode([]*CompressedPage{&light})
-	if light.Encoding == Layers {
-		s.layers.inkBytes = int64(light.Bytes() - light.Layered.Background.Bytes())
+	compressed.Layered.Inks = slices.Clone(compressed.Layered.Inks) // the ink of the light itself is not written yet
+	encode([]*CompressedPage{&compressed})
+	if compressed.Encoding == Layers {
+		s.layers.inkBytes = int64(compressed.Bytes() - compressed.Layered.Background.Bytes())
 	}
-	return int64(light.Bytes())
+	return int64(compressed.Bytes())
 }

@@ -20,10 +20,10 @@ const (
 )
 
 // Holds are all of them.
-var Holds = []Override{Auto, KeepAsItIs, KeepColour, InGrey, InBlack, AsPhoto}
+var Overrides = []Override{Auto, KeepAsItIs, KeepColour, InGrey, InBlack, AsPhoto}
 
 // leastKept is the share of what is on a page, and of its words, that is kept of it by
-// every recipe that is taken without asking.
+// every encoding that is taken without asking.
 const leastKept = 0.97
 
 // reads tells whether a version reads as well as the page does.
@@ -31,23 +31,23 @@ func (v Candidate) reads() bool {
 	return v.Fidelity >= leastKept && (v.Words == nil || *v.Words >= leastKept)
 }
 
-// Allowed gives the versions that may be chosen for a page, from the heaviest to the
-// lightest; at least one.
-func (m Measured) Allowed(hold Override) []Candidate {
+// Allowed gives the versions that may be chosen for a page, from the largest to the
+// smallest; at least one.
+func (m Measured) Allowed(override Override) []Candidate {
 	var allowed []Candidate
-	for _, v := range m.Versions {
-		if m.allows(v, hold) {
+	for _, v := range m.Candidates {
+		if m.allows(v, override) {
 			allowed = append(allowed, v)
 		}
 	}
 	if len(allowed) == 0 {
-		return m.Versions[:1]
+		return m.Candidates[:1]
 	}
 	return allowed
 }
 
 // Holds are what can be decided for the page.
-func (m Measured) Holds() []Override {
+func (m Measured) Overrides() []Override {
 	switch {
 	case m.isOneBit():
 		return []Override{KeepAsItIs}
@@ -60,15 +60,15 @@ func (m Measured) Holds() []Override {
 }
 
 // Can tells whether anything was found that a hold allows.
-func (m Measured) Can(hold Override) bool {
-	return slices.ContainsFunc(m.Versions, func(v Candidate) bool { return m.allows(v, hold) })
+func (m Measured) Can(override Override) bool {
+	return slices.ContainsFunc(m.Candidates, func(v Candidate) bool { return m.allows(v, override) })
 }
 
-func (m Measured) allows(v Candidate, hold Override) bool {
-	if v.Grey != (hold == InGrey) {
+func (m Measured) allows(v Candidate, override Override) bool {
+	if v.Grey != (override == InGrey) {
 		return false
 	}
-	switch hold {
+	switch override {
 	case KeepAsItIs:
 		return v.Encoding == Original
 	case InGrey:
@@ -83,27 +83,27 @@ func (m Measured) allows(v Candidate, hold Override) bool {
 	return (v.Encoding != OneBit || m.Kind == BlackText || m.Kind == Blank) && v.reads()
 }
 
-// Lighter gives the version by which nothing is lost that is seen at twice the size of
+// Smaller gives the version by which nothing is lost that is seen at twice the size of
 // the paper.
-func (m Measured) Lighter(hold Override) Candidate {
-	allowed := m.Allowed(hold)
-	lightest := allowed[0]
+func (m Measured) Smaller(override Override) Candidate {
+	allowed := m.Allowed(override)
+	smallest := allowed[0]
 	for _, v := range allowed {
-		if (v.VisuallyLossless || hold == InBlack) && v.Bytes < lightest.Bytes {
-			lightest = v
+		if (v.VisuallyLossless || override == InBlack) && v.Bytes < smallest.Bytes {
+			smallest = v
 		}
 	}
-	return lightest
+	return smallest
 }
 
 // isOneBit tells whether the page has no levels between ink and paper as it is.
 func (m Measured) isOneBit() bool {
-	return slices.ContainsFunc(m.Versions, func(v Candidate) bool { return v.Encoding == OneBit && v.Loss == 0 })
+	return slices.ContainsFunc(m.Candidates, func(v Candidate) bool { return v.Encoding == OneBit && v.Loss == 0 })
 }
 
 // ChooseWithinBudget chooses a version for each page, by its place in the page's list, so that all of
-// them weigh no more than the limit and lose the least together. Where that cannot be,
-// it gives the lightest of each and does not fit.
+// them are no larger than the limit and lose the least together. Where that cannot be,
+// it gives the smallest of each and does not fit.
 //
 // It is the multiple-choice knapsack problem (Kellerer, Pferschy and Pisinger 2004,
 // chapter 11). A price of bytes tells what most pages come to; the few for which another
@@ -112,18 +112,18 @@ func (m Measured) isOneBit() bool {
 func ChooseWithinBudget(pages [][]Candidate, limit int64) (chosen []int, fits bool) {
 	chosen = make([]int, len(pages))
 	least := int64(0)
-	for i, versions := range pages {
-		chosen[i] = cheapest(versions, math.Inf(1))
-		least += versions[chosen[i]].Bytes
+	for i, candidates := range pages {
+		chosen[i] = cheapest(candidates, math.Inf(1))
+		least += candidates[chosen[i]].Bytes
 	}
 	if least > limit {
 		return chosen, false
 	}
 	price := priceFor(pages, limit)
 	room := limit
-	for i, versions := range pages {
-		chosen[i] = cheapest(versions, price)
-		room -= versions[chosen[i]].Bytes
+	for i, candidates := range pages {
+		chosen[i] = cheapest(candidates, price)
+		room -= candidates[chosen[i]].Bytes
 	}
 	core := undecided(pages, chosen, price)
 	together := make([][]Candidate, len(core))
@@ -131,8 +131,8 @@ func ChooseWithinBudget(pages [][]Candidate, limit int64) (chosen []int, fits bo
 		together[i] = pages[page]
 		room += pages[page][chosen[page]].Bytes
 	}
-	for i, version := range fitExactly(together, room) {
-		chosen[core[i]] = version
+	for i, candidate := range fitExactly(together, room) {
+		chosen[core[i]] = candidate
 	}
 	return chosen, true
 }
@@ -144,8 +144,8 @@ const corePages = 20
 func priceFor(pages [][]Candidate, limit int64) float64 {
 	fits := func(price float64) bool {
 		left := limit
-		for _, versions := range pages {
-			left -= versions[cheapest(versions, price)].Bytes
+		for _, candidates := range pages {
+			left -= candidates[cheapest(candidates, price)].Bytes
 		}
 		return left >= 0
 	}
@@ -162,11 +162,11 @@ func priceFor(pages [][]Candidate, limit int64) float64 {
 }
 
 // cheapest gives the version with the least loss and bytes at a price; at an infinite
-// one the lightest.
-func cheapest(versions []Candidate, price float64) int {
+// one the smallest.
+func cheapest(candidates []Candidate, price float64) int {
 	best := 0
-	for i, v := range versions {
-		b := versions[best]
+	for i, v := range candidates {
+		b := candidates[best]
 		difference := cmp.Compare(v.Loss+price*float64(v.Bytes), b.Loss+price*float64(b.Bytes))
 		if math.IsInf(price, 1) {
 			difference = cmp.Compare(v.Bytes, b.Bytes)
@@ -183,12 +183,12 @@ func cheapest(versions []Candidate, price float64) int {
 func undecided(pages [][]Candidate, chosen []int, price float64) []int {
 	dearer := make([]float64, len(pages))
 	order := make([]int, len(pages))
-	for i, versions := range pages {
+	for i, candidates := range pages {
 		order[i], dearer[i] = i, math.Inf(1)
 		cost := func(v Candidate) float64 { return v.Loss + price*float64(v.Bytes) }
-		for j, v := range versions {
+		for j, v := range candidates {
 			if j != chosen[i] {
-				dearer[i] = math.Min(dearer[i], cost(v)-cost(versions[chosen[i]]))
+				dearer[i] = math.Min(dearer[i], cost(v)-cost(candidates[chosen[i]]))
 			}
 		}
 	}
@@ -198,39 +198,39 @@ func undecided(pages [][]Candidate, chosen []int, price float64) []int {
 
 // fitExactly chooses the versions of few pages, which fit.
 func fitExactly(pages [][]Candidate, limit int64) []int {
-	rest := make([]int64, len(pages)+1) // what the pages from here on weigh at least
+	rest := make([]int64, len(pages)+1) // what the pages from here on take up at least
 	for i := len(pages) - 1; i >= 0; i-- {
 		rest[i] = rest[i+1] + pages[i][cheapest(pages[i], math.Inf(1))].Bytes
 	}
 	layers := make([][]state, len(pages))
 	states := []state{{}}
-	for i, versions := range pages {
-		states = better(extend(states, versions, limit-rest[i+1]))
+	for i, candidates := range pages {
+		states = better(extend(states, candidates, limit-rest[i+1]))
 		layers[i] = states
 	}
 	chosen := make([]int, len(pages))
-	at := len(states) - 1 // the heaviest is the best
+	at := len(states) - 1 // the largest is the best
 	for i := len(layers) - 1; i >= 0; i-- {
 		s := layers[i][at]
-		chosen[i], at = s.version, s.before
+		chosen[i], at = s.candidate, s.before
 	}
 	return chosen
 }
 
 // state is a choice for some of the pages.
 type state struct {
-	bytes           int64
-	loss            float64
-	version, before int // of the last page, and the place of the state without it
+	bytes             int64
+	loss              float64
+	candidate, before int // of the last page, and the place of the state without it
 }
 
-// mostStates bounds the time: of more, those of nearly the same weight are made one.
+// mostStates bounds the time: of more, those of nearly the same size are made one.
 const mostStates = 3000
 
-func extend(states []state, versions []Candidate, most int64) []state {
-	extended := make([]state, 0, len(states)*len(versions))
+func extend(states []state, candidates []Candidate, most int64) []state {
+	extended := make([]state, 0, len(states)*len(candidates))
 	for before, s := range states {
-		for i, v := range versions {
+		for i, v := range candidates {
 			if bytes := s.bytes + v.Bytes; bytes <= most {
 				extended = append(extended, state{bytes, s.loss + v.Loss, i, before})
 			}
@@ -239,8 +239,8 @@ func extend(states []state, versions []Candidate, most int64) []state {
 	return extended
 }
 
-// better leaves the states that no other is lighter and better than, by weight; of many
-// of nearly the same weight the best and the lightest.
+// better leaves the states that no other is smaller and better than, by size; of many
+// of nearly the same size the best and the smallest.
 func better(states []state) []state {
 	slices.SortFunc(states, func(a, b state) int {
 		return cmp.Or(cmp.Compare(a.bytes, b.bytes), cmp.Compare(a.loss, b.loss))
@@ -259,7 +259,7 @@ func better(states []state) []state {
 	return thinned(kept)
 }
 
-// thinned leaves states evenly over the weights: in each stretch the best.
+// thinned leaves states evenly over the sizes: in each stretch the best.
 func thinned(states []state) []state {
 	first, last := states[0].bytes, states[len(states)-1].bytes
 	stretch := func(s state) int64 { return (s.bytes - first) * (mostStates / 2) / max(1, last-first+1) }

@@ -15,7 +15,7 @@ import (
 	"dorbin/internal/sampling"
 )
 
-// versionsOf makes pages whose versions lose the more the lighter they are.
+// versionsOf makes pages whose versions lose the more the smaller they are.
 func versionsOf(random *rand.Rand, pages, most int) [][]Candidate {
 	all := make([][]Candidate, pages)
 	for i := range all {
@@ -29,7 +29,7 @@ func versionsOf(random *rand.Rand, pages, most int) [][]Candidate {
 	return all
 }
 
-func weigh(pages [][]Candidate, chosen []int) (bytes int64, loss float64) {
+func sizeOf(pages [][]Candidate, chosen []int) (bytes int64, loss float64) {
 	for i, choice := range chosen {
 		bytes, loss = bytes+pages[i][choice].Bytes, loss+pages[i][choice].Loss
 	}
@@ -41,7 +41,7 @@ func bruteForce(pages [][]Candidate, limit int64) (loss float64, fits bool) {
 	loss = math.Inf(1)
 	chosen := make([]int, len(pages))
 	for {
-		if bytes, lost := weigh(pages, chosen); bytes <= limit {
+		if bytes, lost := sizeOf(pages, chosen); bytes <= limit {
 			loss, fits = math.Min(loss, lost), true
 		}
 		i := 0
@@ -61,16 +61,16 @@ func TestFitIsTheBestOfAllChoices(t *testing.T) {
 	random := rand.New(rand.NewPCG(1, 2))
 	for range 400 {
 		pages := versionsOf(random, 1+random.IntN(5), 5)
-		heaviest, _ := weigh(pages, make([]int, len(pages)))
-		limit := int64(float64(heaviest) * random.Float64() * 1.1)
+		largest, _ := sizeOf(pages, make([]int, len(pages)))
+		limit := int64(float64(largest) * random.Float64() * 1.1)
 		want, wantFits := bruteForce(pages, limit)
 		chosen, fits := ChooseWithinBudget(pages, limit)
 		require.Equal(t, wantFits, fits)
-		bytes, loss := weigh(pages, chosen)
+		bytes, loss := sizeOf(pages, chosen)
 		if !fits {
 			least := int64(0)
-			for _, versions := range pages {
-				least += versions[cheapest(versions, math.Inf(1))].Bytes
+			for _, candidates := range pages {
+				least += candidates[cheapest(candidates, math.Inf(1))].Bytes
 			}
 			assert.Equal(t, least, bytes, "the lightest of each")
 			continue
@@ -86,9 +86,9 @@ func leastLoss(pages [][]Candidate, limit int64) float64 {
 	best := math.Inf(-1)
 	for price := 1e-10; price < 1e-4; price *= 1.05 {
 		bound := -price * float64(limit)
-		for _, versions := range pages {
+		for _, candidates := range pages {
 			least := math.Inf(1)
-			for _, v := range versions {
+			for _, v := range candidates {
 				least = math.Min(least, v.Loss+price*float64(v.Bytes))
 			}
 			bound += least
@@ -102,14 +102,14 @@ func TestFitOfManyPages(t *testing.T) {
 	random := rand.New(rand.NewPCG(3, 4))
 	for _, count := range []int{30, 300, 1500} {
 		pages := versionsOf(random, count, 9)
-		heaviest, _ := weigh(pages, make([]int, len(pages)))
+		largest, _ := sizeOf(pages, make([]int, len(pages)))
 		lightestChoice, _ := ChooseWithinBudget(pages, 0)
-		least, most := weigh(pages, lightestChoice)
+		least, most := sizeOf(pages, lightestChoice)
 		for _, share := range []float64{0.1, 0.4, 0.8} {
-			limit := least + int64(share*float64(heaviest-least))
+			limit := least + int64(share*float64(largest-least))
 			chosen, fits := ChooseWithinBudget(pages, limit)
 			require.True(t, fits)
-			bytes, loss := weigh(pages, chosen)
+			bytes, loss := sizeOf(pages, chosen)
 			assert.LessOrEqual(t, bytes, limit)
 			bound := leastLoss(pages, limit)
 			assert.Greater(t, float64(bytes), 0.99*float64(limit))
@@ -119,15 +119,15 @@ func TestFitOfManyPages(t *testing.T) {
 }
 
 func TestAllowedVersions(t *testing.T) {
-	text := Measured{Kind: BlackText, Versions: []Candidate{
+	text := Measured{Kind: BlackText, Candidates: []Candidate{
 		AsItIs(1000),
 		{EncodingParams: EncodingParams{Encoding: Resized, DPI: 200, Quality: 78}, Likeness: Likeness{Fidelity: 1, Loss: 0.01}, Bytes: 700, VisuallyLossless: true},
 		{EncodingParams: EncodingParams{Encoding: Layers, DPI: 100, Quality: 55}, Likeness: Likeness{Fidelity: 0.99, Loss: 0.02}, Bytes: 100, VisuallyLossless: true},
 		{EncodingParams: EncodingParams{Encoding: Resized, DPI: 90, Quality: 45}, Likeness: Likeness{Fidelity: 0.8, Loss: 0.2}, Bytes: 80},
 		{EncodingParams: EncodingParams{Encoding: OneBit}, Likeness: Likeness{Fidelity: 0.98, Loss: 0.05}, Bytes: 40},
 	}}
-	bytes := func(m Measured, hold Override) (all []int64) {
-		for _, v := range m.Allowed(hold) {
+	bytes := func(m Measured, override Override) (all []int64) {
+		for _, v := range m.Allowed(override) {
 			all = append(all, v.Bytes)
 		}
 		return all
@@ -137,31 +137,31 @@ func TestAllowedVersions(t *testing.T) {
 	assert.Equal(t, []int64{1000, 700, 100}, bytes(text, KeepColour))
 	assert.Equal(t, []int64{40}, bytes(text, InBlack))
 	assert.Equal(t, []int64{1000, 700}, bytes(text, AsPhoto))
-	assert.Equal(t, int64(100), text.Lighter(Auto).Bytes)
-	assert.Equal(t, int64(40), text.Lighter(InBlack).Bytes)
-	assert.Equal(t, int64(1000), text.Lighter(KeepAsItIs).Bytes)
-	assert.Equal(t, int64(700), text.Lighter(AsPhoto).Bytes)
+	assert.Equal(t, int64(100), text.Smaller(Auto).Bytes)
+	assert.Equal(t, int64(40), text.Smaller(InBlack).Bytes)
+	assert.Equal(t, int64(1000), text.Smaller(KeepAsItIs).Bytes)
+	assert.Equal(t, int64(700), text.Smaller(AsPhoto).Bytes)
 
 	stamped := text
 	stamped.Kind = ColourText
 	assert.Equal(t, []int64{1000, 700, 100}, bytes(stamped, Auto), "colour is not lost without asking")
 	misread := 0.9
 	unlike := text
-	unlike.Versions = slices.Clone(text.Versions)
-	unlike.Versions[4].Words = &misread
+	unlike.Candidates = slices.Clone(text.Candidates)
+	unlike.Candidates[4].Words = &misread
 	assert.Equal(t, []int64{1000, 700, 100}, bytes(unlike, Auto), "nor what is read otherwise")
 	assert.Equal(t, []int64{40}, bytes(unlike, InBlack), "unless somebody decided so")
-	few := Measured{Kind: BlackText, Versions: text.Versions[:2]}
+	few := Measured{Kind: BlackText, Candidates: text.Candidates[:2]}
 	assert.Equal(t, []int64{1000}, bytes(few, InBlack), "what was not measured is not chosen")
 }
 
 func BenchmarkFit(b *testing.B) {
 	for _, count := range []int{20, 100, 1000} {
 		pages := versionsOf(rand.New(rand.NewPCG(5, 6)), count, 9)
-		heaviest, _ := weigh(pages, make([]int, len(pages)))
+		largest, _ := sizeOf(pages, make([]int, len(pages)))
 		b.Run(fmt.Sprint(count), func(b *testing.B) {
 			for b.Loop() {
-				ChooseWithinBudget(pages, heaviest/3)
+				ChooseWithinBudget(pages, largest/3)
 			}
 		})
 	}
@@ -185,25 +185,25 @@ func TestGrey(t *testing.T) {
 	scene := scene(7)
 	m, err := Measure(scene, testDPI, 1<<30, Fully)
 	require.NoError(t, err)
-	assert.Contains(t, m.Holds(), InGrey)
-	colour, grey := m.Lighter(Auto), m.Lighter(InGrey)
+	assert.Contains(t, m.Overrides(), InGrey)
+	colour, grey := m.Smaller(Auto), m.Smaller(InGrey)
 	assert.False(t, colour.Grey, "colour is not lost without asking")
 	assert.Equal(t, EncodingParams{Resized, colour.DPI, colour.Quality, true}, grey.EncodingParams)
 	assert.Less(t, grey.Bytes, colour.Bytes)
 	for _, v := range m.Allowed(InGrey) {
 		assert.True(t, v.Grey, "%+v", v)
 	}
-	light, err := Write(scene, testDPI, grey.EncodingParams)
+	compressed, err := Write(scene, testDPI, grey.EncodingParams)
 	require.NoError(t, err)
-	assert.True(t, light.JPEG.Gray)
-	assert.EqualValues(t, light.Bytes(), grey.Bytes)
-	richer, err := RefineQuality(scene, testDPI, grey, 10_000)
+	assert.True(t, compressed.JPEG.Gray)
+	assert.EqualValues(t, compressed.Bytes(), grey.Bytes)
+	refined, err := RefineQuality(scene, testDPI, grey, 10_000)
 	require.NoError(t, err)
-	assert.True(t, richer.Grey)
-	assert.Greater(t, richer.Bytes, grey.Bytes)
+	assert.True(t, refined.Grey)
+	assert.Greater(t, refined.Bytes, grey.Bytes)
 
 	m, err = Measure(raster.ToGray(scene), testDPI, 1<<30, Fully)
 	require.NoError(t, err)
-	assert.NotContains(t, m.Holds(), InGrey, "it has no colour")
-	assert.Equal(t, m.Versions[:1], m.Allowed(InGrey))
+	assert.NotContains(t, m.Overrides(), InGrey, "it has no colour")
+	assert.Equal(t, m.Candidates[:1], m.Allowed(InGrey))
 }

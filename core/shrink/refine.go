@@ -2,20 +2,20 @@ package shrink
 
 import "image"
 
-// richest are the recipes up to which a way is worth its bytes.
-var richest = map[Encoding]EncodingParams{
+// richest are the encodings up to which a way is worth its bytes.
+var finest = map[Encoding]EncodingParams{
 	Layers:  {Encoding: Layers, DPI: 200, Quality: 85},
 	Resized: {Encoding: Resized, DPI: 400, Quality: 95},
 }
 
-// trials is how often a page is written to come near what it may weigh.
+// trials is how often a page is written to come near what it may take up.
 const trials = 7
 
-// RefineQuality writes a picture by a recipe with more dots and a better quality than a
+// RefineQuality writes a picture by an encoding with more dots and a better quality than a
 // version of it has, as far as so many bytes more allow. It is the version itself where
 // nothing better is found.
 func RefineQuality(img image.Image, dpi float64, v Candidate, room int64) (Candidate, error) {
-	most, ok := richest[v.Encoding]
+	most, ok := finest[v.Encoding]
 	if !ok || room <= 0 {
 		return v, nil
 	}
@@ -28,18 +28,18 @@ func RefineQuality(img image.Image, dpi float64, v Candidate, room int64) (Candi
 			share = 1
 		}
 		between := func(a, b int) int { return a + int(float64(max(0, b-a))*share+0.5) }
-		recipe := EncodingParams{v.Encoding, between(v.DPI, most.DPI), between(v.Quality, most.Quality), v.Grey}
-		light, err := s.write(recipe)
+		encoding := EncodingParams{v.Encoding, between(v.DPI, most.DPI), between(v.Quality, most.Quality), v.Grey}
+		compressed, err := s.write(encoding)
 		if err != nil {
 			return v, err
 		}
-		weight := s.weigh(light)
-		if weight > v.Bytes+room {
+		size := s.sizeOf(compressed)
+		if size > v.Bytes+room {
 			high = share
 			continue
 		}
-		if weight > best.Bytes {
-			best.EncodingParams, best.Bytes = recipe, weight
+		if size > best.Bytes {
+			best.EncodingParams, best.Bytes = encoding, size
 		}
 		if trial == 0 {
 			break

@@ -12,11 +12,11 @@ type Part struct {
 	Bytes int64 // as it is encoded
 }
 
-// MeasureParts tries recipes on the pictures of a page that weighs so many bytes with
-// all that is on it; what is no picture stays. Where a recipe does not make a picture
-// lighter, the picture stays as it is in that version.
+// MeasureParts tries encodings on the pictures of a page that takes up so many bytes with
+// all that is on it; what is no picture stays. Where an encoding does not make a picture
+// smaller, the picture stays as it is in that version.
 func MeasureParts(parts []Part, pageBytes int64, scope Scope) (Measured, error) {
-	page := Measured{Kind: ContinuousTone, Versions: []Candidate{AsItIs(pageBytes)}}
+	page := Measured{Kind: ContinuousTone, Candidates: []Candidate{AsItIs(pageBytes)}}
 	measured := make([]Measured, len(parts))
 	var tried []EncodingParams
 	pictures := int64(0)
@@ -28,26 +28,26 @@ func MeasureParts(parts []Part, pageBytes int64, scope Scope) (Measured, error) 
 		measured[i] = m
 		page.Coloured = page.Coloured || m.Coloured
 		pictures += part.Bytes
-		for _, v := range m.Versions[1:] {
+		for _, v := range m.Candidates[1:] {
 			if !slices.Contains(tried, v.EncodingParams) {
 				tried = append(tried, v.EncodingParams)
 			}
 		}
 	}
-	for _, recipe := range tried {
-		v := Candidate{EncodingParams: recipe, Likeness: Likeness{Fidelity: 1}}
+	for _, encoding := range tried {
+		v := Candidate{EncodingParams: encoding, Likeness: Likeness{Fidelity: 1}}
 		for i, m := range measured {
-			own := m.partBy(recipe)
+			own := m.partBy(encoding)
 			v.Bytes += own.Bytes
-			v.VisuallyLossless = v.VisuallyLossless || (own.EncodingParams == recipe && own.VisuallyLossless)
+			v.VisuallyLossless = v.VisuallyLossless || (own.EncodingParams == encoding && own.VisuallyLossless)
 			v.Fidelity = min(v.Fidelity, own.Fidelity)
 			v.Loss += own.Loss * float64(parts[i].Bytes) / float64(max(1, pictures))
 		}
-		// A picture that several pages draw weighs on each of them with its share.
+		// A picture that several pages draw takes up on each of them with its share.
 		v.Bytes = pageBytes - int64(float64(min(pictures, pageBytes))*(1-float64(v.Bytes)/float64(max(1, pictures))))
-		page.Versions = append(page.Versions, v)
+		page.Candidates = append(page.Candidates, v)
 	}
-	slices.SortStableFunc(page.Versions, func(a, b Candidate) int { return int(b.Bytes - a.Bytes) })
+	slices.SortStableFunc(page.Candidates, func(a, b Candidate) int { return int(b.Bytes - a.Bytes) })
 	return page, nil
 }
 
@@ -61,18 +61,18 @@ func newPart(p Part) *subject {
 	return s
 }
 
-// partBy is what a part of a page becomes when the page is written by a recipe: what is
+// partBy is what a part of a page becomes when the page is written by an encoding: what is
 // black and white stays so.
-func (m Measured) partBy(recipe EncodingParams) Candidate {
-	for _, v := range m.Versions {
-		if v.EncodingParams == recipe || (v.Encoding == OneBit && v.Loss == 0) {
+func (m Measured) partBy(encoding EncodingParams) Candidate {
+	for _, v := range m.Candidates {
+		if v.EncodingParams == encoding || (v.Encoding == OneBit && v.Loss == 0) {
 			return v
 		}
 	}
-	return m.Versions[0]
+	return m.Candidates[0]
 }
 
-// WritePart writes a part of a page as the page's recipe has it, and tells whether that
+// WritePart writes a part of a page as the page's encoding has it, and tells whether that
 // is worth it. Its ink is not written yet.
 func WritePart(part Part, page EncodingParams) (CompressedPage, bool, error) {
 	s := newPart(part)
@@ -82,25 +82,25 @@ func WritePart(part Part, page EncodingParams) (CompressedPage, bool, error) {
 	if page.Encoding == Layers || (page.Encoding == OneBit && s.oneBit == nil) {
 		return CompressedPage{}, false, nil
 	}
-	light, err := s.write(page)
+	compressed, err := s.write(page)
 	if err != nil {
-		return light, false, err
+		return compressed, false, err
 	}
 	most := part.Bytes
 	if page.Encoding == Resized {
 		most = int64(worthResizing * float64(part.Bytes))
 	}
-	return light, s.weigh(light) < most, nil
+	return compressed, s.sizeOf(compressed) < most, nil
 }
 
 // AsPage is what was measured of a picture, as that of a page that it fills and that
-// weighs so many bytes with it.
+// takes up so many bytes with it.
 func (m Measured) AsPage(pageBytes int64) Measured {
-	picture := m.Versions[0].Bytes
+	picture := m.Candidates[0].Bytes
 	share := min(picture, pageBytes)
-	page := Measured{Kind: m.Kind, Coloured: m.Coloured, Versions: slices.Clone(m.Versions)}
-	for i, v := range m.Versions {
-		page.Versions[i].Bytes = pageBytes - share + int64(float64(share)*float64(v.Bytes)/float64(max(1, picture)))
+	page := Measured{Kind: m.Kind, Coloured: m.Coloured, Candidates: slices.Clone(m.Candidates)}
+	for i, v := range m.Candidates {
+		page.Candidates[i].Bytes = pageBytes - share + int64(float64(share)*float64(v.Bytes)/float64(max(1, picture)))
 	}
 	return page
 }

@@ -2,34 +2,34 @@ package shrink
 
 import "slices"
 
-// visuallyLossless are the recipes for a page by which nothing is lost that is seen at twice the
+// visuallyLossless are the encodings for a page by which nothing is lost that is seen at twice the
 // size of the paper.
 func (s *subject) visuallyLossless() ([]EncodingParams, error) {
 	switch {
 	case s.oneBit != nil:
 		return []EncodingParams{{Encoding: OneBit}}, nil
 	case s.kind != ContinuousTone:
-		return lightly, nil
+		return losslessEncodings, nil
 	}
-	recipe := lightly[1]
+	encoding := losslessEncodings[1]
 	if !s.isPart {
 		var err error
-		if recipe.Quality, err = s.visuallyLosslessQuality(recipe.DPI); err != nil {
+		if encoding.Quality, err = s.visuallyLosslessQuality(encoding.DPI); err != nil {
 			return nil, err
 		}
 	}
-	return s.withGrey([]EncodingParams{recipe}), nil
+	return s.withGrey([]EncodingParams{encoding}), nil
 }
 
-// withGrey adds the same recipes without colour, where there is any.
-func (s *subject) withGrey(recipes []EncodingParams) []EncodingParams {
+// withGrey adds the same encodings without colour, where there is any.
+func (s *subject) withGrey(encodings []EncodingParams) []EncodingParams {
 	if !s.isColoured {
-		return recipes
+		return encodings
 	}
-	return slices.Concat(recipes, inGrey(recipes))
+	return slices.Concat(encodings, inGrey(encodings))
 }
 
-// further are the recipes by which more is lost, or less is saved.
+// further are the encodings by which more is lost, or less is saved.
 func (s *subject) further() []EncodingParams {
 	switch {
 	case s.oneBit != nil:
@@ -37,7 +37,7 @@ func (s *subject) further() []EncodingParams {
 	case s.kind == ContinuousTone:
 		return append(s.withGrey(resized(photographSteps)), EncodingParams{Encoding: OneBit})
 	}
-	return slices.Concat([]EncodingParams{{Encoding: OneBit}}, softer, resized(printSteps))
+	return slices.Concat([]EncodingParams{{Encoding: OneBit}}, coarser, resized(printSteps))
 }
 
 func resized(places []float64) []EncodingParams {
@@ -49,7 +49,7 @@ func resized(places []float64) []EncodingParams {
 }
 
 const (
-	// unseenLoss is the mean of what squares of a photograph may lack, looked at as
+	// unseenLoss is the mean of what squares of a photograph may lack, measured as
 	// closely as print is read.
 	unseenLoss                = 0.015
 	leastQuality, mostQuality = 65, 90
@@ -63,11 +63,11 @@ func (s *subject) visuallyLosslessQuality(dpi int) (int, error) {
 	low, high := leastQuality, mostQuality
 	for high-low > qualityStep {
 		middle := (low + high) / 2
-		light, err := s.write(EncodingParams{Encoding: Resized, DPI: dpi, Quality: middle})
+		compressed, err := s.write(EncodingParams{Encoding: Resized, DPI: dpi, Quality: middle})
 		if err != nil {
 			return 0, err
 		}
-		drawn, err := light.drawGray(1)
+		drawn, err := compressed.drawGray(1)
 		if err != nil {
 			return 0, err
 		}
@@ -80,9 +80,9 @@ func (s *subject) visuallyLosslessQuality(dpi int) (int, error) {
 	return high, nil
 }
 
-// isNeedless tells whether a recipe for print that layers cannot show is not worth
+// isNeedless tells whether an encoding for print that layers cannot show is not worth
 // trying, as they can.
-func (s *subject) isNeedless(recipe EncodingParams) bool {
+func (s *subject) isNeedless(encoding EncodingParams) bool {
 	reads := s.layers.likeness != nil && s.layers.likeness.Fidelity >= leastKept
-	return reads && recipe.Encoding == Resized && !slices.Contains(lightly, recipe)
+	return reads && encoding.Encoding == Resized && !slices.Contains(losslessEncodings, encoding)
 }

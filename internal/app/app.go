@@ -87,8 +87,8 @@ func (a *App) wire(life context.Context, o Options, pictures *render.Pictures) {
 	a.Checking = checking.New(checking.Deps{
 		Store: a.store, Engine: a.engine, Pictures: pictures, Sources: opener, Runner: a.runner, Log: o.Log,
 		Changed: tell("findings"),
-		Marked: func(id string, pages []packet.PageID, looked bool) {
-			a.events.send(Event{Kind: "looked", Packet: id, Pages: pages, Looked: looked})
+		Marked: func(id string, pages []packet.PageID, reviewed bool) {
+			a.events.send(Event{Kind: "reviewed", Packet: id, Pages: pages, Reviewed: reviewed})
 		},
 	})
 	a.Packets = packets.New(packets.Deps{
@@ -123,7 +123,7 @@ func (a *App) wire(life context.Context, o Options, pictures *render.Pictures) {
 func clearCaches(folder string) error {
 	old, err := filepath.Glob(filepath.Join(folder, "derived", "*", "*", export.ProofPrefix+"*"))
 	if err != nil {
-		return fmt.Errorf("look for old proofs: %w", err)
+		return fmt.Errorf("search old proofs: %w", err)
 	}
 	for _, path := range append(old, filepath.Join(folder, "pictures"), filepath.Join(folder, "proofs")) {
 		if err := os.RemoveAll(path); err != nil {
@@ -141,7 +141,7 @@ func (a *App) Close() error {
 	return errors.Join(a.engine.Close(), a.store.Close())
 }
 
-// sweepEvery is how often files are looked for that nobody owns.
+// sweepEvery is how often files are searched for that nobody owns.
 const sweepEvery = 24 * time.Hour
 
 // sweep removes files that nobody owns: now, and once a day.

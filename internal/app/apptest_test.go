@@ -121,7 +121,7 @@ func requireChange(t testing.TB, before packets.Packet, change packets.Change, a
 // unweighed leaves out what becomes known in the background.
 func unweighed(sources []packets.Source) []packets.Source {
 	for i := range sources {
-		sources[i].Weighed = false
+		sources[i].Measured = false
 	}
 	return sources
 }

@@ -45,11 +45,11 @@ func kinds(found checking.Findings) []string {
 	return out
 }
 
-func weighed(t testing.TB, a *app.App, id string) {
+func measuredOne(t testing.TB, a *app.App, id string) {
 	t.Helper()
 	require.Eventually(t, func() bool {
 		for _, source := range get(t, a, id).Sources {
-			if !source.Weighed {
+			if !source.Measured {
 				return false
 			}
 		}
@@ -62,7 +62,7 @@ func TestEveryCommandSaysWhatItChanged(t *testing.T) {
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
 	add(t, a, id, "accounts 10.pdf", paper(t, "accounts.pdf"))
-	weighed(t, a, id)
+	measuredOne(t, a, id)
 	p := get(t, a, id)
 	at := 0
 	for _, c := range []packet.Command{
@@ -162,7 +162,7 @@ func TestWhatWasLookedAtIsForgottenWhenThePageChanges(t *testing.T) {
 	t.Cleanup(func() { require.NoError(t, a.Close()) })
 	looked := func() (all []string) {
 		for _, page := range get(t, a, id).Parts[0].Pages {
-			all = append(all, page.Looked)
+			all = append(all, page.Reviewed)
 		}
 		return all
 	}
@@ -225,7 +225,7 @@ func TestSplitsAreProposed(t *testing.T) {
 	part := get(t, a, id).Parts[0]
 	blank := packet.InsertBlank{Size: geometry.A4, Destination: packet.Destination{After: part.Pages[1].ID}}
 	apply(t, a, id, blank, blank)
-	weighed(t, a, id)
+	measuredOne(t, a, id)
 	seen(t, a, id)
 	split := func(by string, n int64) arrange.Split {
 		s, err := a.Arrange.FindSplit(t.Context(), id, part.ID, by, n)
@@ -236,9 +236,9 @@ func TestSplitsAreProposed(t *testing.T) {
 	blanks := split(arrange.ByBlank, 0)
 	assert.Equal(t, []packet.PageID{part.Pages[0].ID, part.Pages[2].ID}, blanks.Pages)
 	assert.Len(t, blanks.Blanks, 2)
-	light := split(arrange.ByBytes, 2*get(t, a, id).Parts[0].Pages[0].Bytes+500)
-	assert.Equal(t, []int{4, 2}, light.Counts, "blank pages weigh nothing")
-	assert.Len(t, light.Bytes, 2)
+	compressed := split(arrange.ByBytes, 2*get(t, a, id).Parts[0].Pages[0].Bytes+500)
+	assert.Equal(t, []int{4, 2}, compressed.Counts, "blank pages weigh nothing")
+	assert.Len(t, compressed.Bytes, 2)
 	assert.Equal(t, []string{"Form"}, split(arrange.BySource, 0).Titles)
 	_, err := a.Arrange.FindSplit(t.Context(), id, part.ID, "magic", 1)
 	require.ErrorIs(t, err, problem.Invalid)

@@ -10,14 +10,14 @@ import (
 
 // Event tells that something about a packet changed.
 type Event struct {
-	Kind   string `json:"kind" enum:"packet,sources,findings,looked,export,batch,plan,deleted"`
+	Kind   string `json:"kind" enum:"packet,sources,findings,reviewed,export,batch,plan,deleted"`
 	Packet string `json:"packet"`
 	// Change is what an act did, for packet events.
 	Change *packets.Change `json:"change,omitempty"`
 	Export *export.Export  `json:"export,omitempty"`
-	// Pages were looked at as they now stand, or not, for looked events.
-	Pages  []packet.PageID `json:"pages,omitempty"`
-	Looked bool            `json:"looked,omitempty"`
+	// Pages were reviewed as they now stand, or not, for reviewed events.
+	Pages    []packet.PageID `json:"pages,omitempty"`
+	Reviewed bool            `json:"reviewed,omitempty"`
 }
 
 // hub passes events on to whoever listens. A listener that does not keep up

@@ -23,9 +23,9 @@ import (
 	"dorbin/internal/sampling"
 )
 
-func addAt(t *testing.T, a *app.App, id, name string, wish gather.Placement, data []byte) gather.Outcome {
+func addAt(t *testing.T, a *app.App, id, name string, placement gather.Placement, data []byte) gather.Outcome {
 	t.Helper()
-	outcome, err := a.Gather.AddFile(t.Context(), id, name, wish, bytes.NewReader(data))
+	outcome, err := a.Gather.AddFile(t.Context(), id, name, placement, bytes.NewReader(data))
 	require.NoError(t, err)
 	return outcome
 }

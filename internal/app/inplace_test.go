@@ -62,7 +62,7 @@ func TestPicturesOfAPDFAreMadeLighterInPlace(t *testing.T) {
 	data := brochure(t)
 	add(t, a, id, "brochure.pdf", data)
 	asItIs, _ := exportAsItIs(t, a, id)
-	_, err := a.Export.SetSizing(t.Context(), id, export.Sizing{Size: planning.Lighter})
+	_, err := a.Export.SetSizing(t.Context(), id, export.Sizing{Size: planning.Smaller})
 	require.NoError(t, err)
 	plan := planned(t, a, id)
 	assert.Equal(t, shrink.Layers, plan.Pages[0].Encoding, "a scan in a PDF is one as any")

@@ -21,7 +21,7 @@ import (
 
 func exportLighter(t *testing.T, a *app.App, id string) (string, export.Export) {
 	t.Helper()
-	return exportSized(t, a, id, export.ExportOrder{Size: planning.Lighter})
+	return exportSized(t, a, id, export.ExportOrder{Size: planning.Smaller})
 }
 
 func exportSized(t *testing.T, a *app.App, id string, order export.ExportOrder) (string, export.Export) {

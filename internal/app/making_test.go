@@ -112,7 +112,7 @@ func TestFilesThatAreEachUnderALimit(t *testing.T) {
 	done := waitFor(t, a, started.ID)
 	assert.Equal(t, "failed", done.State)
 	assert.Contains(t, done.Problem, "by itself, and no file is to be over 300 KB. Choose Lighter")
-	_, e = exportSized(t, a, id, export.ExportOrder{Make: export.PDFsBySize, Size: planning.Lighter, Limit: 10_000_000})
+	_, e = exportSized(t, a, id, export.ExportOrder{Make: export.PDFsBySize, Size: planning.Smaller, Limit: 10_000_000})
 	assert.Len(t, e.Receipt.Files, 1, "what fits into one file is one")
 	_, err = a.Export.Start(t.Context(), id, export.ExportOrder{Make: export.PDFsBySize})
 	require.ErrorIs(t, err, problem.Invalid)

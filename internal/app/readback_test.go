@@ -27,7 +27,7 @@ func TestWordsOfWhatWasMade(t *testing.T) {
 	scan := paper(t, "quotes-scan.tif")
 	add(t, first, id, "one.tif", scan)
 	add(t, first, id, "other.tif", append(slices.Clone(scan), 0))
-	_, e := exportSized(t, first, id, export.ExportOrder{Make: export.PDFPerPart, Size: planning.Lighter, Range: "1, 8"})
+	_, e := exportSized(t, first, id, export.ExportOrder{Make: export.PDFPerPart, Size: planning.Smaller, Range: "1, 8"})
 	require.NoError(t, first.Close())
 	require.Len(t, e.Receipt.Files, 2)
 	require.Len(t, e.Receipt.Became, 2)

@@ -53,7 +53,7 @@ func stampedLetter(b *testing.B, page image.Image, n int) []byte {
 }
 
 // BenchmarkColourScansFit plans and exports 100 scanned A4 pages in colour under a limit,
-// and the same lighter. Run it by itself.
+// and the same smaller. Run it by itself.
 func BenchmarkColourScansFit(b *testing.B) {
 	const pages = 100
 	page := scansIn(b, paper(b, "quotes-scan.tif"))[0]
@@ -78,7 +78,7 @@ func BenchmarkColourScansFit(b *testing.B) {
 		b.ReportMetric(perPage*float64(runtime.GOMAXPROCS(0)), "core-s/page")
 		b.ReportMetric(float64(e.Receipt.Bytes)/float64(limit), "of-limit")
 		b.ReportMetric(peakMB(b), "peak-MB")
-		e = finished(b, a, id, export.ExportOrder{Size: planning.Lighter})
+		e = finished(b, a, id, export.ExportOrder{Size: planning.Smaller})
 		b.ReportMetric(float64(e.Receipt.Bytes)/float64(weight), "lighter/jpeg85")
 		b.StopTimer()
 		require.NoError(b, a.Close())
@@ -143,7 +143,7 @@ func photographed(t testing.TB, page image.Image, n uint64) (photo []byte, outli
 	return out.Bytes(), outline
 }
 
-// BenchmarkPhotographsOfPaper whitens photographs of letters and makes them lighter, and
+// BenchmarkPhotographsOfPaper whitens photographs of letters and makes them smaller, and
 // reads their words before and after.
 func BenchmarkPhotographsOfPaper(b *testing.B) {
 	letters := scansIn(b, paper(b, "quotes-scan.tif"))
@@ -160,7 +160,7 @@ func BenchmarkPhotographsOfPaper(b *testing.B) {
 				packet.Tone{Selected: packet.InRange(strconv.Itoa(n + 1)), Tone: raster.Tone{Mode: raster.PaperWhite}})
 		}
 		apply(b, a, id, packet.Turn{Selected: packet.InRange("5"), By: 180}) // it lies upside down
-		e := finished(b, a, id, export.ExportOrder{Size: planning.Lighter})
+		e := finished(b, a, id, export.ExportOrder{Size: planning.Smaller})
 		require.Empty(b, e.Receipt.Differences)
 		b.ReportMetric(float64(photographs)/float64(e.Receipt.Bytes), "photographs/document")
 		b.ReportMetric(leastOfWords(b, a, e.ID, len(letters)), "least-of-words")

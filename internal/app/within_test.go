@@ -57,10 +57,10 @@ func TestADocumentFitsUnderItsLimit(t *testing.T) {
 	plan := planned(t, a, id)
 	assert.True(t, plan.Fits)
 	assert.LessOrEqual(t, plan.After, int64(1_000_000))
-	assert.Less(t, plan.Lightest, int64(500_000))
+	assert.Less(t, plan.Smallest, int64(500_000))
 	assert.Equal(t, shrink.Original, plan.Pages[0].Encoding)
 
-	for _, limit := range []int64{1_500_000, plan.Lightest + 60_000} {
+	for _, limit := range []int64{1_500_000, plan.Smallest + 60_000} {
 		path, e := exportSized(t, a, id, export.ExportOrder{Size: planning.Fit, Limit: limit})
 		assert.LessOrEqual(t, e.Receipt.Bytes, limit)
 		assert.GreaterOrEqual(t, e.Receipt.Bytes, limit*85/100, "of %d bytes", limit)
@@ -85,7 +85,7 @@ func TestADocumentFitsUnderItsLimit(t *testing.T) {
 	require.NoError(t, err)
 	plan = planned(t, a, id)
 	assert.False(t, plan.Fits, "a limit that cannot be met")
-	assert.Greater(t, plan.Lightest, int64(100_000))
+	assert.Greater(t, plan.Smallest, int64(100_000))
 	require.NotEmpty(t, plan.Helps)
 	assert.Zero(t, plan.Files, "a photograph alone is heavier")
 	started, err := a.Export.Start(t.Context(), id, export.ExportOrder{Size: planning.Fit, Limit: 100_000})
@@ -116,11 +116,11 @@ func TestAPhotographInGrey(t *testing.T) {
 	id := newPacket(t, a)
 	add(t, a, id, "roof.jpg", paper(t, "roof-1.jpg"))
 	page := get(t, a, id).Parts[0].Pages[0].ID
-	_, err := a.Export.SetSizing(t.Context(), id, export.Sizing{Size: planning.Lighter})
+	_, err := a.Export.SetSizing(t.Context(), id, export.Sizing{Size: planning.Smaller})
 	require.NoError(t, err)
 	colour := planned(t, a, id).Pages[0]
-	assert.Contains(t, colour.Holds, shrink.InGrey)
-	_, err = a.Export.SetSizing(t.Context(), id, export.Sizing{Size: planning.Lighter, Holds: map[packet.PageID]shrink.Override{page: shrink.InGrey}})
+	assert.Contains(t, colour.Overrides, shrink.InGrey)
+	_, err = a.Export.SetSizing(t.Context(), id, export.Sizing{Size: planning.Smaller, Overrides: map[packet.PageID]shrink.Override{page: shrink.InGrey}})
 	require.NoError(t, err)
 	grey := planned(t, a, id).Pages[0]
 	assert.True(t, grey.Grey)
@@ -153,12 +153,12 @@ func TestPagesAreHeld(t *testing.T) {
 			pages[page.Number] = page.ID
 		}
 	}
-	_, err := a.Export.SetSizing(t.Context(), id, export.Sizing{Size: planning.Lighter, Holds: map[packet.PageID]shrink.Override{
+	_, err := a.Export.SetSizing(t.Context(), id, export.Sizing{Size: planning.Smaller, Overrides: map[packet.PageID]shrink.Override{
 		pages[5]: shrink.KeepAsItIs, pages[6]: shrink.InBlack, pages[7]: shrink.AsPhoto, pages[8]: shrink.KeepColour, "gone": shrink.InBlack,
 	}})
 	require.NoError(t, err)
 	plan := planned(t, a, id)
-	assert.Len(t, plan.Holds, 4, "of pages that are there")
+	assert.Len(t, plan.Overrides, 4, "of pages that are there")
 	ways := map[int]shrink.Encoding{}
 	for _, page := range plan.Pages {
 		ways[page.Number] = page.Encoding
@@ -177,7 +177,7 @@ func TestPagesAreHeld(t *testing.T) {
 
 	_, err = a.Export.SetSizing(t.Context(), id, export.Sizing{Size: planning.Fit})
 	require.ErrorIs(t, err, problem.Invalid)
-	_, err = a.Export.SetSizing(t.Context(), id, export.Sizing{Holds: map[packet.PageID]shrink.Override{pages[5]: "upside down"}})
+	_, err = a.Export.SetSizing(t.Context(), id, export.Sizing{Overrides: map[packet.PageID]shrink.Override{pages[5]: "upside down"}})
 	require.ErrorIs(t, err, problem.Invalid)
 }
 
@@ -192,7 +192,7 @@ func TestADocumentThatDoesNotFitIsSplit(t *testing.T) {
 	plan := planned(t, a, id)
 	assert.False(t, plan.Fits)
 	assert.Greater(t, plan.Files, 1)
-	_, e := exportSized(t, a, id, export.ExportOrder{Make: export.PDFsBySize, Size: planning.Lighter, Limit: 30_000})
+	_, e := exportSized(t, a, id, export.ExportOrder{Make: export.PDFsBySize, Size: planning.Smaller, Limit: 30_000})
 	assert.Len(t, e.Receipt.Files, plan.Files, "as many as was said")
 	for _, file := range e.Receipt.Files {
 		assert.LessOrEqual(t, file.Bytes, int64(30_000), file.Name)
@@ -214,7 +214,7 @@ func TestCancellingWhileADocumentIsFittedLeavesNothing(t *testing.T) {
 		e, err := a.Export.Get(t.Context(), started.ID)
 		require.NoError(t, err)
 		require.NotEqual(t, "done", e.State, "it was to be cancelled before")
-		return e.Done > 0 || e.Weighed > 1
+		return e.Done > 0 || e.Measured > 1
 	}, time.Minute, time.Millisecond)
 	_, err = a.Export.Cancel(t.Context(), started.ID)
 	require.NoError(t, err)

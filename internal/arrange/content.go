@@ -19,7 +19,7 @@ import (
 	"dorbin/internal/store"
 )
 
-// cropWidth is the width, in pixels, of the pictures in which content is looked
+// cropWidth is the width, in pixels, of the pictures in which content is searched
 // for and that are laid on each other.
 const cropWidth = 960
 
@@ -47,7 +47,7 @@ type found struct {
 	isSure         bool    // of the level
 }
 
-// knownContent remembers what was found, by the page's look.
+// knownContent remembers what was found, by the page's adjustments.
 type knownContent struct {
 	mutex sync.Mutex
 	found map[string]found
@@ -190,12 +190,12 @@ func (s *Service) uncropped(ctx context.Context, packetID string, ids []packet.P
 		if page.IsBlank() {
 			continue
 		}
-		look := page.Adjustments
-		look.Crop, look.Sheet = geometry.Box{}, geometry.SheetLayout{}
+		adjustments := page.Adjustments
+		adjustments.Crop, adjustments.Sheet = geometry.Box{}, geometry.SheetLayout{}
 		if known := signs[page.Source]; page.SourcePage <= len(known) {
 			out[i].signs = known[page.SourcePage-1]
 		}
-		out[i].render = s.sources.Page(bySource[page.Source], page.SourcePage, look, page.Turn)
+		out[i].render = s.sources.Page(bySource[page.Source], page.SourcePage, adjustments, page.Turn)
 	}
 	return out, nil
 }
@@ -206,7 +206,7 @@ func (s *Service) findOn(ctx context.Context, page uncroppedPage) (found, error)
 	if page.signs != nil && !page.signs.Content.IsZero() && page.isAsSeen() {
 		return page.fromSigns(), nil
 	}
-	name := fmt.Sprintf("%s %d %+v %d", page.Source, page.SourcePage, page.render.Look, page.Turn)
+	name := fmt.Sprintf("%s %d %+v %d", page.Source, page.SourcePage, page.render.Adjustments, page.Turn)
 	return s.content.find(name, func() (found, error) {
 		picture, err := s.pictures.Image(ctx, page.render, cropWidth)
 		if err != nil {

@@ -18,7 +18,7 @@ type Deps struct {
 	Runner   *jobs.Runner
 }
 
-// Service looks at the pages of packets. It is safe for concurrent use.
+// Service finds what is on the pages of packets. It is safe for concurrent use.
 type Service struct {
 	store    *store.Store
 	engine   *render.Engine

@@ -34,7 +34,7 @@ type Split struct {
 
 // FindSplit tells where a part would be split: every n pages, at blank pages, at
 // the bookmarks of its sources, where the source changes, or so that no piece
-// weighs more than n bytes, as far as single pages allow.
+// takes up more than n bytes, as far as single pages allow.
 func (s *Service) FindSplit(ctx context.Context, packetID string, part packet.PartID, by string, n int64) (Split, error) {
 	p, all, err := s.store.Load(ctx, packetID)
 	if err != nil {
@@ -49,7 +49,7 @@ func (s *Service) FindSplit(ctx context.Context, packetID string, part packet.Pa
 	case ByCount:
 		into.every(n)
 	case ByBytes:
-		into.byWeight(n)
+		into.byBytes(n)
 	case BySource:
 		into.bySource(all)
 	case ByBlank:
@@ -75,7 +75,7 @@ func (s *splitter) begin(page packet.Page, title string) {
 	}
 }
 
-// measured counts and weighs the pieces.
+// measured counts and takes up the pieces.
 func (s *splitter) measured() Split {
 	begins := map[packet.PageID]bool{}
 	for _, id := range s.split.Pages {
@@ -103,7 +103,7 @@ func (s *splitter) every(n int64) {
 	}
 }
 
-func (s *splitter) byWeight(most int64) {
+func (s *splitter) byBytes(most int64) {
 	var weight int64
 	for i, page := range s.pages {
 		own := s.bytes.Of(page)

@@ -64,14 +64,14 @@ func (s *analysisCache) twinsOf(packetID, key string, find func() []raster.Twin)
 }
 
 const (
-	scanLookEdge  = 1400 // pixels at which lines of writing can be told apart
-	textLookEdge  = 700  // enough where the text is known
+	scanEdge      = 1400 // pixels at which lines of writing can be told apart
+	textEdge      = 700  // enough where the text is known
 	pagesPerWrite = 16
 	pagesPerTurn  = 64 // after which other sources have their turn
 )
 
 // Analyses gives what is known of a source's pages; nil for those that have not
-// been looked at.
+// been analysed.
 func (s *Service) Analyses(ctx context.Context, source store.Source) ([]*check.PageAnalysis, error) {
 	s.cache.mutex.Lock()
 	defer s.cache.mutex.Unlock()
@@ -105,7 +105,7 @@ func (s *Service) keepAnalyses(ctx context.Context, source store.Source, learned
 	return nil
 }
 
-// analyzeSource looks at the pages of a source that nobody has looked at, for findings:
+// analyzeSource analyses the pages of a source that are not analysed yet, for findings:
 // some at a time, so that a short source need not wait for a long one.
 // It goes on at the next start where it was stopped.
 func (s *Service) analyzeSource(ctx context.Context, task *jobs.Task) error {
@@ -155,7 +155,7 @@ func (s *Service) analyzeSource(ctx context.Context, task *jobs.Task) error {
 	return store.UnlessGone(s.keepAnalyses(ctx, source, learned))
 }
 
-// giveUpAnalyzing marks the page that could not be looked at, and goes on with the others.
+// giveUpAnalyzing marks the page that could not be analysed, and goes on with the others.
 func (s *Service) giveUpAnalyzing(ctx context.Context, failed jobs.Taken, _ error) error {
 	source, err := s.store.Source(ctx, failed.Key)
 	if err != nil {
@@ -179,7 +179,7 @@ func (s *Service) analyzePage(ctx context.Context, source store.Source, number i
 		return err
 	})
 	if err != nil && ctx.Err() == nil {
-		s.log.Warn("page not looked at", "source", source.ID, "page", number, "error", err)
+		s.log.Warn("page not analysed", "source", source.ID, "page", number, "error", err)
 		return check.PageAnalysis{Ink: 1, Failed: true}, nil
 	}
 	return signs, ctx.Err()
@@ -187,14 +187,14 @@ func (s *Service) analyzePage(ctx context.Context, source store.Source, number i
 
 func (s *Service) drawAndAnalyze(ctx context.Context, source store.Source, number int) (check.PageAnalysis, error) {
 	var text check.Text
-	edge := scanLookEdge
+	edge := scanEdge
 	if sources.IsPDF(source) {
 		var err error
 		if text, err = s.engine.Text(ctx, s.store.FilePath(source.Working), number); err != nil {
 			return check.PageAnalysis{}, fmt.Errorf("read the text of page %d: %w", number, err)
 		}
 		if text.IsEnough() {
-			edge = textLookEdge
+			edge = textEdge
 		}
 	}
 	picture, err := s.pictures.Upright(ctx, s.sources.Page(source, number, packet.Adjustments{}, 0), edge)
@@ -204,5 +204,5 @@ func (s *Service) drawAndAnalyze(ctx context.Context, source store.Source, numbe
 	return check.Analyze(picture, text, source.Pages[number-1].Size), nil
 }
 
-// longestRest is the longest that looking at pages rests after one.
+// longestRest is the longest that the analysis rests after a page.
 const longestRest = 100 * time.Millisecond

@@ -9,7 +9,7 @@ import (
 	"dorbin/internal/store"
 )
 
-// Findings are what is to be looked at in a packet.
+// Findings are what is worth checking in a packet.
 type Findings struct {
 	Revision int             `json:"revision"`
 	Waiting  int             `json:"waiting" doc:"Pages that have not been looked at yet."`
@@ -17,8 +17,8 @@ type Findings struct {
 	Accepted int             `json:"accepted" doc:"Findings that were said to be as they should be, and are left out."`
 }
 
-// Findings tells what is to be looked at in a packet, as far as its pages have
-// been looked at.
+// Findings tells what is worth checking in a packet, as far as its pages have been
+// analysed.
 func (s *Service) Findings(ctx context.Context, packetID string) (Findings, error) {
 	p, sources, err := s.store.Load(ctx, packetID)
 	if err != nil {
@@ -81,7 +81,7 @@ func (s *Service) check(ctx context.Context, p store.Packet, sources []store.Sou
 	}
 	known.Remember = func(key string, find func() []raster.Twin) []raster.Twin {
 		if waiting > 0 {
-			return nil // copies are looked for once all pages have been looked at
+			return nil // copies are searched for once all pages are analysed
 		}
 		return s.cache.twinsOf(p.ID, key, find)
 	}
@@ -105,7 +105,7 @@ const anyKind = "any"
 // Facts are what pages of a packet can be selected by besides their numbers, as
 // packet.Known has it.
 func (s *Service) Facts(ctx context.Context, p store.Packet, sources []store.Source) (map[string]func(packet.Page) bool, error) {
-	looked, err := s.store.Reviewed(ctx, p.ID)
+	reviewed, err := s.store.Reviewed(ctx, p.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -123,8 +123,8 @@ func (s *Service) Facts(ctx context.Context, p store.Packet, sources []store.Sou
 		}
 	}
 	facts := map[string]func(packet.Page) bool{
-		"looked at": func(page packet.Page) bool { return ReviewState(looked, page) == "yes" },
-		"changed":   func(page packet.Page) bool { return ReviewState(looked, page) == "changed" },
+		"looked at": func(page packet.Page) bool { return ReviewState(reviewed, page) == "yes" },
+		"changed":   func(page packet.Page) bool { return ReviewState(reviewed, page) == "changed" },
 	}
 	for word, kind := range map[string]string{
 		"sideways": check.Sideways, "blank": check.Blank, "copies": check.Copy, "twice": check.Twice, "found": anyKind,
@@ -134,10 +134,10 @@ func (s *Service) Facts(ctx context.Context, p store.Packet, sources []store.Sou
 	return facts, nil
 }
 
-// ReviewState tells whether a page was looked at as it now stands: "yes", "no", or "changed"
-// when it was changed since. Looked are the fingerprints that pages had then.
-func ReviewState(looked map[packet.PageID]string, page packet.Page) string {
-	switch looked[page.ID] {
+// ReviewState tells whether a page was reviewed as it now stands: "yes", "no", or "changed"
+// when it was changed since. Reviewed are the fingerprints that pages had then.
+func ReviewState(reviewed map[packet.PageID]string, page packet.Page) string {
+	switch reviewed[page.ID] {
 	case "":
 		return "no"
 	case page.Fingerprint():
@@ -146,26 +146,26 @@ func ReviewState(looked map[packet.PageID]string, page packet.Page) string {
 	return "changed"
 }
 
-// MarkReviewed keeps that pages were looked at as they now stand, or forgets it.
-func (s *Service) MarkReviewed(ctx context.Context, packetID string, pages []packet.PageID, looked bool) error {
+// MarkReviewed keeps that pages were reviewed as they now stand, or forgets it.
+func (s *Service) MarkReviewed(ctx context.Context, packetID string, pages []packet.PageID, reviewed bool) error {
 	p, err := s.store.Packet(ctx, packetID)
 	if err != nil {
 		return err
 	}
-	looks := map[packet.PageID]string{}
+	fingerprints := map[packet.PageID]string{}
 	for _, id := range pages {
 		page, ok := p.State.Find(id)
 		if !ok {
 			continue // deleted meanwhile, in another window
 		}
-		looks[id] = ""
-		if looked {
-			looks[id] = page.Fingerprint()
+		fingerprints[id] = ""
+		if reviewed {
+			fingerprints[id] = page.Fingerprint()
 		}
 	}
-	if err := s.store.SetReviewed(ctx, packetID, looks); err != nil {
+	if err := s.store.SetReviewed(ctx, packetID, fingerprints); err != nil {
 		return err
 	}
-	s.marked(packetID, pages, looked)
+	s.marked(packetID, pages, reviewed)
 	return nil
 }

@@ -25,7 +25,7 @@ type Deps struct {
 	Marked func(packetID string, pages []packet.PageID, checked bool)
 }
 
-// Service looks at pages and keeps what was found. It is safe for concurrent use.
+// Service analyses pages and keeps what was found. It is safe for concurrent use.
 type Service struct {
 	store    *store.Store
 	engine   *render.Engine

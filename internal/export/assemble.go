@@ -38,7 +38,7 @@ func (d *document) choice(page placedPage) shrink.Candidate { return d.chosen[d.
 // measured is what is known of a page of the document.
 func (d *document) measured(page placedPage) *measuredPage { return d.pages[d.from+page.position] }
 
-// note keeps that a page was written in so many bytes instead of what it weighs as it
+// note keeps that a page was written in so many bytes instead of what it takes up as it
 // is.
 func (d *document) note(page placedPage, before, after int64) {
 	v, kind := d.choice(page), shrink.ContinuousTone

@@ -8,7 +8,7 @@
 //	check     the finished file is opened by another reader, and gets its receipt (receipt.go)
 //	read      its words are compared with those of the pages, afterwards (readback.go)
 //
-// A proof is a document of one page that is made the same way, to be looked at before
+// A proof is a document of one page that is made the same way, to be seen before
 // (proof.go).
 //
 // The package may read sources, write files and draw pages. It imports packets, ocr, render,

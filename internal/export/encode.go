@@ -11,7 +11,7 @@ import (
 	"dorbin/core/raster"
 )
 
-// madeQuality keeps print sharp without the weight of the original.
+// madeQuality keeps print sharp without the size of the original.
 const madeQuality = 85
 
 // encodeMade encodes pixels that were made for the export: black-and-white, also a

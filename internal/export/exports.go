@@ -21,16 +21,16 @@ import (
 
 // Export is a document being made, or made.
 type Export struct {
-	ID      string    `json:"id"`
-	Packet  string    `json:"packet"`
-	Name    string    `json:"name" doc:"The file's name."`
-	State   string    `json:"state" enum:"waiting,running,done,failed,cancelled"`
-	Total   int       `json:"total" doc:"Pages."`
-	Weighed int       `json:"weighed,omitempty" doc:"Pages of which it was measured how they can be written."`
-	Done    int       `json:"done" doc:"Pages written so far."`
-	Problem string    `json:"problem,omitempty"`
-	Receipt *Receipt  `json:"receipt,omitempty"`
-	Created time.Time `json:"created"`
+	ID       string    `json:"id"`
+	Packet   string    `json:"packet"`
+	Name     string    `json:"name" doc:"The file's name."`
+	State    string    `json:"state" enum:"waiting,running,done,failed,cancelled"`
+	Total    int       `json:"total" doc:"Pages."`
+	Measured int       `json:"weighed,omitempty" doc:"Pages of which it was measured how they can be written."`
+	Done     int       `json:"done" doc:"Pages written so far."`
+	Problem  string    `json:"problem,omitempty"`
+	Receipt  *Receipt  `json:"receipt,omitempty"`
+	Created  time.Time `json:"created"`
 	// Order is what was asked for.
 	Order ExportOrder `json:"order"`
 }
@@ -81,7 +81,7 @@ func (o *ExportOrder) check() error {
 		return problem.New(problem.Invalid, "say how many bytes each file may have")
 	}
 	if o.Make == PDFsBySize && o.Size == planning.Fit {
-		o.Size = planning.Lighter // each file is under the limit anyway
+		o.Size = planning.Smaller // each file is under the limit anyway
 	}
 	return nil
 }
@@ -252,7 +252,7 @@ func (s *Service) runExport(ctx context.Context, task *jobs.Task) error {
 	if err != nil {
 		return store.UnlessGone(err)
 	}
-	e.State, e.Weighed, e.Done = store.ExportRunning, 0, 0
+	e.State, e.Measured, e.Done = store.ExportRunning, 0, 0
 	if err := s.record(ctx, &e); err != nil {
 		return store.UnlessGone(err)
 	}
@@ -343,7 +343,7 @@ func (s *Service) makeDocument(ctx context.Context, e *store.Export) (*store.Pin
 
 func viewExport(e store.Export) (Export, error) {
 	view := Export{
-		ID: e.ID, Packet: e.Packet, Name: e.Name, State: e.State, Total: e.Total, Weighed: e.Weighed, Done: e.Done,
+		ID: e.ID, Packet: e.Packet, Name: e.Name, State: e.State, Total: e.Total, Measured: e.Measured, Done: e.Done,
 		Problem: e.Problem, Created: e.Created,
 	}
 	if err := json.Unmarshal([]byte(cmp.Or(e.Settings, "{}")), &view.Order); err != nil {

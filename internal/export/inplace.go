@@ -13,12 +13,12 @@ import (
 	"dorbin/internal/sources"
 )
 
-// Pages of PDFs keep their text and drawings; what is made lighter are the pictures on
+// Pages of PDFs keep their text and drawings; what is made smaller are the pictures on
 // them, in place.
 
 const (
-	worthLooking = 30_000 // bytes of a page from which its pictures are looked at
-	worthWriting = 8_000  // bytes of a picture
+	worthMeasuring = 30_000 // bytes of a page from which its pictures are measured
+	worthWriting   = 8_000  // bytes of a picture
 )
 
 // isInPlace tells whether a page of a PDF keeps its content.
@@ -37,7 +37,7 @@ func (s *Service) measureInPlace(ctx context.Context, pages []*measuredPage, sco
 	isDamaged := err != nil
 	return guard.Each(ctx, pages, func(ctx context.Context, i int, page *measuredPage) error {
 		m := &encodings{Scope: scope, Unreadable: isDamaged}
-		m.Versions = []shrink.Candidate{shrink.AsItIs(page.bytes)}
+		m.Candidates = []shrink.Candidate{shrink.AsItIs(page.bytes)}
 		if err := measurePictures(m, pictures[i], page.bytes); err != nil {
 			return fmt.Errorf("measure page %d of source %s: %w", page.SourcePage, source.ID, err)
 		}
@@ -119,7 +119,7 @@ func replacePictures(ctx context.Context, d *document, doc *pdf.Document, pages 
 	for _, page := range pages {
 		isKept := d.choice(page).Encoding == shrink.Original
 		if isKept && d.measured(page).known == nil {
-			continue // too light to have been looked at
+			continue // too small to have been measured
 		}
 		pictures := doc.Pictures(page.SourcePage - 1)
 		if isKept {
@@ -177,13 +177,13 @@ func (r *rewriting) writeAhead(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	var lights []*shrink.CompressedPage
+	var compressedPages []*shrink.CompressedPage
 	for _, pictures := range written {
 		for _, picture := range pictures {
-			lights = append(lights, &picture.CompressedPage)
+			compressedPages = append(compressedPages, &picture.CompressedPage)
 		}
 	}
-	if err := shrink.Encode(lights); err != nil {
+	if err := shrink.Encode(compressedPages); err != nil {
 		return fmt.Errorf("write the pictures of pages: %w", err)
 	}
 	for i, pictures := range written {
@@ -200,7 +200,7 @@ func (r *rewriting) writeAhead(ctx context.Context) error {
 
 // writePage writes the pictures of a page that no page before draws.
 func (r *rewriting) writePage(place int, page placedPage) ([]lightPicture, error) {
-	recipe := r.document.choice(page).EncodingParams
+	encoding := r.document.choice(page).EncodingParams
 	var written []lightPicture
 	for _, picture := range r.pictures[page.position] {
 		first, ok := r.page[picture.Object]
@@ -211,26 +211,26 @@ func (r *rewriting) writePage(place int, page placedPage) ([]lightPicture, error
 		if !ok {
 			continue
 		}
-		light, isWorthIt, err := writePicture(img, picture, recipe)
+		compressed, isWorthIt, err := writePicture(img, picture, encoding)
 		if err != nil {
 			return nil, fmt.Errorf("write a picture of page %d of source %s: %w", page.SourcePage, page.Source, err)
 		}
 		if isWorthIt {
-			written = append(written, lightPicture{picture.Object, picture.Bytes, &recoded{light}})
+			written = append(written, lightPicture{picture.Object, picture.Bytes, &recoded{compressed}})
 		}
 	}
 	return written, nil
 }
 
-func writePicture(img image.Image, picture pdf.Picture, recipe shrink.EncodingParams) (light shrink.CompressedPage, isWorthIt bool, err error) {
+func writePicture(img image.Image, picture pdf.Picture, encoding shrink.EncodingParams) (compressed shrink.CompressedPage, isWorthIt bool, err error) {
 	if picture.IsWhole {
-		light, err = shrink.Write(img, picture.DPI, recipe)
-		return light, true, err
+		compressed, err = shrink.Write(img, picture.DPI, encoding)
+		return compressed, true, err
 	}
-	return shrink.WritePart(shrink.Part{Image: img, DPI: picture.DPI, Bytes: picture.Bytes}, recipe)
+	return shrink.WritePart(shrink.Part{Image: img, DPI: picture.DPI, Bytes: picture.Bytes}, encoding)
 }
 
-// tell notes what became of a page: what is no picture of it, or stays, weighs what it
+// tell notes what became of a page: what is no picture of it, or stays, takes up what it
 // did.
 func (r *rewriting) tell(page placedPage, pictures []lightPicture) {
 	w := r.document.measured(page)
@@ -259,7 +259,7 @@ func bySourceInPlace(pages []*measuredPage) [][]*measuredPage {
 	return inGroups(inPlace, func(page *measuredPage) string { return page.source.ID })
 }
 
-// refineInPlace writes the only picture of a page more richly than was measured.
+// refineInPlace writes the only picture of a page in better quality than was measured.
 func (s *Service) refineInPlace(ctx context.Context, page *measuredPage, v shrink.Candidate, room int64) (shrink.Candidate, error) {
 	all, err := s.picturesOf(ctx, []*measuredPage{page})
 	if err != nil || len(all[0]) != 1 {
@@ -275,7 +275,7 @@ func (s *Service) refineInPlace(ctx context.Context, page *measuredPage, v shrin
 	share := min(pictures[0].Bytes, page.bytes)
 	rest, times := page.bytes-share, float64(pictures[0].Bytes)/float64(max(1, share))
 	v.Bytes = int64(float64(v.Bytes-rest) * times)
-	richer, err := shrink.RefineQuality(img, pictures[0].DPI, v, int64(float64(room)*times))
-	richer.Bytes = rest + int64(float64(richer.Bytes)/times)
-	return richer, err
+	refined, err := shrink.RefineQuality(img, pictures[0].DPI, v, int64(float64(room)*times))
+	refined.Bytes = rest + int64(float64(refined.Bytes)/times)
+	return refined, err
 }

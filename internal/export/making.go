@@ -77,15 +77,15 @@ func (s *Service) newMaking(ctx context.Context, e *store.Export, request export
 		return m, err
 	}
 	last := time.Now()
-	weighed := func() error {
-		e.Weighed++
+	measuredOne := func() error {
+		e.Measured++
 		if time.Since(last) <= progressEvery {
 			return nil
 		}
 		last = time.Now()
 		return s.record(ctx, e)
 	}
-	err = s.measureAll(ctx, m.pages, request.scope(), weighed)
+	err = s.measureAll(ctx, m.pages, request.scope(), measuredOne)
 	m.choose(0)
 	return m, err
 }
@@ -118,7 +118,7 @@ func (m *making) segmentPerPart() []segment {
 	return segments
 }
 
-// segmentsBySize are runs of pages that each weigh no more than so many bytes.
+// segmentsBySize are runs of pages that each are no larger than so many bytes.
 func (m *making) segmentsBySize(limit int64) []segment {
 	var weights [][]int64
 	at := 0
@@ -257,7 +257,7 @@ func (m *making) names(segments []segment) []string {
 
 // makeBySize writes documents that are each under the limit: a single one where that
 // can be. It is done again with less in each where what holds a document together makes
-// one too heavy.
+// one too large.
 func (s *Service) makeBySize(ctx context.Context, e *store.Export, m *making) (*store.Pin, error) {
 	limit := m.request.Limit
 	budget := limit - planning.Overhead
@@ -265,7 +265,7 @@ func (s *Service) makeBySize(ctx context.Context, e *store.Export, m *making) (*
 		for i, v := range m.chosen {
 			if v.Bytes > budget {
 				return nil, problem.New(problem.Invalid, "Page %d weighs %s by itself, and no file is to be over %s.%s",
-					m.request.number(i), inWords(v.Bytes), inWords(limit), lighterAdvice(m.request.Size))
+					m.request.number(i), inWords(v.Bytes), inWords(limit), adviceOnSize(m.request.Size))
 			}
 		}
 		e.Done = 0
@@ -289,10 +289,10 @@ func (s *Service) makeBySize(ctx context.Context, e *store.Export, m *making) (*
 		stored.Release()
 		budget -= over + planning.Overhead
 	}
-	return nil, problem.New(problem.Invalid, "No files under %s could be made of it.%s", inWords(limit), lighterAdvice(m.request.Size))
+	return nil, problem.New(problem.Invalid, "No files under %s could be made of it.%s", inWords(limit), adviceOnSize(m.request.Size))
 }
 
-func lighterAdvice(size planning.Target) string {
+func adviceOnSize(size planning.Target) string {
 	if size == planning.AsItIs {
 		return " Choose Lighter, or a higher limit."
 	}

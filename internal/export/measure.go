@@ -44,7 +44,7 @@ type measuredPage struct {
 // measuredKey names what a page's pixels, as they are written, depend on.
 func measuredKey(p packet.Page) store.MeasuredKey {
 	p.Turn, p.Mirror = 0, false
-	return store.MeasuredKey{Source: string(p.Source), Page: p.SourcePage, Look: p.Fingerprint()}
+	return store.MeasuredKey{Source: string(p.Source), Page: p.SourcePage, Fingerprint: p.Fingerprint()}
 }
 
 // measuredPages gives the pages of parts with what was measured of them.
@@ -71,7 +71,7 @@ func (s *Service) measuredPages(ctx context.Context, packetID string, parts []pa
 		}
 	}
 	for _, w := range pages {
-		w.isPicture = !w.IsBlank() && (!w.isInPlace() || w.bytes >= worthLooking)
+		w.isPicture = !w.IsBlank() && (!w.isInPlace() || w.bytes >= worthMeasuring)
 		text, ok := measured[measuredKey(w.Page)]
 		if !w.isPicture || !ok {
 			continue
@@ -80,7 +80,7 @@ func (s *Service) measuredPages(ctx context.Context, packetID string, parts []pa
 		if err := json.Unmarshal([]byte(text), w.known); err != nil {
 			return nil, fmt.Errorf("decode what was measured of page %d: %w", w.position+1, err)
 		}
-		w.bytes = w.known.Versions[0].Bytes
+		w.bytes = w.known.Candidates[0].Bytes
 	}
 	return pages, nil
 }
@@ -96,7 +96,7 @@ func (s *Service) measureAll(ctx context.Context, pages []*measuredPage, scope s
 	learned := func(page *measuredPage, m *encodings) error {
 		mutex.Lock()
 		defer mutex.Unlock()
-		page.known, page.bytes = m, m.Versions[0].Bytes
+		page.known, page.bytes = m, m.Candidates[0].Bytes
 		return onPage()
 	}
 	lacking := slices.DeleteFunc(slices.Clone(pages), func(page *measuredPage) bool { return !page.lacks(scope) })
@@ -115,7 +115,7 @@ func (s *Service) measureAll(ctx context.Context, pages []*measuredPage, scope s
 	})
 }
 
-// measurePage tries the ways in which a page can be written, and keeps what it finds.
+// measurePage tries the encodings of a page, and keeps what it finds.
 func (s *Service) measurePage(ctx context.Context, page *measuredPage, scope shrink.Scope) (*encodings, error) {
 	m, err := s.tryEncodings(ctx, page, scope)
 	if err != nil {
@@ -139,7 +139,7 @@ func (s *Service) tryEncodings(ctx context.Context, page *measuredPage, scope sh
 	var broken *problem.Error
 	if errors.As(err, &broken) {
 		s.log.Warn("page kept as it is", "source", page.source.ID, "page", page.SourcePage, "error", err)
-		m.Unreadable, m.Versions = true, []shrink.Candidate{shrink.AsItIs(page.bytes)}
+		m.Unreadable, m.Candidates = true, []shrink.Candidate{shrink.AsItIs(page.bytes)}
 		return m, nil
 	}
 	if err != nil {
@@ -165,7 +165,7 @@ func (s *Service) pixelsOf(ctx context.Context, source store.Source, page placed
 	return pixels, float64(pixels.Bounds().Dx()) / seen.Width * geometry.PointsPerInch, nil
 }
 
-// bytesAsItIs is what a page would weigh that is written as it is.
+// bytesAsItIs is what a page would take up that is written as it is.
 func bytesAsItIs(page *measuredPage, pixels image.Image) (int64, error) {
 	if !page.isMadeAnew(sources.IsPDF(page.source)) {
 		return page.source.Pages[page.SourcePage-1].Bytes, nil
@@ -206,7 +206,7 @@ func (s *Service) giveUpMeasuring(ctx context.Context, failed jobs.Taken, _ erro
 			continue
 		}
 		m := &encodings{Scope: sizing.scope(), Unreadable: true, IsRead: true}
-		m.Versions = []shrink.Candidate{shrink.AsItIs(page.bytes)}
+		m.Candidates = []shrink.Candidate{shrink.AsItIs(page.bytes)}
 		if err := s.keepMeasured(ctx, page, m); err != nil {
 			return err
 		}

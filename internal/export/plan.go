@@ -12,13 +12,13 @@ import (
 	"dorbin/internal/store"
 )
 
-// Plan is how each page of a packet is to be written, and what the document will weigh.
+// Plan is how each page of a packet is to be written, and what the document will take up.
 type Plan struct {
 	Sizing
 	Pages    []PlannedPage   `json:"pages" nullable:"false" doc:"None where all of them go in as they are."`
 	Before   int64           `json:"before" doc:"Bytes, as it is."`
 	After    int64           `json:"after" doc:"Bytes; an estimate while pages are not measured."`
-	Lightest int64           `json:"lightest" doc:"Bytes of the lightest plan by which nothing is lost that is to be read."`
+	Smallest int64           `json:"lightest" doc:"Bytes of the lightest plan by which nothing is lost that is to be read."`
 	Waiting  int             `json:"waiting" doc:"Pages that are not measured yet."`
 	Unread   int             `json:"unread" doc:"Pages to be written otherwise whose words have yet to be compared."`
 	Fits     bool            `json:"fits" doc:"It is under the limit, or there is none."`
@@ -39,19 +39,19 @@ type PlannedPage struct {
 	Words      *float64          `json:"words,omitempty" doc:"Share of the words that are read as before, where that was tried."`
 	Measured   bool              `json:"measured" doc:"Nothing of it is estimated."`
 	Unreadable bool              `json:"unreadable,omitempty" doc:"It cannot be decoded, and is kept as it is."`
-	Hold       shrink.Override   `json:"hold,omitempty" enum:"keep,colour,grey,blackWhite,photo" doc:"What was decided for it."`
-	Holds      []shrink.Override `json:"holds,omitempty" enum:"keep,colour,grey,blackWhite,photo" doc:"What can be decided for it."`
+	Override   shrink.Override   `json:"hold,omitempty" enum:"keep,colour,grey,blackWhite,photo" doc:"What was decided for it."`
+	Overrides  []shrink.Override `json:"holds,omitempty" enum:"keep,colour,grey,blackWhite,photo" doc:"What can be decided for it."`
 }
 
-// Help is what would make a document lighter.
+// Help is what would make a document smaller.
 type Help struct {
-	Number int             `json:"number" doc:"Of the page, from 1."`
-	Page   packet.PageID   `json:"page"`
-	Bytes  int64           `json:"bytes" doc:"What it weighs in the lightest plan."`
-	Hold   shrink.Override `json:"hold,omitempty" enum:"grey,blackWhite,photo" doc:"What it could be held as to be lighter."`
-	Free   bool            `json:"free,omitempty" doc:"It would be lighter if it were not held."`
-	Saves  int64           `json:"saves,omitempty" doc:"Bytes that this saves."`
-	Kept   float64         `json:"kept,omitempty" doc:"Share of what is on it that would be there as before."`
+	Number   int             `json:"number" doc:"Of the page, from 1."`
+	Page     packet.PageID   `json:"page"`
+	Bytes    int64           `json:"bytes" doc:"What it weighs in the lightest plan."`
+	Override shrink.Override `json:"hold,omitempty" enum:"grey,blackWhite,photo" doc:"What it could be held as to be lighter."`
+	Free     bool            `json:"free,omitempty" doc:"It would be lighter if it were not held."`
+	Saves    int64           `json:"saves,omitempty" doc:"Bytes that this saves."`
+	Kept     float64         `json:"kept,omitempty" doc:"Share of what is on it that would be there as before."`
 }
 
 // Plan tells how the pages of a packet, or those of a range in words, are to be written
@@ -91,7 +91,7 @@ func setOf(ids []packet.PageID) map[packet.PageID]bool {
 
 // pageOf is what core/planning needs to know of a page.
 func (w *measuredPage) pageOf(sizing Sizing) planning.Page {
-	page := planning.Page{Bytes: w.bytes, Fixed: !w.isPicture, Override: sizing.Holds[w.ID], Part: string(w.part)}
+	page := planning.Page{Bytes: w.bytes, Fixed: !w.isPicture, Override: sizing.Overrides[w.ID], Part: string(w.part)}
 	if w.known != nil {
 		page.Measured = &w.known.Measured
 	}
@@ -116,7 +116,7 @@ func planOf(pages []*measuredPage, sizing Sizing) Plan {
 		}
 		plan.Before += page.bytes
 		plan.After += chosen[i].Bytes
-		plan.Lightest += all[i].Smallest().Bytes
+		plan.Smallest += all[i].Smallest().Bytes
 		switch {
 		case sizing.Size == planning.AsItIs:
 		case page.lacks(sizing.scope()):
@@ -138,14 +138,14 @@ func planOf(pages []*measuredPage, sizing Sizing) Plan {
 func (w *measuredPage) planned(sizing Sizing, v shrink.Candidate) PlannedPage {
 	page := PlannedPage{
 		Number: w.position + 1, Page: w.ID, EncodingParams: v.EncodingParams, Before: w.bytes, After: v.Bytes, Kept: v.Fidelity, Words: v.Words,
-		Measured: !w.isPicture || w.known != nil, Hold: sizing.Holds[w.ID],
+		Measured: !w.isPicture || w.known != nil, Override: sizing.Overrides[w.ID],
 	}
 	if w.known == nil {
 		return page
 	}
 	page.Kind, page.Unreadable = w.known.Kind, w.known.Unreadable
 	if !page.Unreadable {
-		page.Holds = w.known.Holds()
+		page.Overrides = w.known.Overrides()
 	}
 	return page
 }
@@ -153,6 +153,6 @@ func (w *measuredPage) planned(sizing Sizing, v shrink.Candidate) PlannedPage {
 func helpOf(page *measuredPage, r planning.Remedy) Help {
 	return Help{
 		Number: page.position + 1, Page: page.ID, Bytes: r.Bytes,
-		Hold: r.Override, Free: r.Free, Saves: r.Saves, Kept: r.Fidelity,
+		Override: r.Override, Free: r.Free, Saves: r.Saves, Kept: r.Fidelity,
 	}
 }

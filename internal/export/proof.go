@@ -17,8 +17,8 @@ import (
 )
 
 // Proof returns the path of a JPEG of a page, at least width pixels wide up to what
-// render.Widths allows, drawn from the bytes that an export of it by a recipe has.
-func (s *Service) Proof(ctx context.Context, packetID string, id packet.PageID, recipe shrink.EncodingParams, width int) (string, error) {
+// render.Widths allows, drawn from the bytes that an export of it by an encoding has.
+func (s *Service) Proof(ctx context.Context, packetID string, id packet.PageID, encoding shrink.EncodingParams, width int) (string, error) {
 	p, err := s.store.Packet(ctx, packetID)
 	if err != nil {
 		return "", err
@@ -27,7 +27,7 @@ func (s *Service) Proof(ctx context.Context, packetID string, id packet.PageID, 
 	if !ok {
 		return "", fmt.Errorf("%w: page %s", store.ErrNotFound, id)
 	}
-	if err := recipe.Check(); err != nil {
+	if err := encoding.Check(); err != nil {
 		return "", problem.Because(problem.Invalid, err)
 	}
 	pages, err := s.measuredPages(ctx, packetID, []packet.Part{{Title: page.Note, Pages: []packet.Page{page}}})
@@ -38,7 +38,7 @@ func (s *Service) Proof(ctx context.Context, packetID string, id packet.PageID, 
 		return s.packets.PagePicture(ctx, packetID, id, width)
 	}
 	defer s.runner.Foreground()()
-	proof, err := s.proofOf(ctx, pages[0], recipe)
+	proof, err := s.proofOf(ctx, pages[0], encoding)
 	if err != nil {
 		return "", err
 	}
@@ -50,8 +50,8 @@ const ProofPrefix = "proof-"
 
 // proofOf gives a document of one page, as it would be exported, which is kept with what is
 // derived from the file that the page is of.
-func (s *Service) proofOf(ctx context.Context, page *measuredPage, recipe shrink.EncodingParams) (render.Page, error) {
-	sum := sha256.Sum256(fmt.Appendf(nil, "%s %+v", page.Fingerprint(), recipe))
+func (s *Service) proofOf(ctx context.Context, page *measuredPage, encoding shrink.EncodingParams) (render.Page, error) {
+	sum := sha256.Sum256(fmt.Appendf(nil, "%s %+v", page.Fingerprint(), encoding))
 	name := ProofPrefix + hex.EncodeToString(sum[:10]) + "-"
 	file := page.source.Working
 	proof := render.Page{
@@ -62,7 +62,7 @@ func (s *Service) proofOf(ctx context.Context, page *measuredPage, recipe shrink
 			if _, err := os.Stat(proof.Path); err == nil {
 				return nil, nil //nolint:nilnil // it is there
 			}
-			return nil, s.writeProof(ctx, page, recipe, proof.Path)
+			return nil, s.writeProof(ctx, page, encoding, proof.Path)
 		})
 		// Who joined somebody else's work, which was then cancelled, tries again.
 		if shared && errors.Is(err, context.Canceled) && ctx.Err() == nil {
@@ -72,12 +72,12 @@ func (s *Service) proofOf(ctx context.Context, page *measuredPage, recipe shrink
 	}
 }
 
-func (s *Service) writeProof(ctx context.Context, page *measuredPage, recipe shrink.EncodingParams, path string) error {
+func (s *Service) writeProof(ctx context.Context, page *measuredPage, encoding shrink.EncodingParams, path string) error {
 	only := page.Page
 	m := &making{
 		request:  exportRequest{Title: "Proof", Parts: []packet.Part{{Pages: []packet.Page{only}}}},
 		pages:    []*measuredPage{page},
-		chosen:   []shrink.Candidate{{EncodingParams: recipe}},
+		chosen:   []shrink.Candidate{{EncodingParams: encoding}},
 		progress: ctx.Err,
 	}
 	if err := os.MkdirAll(filepath.Dir(path), 0o700); err != nil {

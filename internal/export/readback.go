@@ -19,7 +19,7 @@ import (
 
 const (
 	readingDPI = 190
-	// surely is the confidence of words that are looked for in what is written otherwise:
+	// surely is the confidence of words that are searched for in what is written otherwise:
 	// what was hardly read before is read otherwise by chance.
 	surely = 80
 )
@@ -56,24 +56,24 @@ func (s *Service) readOne(ctx context.Context, task *jobs.Task, pages []*measure
 	return true, nil
 }
 
-// compareWords reads a page as it is and as a recipe writes it, and keeps how much
+// compareWords reads a page as it is and as an encoding writes it, and keeps how much
 // agrees. Of a page with few words only that is kept.
-func (s *Service) compareWords(ctx context.Context, page *measuredPage, recipe shrink.EncodingParams) error {
+func (s *Service) compareWords(ctx context.Context, page *measuredPage, encoding shrink.EncodingParams) error {
 	m := *page.known
 	before, err := s.wordsAsItIs(ctx, page, &m)
 	if err != nil {
 		return err
 	}
 	if !m.isWordless() {
-		words, err := s.wordsOfProof(ctx, page, recipe)
+		words, err := s.wordsOfProof(ctx, page, encoding)
 		if err != nil {
 			return err
 		}
 		share, _ := shrink.WordsAgree(before, textsOf(words, 0))
-		m.Versions = slices.Clone(m.Versions)
-		for i := range m.Versions {
-			if m.Versions[i].EncodingParams == recipe {
-				m.Versions[i].Words = &share
+		m.Candidates = slices.Clone(m.Candidates)
+		for i := range m.Candidates {
+			if m.Candidates[i].EncodingParams == encoding {
+				m.Candidates[i].Words = &share
 			}
 		}
 	}
@@ -106,9 +106,9 @@ func textsOf(words []ocr.Word, confidence float64) []string {
 	return texts
 }
 
-// wordsOfProof reads a page as it would be exported by a recipe.
-func (s *Service) wordsOfProof(ctx context.Context, page *measuredPage, recipe shrink.EncodingParams) ([]ocr.Word, error) {
-	proof, err := s.proofOf(ctx, page, recipe)
+// wordsOfProof reads a page as it would be exported by an encoding.
+func (s *Service) wordsOfProof(ctx context.Context, page *measuredPage, encoding shrink.EncodingParams) ([]ocr.Word, error) {
+	proof, err := s.proofOf(ctx, page, encoding)
 	if err != nil {
 		return nil, err
 	}

@@ -40,15 +40,15 @@ func (s *Service) addRecoded(ctx context.Context, d *document, source store.Sour
 		}
 	}
 	for few := range slices.Chunk(otherwise, together) {
-		lights, err := s.recodeAll(ctx, d, source, few)
+		compressedPages, err := s.recodeAll(ctx, d, source, few)
 		if err != nil {
 			return nil, err
 		}
 		for i, page := range few {
-			if err := lights[i].add(d.Assembler, pdf.Placement{Position: page.position, Framing: page.Framing()}); err != nil {
+			if err := compressedPages[i].add(d.Assembler, pdf.Placement{Position: page.position, Framing: page.Framing()}); err != nil {
 				return nil, fmt.Errorf("add page %d of source %s: %w", page.SourcePage, source.ID, err)
 			}
-			d.note(page, d.measured(page).bytes, int64(lights[i].Bytes()))
+			d.note(page, d.measured(page).bytes, int64(compressedPages[i].Bytes()))
 			if err := d.progress(); err != nil {
 				return nil, err
 			}
@@ -59,19 +59,19 @@ func (s *Service) addRecoded(ctx context.Context, d *document, source store.Sour
 
 // writtenTogether are pages that were written with each other, and how.
 type writtenTogether struct {
-	pages   []packet.PageID
-	recipes []shrink.EncodingParams
-	lights  []*recoded
+	pages           []packet.PageID
+	encodings       []shrink.EncodingParams
+	compressedPages []*recoded
 }
 
-// hasInkOf tells whether the ink of pages that are to be written by recipes is the one
+// hasInkOf tells whether the ink of pages that are to be written by encodings is the one
 // that was written.
-func (w writtenTogether) hasInkOf(pages []packet.PageID, recipes []shrink.EncodingParams) bool {
+func (w writtenTogether) hasInkOf(pages []packet.PageID, encodings []shrink.EncodingParams) bool {
 	if !slices.Equal(w.pages, pages) {
 		return false
 	}
-	for i, recipe := range recipes {
-		if w.recipes[i].Encoding != recipe.Encoding {
+	for i, encoding := range encodings {
+		if w.encodings[i].Encoding != encoding.Encoding {
 			return false
 		}
 	}
@@ -89,18 +89,18 @@ type recoded struct{ shrink.CompressedPage }
 func (s *Service) recodeAll(ctx context.Context, d *document, source store.Source, pages []placedPage) ([]*recoded, error) {
 	now := writtenTogether{make([]packet.PageID, len(pages)), make([]shrink.EncodingParams, len(pages)), make([]*recoded, len(pages))}
 	for i, page := range pages {
-		now.pages[i], now.recipes[i] = page.ID, d.choice(page).EncodingParams
+		now.pages[i], now.encodings[i] = page.ID, d.choice(page).EncodingParams
 	}
 	before := d.written[pages[0].ID]
-	isInkKnown := before.hasInkOf(now.pages, now.recipes)
+	isInkKnown := before.hasInkOf(now.pages, now.encodings)
 	err := guard.Each(ctx, pages, func(ctx context.Context, i int, page placedPage) (err error) {
-		if isInkKnown && before.recipes[i] == now.recipes[i] {
-			now.lights[i] = before.lights[i]
+		if isInkKnown && before.encodings[i] == now.encodings[i] {
+			now.compressedPages[i] = before.compressedPages[i]
 			return nil
 		}
-		now.lights[i], err = s.recode(ctx, source, page, now.recipes[i])
+		now.compressedPages[i], err = s.recode(ctx, source, page, now.encodings[i])
 		if err == nil && isInkKnown {
-			now.lights[i].TakeInk(before.lights[i].CompressedPage)
+			now.compressedPages[i].TakeInk(before.compressedPages[i].CompressedPage)
 		}
 		return err
 	})
@@ -108,18 +108,18 @@ func (s *Service) recodeAll(ctx context.Context, d *document, source store.Sourc
 		return nil, err
 	}
 	if !isInkKnown {
-		if err := shrink.Encode(pictures(now.lights)); err != nil {
+		if err := shrink.Encode(pictures(now.compressedPages)); err != nil {
 			return nil, fmt.Errorf("write pages of source %s: %w", source.ID, err)
 		}
 	}
 	d.remember(now)
-	return now.lights, nil
+	return now.compressedPages, nil
 }
 
-func pictures(lights []*recoded) []*shrink.CompressedPage {
-	all := make([]*shrink.CompressedPage, len(lights))
-	for i, light := range lights {
-		all[i] = &light.CompressedPage
+func pictures(compressedPages []*recoded) []*shrink.CompressedPage {
+	all := make([]*shrink.CompressedPage, len(compressedPages))
+	for i, compressed := range compressedPages {
+		all[i] = &compressed.CompressedPage
 	}
 	return all
 }
@@ -127,31 +127,31 @@ func pictures(lights []*recoded) []*shrink.CompressedPage {
 // remember keeps what was written for the next writing, as far as there is room.
 func (m *making) remember(w writtenTogether) {
 	first := w.pages[0]
-	m.held -= bytesOf(m.written[first].lights)
+	m.held -= bytesOf(m.written[first].compressedPages)
 	delete(m.written, first)
-	if bytes := bytesOf(w.lights); m.request.Size == planning.Fit && m.held+bytes <= mostHeld {
+	if bytes := bytesOf(w.compressedPages); m.request.Size == planning.Fit && m.held+bytes <= mostHeld {
 		m.written[first] = w
 		m.held += bytes
 	}
 }
 
-func bytesOf(lights []*recoded) (bytes int) {
-	for _, light := range lights {
-		bytes += light.Bytes()
+func bytesOf(compressedPages []*recoded) (bytes int) {
+	for _, compressed := range compressedPages {
+		bytes += compressed.Bytes()
 	}
 	return bytes
 }
 
-func (s *Service) recode(ctx context.Context, source store.Source, page placedPage, recipe shrink.EncodingParams) (*recoded, error) {
+func (s *Service) recode(ctx context.Context, source store.Source, page placedPage, encoding shrink.EncodingParams) (*recoded, error) {
 	pixels, dpi, err := s.pixelsOf(ctx, source, page)
 	if err != nil {
 		return nil, err
 	}
-	light, err := shrink.Write(pixels, dpi, recipe)
+	compressed, err := shrink.Write(pixels, dpi, encoding)
 	if err != nil {
 		return nil, fmt.Errorf("make page %d of source %s lighter: %w", page.SourcePage, source.ID, err)
 	}
-	return &recoded{light}, nil
+	return &recoded{compressed}, nil
 }
 
 func (l *recoded) add(out *pdf.Assembler, placement pdf.Placement) error {

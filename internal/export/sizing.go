@@ -13,13 +13,13 @@ import (
 	"dorbin/core/shrink"
 )
 
-// Sizing is how much a packet's document may weigh, and what was decided for single
+// Sizing is how much a packet's document may take up, and what was decided for single
 // pages.
 type Sizing struct {
-	Size     planning.Target                   `json:"size,omitempty" enum:"lighter,fit" doc:"Without it, pages go in as they are."`
-	Limit    int64                             `json:"limit,omitempty" minimum:"0" doc:"Bytes; what fits is under it."`
-	Receiver string                            `json:"receiver,omitempty" maxLength:"200" doc:"Whose limit it is."`
-	Holds    map[packet.PageID]shrink.Override `json:"holds,omitempty" doc:"What was decided for pages: keep, colour, grey, blackWhite or photo."`
+	Size      planning.Target                   `json:"size,omitempty" enum:"lighter,fit" doc:"Without it, pages go in as they are."`
+	Limit     int64                             `json:"limit,omitempty" minimum:"0" doc:"Bytes; what fits is under it."`
+	Receiver  string                            `json:"receiver,omitempty" maxLength:"200" doc:"Whose limit it is."`
+	Overrides map[packet.PageID]shrink.Override `json:"holds,omitempty" doc:"What was decided for pages: keep, colour, grey, blackWhite or photo."`
 }
 
 // The limits that make sense, in bytes.
@@ -35,9 +35,9 @@ func (s Sizing) check() error {
 	if s.Limit != 0 && (s.Limit < leastLimit || s.Limit > mostLimit) {
 		return problem.New(problem.Invalid, "a limit is between 10 KB and 10 GB")
 	}
-	for _, hold := range s.Holds {
-		if !slices.Contains(shrink.Holds, hold) {
-			return problem.New(problem.Invalid, "a page is not held as %q", hold)
+	for _, override := range s.Overrides {
+		if !slices.Contains(shrink.Overrides, override) {
+			return problem.New(problem.Invalid, "a page is not held as %q", override)
 		}
 	}
 	return nil
@@ -45,7 +45,7 @@ func (s Sizing) check() error {
 
 // scope is how much has to be measured for it.
 func (s Sizing) scope() shrink.Scope {
-	return s.Size.Scope(len(s.Holds) > 0)
+	return s.Size.Scope(len(s.Overrides) > 0)
 }
 
 // sizing reads what was said about a packet.
@@ -60,7 +60,7 @@ func (s *Service) sizing(ctx context.Context, packetID string) (said Sizing, err
 	return said, nil
 }
 
-// SetSizing says how much a packet's document may weigh, and gives the plan for it.
+// SetSizing says how much a packet's document may take up, and gives the plan for it.
 func (s *Service) SetSizing(ctx context.Context, packetID string, wanted Sizing) (Plan, error) {
 	p, err := s.store.Packet(ctx, packetID)
 	if err != nil {
@@ -69,10 +69,10 @@ func (s *Service) SetSizing(ctx context.Context, packetID string, wanted Sizing)
 	if err := wanted.check(); err != nil {
 		return Plan{}, err
 	}
-	wanted.Holds = maps.Clone(wanted.Holds)
-	maps.DeleteFunc(wanted.Holds, func(id packet.PageID, hold shrink.Override) bool {
+	wanted.Overrides = maps.Clone(wanted.Overrides)
+	maps.DeleteFunc(wanted.Overrides, func(id packet.PageID, override shrink.Override) bool {
 		_, ok := p.State.Find(id)
-		return !ok || hold == shrink.Auto
+		return !ok || override == shrink.Auto
 	})
 	text, err := json.Marshal(wanted)
 	if err != nil {

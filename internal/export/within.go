@@ -14,13 +14,13 @@ import (
 const (
 	mostWritings = 8
 	nearEnough   = 0.95 // share of the limit from which a document is not made better
-	mostRicher   = 4    // pages that are written more richly than was measured, to come near
+	mostRefined  = 4    // pages that are written in better quality than was measured, to come near
 	worthOfRoom  = 0.02 // share of the limit that is worth writing a page anew for
 )
 
-// makeWithin writes the document. One that is to fit under a limit is weighed as it is
+// makeWithin writes the document. One that is to fit under a limit is measured as it is
 // written, and written again with other choices until it is under the limit, and near
-// it where its pages allow that; of those that are, the heaviest is kept.
+// it where its pages allow that; of those that are, the largest is kept.
 func (s *Service) makeWithin(ctx context.Context, e *store.Export, m *making, write func() (*store.Pin, error)) (*store.Pin, error) {
 	if m.request.Size != planning.Fit {
 		return write()
@@ -45,7 +45,7 @@ type fitting struct {
 	made  making
 }
 
-// consider keeps a document if it is under the limit and heavier than the best so far, and
+// consider keeps a document if it is under the limit and larger than the best so far, and
 // releases the other one.
 func (f *fitting) consider(file *store.Pin, m *making) {
 	if file.Bytes > f.limit || file.Bytes <= f.bytes() {
@@ -85,12 +85,12 @@ func (s *Service) fit(ctx context.Context, e *store.Export, m *making, write fun
 		}
 		bytes := file.Bytes
 		f.consider(file, m)
-		// What the document weighs besides its pages as they were measured is known now: it
+		// What the document takes up besides its pages as they were measured is known now: it
 		// is less than nothing where pages share much.
 		next := f.limit - 1 - (bytes - m.bytes())
 		isNear := float64(f.bytes()) >= nearEnough*float64(f.limit)
 		isOver := bytes > f.limit
-		if isNear || next == budget || (!isOver && m.isHeaviest()) || (isOver && !fits) {
+		if isNear || next == budget || (!isOver && m.isLargest()) || (isOver && !fits) {
 			return nil
 		}
 		budget = next
@@ -106,17 +106,17 @@ func (m *making) bytes() (sum int64) {
 	return sum
 }
 
-// isHeaviest tells whether every page is written as richly as it may be.
-func (m *making) isHeaviest() bool {
+// isLargest tells whether every page is written as richly as it may be.
+func (m *making) isLargest() bool {
 	for i, page := range m.pages {
-		if heaviest := page.pageOf(m.request.Sizing).Candidates()[0]; m.chosen[i].Bytes < heaviest.Bytes {
+		if largest := page.pageOf(m.request.Sizing).Candidates()[0]; m.chosen[i].Bytes < largest.Bytes {
 			return false
 		}
 	}
 	return true
 }
 
-// refineQuality writes the pages that have the most to gain more richly than was measured, for
+// refineQuality writes the pages that have the most to gain in better quality than was measured, for
 // as long as there is room.
 func (s *Service) refineQuality(ctx context.Context, m *making, bytes int64) error {
 	room := bytes
@@ -129,17 +129,17 @@ func (s *Service) refineQuality(ctx context.Context, m *making, bytes int64) err
 		order[i] = i
 	}
 	slices.SortStableFunc(order, func(x, y int) int { return int(gain(y) - gain(x)) })
-	for _, i := range order[:min(len(order), mostRicher)] {
+	for _, i := range order[:min(len(order), mostRefined)] {
 		if float64(room) < worthOfRoom*float64(m.request.Limit) || gain(i) == 0 {
 			return nil
 		}
 		page := m.pages[i]
-		richer, err := s.refinePage(ctx, page, m.chosen[i], min(room, gain(i)))
+		refined, err := s.refinePage(ctx, page, m.chosen[i], min(room, gain(i)))
 		if err != nil {
 			return fmt.Errorf("write page %d of source %s more richly: %w", page.SourcePage, page.source.ID, err)
 		}
-		room -= richer.Bytes - m.chosen[i].Bytes
-		m.chosen[i] = richer
+		room -= refined.Bytes - m.chosen[i].Bytes
+		m.chosen[i] = refined
 	}
 	return nil
 }
@@ -155,7 +155,7 @@ func (s *Service) refinePage(ctx context.Context, page *measuredPage, v shrink.C
 	return shrink.RefineQuality(pixels, dpi, v, room)
 }
 
-// tooLarge says that the document does not fit, and which pages weigh the most.
+// tooLarge says that the document does not fit, and which pages take up the most.
 func (s *Service) tooLarge(m *making) error {
 	plan := planOf(m.pages, m.request.Sizing)
 	words := ""
@@ -164,7 +164,7 @@ func (s *Service) tooLarge(m *making) error {
 	}
 	return problem.New(problem.Invalid,
 		"It cannot be made lighter than %s without hurting what is to be read, and is to be under %s.%s",
-		inWords(plan.Lightest), inWords(m.request.Limit), words)
+		inWords(plan.Smallest), inWords(m.request.Limit), words)
 }
 
 // inWords gives bytes as people read them, in decimal units.

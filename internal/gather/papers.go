@@ -13,10 +13,10 @@ import (
 	"dorbin/internal/store"
 )
 
-// lookForPapers looks for a paper in each page that is a photograph, and for two
-// facing pages in each picture that is wider than high. What it cannot look at,
+// searchPapers looks for a paper in each page that is a photograph, and for two
+// facing pages in each picture that is wider than high. What it cannot draw,
 // it leaves alone: the page shows what is wrong with it.
-func (s *Service) lookForPapers(ctx context.Context, source *store.Source) error {
+func (s *Service) searchPapers(ctx context.Context, source *store.Source) error {
 	if sources.IsPDF(*source) {
 		return nil
 	}
@@ -80,7 +80,7 @@ func (s *Service) FindPapers(ctx context.Context, sourceID string, number int, w
 	}
 	picture, err := s.pictures.Upright(ctx, s.sources.Page(source, number, packet.Adjustments{}, 0), render.ProxyEdge)
 	if err != nil {
-		return Papers{}, fmt.Errorf("look at page %d of source %s: %w", number, sourceID, err)
+		return Papers{}, fmt.Errorf("draw page %d of source %s: %w", number, sourceID, err)
 	}
 	var papers Papers
 	if found, ok := raster.FindOutline(picture); ok {

@@ -46,7 +46,7 @@ func (w Placement) take(count int) ([]int, error) {
 	return packet.ParsePages(w.Pages, count)
 }
 
-// command is the command that the wish comes to. Where the page or part that it
+// command is the command that the placement comes to. Where the page or part that it
 // names is gone meanwhile, the source becomes a part at the end, and lost says
 // so.
 func (w Placement) command(source store.Source, state packet.Packet) (c packet.Place, lost bool, err error) {
@@ -61,12 +61,12 @@ func (w Placement) command(source store.Source, state packet.Packet) (c packet.P
 	return c, lost, err
 }
 
-// place carries out a wish for a source that is ready. Papers that were found in
+// place carries out a placement for a source that is ready. Papers that were found in
 // photographs are laid flat in a step of its own, so that this alone can be
 // undone.
-func (s *Service) place(ctx context.Context, source store.Source, wish Placement) (Outcome, error) {
+func (s *Service) place(ctx context.Context, source store.Source, placement Placement) (Outcome, error) {
 	outcome := outcomeOf(source, "added", "", fmt.Sprintf("Added %s.", source.Name))
-	if wish.Place == intakeOnly {
+	if placement.Place == intakeOnly {
 		outcome.Sentence = fmt.Sprintf("%s is in the intake. None of its pages is placed.", source.Name)
 		s.changed(source.Packet)
 		return outcome, s.takeInAgain(ctx, source)
@@ -76,7 +76,7 @@ func (s *Service) place(ctx context.Context, source store.Source, wish Placement
 	p, err := s.packets.Do(ctx, source.Packet, func(p store.Packet) (_ []packet.Command, err error) {
 		before = p.State
 		var command packet.Place
-		command, lost, err = wish.command(source, p.State)
+		command, lost, err = placement.command(source, p.State)
 		return []packet.Command{command}, err
 	})
 	var wrong *packet.RangeError
@@ -107,8 +107,8 @@ func (s *Service) takeInAgain(ctx context.Context, source store.Source) error {
 
 // PlaceSource places pages of a source that is in the packet already. A range
 // that cannot be read is a *problem.Error.
-func (s *Service) PlaceSource(ctx context.Context, packetID, sourceID string, wish Placement) (Outcome, error) {
-	if err := wish.Check(); err != nil {
+func (s *Service) PlaceSource(ctx context.Context, packetID, sourceID string, placement Placement) (Outcome, error) {
+	if err := placement.Check(); err != nil {
 		return Outcome{}, err
 	}
 	source, err := s.store.Source(ctx, sourceID)
@@ -118,13 +118,13 @@ func (s *Service) PlaceSource(ctx context.Context, packetID, sourceID string, wi
 	if source.Packet != packetID || source.State != store.SourceReady {
 		return Outcome{}, fmt.Errorf("%w: source %s", store.ErrNotFound, sourceID)
 	}
-	if _, err := wish.take(len(source.Pages)); err != nil {
+	if _, err := placement.take(len(source.Pages)); err != nil {
 		return Outcome{}, &problem.Error{Kind: problem.Invalid, Reason: intake.BadRange, Sentence: err.Error(), Cause: err}
 	}
-	return s.place(ctx, source, wish)
+	return s.place(ctx, source, placement)
 }
 
-// Next is the wish for a file that follows one that was placed by this wish: it
+// Next is the placement for a file that follows one that was placed by this placement: it
 // comes after the other's last page.
 func (w Placement) Next(o Outcome) Placement {
 	kind, _, _ := strings.Cut(w.Place, ":")

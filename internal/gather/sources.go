@@ -32,13 +32,13 @@ type Outcome struct {
 }
 
 // AddFile takes a file in: it is kept byte for byte and its pages are placed
-// where the wish says. What is wrong with the file is told in the outcome; an
-// error is a fault of the application, or is a problem.Invalid for a wish
+// where the placement says. What is wrong with the file is told in the outcome; an
+// error is a fault of the application, or is a problem.Invalid for a placement
 // that cannot be meant.
-func (s *Service) AddFile(ctx context.Context, packetID, name string, wish Placement, r io.Reader) (Outcome, error) {
+func (s *Service) AddFile(ctx context.Context, packetID, name string, placement Placement, r io.Reader) (Outcome, error) {
 	defer s.runner.Foreground()()
 	name = CleanName(name)
-	if err := wish.Check(); err != nil {
+	if err := placement.Check(); err != nil {
 		return Outcome{}, err
 	}
 	if _, err := s.store.Packet(ctx, packetID); err != nil {
@@ -56,26 +56,26 @@ func (s *Service) AddFile(ctx context.Context, packetID, name string, wish Place
 		return Outcome{}, fmt.Errorf("keep %s: %w", name, err)
 	}
 	defer file.Release()
-	return s.AddStored(ctx, packetID, name, wish, file.File, 0)
+	return s.AddStored(ctx, packetID, name, placement, file.File, 0)
 }
 
 // AddStored makes a source of a file that is stored and pinned, and that should have a
 // number of pages; 0 is unknown.
-func (s *Service) AddStored(ctx context.Context, packetID, name string, wish Placement, file store.File, expected int) (Outcome, error) {
-	if twin, found, err := s.twin(ctx, packetID, wish, file.SHA256); err != nil || found {
+func (s *Service) AddStored(ctx context.Context, packetID, name string, placement Placement, file store.File, expected int) (Outcome, error) {
+	if twin, found, err := s.twin(ctx, packetID, placement, file.SHA256); err != nil || found {
 		return twin, err
 	}
 	return s.takeIn(ctx, store.Source{
 		ID: store.NewID("f"), Packet: packetID, Name: name, State: store.SourceReady,
 		Blob: file.SHA256, Working: file.SHA256, Bytes: file.Bytes,
 		Expected: expected,
-	}, wish)
+	}, placement)
 }
 
 // twin deals with a file that is in the packet already: it is not stored again.
 // Its pages are placed again when a place was asked for, or when it had been
 // taken out.
-func (s *Service) twin(ctx context.Context, packetID string, wish Placement, sum string) (Outcome, bool, error) {
+func (s *Service) twin(ctx context.Context, packetID string, placement Placement, sum string) (Outcome, bool, error) {
 	p, all, err := s.store.Load(ctx, packetID)
 	if err != nil {
 		return Outcome{}, false, err
@@ -85,8 +85,8 @@ func (s *Service) twin(ctx context.Context, packetID string, wish Placement, sum
 			continue
 		}
 		removed := slices.Contains(p.State.Removed, packet.SourceID(source.ID))
-		if source.State == store.SourceReady && (removed || wish.names()) {
-			outcome, err := s.place(ctx, source, wish)
+		if source.State == store.SourceReady && (removed || placement.names()) {
+			outcome, err := s.place(ctx, source, placement)
 			return outcome, true, err
 		}
 		return outcomeOf(source, "duplicate", "", fmt.Sprintf("%s is in this packet already. It was not stored twice.", source.Name)), true, nil
@@ -94,43 +94,43 @@ func (s *Service) twin(ctx context.Context, packetID string, wish Placement, sum
 	return Outcome{}, false, nil
 }
 
-// takeIn looks into a new source, keeps what is learned of it, and places its
+// takeIn inspects a new source, keeps what is learned of it, and places its
 // pages.
-func (s *Service) takeIn(ctx context.Context, source store.Source, wish Placement) (Outcome, error) {
+func (s *Service) takeIn(ctx context.Context, source store.Source, placement Placement) (Outcome, error) {
 	var trouble *problem.Error
-	copied, err := s.readSource(ctx, &source, wish.Password)
+	copied, err := s.readSource(ctx, &source, placement.Password)
 	defer copied.Release()
 	switch {
 	case ctx.Err() != nil:
 		return Outcome{}, ctx.Err() // it was given up, which says nothing about the file
 	case errors.As(err, &trouble) && (trouble.Reason == intake.NeedsPassword || trouble.Reason == intake.WrongPassword):
-		return s.addLocked(ctx, source, wish, trouble)
+		return s.addLocked(ctx, source, placement, trouble)
 	case errors.As(err, &trouble):
 		return s.refused(source.Packet, source.Name, trouble), nil
 	case err != nil:
 		return Outcome{}, err
 	}
-	if _, err := wish.take(len(source.Pages)); err != nil {
+	if _, err := placement.take(len(source.Pages)); err != nil {
 		return s.refused(source.Packet, source.Name, badRange(source.Name, err)), nil
 	}
 	if source, err = s.store.AddSource(ctx, source, workOn(source)...); err != nil {
 		return Outcome{}, err
 	}
-	return s.placeNew(ctx, source, wish)
+	return s.placeNew(ctx, source, placement)
 }
 
 func badRange(name string, err error) *problem.Error {
 	return &problem.Error{Kind: problem.Invalid, Reason: intake.BadRange, Sentence: fmt.Sprintf("%s was not added. %s", name, err), Cause: err}
 }
 
-// addLocked keeps a protected source, with the wish for when it is opened.
-func (s *Service) addLocked(ctx context.Context, source store.Source, wish Placement, trouble *problem.Error) (Outcome, error) {
-	wish.Password = ""
-	text, err := json.Marshal(wish)
+// addLocked keeps a protected source, with the placement for when it is opened.
+func (s *Service) addLocked(ctx context.Context, source store.Source, placement Placement, trouble *problem.Error) (Outcome, error) {
+	placement.Password = ""
+	text, err := json.Marshal(placement)
 	if err != nil {
 		return Outcome{}, fmt.Errorf("encode wish: %w", err)
 	}
-	source.State, source.Measured, source.Wish = store.SourceLocked, true, string(text)
+	source.State, source.Measured, source.Placement = store.SourceLocked, true, string(text)
 	if source, err = s.store.AddSource(ctx, source); err != nil {
 		return Outcome{}, err
 	}
@@ -159,7 +159,7 @@ func (s *Service) readSource(ctx context.Context, source *store.Source, password
 		return copied, err
 	}
 	setPages(source, pages)
-	return copied, s.lookForPapers(ctx, source)
+	return copied, s.searchPapers(ctx, source)
 }
 
 // makeWorkingCopy makes the file that pages are read from, where it is not the source
@@ -202,7 +202,7 @@ func shareWords(share float64) string {
 func setPages(source *store.Source, pages []intake.Page) {
 	source.Pages = make([]store.SourcePage, len(pages))
 	for i, page := range pages {
-		source.Pages[i] = store.SourcePage{Size: page.Size, Pixels: page.Pixels, Bytes: page.Weight, Scanned: page.Scanned}
+		source.Pages[i] = store.SourcePage{Size: page.Size, Pixels: page.Pixels, Bytes: page.Bytes, Scanned: page.Scanned}
 	}
 	source.Measured = !sources.IsPDF(*source)
 }
@@ -217,8 +217,8 @@ func workOn(source store.Source) []jobs.Job {
 }
 
 // placeNew places a source that has just become ready.
-func (s *Service) placeNew(ctx context.Context, source store.Source, wish Placement) (Outcome, error) {
-	outcome, err := s.place(ctx, source, wish)
+func (s *Service) placeNew(ctx context.Context, source store.Source, placement Placement) (Outcome, error) {
+	outcome, err := s.place(ctx, source, placement)
 	if err != nil {
 		return Outcome{}, err
 	}
@@ -253,20 +253,20 @@ func (s *Service) Unlock(ctx context.Context, packetID, sourceID, password strin
 	if err != nil {
 		return Outcome{}, fmt.Errorf("unlock source %s: %w", sourceID, err)
 	}
-	var wish Placement
-	if source.Wish != "" {
-		if err := json.Unmarshal([]byte(source.Wish), &wish); err != nil {
+	var placement Placement
+	if source.Placement != "" {
+		if err := json.Unmarshal([]byte(source.Placement), &placement); err != nil {
 			return Outcome{}, fmt.Errorf("decode wish: %w", err)
 		}
 	}
-	if _, err := wish.take(len(source.Pages)); err != nil {
-		wish.Pages = "" // all of them are better than none
+	if _, err := placement.take(len(source.Pages)); err != nil {
+		placement.Pages = "" // all of them are better than none
 	}
 	source.State = store.SourceReady
 	if err := s.store.UpdateSource(ctx, source, workOn(source)...); err != nil {
 		return Outcome{}, err
 	}
-	return s.placeNew(ctx, source, wish)
+	return s.placeNew(ctx, source, placement)
 }
 
 // RemoveLocked takes a protected source out of the packet again.

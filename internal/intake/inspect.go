@@ -19,12 +19,12 @@ import (
 type Page struct {
 	Size   geometry.Size // points, upright
 	Pixels [2]int        // width and height, upright, of an image page
-	Weight int64         // bytes; 0 for pages that have yet to be weighed
+	Bytes  int64         // 0 for pages that have yet to be measured
 	// Scanned tells that the size is the paper's own: the file says it.
 	Scanned bool
 }
 
-// Inspector looks into files.
+// Inspector inspects files.
 type Inspector struct {
 	Limits Limits
 	Engine *render.Engine
@@ -144,7 +144,7 @@ func (in *Inspector) imagePages(path, name string, kind Kind) ([]Page, error) {
 		pages[i] = Page{
 			Size:    geometry.ImageSize(width, height, resolution),
 			Pixels:  [2]int{width, height},
-			Weight:  p.Bytes,
+			Bytes:   p.Bytes,
 			Scanned: resolution.Believable(width, height),
 		}
 	}

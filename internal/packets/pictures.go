@@ -30,51 +30,51 @@ func (s *Service) PagePicture(ctx context.Context, packetID string, id packet.Pa
 }
 
 // SourcePicture returns the path of a JPEG of a source's page, counted from 1,
-// with a look that some page has or may get, before mirror and turn.
+// with adjustments that some page has or may get, before mirror and turn.
 func (s *Service) SourcePicture(ctx context.Context, sourceID string, number int, view Adjustments, width int) (string, error) {
 	source, err := s.sources.Ready(ctx, sourceID, number)
 	if err != nil {
 		return "", err
 	}
-	look, err := view.of(source.Pages[number-1])
+	adjustments, err := view.of(source.Pages[number-1])
 	if err != nil {
 		return "", problem.Because(problem.Invalid, err)
 	}
-	return s.picture(ctx, sourceID, number, look, 0, width)
+	return s.picture(ctx, sourceID, number, adjustments, 0, width)
 }
 
-// of is the look for a page of a source. The size of the paper laid flat follows from
+// of gives the adjustments for a page of a source. The size of the paper laid flat follows from
 // the outline.
 func (l Adjustments) of(page store.SourcePage) (packet.Adjustments, error) {
-	look := packet.Adjustments{
+	adjustments := packet.Adjustments{
 		Paper: orZero(l.Paper), Straighten: l.Straighten, Sheet: orZero(l.Sheet), Clean: orZero(l.Clean),
 		Patches: packet.PatchesOf(l.Patches), Tone: l.Tone, OmitAnnotations: l.OmitAnnotations,
 	}
 	if len(l.Patches) > packet.MostPatches {
-		return look, fmt.Errorf("a page has at most %d places that are painted over", packet.MostPatches)
+		return adjustments, fmt.Errorf("a page has at most %d places that are painted over", packet.MostPatches)
 	}
 	if !(math.Abs(l.Straighten) <= geometry.SteepestTilt) {
-		return look, fmt.Errorf("a page is straightened by %.0f degrees at most", geometry.SteepestTilt)
+		return adjustments, fmt.Errorf("a page is straightened by %.0f degrees at most", geometry.SteepestTilt)
 	}
-	if !look.Paper.IsZero() {
-		if err := look.Paper.Check(); err != nil {
-			return look, err
+	if !adjustments.Paper.IsZero() {
+		if err := adjustments.Paper.Check(); err != nil {
+			return adjustments, err
 		}
-		look.Flat = look.Paper.FlatSize(page.Size, page.Scanned)
+		adjustments.Flat = adjustments.Paper.FlatSize(page.Size, page.Scanned)
 	}
 	if l.Crop != nil {
 		var err error
-		if look.Crop, err = geometry.CropOf(*l.Crop, look.Framing(page.Size, 0).Flat); err != nil {
-			return look, err
+		if adjustments.Crop, err = geometry.CropOf(*l.Crop, adjustments.Framing(page.Size, 0).Flat); err != nil {
+			return adjustments, err
 		}
 	}
-	return look, errors.Join(look.Sheet.Check(), look.Tone.Check())
+	return adjustments, errors.Join(adjustments.Sheet.Check(), adjustments.Tone.Check())
 }
 
-func (s *Service) picture(ctx context.Context, sourceID string, number int, look packet.Adjustments, turn, width int) (string, error) {
+func (s *Service) picture(ctx context.Context, sourceID string, number int, adjustments packet.Adjustments, turn, width int) (string, error) {
 	source, err := s.sources.Ready(ctx, sourceID, number)
 	if err != nil {
 		return "", err
 	}
-	return s.pictures.Picture(ctx, s.sources.Page(source, number, look, turn), width)
+	return s.pictures.Picture(ctx, s.sources.Page(source, number, adjustments, turn), width)
 }

@@ -48,7 +48,7 @@ type Page struct {
 	IsPicture  bool            `json:"isPicture" doc:"A scan or a photograph: outline and tone cost no text."`
 	IsPhoto    bool            `json:"isPhotograph" doc:"It may have been taken by a camera."`
 	Note       string          `json:"note,omitempty"`
-	Looked     string          `json:"looked" enum:"no,yes,changed" doc:"Whether it was looked at as it now stands, or before it was changed."`
+	Reviewed   string          `json:"reviewed" enum:"no,yes,changed" doc:"Whether it was looked at as it now stands, or before it was changed."`
 	Adjustments
 }
 
@@ -78,7 +78,7 @@ type Source struct {
 	Bytes     int64           `json:"bytes"`
 	PageCount int             `json:"pageCount"`
 	Placed    int             `json:"placed" doc:"How many of its pages are in parts."`
-	Weighed   bool            `json:"weighed"`
+	Measured  bool            `json:"measured"`
 	Paper     []float64       `json:"paper,omitempty" doc:"Width and height in points of its first page."`
 	Damage    string          `json:"damage,omitempty" doc:"What is missing of it, in a sentence."`
 }
@@ -98,18 +98,18 @@ type PacketCard struct {
 
 // viewer shows packets with what is known besides their state.
 type viewer struct {
-	sources []store.Source
-	byID    map[string]store.Source
-	bytes   sources.Bytes
-	looked  map[packet.PageID]string // the look that a page had when it was looked at
+	sources  []store.Source
+	byID     map[string]store.Source
+	bytes    sources.Bytes
+	reviewed map[packet.PageID]string // the fingerprint that a page had when it was reviewed
 }
 
-func newViewer(all []store.Source, looked map[packet.PageID]string) viewer {
+func newViewer(all []store.Source, reviewed map[packet.PageID]string) viewer {
 	byID := make(map[string]store.Source, len(all))
 	for _, source := range all {
 		byID[source.ID] = source
 	}
-	return viewer{all, byID, sources.BytesOf(all), looked}
+	return viewer{all, byID, sources.BytesOf(all), reviewed}
 }
 
 func (v viewer) packet(p store.Packet) Packet {
@@ -145,8 +145,8 @@ func (v viewer) page(p packet.Page, number int) Page {
 	return Page{
 		ID: p.ID, Number: number, Source: p.Source, SourcePage: p.SourcePage,
 		Width: size.Width, Height: size.Height, Turn: p.Turn, Bytes: v.bytes.Of(p), DPI: v.bytes.DPI(p),
-		IsPicture: v.bytes.Page(p).Pixels[0] > 0, Adjustments: viewLook(p.Adjustments), Note: p.Note,
-		Looked: checking.ReviewState(v.looked, p), IsPhoto: sources.IsPhotograph(v.byID[string(p.Source)], p.SourcePage),
+		IsPicture: v.bytes.Page(p).Pixels[0] > 0, Adjustments: viewAdjustments(p.Adjustments), Note: p.Note,
+		Reviewed: checking.ReviewState(v.reviewed, p), IsPhoto: sources.IsPhotograph(v.byID[string(p.Source)], p.SourcePage),
 	}
 }
 
@@ -156,11 +156,11 @@ func (v viewer) aside(aside packet.Aside) Page {
 	return page
 }
 
-func viewLook(look packet.Adjustments) Adjustments {
+func viewAdjustments(adjustments packet.Adjustments) Adjustments {
 	return Adjustments{
-		Paper: geometry.NonZero(look.Paper), Straighten: look.Straighten, Crop: geometry.NonZero(look.Crop),
-		Sheet: geometry.NonZero(look.Sheet), Mirror: look.Mirror, Clean: geometry.NonZero(look.Clean), Patches: look.Patches.List(),
-		Tone: look.Tone, OmitAnnotations: look.OmitAnnotations, Picture: look.Picture,
+		Paper: geometry.NonZero(adjustments.Paper), Straighten: adjustments.Straighten, Crop: geometry.NonZero(adjustments.Crop),
+		Sheet: geometry.NonZero(adjustments.Sheet), Mirror: adjustments.Mirror, Clean: geometry.NonZero(adjustments.Clean), Patches: adjustments.Patches.List(),
+		Tone: adjustments.Tone, OmitAnnotations: adjustments.OmitAnnotations, Picture: adjustments.Picture,
 	}
 }
 
@@ -174,7 +174,7 @@ func orZero[T any](v *T) (zero T) {
 func viewSource(s store.Source, placed int) Source {
 	view := Source{
 		ID: packet.SourceID(s.ID), Ordinal: s.Ordinal, Name: s.Name, Kind: s.Kind, State: s.State,
-		Bytes: s.Bytes, PageCount: len(s.Pages), Placed: placed, Weighed: s.Measured, Damage: s.Damage,
+		Bytes: s.Bytes, PageCount: len(s.Pages), Placed: placed, Measured: s.Measured, Damage: s.Damage,
 	}
 	if len(s.Pages) > 0 {
 		first := s.Pages[0]

@@ -34,9 +34,9 @@ func TestCroppedPicturesShowWhatIsKept(t *testing.T) {
 	page := quartered
 	crop := geometry.Box{X0: 100, Y0: 150, X1: 250, Y1: 300} // the fold is at a third each way
 	for _, c := range []struct {
-		name string
-		look packet.Adjustments
-		turn int
+		name        string
+		adjustments packet.Adjustments
+		turn        int
 		// The greys at top left, top right, bottom left and bottom right, and where
 		// they meet, in parts of the picture.
 		greys  [4]uint8
@@ -49,7 +49,7 @@ func TestCroppedPicturesShowWhatIsKept(t *testing.T) {
 		{"straightened a little", packet.Adjustments{Crop: crop, Straighten: 0.01}, 0, [4]uint8{20, 90, 160, 230}, 1. / 3, 1. / 3},
 	} {
 		for _, width := range Widths {
-			page.Look, page.Turn = c.look, c.turn
+			page.Adjustments, page.Turn = c.adjustments, c.turn
 			img, err := pictures.Image(context.Background(), page, width)
 			require.NoError(t, err)
 			size := img.Bounds().Size()
@@ -74,7 +74,7 @@ func TestPixelsOfACropAreThoseOfThePicture(t *testing.T) {
 	pictures := newPictures(t, quarters)
 	page := Page{
 		File: "0123abcd", Number: 1, Size: geometry.Size{Width: 300, Height: 400},
-		Look: packet.Adjustments{Crop: geometry.Box{X0: 100, Y0: 150, X1: 250, Y1: 300}},
+		Adjustments: packet.Adjustments{Crop: geometry.Box{X0: 100, Y0: 150, X1: 250, Y1: 300}},
 	}
 	img, err := pictures.Pixels(context.Background(), page, 300)
 	require.NoError(t, err)

@@ -26,24 +26,24 @@ import (
 
 // Page is what a picture is made of.
 type Page struct {
-	File   string // SHA-256 of the stored file that it is of, or was made of
-	Made   string // tells what was made of the file from the file itself; empty is the file
-	Path   string // where its bytes are
-	IsPDF  bool
-	Number int // counted from 1
-	Size   geometry.Size
-	Look   packet.Adjustments
-	Turn   int // degrees clockwise
+	File        string // SHA-256 of the stored file that it is of, or was made of
+	Made        string // tells what was made of the file from the file itself; empty is the file
+	Path        string // where its bytes are
+	IsPDF       bool
+	Number      int // counted from 1
+	Size        geometry.Size
+	Adjustments packet.Adjustments
+	Turn        int // degrees clockwise
 }
 
 // framing is how the page comes to stand as it does.
-func (p Page) framing() geometry.Framing { return p.Look.Framing(p.Size, p.Turn) }
+func (p Page) framing() geometry.Framing { return p.Adjustments.Framing(p.Size, p.Turn) }
 
 // name tells the page's pictures of one width from all others.
 func (p Page) name(width int) string {
 	name := fmt.Sprintf("%s%d-%d-%d", p.Made, p.Number, geometry.NormalTurn(p.Turn), width)
-	if p.Look != (packet.Adjustments{}) {
-		sum := sha256.Sum256(fmt.Appendf(nil, "%+v", p.Look))
+	if p.Adjustments != (packet.Adjustments{}) {
+		sum := sha256.Sum256(fmt.Appendf(nil, "%+v", p.Adjustments))
 		name += fmt.Sprintf("-%x", sum[:10])
 	}
 	return name + ".jpg"
@@ -113,7 +113,7 @@ func (p *Pictures) picture(ctx context.Context, page Page, width int) (string, e
 		if err != nil {
 			return nil, err
 		}
-		if page.Look.Mirror {
+		if page.Adjustments.Mirror {
 			sheet = raster.Orient(sheet, raster.Mirrored)
 		}
 		return raster.Turn(sheet, geometry.NormalTurn(page.Turn)), nil
@@ -145,14 +145,14 @@ func (p *Pictures) Pixels(ctx context.Context, page Page, dpi float64) (image.Im
 	}
 	img, outline := page.cleaned(img)
 	f := page.framing().Cut()
-	return page.Look.Tone.Apply(page.painted(seenPixels(img, f, outline), f)), nil
+	return page.Adjustments.Tone.Apply(page.painted(seenPixels(img, f, outline), f)), nil
 }
 
-// cleaned wipes off a picture of the source's page what the look wipes off, and gives
+// cleaned wipes off a picture of the source's page what the adjustments wipe off, and gives
 // the outline that the paper has in it afterwards: a paper is laid flat first.
 func (p Page) cleaned(img image.Image) (image.Image, geometry.PaperQuad) {
-	outline, flat := p.Look.Paper, p.framing().Flat
-	if p.Look.Clean.IsZero() {
+	outline, flat := p.Adjustments.Paper, p.framing().Flat
+	if p.Adjustments.Clean.IsZero() {
 		return img, outline
 	}
 	if !outline.IsZero() {
@@ -160,16 +160,16 @@ func (p Page) cleaned(img image.Image) (image.Image, geometry.PaperQuad) {
 		width, height := raster.FlatPixels(outline, size.X, size.Y, flat.Width/flat.Height)
 		img = raster.Flatten(img, outline, width, height)
 	}
-	return p.Look.Clean.Apply(img, flat), geometry.PaperQuad{}
+	return p.Adjustments.Clean.Apply(img, flat), geometry.PaperQuad{}
 }
 
-// painted paints what the look paints over in a picture of what the framing leaves to be
+// painted paints what the adjustments paint over in a picture of what the framing leaves to be
 // seen of the page, before mirror and turn.
 func (p Page) painted(img image.Image, f geometry.Framing) image.Image {
 	f.Mirror, f.Turn = false, 0
 	size, pixels := f.Size(), img.Bounds().Size()
 	m := f.Transform().Then(geometry.Scaling(float64(pixels.X)/size.Width, float64(pixels.Y)/size.Height))
-	for _, patch := range p.Look.Patches.List() {
+	for _, patch := range p.Adjustments.Patches.List() {
 		corners := patch.Corners(f.Flat)
 		for i, c := range corners {
 			corners[i].X, corners[i].Y = m.Apply(c.X, c.Y)
@@ -223,7 +223,7 @@ func (p *Pictures) Blank(ctx context.Context, size geometry.Size, width int) (st
 // sheet gives the page before its mirror and turn, in width by height pixels: what is
 // seen of it, on its sheet where it has one.
 func (p *Pictures) sheet(ctx context.Context, page Page, width, height int) (image.Image, error) {
-	if page.Look.Sheet.IsZero() {
+	if page.Adjustments.Sheet.IsZero() {
 		return p.seen(ctx, page, width, height)
 	}
 	size, on := page.framing().Laid()
@@ -244,13 +244,13 @@ func (p *Pictures) seen(ctx context.Context, page Page, width, height int) (imag
 	if err != nil {
 		return nil, err
 	}
-	return page.Look.Tone.Apply(page.painted(seen, f)), nil
+	return page.Adjustments.Tone.Apply(page.painted(seen, f)), nil
 }
 
 // framed gives what a framing without a sheet leaves of the page, before its mirror and
 // turn, in width by height pixels.
 func (p *Pictures) framed(ctx context.Context, page Page, f geometry.Framing, width, height int) (image.Image, error) {
-	o := page.Look.Paper
+	o := page.Adjustments.Paper
 	if o.IsZero() && f.Crop.IsZero() && f.Straighten == 0 {
 		img, err := p.Upright(ctx, page, max(width, height))
 		if err != nil {
@@ -271,7 +271,7 @@ func (p *Pictures) framed(ctx context.Context, page Page, f geometry.Framing, wi
 		return nil, err
 	}
 	img, o = page.cleaned(img)
-	if o.IsZero() && f.Straighten == 0 && edge <= longestEdge && page.Look.Paper.IsZero() {
+	if o.IsZero() && f.Straighten == 0 && edge <= longestEdge && page.Adjustments.Paper.IsZero() {
 		// On whole pixels, so that print stays as sharp as it was drawn.
 		img = raster.Resize(img, max(width, int(math.Round(f.Flat.Width*across))), max(height, int(math.Round(f.Flat.Height*down))))
 		at := image.Pt(int(f.Crop.X0*across+0.5), int(f.Crop.Y0*down+0.5))
@@ -290,7 +290,7 @@ func (p *Pictures) Upright(ctx context.Context, page Page, maxEdge int) (image.I
 	if page.IsPDF {
 		share := float64(maxEdge) / page.edge()
 		w, h := max(1, int(page.Size.Width*share+0.5)), max(1, int(page.Size.Height*share+0.5))
-		return p.engine.drawPDF(ctx, page.Path, page.Number, w, h, !page.Look.OmitAnnotations)
+		return p.engine.drawPDF(ctx, page.Path, page.Number, w, h, !page.Adjustments.OmitAnnotations)
 	}
 	if maxEdge > ProxyEdge {
 		return p.pixelsOf(ctx, page, maxEdge)

@@ -14,7 +14,7 @@ import (
 
 const (
 	mostText     = 20_000 // characters of a page that are read
-	anglesSample = 120    // characters whose direction is looked at
+	anglesSample = 120    // characters whose direction is measured
 )
 
 // Text reads the text of a page of a PDF, counted from 1, and which way it runs

@@ -20,7 +20,7 @@ import (
 	"dorbin/internal/store"
 )
 
-// Batch is sheets that were scanned and are looked through before they are
+// Batch is sheets that were scanned and are reviewed before they are
 // placed.
 type Batch struct {
 	ID       string      `json:"id"`
@@ -226,8 +226,8 @@ var ErrNothingScanned = problem.New(problem.Conflict, "there are no scanned page
 
 // PlaceBatch makes a source of a batch, a TIFF that holds the pages byte for
 // byte, and places it. The batch is over then.
-func (s *Service) PlaceBatch(ctx context.Context, packetID, name string, wish gather.Placement) (gather.Outcome, error) {
-	if err := wish.Check(); err != nil {
+func (s *Service) PlaceBatch(ctx context.Context, packetID, name string, placement gather.Placement) (gather.Outcome, error) {
+	if err := placement.Check(); err != nil {
 		return gather.Outcome{}, err
 	}
 	defer s.batches.Lock(packetID)()
@@ -246,7 +246,7 @@ func (s *Service) PlaceBatch(ctx context.Context, packetID, name string, wish ga
 	}
 	defer file.Release()
 	name = gather.CleanName(name)
-	outcome, err := s.gather.AddStored(ctx, packetID, name, wish, file.File, state.SheetPages)
+	outcome, err := s.gather.AddStored(ctx, packetID, name, placement, file.File, state.SheetPages)
 	if err != nil || outcome.Result != "added" {
 		return outcome, err
 	}

@@ -1,4 +1,4 @@
-// Package scanning drives scanners: what they send lies in a batch, where it is looked through
+// Package scanning drives scanners: what they send lies in a batch, where it is reviewed
 // and put in order before it becomes a source.
 //
 // It may talk to scanners, and imports gather, ocr, packets, render, scanner, sources, store

@@ -51,8 +51,8 @@ type splitAnswer struct{ Body arrange.Split }
 type lookedRequest struct {
 	PacketPath
 	Body struct {
-		Pages  []packet.PageID `json:"pages" nullable:"false"`
-		Looked bool            `json:"looked"`
+		Pages    []packet.PageID `json:"pages" nullable:"false"`
+		Reviewed bool            `json:"reviewed"`
 	}
 }
 
@@ -96,9 +96,9 @@ func (h handlers) registerArranging(api huma.API) {
 		return &splitAnswer{split}, refusal(err)
 	})
 	huma.Register(api, huma.Operation{
-		OperationID: "mark-looked", Method: http.MethodPost, Path: "/api/packets/{id}/looked", Summary: "Mark pages as looked at, or not",
+		OperationID: "mark-reviewed", Method: http.MethodPost, Path: "/api/packets/{id}/reviewed", Summary: "Mark pages as looked at, or not",
 	}, func(ctx context.Context, in *lookedRequest) (*struct{}, error) {
-		return nil, refusal(h.app.Checking.MarkReviewed(ctx, in.ID, in.Body.Pages, in.Body.Looked))
+		return nil, refusal(h.app.Checking.MarkReviewed(ctx, in.ID, in.Body.Pages, in.Body.Reviewed))
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "findings", Method: http.MethodGet, Path: "/api/packets/{id}/findings", Summary: "What is to be looked at",

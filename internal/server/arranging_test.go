@@ -67,8 +67,8 @@ func TestLookedAndFindingsOverHTTP(t *testing.T) {
 	c.upload(id, namedFile{"many.pdf", blankPDF(2)})
 	first := c.packet(id).Parts[0].Pages[0].ID
 	marked := map[string]any{"pages": []packet.PageID{first}, "looked": true}
-	require.Equal(t, http.StatusNoContent, c.do("POST", "/api/packets/"+id+"/looked", marked, nil))
-	assert.Equal(t, "yes", c.packet(id).Parts[0].Pages[0].Looked)
+	require.Equal(t, http.StatusNoContent, c.do("POST", "/api/packets/"+id+"/reviewed", marked, nil))
+	assert.Equal(t, "yes", c.packet(id).Parts[0].Pages[0].Reviewed)
 
 	var found checking.Findings
 	require.Eventually(t, func() bool {

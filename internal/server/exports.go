@@ -36,13 +36,13 @@ type planAnswer struct{ Body export.Plan }
 
 type proofRequest struct {
 	PacketPath
-	Page    string          `path:"page" doc:"The page's id."`
-	Look    string          `query:"look" doc:"Whatever tells the page as it now stands from how it stood."`
-	Way     shrink.Encoding `query:"way" default:"kept" enum:"kept,oneBit,layers,resized"`
-	DPI     int             `query:"dpi" minimum:"0" maximum:"2400"`
-	Quality int             `query:"quality" minimum:"0" maximum:"100"`
-	Grey    bool            `query:"grey"`
-	Width   int             `query:"width" default:"960" minimum:"1" maximum:"3200" doc:"Pixels; the picture may be wider."`
+	Page        string          `path:"page" doc:"The page's id."`
+	Adjustments string          `query:"adjustments" doc:"Whatever tells the page as it now stands from how it stood."`
+	Way         shrink.Encoding `query:"way" default:"kept" enum:"kept,oneBit,layers,resized"`
+	DPI         int             `query:"dpi" minimum:"0" maximum:"2400"`
+	Quality     int             `query:"quality" minimum:"0" maximum:"100"`
+	Grey        bool            `query:"grey"`
+	Width       int             `query:"width" default:"960" minimum:"1" maximum:"3200" doc:"Pixels; the picture may be wider."`
 }
 
 type sizingRequest struct {
@@ -78,8 +78,8 @@ func (h handlers) registerProofs(api huma.API) {
 		OperationID: "proof", Method: http.MethodGet, Path: "/api/packets/{id}/pages/{page}/proof",
 		Summary: "A page as it would be exported by a recipe, from the bytes that it would have", Responses: pictureResponse(),
 	}, func(ctx context.Context, in *proofRequest) (*huma.StreamResponse, error) {
-		recipe := shrink.EncodingParams{Encoding: in.Way, DPI: in.DPI, Quality: in.Quality, Grey: in.Grey}
-		path, err := h.app.Export.Proof(ctx, in.ID, packet.PageID(in.Page), recipe, in.Width)
+		encoding := shrink.EncodingParams{Encoding: in.Way, DPI: in.DPI, Quality: in.Quality, Grey: in.Grey}
+		path, err := h.app.Export.Proof(ctx, in.ID, packet.PageID(in.Page), encoding, in.Width)
 		return sendFile(path, "image/jpeg", mayChange, "", err)
 	})
 }

@@ -48,18 +48,18 @@ func (q OutlineQuery) outline() (o geometry.PaperQuad) {
 
 type sourcePictureRequest struct {
 	SourcePagePath
-	Width int    `query:"width" default:"240" minimum:"1" maximum:"2400" doc:"Pixels; the picture may be wider."`
-	Look  string `query:"look" maxLength:"20000" doc:"How the page is shown: the schema Look as JSON. Without it, as it came in."`
+	Width       int    `query:"width" default:"240" minimum:"1" maximum:"2400" doc:"Pixels; the picture may be wider."`
+	Adjustments string `query:"adjustments" maxLength:"20000" doc:"How the page is shown: the schema Adjustments as JSON. Without it, as it came in."`
 }
 
-func (r sourcePictureRequest) look() (look packets.Adjustments, err error) {
-	if r.Look == "" {
-		return look, nil
+func (r sourcePictureRequest) adjustments() (adjustments packets.Adjustments, err error) {
+	if r.Adjustments == "" {
+		return adjustments, nil
 	}
-	if err := json.Unmarshal([]byte(r.Look), &look); err != nil {
-		return look, huma.Error422UnprocessableEntity("The look is not written as it should be.", err)
+	if err := json.Unmarshal([]byte(r.Adjustments), &adjustments); err != nil {
+		return adjustments, huma.Error422UnprocessableEntity("The adjustments are not written as they should be.", err)
 	}
-	return look, nil
+	return adjustments, nil
 }
 
 type findPapersRequest struct {
@@ -94,11 +94,11 @@ func (h handlers) registerPictures(api huma.API) {
 		OperationID: "source-picture", Method: http.MethodGet, Path: "/api/sources/{source}/pages/{number}/image",
 		Summary: "A source's page as it came in, or with a look that it may get", Responses: pictureResponse(),
 	}, func(ctx context.Context, in *sourcePictureRequest) (*huma.StreamResponse, error) {
-		look, err := in.look()
+		adjustments, err := in.adjustments()
 		if err != nil {
 			return nil, err
 		}
-		path, err := h.app.Packets.SourcePicture(ctx, in.Source, in.Number, look, in.Width)
+		path, err := h.app.Packets.SourcePicture(ctx, in.Source, in.Number, adjustments, in.Width)
 		return sendFile(path, "image/jpeg", neverChanges, "", err)
 	})
 	huma.Register(api, huma.Operation{

@@ -99,8 +99,8 @@ func (h handlers) registerSources(api huma.API) {
 		OperationID: "place-source", Method: http.MethodPost, Path: "/api/packets/{id}/sources/{source}/place",
 		Summary: "Place pages of a source that is in the packet already",
 	}, func(ctx context.Context, in *placeSourceRequest) (*outcomeAnswer, error) {
-		wish := gather.Placement{Place: in.Body.Place, Pages: in.Body.Pages, OmitAnnotations: in.Body.Bare}
-		outcome, err := h.app.Gather.PlaceSource(ctx, in.ID, in.Source, wish)
+		placement := gather.Placement{Place: in.Body.Place, Pages: in.Body.Pages, OmitAnnotations: in.Body.Bare}
+		outcome, err := h.app.Gather.PlaceSource(ctx, in.ID, in.Source, placement)
 		return &outcomeAnswer{outcome}, refusal(err)
 	})
 	huma.Register(api, huma.Operation{
@@ -131,12 +131,12 @@ const longestField = 1 << 20
 // the second file for one place follows the first.
 func (h handlers) addFiles(ctx context.Context, in *filesRequest) ([]gather.Outcome, error) {
 	outcomes := []gather.Outcome{}
-	var wish gather.Placement
+	var placement gather.Placement
 	fields := map[string]func(string){
-		"place":    func(v string) { wish.Place = v },
-		"pages":    func(v string) { wish.Pages = v },
-		"bare":     func(v string) { wish.OmitAnnotations = v == "true" },
-		"password": func(v string) { wish.Password = v },
+		"place":    func(v string) { placement.Place = v },
+		"pages":    func(v string) { placement.Pages = v },
+		"bare":     func(v string) { placement.OmitAnnotations = v == "true" },
+		"password": func(v string) { placement.Password = v },
 	}
 	for {
 		part, err := in.parts.NextPart()
@@ -156,11 +156,11 @@ func (h handlers) addFiles(ctx context.Context, in *filesRequest) ([]gather.Outc
 			}
 			continue
 		}
-		outcome, err := h.app.Gather.AddFile(ctx, in.ID, part.FileName(), wish, part)
+		outcome, err := h.app.Gather.AddFile(ctx, in.ID, part.FileName(), placement, part)
 		if err != nil {
 			return nil, refusal(err)
 		}
 		outcomes = append(outcomes, outcome)
-		wish = wish.Next(outcome)
+		placement = placement.Next(outcome)
 	}
 }

@@ -24,15 +24,15 @@ func BytesOf(sources []store.Source) Bytes {
 // Of is how many bytes a page is, as far as that can be told before it is written: of
 // a paper in a photograph, its share.
 func (w Bytes) Of(p packet.Page) int64 {
-	weight := w.Page(p).Bytes
+	bytes := w.Page(p).Bytes
 	if !p.Paper.IsZero() {
-		weight = int64(float64(weight) * math.Min(1, p.Paper.Area()))
+		bytes = int64(float64(bytes) * math.Min(1, p.Paper.Area()))
 	}
 	if page := w.Page(p); page.Pixels[0] > 0 { // a picture is truly cut
 		seen, flat := p.Framing().Seen().Size(), p.Framing().Flat
-		weight = int64(float64(weight) * seen.Width * seen.Height / (flat.Width * flat.Height))
+		bytes = int64(float64(bytes) * seen.Width * seen.Height / (flat.Width * flat.Height))
 	}
-	return weight
+	return bytes
 }
 
 // DPI is the resolution of an image page as it stands, in dots per inch; 0 of others.

@@ -26,7 +26,7 @@ type Opener struct {
 }
 
 // mostParsed is how many parsed PDFs are in memory at once: one that is exported, and one
-// that is looked at meanwhile.
+// that is analysed meanwhile.
 const mostParsed = 2
 
 // NewOpener returns an opener of a data folder's sources.
@@ -64,10 +64,10 @@ func (o *Opener) Ready(ctx context.Context, id string, number int) (store.Source
 }
 
 // Page is a source's page, counted from 1, as pictures are made of it.
-func (o *Opener) Page(source store.Source, number int, look packet.Adjustments, turn int) render.Page {
+func (o *Opener) Page(source store.Source, number int, adjustments packet.Adjustments, turn int) render.Page {
 	return render.Page{
 		File: source.Working, Path: o.store.FilePath(source.Working), IsPDF: IsPDF(source),
-		Number: number, Size: source.Pages[number-1].Size, Look: look, Turn: turn,
+		Number: number, Size: source.Pages[number-1].Size, Adjustments: adjustments, Turn: turn,
 	}
 }
 

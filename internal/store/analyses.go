@@ -10,7 +10,7 @@ import (
 )
 
 // Analyses reads what was learned of a source's pages; nil for those that have not
-// been looked at.
+// been analysed.
 func (s *Store) Analyses(ctx context.Context, source string, pages int) ([]*check.PageAnalysis, error) {
 	type entry struct {
 		page int

@@ -8,11 +8,11 @@ import (
 	"fmt"
 )
 
-// MeasuredKey names a page as its ways of being written were measured.
+// MeasuredKey names a page as its encodings were measured.
 type MeasuredKey struct {
-	Source string
-	Page   int    // from 1
-	Look   string // fingerprint of what the pixels depend on
+	Source      string
+	Page        int    // from 1
+	Fingerprint string // fingerprint of what the pixels depend on
 }
 
 // Measurements reads what is known of how the pages of a packet's sources can be written,
@@ -24,7 +24,7 @@ func (s *Store) Measurements(ctx context.Context, packet string) (map[MeasuredKe
 	}
 	entries, err := queryAll(ctx, s.db, func(row scanner) (entry, error) {
 		var e entry
-		err := row.Scan(&e.Source, &e.Page, &e.Look, &e.versions)
+		err := row.Scan(&e.Source, &e.Page, &e.Fingerprint, &e.versions)
 		return e, err
 	}, `SELECT source, page, look, versions FROM measured WHERE source IN (SELECT id FROM sources WHERE packet = ?)`, packet)
 	if err != nil {
@@ -41,7 +41,7 @@ func (s *Store) Measurements(ctx context.Context, packet string) (map[MeasuredKe
 func (s *Store) AddMeasurement(ctx context.Context, key MeasuredKey, versions string) error {
 	_, err := s.db.ExecContext(ctx,
 		`INSERT INTO measured (source, page, look, versions) VALUES (?, ?, ?, ?)
-		 ON CONFLICT (source, page, look) DO UPDATE SET versions = excluded.versions`, key.Source, key.Page, key.Look, versions)
+		 ON CONFLICT (source, page, look) DO UPDATE SET versions = excluded.versions`, key.Source, key.Page, key.Fingerprint, versions)
 	if err != nil {
 		return fmt.Errorf("keep what was measured: %w", notFound(err))
 	}
@@ -53,7 +53,7 @@ func (s *Store) AddMeasurement(ctx context.Context, key MeasuredKey, versions st
 func (s *Store) MeasuredWords(ctx context.Context, key MeasuredKey) (words []string, err error) {
 	var text string
 	err = s.db.QueryRowContext(ctx,
-		`SELECT words FROM measured WHERE source = ? AND page = ? AND look = ?`, key.Source, key.Page, key.Look).Scan(&text)
+		`SELECT words FROM measured WHERE source = ? AND page = ? AND look = ?`, key.Source, key.Page, key.Fingerprint).Scan(&text)
 	if errors.Is(err, sql.ErrNoRows) {
 		return nil, nil
 	}
@@ -73,14 +73,14 @@ func (s *Store) SetMeasuredWords(ctx context.Context, key MeasuredKey, words []s
 		return fmt.Errorf("encode words: %w", err)
 	}
 	_, err = s.db.ExecContext(ctx,
-		`UPDATE measured SET words = ? WHERE source = ? AND page = ? AND look = ?`, string(text), key.Source, key.Page, key.Look)
+		`UPDATE measured SET words = ? WHERE source = ? AND page = ? AND look = ?`, string(text), key.Source, key.Page, key.Fingerprint)
 	if err != nil {
 		return fmt.Errorf("keep the words of a page: %w", err)
 	}
 	return nil
 }
 
-// Sizing reads how much a packet's document may weigh, as JSON; empty when nothing was
+// Sizing reads how much a packet's document may take up, as JSON; empty when nothing was
 // said about it.
 func (s *Store) Sizing(ctx context.Context, packet string) (string, error) {
 	var sizing string
@@ -91,7 +91,7 @@ func (s *Store) Sizing(ctx context.Context, packet string) (string, error) {
 	return sizing, nil
 }
 
-// SetSizing keeps how much a packet's document may weigh.
+// SetSizing keeps how much a packet's document may take up.
 func (s *Store) SetSizing(ctx context.Context, packet, sizing string) error {
 	if _, err := s.db.ExecContext(ctx, `INSERT OR REPLACE INTO sizings (packet, sizing) VALUES (?, ?)`, packet, sizing); err != nil {
 		return fmt.Errorf("keep sizing: %w", notFound(err))

@@ -9,7 +9,7 @@ import (
 // Kinds of jobs. Their keys are in parentheses.
 const (
 	JobPageBytes    = "pageBytes"    // (source) measures how many bytes the pages of a PDF are
-	JobAnalyze      = "analyze"      // (source) looks at its pages for findings
+	JobAnalyze      = "analyze"      // (source) analyses its pages for findings
 	JobPageNumber   = "pageNumber"   // (packet and page of its batch) reads a scanned page's printed number
 	JobMeasure      = "measure"      // (packet) measures how its pages can be encoded
 	JobExport       = "export"       // (export) makes a document

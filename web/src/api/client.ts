@@ -117,7 +117,7 @@ function lookQuery({ outline, straighten, crop, fit, clean, patches, tone, bare 
     bare: bare || undefined,
   };
   const text = JSON.stringify(look);
-  return text === '{}' ? '' : `&look=${encodeURIComponent(text)}`;
+  return text === '{}' ? '' : `&adjustments=${encodeURIComponent(text)}`;
 }
 
 /** The corners of an outline as eight numbers, as the server takes them. */
@@ -133,7 +133,7 @@ export function proofUrl(
   width: number,
 ): string {
   const how = `way=${way}&dpi=${dpi ?? 0}&quality=${quality ?? 0}&grey=${grey ?? false}`;
-  return `/api/packets/${packet.id}/pages/${page}/proof?${how}&width=${width}&look=${packet.revision}`;
+  return `/api/packets/${packet.id}/pages/${page}/proof?${how}&width=${width}&adjustments=${packet.revision}`;
 }
 
 export function exportFileUrl(exportId: string): string {

@@ -3,7 +3,7 @@ import { useEffect } from 'react';
 import type { ChangeEvent, Export, Packet } from './client';
 import { askAgain } from './askAgain';
 import { keys } from './keys';
-import { withLooked } from './looked';
+import { withReviewed } from './reviewed';
 import { listen } from './eventStream';
 import { setServerState, serverState, hearOfChange } from './revisions';
 
@@ -24,8 +24,8 @@ export function useEvents() {
 
 function take(cache: QueryClient, event: ChangeEvent) {
   void cache.invalidateQueries({ queryKey: keys.packets });
-  if (event.kind === 'looked') {
-    takeLooked(cache, event);
+  if (event.kind === 'reviewed') {
+    takeReviewed(cache, event);
     return;
   }
   if (event.kind !== 'findings' && event.kind !== 'export') {
@@ -41,7 +41,7 @@ function take(cache: QueryClient, event: ChangeEvent) {
   else void cache.invalidateQueries({ queryKey: keys.packet(event.packet) });
 }
 
-function takeLooked(cache: QueryClient, { packet, pages, looked }: ChangeEvent) {
+function takeReviewed(cache: QueryClient, { packet, pages, reviewed }: ChangeEvent) {
   // An answer on its way may be older than this, and would hide it: ask again.
   if (cache.isFetching({ queryKey: keys.packet(packet) }) > 0) {
     void cache.invalidateQueries({ queryKey: keys.packet(packet) });
@@ -49,10 +49,10 @@ function takeLooked(cache: QueryClient, { packet, pages, looked }: ChangeEvent) 
   }
   cache.setQueryData<Packet>(
     keys.packet(packet),
-    (old) => old && withLooked(old, pages ?? [], looked ?? false),
+    (old) => old && withReviewed(old, pages ?? [], reviewed ?? false),
   );
   const base = serverState(packet);
-  if (base) setServerState(withLooked(base, pages ?? [], looked ?? false));
+  if (base) setServerState(withReviewed(base, pages ?? [], reviewed ?? false));
 }
 
 function takeExport(cache: QueryClient, { packet, export: changed }: ChangeEvent) {

@@ -55,7 +55,7 @@ function FactMenu({ packet, findings, onSelect }: Pick<Props, 'packet' | 'findin
     ['Landscape', (page) => page.width > page.height],
     ['Portrait', (page) => page.width <= page.height],
     ['Of another size than most', (page) => sizeKey(page) !== sizes],
-    ['Not looked at', (page) => page.looked !== 'yes'],
+    ['Not looked at', (page) => page.reviewed !== 'yes'],
     ['With something to look at', (page) => found.has(page.id)],
     ['With a note', (page) => Boolean(page.note)],
   ];

@@ -18,7 +18,7 @@ function page(id: string): Page {
     mirror: false,
     bare: false,
     tone: {},
-    looked: 'no' as const,
+    reviewed: 'no' as const,
     bytes: 10,
   };
 }

@@ -18,7 +18,7 @@ function page(id: string, number: number): Page {
     mirror: false,
     bare: false,
     tone: {},
-    looked: 'no',
+    reviewed: 'no',
   };
 }
 
@@ -89,7 +89,7 @@ describe('patched', () => {
         { at: 3, remove: 2 },
         { at: 3, remove: 1, rows: [{ part: { id: 'c', title: 'C' } }, { page: page('p4', 0) }] },
       ]),
-      sources: [{ ...source, placed: 1, weighed: true } as Packet['sources'][number]],
+      sources: [{ ...source, placed: 1, measured: true } as Packet['sources'][number]],
     });
     expect(laidOut(after)).toEqual([['p1:1', 'p2:2'], ['p4:3']]);
     expect(after.setAside).toEqual([]);

@@ -30,7 +30,7 @@ function pages(n: number, width = 595, height = 842, prefix = 'p'): Page[] {
     mirror: false,
     bare: false,
     tone: {},
-    looked: 'no' as const,
+    reviewed: 'no' as const,
     bytes: 100 * (i + 1),
   }));
 }

@@ -86,18 +86,18 @@ function Newest({ packet, export: e }: { packet: Packet; export: Export }) {
 
 function Running({ packet, export: e }: { packet: string; export: Export }) {
   const cancel = useCancelExport(packet);
-  const weighing = e.done === 0 && e.weighed !== undefined && e.weighed > 0;
+  const weighing = e.done === 0 && e.measured !== undefined && e.measured > 0;
   return (
     <div className={classes.running}>
       <h2 className={classes.title}>Writing {e.name}</h2>
       <Progress
-        value={((weighing ? (e.weighed ?? 0) : e.done) / Math.max(1, e.total)) * 100}
+        value={((weighing ? (e.measured ?? 0) : e.done) / Math.max(1, e.total)) * 100}
         aria-label="Progress of the export"
       />
       <div className={classes.line}>
         <span className="soft">
           {weighing
-            ? `${count(e.weighed ?? 0, 'page')} measured before it is written`
+            ? `${count(e.measured ?? 0, 'page')} measured before it is written`
             : `${e.done} of ${count(e.total, 'page')}`}
         </span>
         <Button onClick={() => cancel.mutate(e.id)}>Cancel</Button>

@@ -18,7 +18,7 @@ const page = (id: string, source: string, outline?: Point[]): Page => ({
   mirror: false,
   bare: false,
   tone: {},
-  looked: 'no' as const,
+  reviewed: 'no' as const,
   outline,
 });
 

@@ -1,7 +1,7 @@
 import type { Packet, Page } from '../api/client';
 import { Thumbnail } from '../shared/Thumbnail';
 import classes from './Following.module.css';
-import { LookedMark } from './LookedMark';
+import { ReviewedMark } from './ReviewedMark';
 
 interface Props {
   packet: Packet;
@@ -21,7 +21,7 @@ export function Following({ packet, pages, onShow }: Props) {
           <Thumbnail packet={packet} page={page} width={BOX} height={BOX} />
           <span>
             <span className="hidden-text">Go to page </span>
-            {page.number} <LookedMark page={page} />
+            {page.number} <ReviewedMark page={page} />
           </span>
         </button>
       ))}

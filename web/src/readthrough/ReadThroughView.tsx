@@ -11,12 +11,12 @@ import headerClasses from '../shared/Header.module.css';
 import { WithPacket } from '../shared/WithPacket';
 import { ReadingPage } from './ReadingPage';
 import { Following } from './Following';
-import { LookedMark } from './LookedMark';
+import { ReviewedMark } from './ReviewedMark';
 import { NoteButton } from './NoteButton';
 import { PageFindings } from './PageFindings';
 import classes from './ReadThroughView.module.css';
 import { Summary } from './Summary';
-import { useLooked } from './useLooked';
+import { useReviewed } from './useReviewed';
 import { usePrefetch } from './usePrefetch';
 import { useReadingKeys } from './useReadingKeys';
 
@@ -46,7 +46,7 @@ function useShow(packet: string) {
 
 function SummaryView({ packet }: { packet: Packet }) {
   const show = useShow(packet.id);
-  const mark = useLooked(packet.id);
+  const mark = useReviewed(packet.id);
   const { data: found } = useFindings(packet.id);
   const pages = allPages(packet);
   return (
@@ -67,20 +67,20 @@ function SummaryView({ packet }: { packet: Packet }) {
 
 function ReadingHeader({ packet, status, page }: { packet: Packet; status: string; page?: Page }) {
   const pages = allPages(packet);
-  const looked = pages.filter((p) => p.looked === 'yes').length;
+  const reviewed = pages.filter((p) => p.reviewed === 'yes').length;
   return (
     <Header title={<span className={headerClasses.name}>{packet.name}</span>}>
       <span className="soft" role="status">
         {status}
       </span>
-      {page && <LookedMark page={page} />}
+      {page && <ReviewedMark page={page} />}
       {page && (
         <Button
           component={Link}
           href={`/packets/${packet.id}/read/${SUMMARY}`}
           title="What was looked at, and what is left"
         >
-          {looked} of {pages.length} looked at
+          {reviewed} of {pages.length} looked at
         </Button>
       )}
       <Button component={Link} href={`/packets/${packet.id}${page ? `?page=${page.id}` : ''}`}>
@@ -102,7 +102,7 @@ function Reading({ packet, page: id }: { packet: Packet; page?: string }) {
   const following = pages.slice(at + step, at + step + 5);
   const [, navigate] = useLocation();
   const show = useShow(packet.id);
-  const mark = useLooked(packet.id);
+  const mark = useReviewed(packet.id);
   const { data: findings } = useFindings(packet.id);
   const accept = useAcceptFindings(packet.id);
   const { act, travel } = useCommands(packet.id);
@@ -132,13 +132,13 @@ function Reading({ packet, page: id }: { packet: Packet; page?: string }) {
   };
   const crop = () => page && navigate(`/packets/${packet.id}/crop?pages=${page.id}&reading`);
   useReadingKeys({
-    onLookedAndNext: next,
+    onReviewedAndNext: next,
     onBack: back,
     onTurn: turn,
     onSetAside: setAside,
     onNote: () => setNoting(true),
     onCrop: crop,
-    onNextUnseen: () => jump((p) => p.looked !== 'yes'),
+    onNextUnseen: () => jump((p) => p.reviewed !== 'yes'),
     onNextFinding: toFinding,
     onTwoUp: () => setTwoUp(!twoUp),
     onUndo: () => packet.undo && void travel('undo'),
@@ -199,7 +199,7 @@ function Reading({ packet, page: id }: { packet: Packet; page?: string }) {
           onNote={(text) => void act([{ do: 'note', pages: [page.id], title: text || undefined }])}
         />
         <span className={classes.gap} />
-        <Button onClick={() => jump((p) => p.looked !== 'yes')} title="Next not looked at (U)">
+        <Button onClick={() => jump((p) => p.reviewed !== 'yes')} title="Next not looked at (U)">
           Next unseen
         </Button>
         <Button onClick={toFinding} title="Next with something to look at (F)">

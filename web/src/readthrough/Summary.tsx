@@ -16,17 +16,17 @@ interface Props {
 /** What a read-through came to: what was looked at, what was noted, what changed since, what is left. */
 export function Summary({ packet, findings, onShow, onForget }: Props) {
   const pages = allPages(packet);
-  const unseen = pages.filter((page) => page.looked === 'no');
-  const changed = pages.filter((page) => page.looked === 'changed');
+  const unseen = pages.filter((page) => page.reviewed === 'no');
+  const changed = pages.filter((page) => page.reviewed === 'changed');
   const noted = pages.filter((page) => page.note);
-  const looked = pages.length - unseen.length - changed.length;
-  const next = pages.find((page) => page.looked !== 'yes');
-  const done = looked === pages.length;
+  const reviewed = pages.length - unseen.length - changed.length;
+  const next = pages.find((page) => page.reviewed !== 'yes');
+  const done = reviewed === pages.length;
   return (
     <main className={classes.summary}>
-      <h1>{done ? 'Everything was looked at' : `${looked} of ${count(pages.length, 'page')} looked at`}</h1>
-      <div className={classes.track} role="img" aria-label={`${looked} of ${pages.length} looked at`}>
-        <i style={{ width: `${(100 * looked) / Math.max(1, pages.length)}%` }} />
+      <h1>{done ? 'Everything was looked at' : `${reviewed} of ${count(pages.length, 'page')} looked at`}</h1>
+      <div className={classes.track} role="img" aria-label={`${reviewed} of ${pages.length} looked at`}>
+        <i style={{ width: `${(100 * reviewed) / Math.max(1, pages.length)}%` }} />
       </div>
       <Group title="Not looked at" packet={packet} pages={unseen} onShow={onShow} />
       <Group title="Changed since they were looked at" packet={packet} pages={changed} onShow={onShow} />
@@ -67,7 +67,7 @@ export function Summary({ packet, findings, onShow, onForget }: Props) {
             Export…
           </Button>
         )}
-        {looked > 0 && <Button onClick={onForget}>Begin anew</Button>}
+        {reviewed > 0 && <Button onClick={onForget}>Begin anew</Button>}
       </div>
     </main>
   );

@@ -1,7 +1,7 @@
 import { useHotkeys } from '@mantine/hooks';
 
 export interface ReadingActs {
-  onLookedAndNext: () => void;
+  onReviewedAndNext: () => void;
   onBack: () => void;
   onTurn: (by: number) => void;
   onSetAside: () => void;
@@ -20,7 +20,7 @@ export function useReadingKeys(acts: ReadingActs) {
   useHotkeys([
     ...['ArrowRight', 'ArrowDown', 'PageDown'].map((key): [string, () => void] => [
       key,
-      acts.onLookedAndNext,
+      acts.onReviewedAndNext,
     ]),
     ['ArrowLeft', acts.onBack],
     ['ArrowUp', acts.onBack],
