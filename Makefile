@@ -54,11 +54,12 @@ unit: build
 	$(GO_TEST) $(GO_PACKAGES)
 	cd web && npm test
 
-# Of the tests of all rooms together, those in which several things happen at once.
+# Where several things happen at once. "make corpus" has all rooms under the race detector.
+AT_ONCE_ROOMS := ./internal/jobs ./internal/store ./internal/render ./internal/scanning ./internal/server
 AT_ONCE := Soak|Deleted|Deleting|Arrive|GivenUp|AtOnce|Stopped|Cancelled|Restart|Events|Scanned
 
-race: internal/server/dist/index.html ## the tests that are not heavy, under the race detector
-	CGO_ENABLED=1 $(GO_TEST) -race -short $(filter-out dorbin/internal/app,$(shell go list ./internal/...))
+race: internal/server/dist/index.html ## what happens at once, under the race detector
+	CGO_ENABLED=1 $(GO_TEST) -race -short $(AT_ONCE_ROOMS)
 	CGO_ENABLED=1 $(GO_TEST) -race -short -run '$(AT_ONCE)' ./internal/app
 
 corpus: build ## every case of the large corpora, and all rooms under the race detector; takes an hour

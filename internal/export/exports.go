@@ -26,7 +26,7 @@ type Export struct {
 	Name     string    `json:"name" doc:"The file's name."`
 	State    string    `json:"state" enum:"waiting,running,done,failed,cancelled"`
 	Total    int       `json:"total" doc:"Pages."`
-	Measured int       `json:"weighed,omitempty" doc:"Pages of which it was measured how they can be written."`
+	Measured int       `json:"measured,omitempty" doc:"Pages of which it was measured how they can be written."`
 	Done     int       `json:"done" doc:"Pages written so far."`
 	Problem  string    `json:"problem,omitempty"`
 	Receipt  *Receipt  `json:"receipt,omitempty"`

@@ -61,12 +61,12 @@ func pageIDs(p packets.Packet) []packet.PageID {
 	return ids
 }
 
-func TestLookedAndFindingsOverHTTP(t *testing.T) {
+func TestReviewedAndFindingsOverHTTP(t *testing.T) {
 	c := start(t)
 	id := c.newPacket().ID
 	c.upload(id, namedFile{"many.pdf", blankPDF(2)})
 	first := c.packet(id).Parts[0].Pages[0].ID
-	marked := map[string]any{"pages": []packet.PageID{first}, "looked": true}
+	marked := map[string]any{"pages": []packet.PageID{first}, "reviewed": true}
 	require.Equal(t, http.StatusNoContent, c.do("POST", "/api/packets/"+id+"/reviewed", marked, nil))
 	assert.Equal(t, "yes", c.packet(id).Parts[0].Pages[0].Reviewed)
 

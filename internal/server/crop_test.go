@@ -42,6 +42,6 @@ func TestCroppingOverHTTP(t *testing.T) {
 	assert.Equal(t, http.StatusNotFound, c.do("GET", "/api/packets/"+id+"/overlay?pages=p99", nil, nil))
 	assert.Equal(t, http.StatusUnprocessableEntity, c.do("GET", "/api/packets/"+id+"/overlay", nil, nil))
 	source := string(cropped.Source)
-	assert.Equal(t, http.StatusOK, c.do("GET", "/api/sources/"+source+"/pages/2/image?width=120&look="+url.QueryEscape(`{"crop":{"x0":50,"y0":60,"x1":450,"y1":660},"straighten":2}`), nil, nil))
-	assert.Equal(t, http.StatusUnprocessableEntity, c.do("GET", "/api/sources/"+source+"/pages/2/image?look="+url.QueryEscape(`{"crop":{"x0":9000,"y0":60,"x1":9450,"y1":660}}`), nil, nil))
+	assert.Equal(t, http.StatusOK, c.do("GET", "/api/sources/"+source+"/pages/2/image?width=120&adjustments="+url.QueryEscape(`{"crop":{"x0":50,"y0":60,"x1":450,"y1":660},"straighten":2}`), nil, nil))
+	assert.Equal(t, http.StatusUnprocessableEntity, c.do("GET", "/api/sources/"+source+"/pages/2/image?adjustments="+url.QueryEscape(`{"crop":{"x0":9000,"y0":60,"x1":9450,"y1":660}}`), nil, nil))
 }

@@ -24,7 +24,7 @@ export type Plan = Schemas['Plan'];
 export type PlannedPage = Schemas['PlannedPage'];
 export type Sizing = Schemas['Sizing'];
 export type Hold = NonNullable<PlannedPage['hold']>;
-export type Recipe = Pick<PlannedPage, 'way' | 'dpi' | 'quality' | 'grey'>;
+export type EncodingParams = Pick<PlannedPage, 'way' | 'dpi' | 'quality' | 'grey'>;
 export type ChangeEvent = Schemas['Event'];
 export type Point = Schemas['Point'];
 export type Tone = Schemas['Tone'];
@@ -125,11 +125,11 @@ export function flatten(outline: readonly Point[]): number[] {
   return outline.flatMap(({ x, y }) => [x, y]);
 }
 
-/** Where to find a page as it would be exported by a recipe; at another revision it may look otherwise. */
+/** Where to find a page as it would be exported by a encoding; at another revision it may look otherwise. */
 export function proofUrl(
   packet: Packet,
   page: string,
-  { way, dpi, quality, grey }: Recipe,
+  { way, dpi, quality, grey }: EncodingParams,
   width: number,
 ): string {
   const how = `way=${way}&dpi=${dpi ?? 0}&quality=${quality ?? 0}&grey=${grey ?? false}`;

@@ -6,7 +6,10 @@ export function withReviewed(packet: Packet, ids: readonly string[], reviewed: b
   const mark = reviewed ? 'yes' : 'no';
   const parts = packet.parts.map((part) =>
     part.pages.some((page) => marked.has(page.id) && page.reviewed !== mark)
-      ? { ...part, pages: part.pages.map((page) => (marked.has(page.id) ? { ...page, reviewed: mark } : page)) }
+      ? {
+          ...part,
+          pages: part.pages.map((page) => (marked.has(page.id) ? { ...page, reviewed: mark } : page)),
+        }
       : part,
   );
   return { ...packet, parts: parts as Packet['parts'] };

@@ -332,23 +332,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/packets/{id}/looked": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Mark pages as looked at, or not */
-        post: operations["mark-looked"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/packets/{id}/overlay": {
         parameters: {
             query?: never;
@@ -446,6 +429,23 @@ export interface paths {
         put?: never;
         /** Do the step again that was undone last */
         post: operations["redo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packets/{id}/reviewed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Mark pages as looked at, or not */
+        post: operations["mark-reviewed"];
         delete?: never;
         options?: never;
         head?: never;
@@ -944,10 +944,10 @@ export interface components {
             change?: components["schemas"]["Change"];
             export?: components["schemas"]["Export"];
             /** @enum {string} */
-            kind: "packet" | "sources" | "findings" | "looked" | "export" | "batch" | "plan" | "deleted";
-            looked?: boolean;
+            kind: "packet" | "sources" | "findings" | "reviewed" | "export" | "batch" | "plan" | "deleted";
             packet: string;
             pages?: string[] | null;
+            reviewed?: boolean;
         };
         /** @description There should be so many pages; 0 is unknown. */
         ExpectCommand: {
@@ -968,6 +968,11 @@ export interface components {
              */
             done: number;
             id: string;
+            /**
+             * Format: int64
+             * @description Pages of which it was measured how they can be written.
+             */
+            measured?: number;
             /** @description The file's name. */
             name: string;
             order: components["schemas"]["ExportOrder"];
@@ -981,11 +986,6 @@ export interface components {
              * @description Pages.
              */
             total: number;
-            /**
-             * Format: int64
-             * @description Pages of which it was measured how they can be written.
-             */
-            weighed?: number;
         };
         ExportOrder: {
             /**
@@ -1203,8 +1203,8 @@ export interface components {
             range?: string;
         };
         LookedRequestBody: {
-            looked: boolean;
             pages: string[];
+            reviewed: boolean;
         };
         MadeFile: {
             /** Format: int64 */
@@ -1365,11 +1365,6 @@ export interface components {
             isPhotograph: boolean;
             /** @description A scan or a photograph: outline and tone cost no text. */
             isPicture: boolean;
-            /**
-             * @description Whether it was looked at as it now stands, or before it was changed.
-             * @enum {string}
-             */
-            looked: "no" | "yes" | "changed";
             /** @description Left is right, before the turn. */
             mirror: boolean;
             note?: string;
@@ -1384,6 +1379,11 @@ export interface components {
             patches?: components["schemas"]["Patch"][] | null;
             /** @description A picture is made of it, of which nothing can be copied. */
             picture?: boolean;
+            /**
+             * @description Whether it was looked at as it now stands, or before it was changed.
+             * @enum {string}
+             */
+            reviewed: "no" | "yes" | "changed";
             source: string;
             /** Format: int64 */
             sourcePage: number;
@@ -1910,6 +1910,7 @@ export interface components {
             id: string;
             /** @enum {string} */
             kind: "pdf" | "jpeg" | "png" | "tiff" | "heic" | "webp" | "bmp" | "gif" | "office";
+            measured: boolean;
             name: string;
             /**
              * Format: int64
@@ -1927,7 +1928,6 @@ export interface components {
             placed: number;
             /** @enum {string} */
             state: "ready" | "locked";
-            weighed: boolean;
         };
         SourcePage: {
             /**
@@ -2978,40 +2978,6 @@ export interface operations {
             };
         };
     };
-    "mark-looked": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description The packet's id. */
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LookedRequestBody"];
-            };
-        };
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-        };
-    };
     overlay: {
         parameters: {
             query?: {
@@ -3089,7 +3055,7 @@ export interface operations {
         parameters: {
             query?: {
                 /** @description Whatever tells the page as it now stands from how it stood. */
-                look?: string;
+                adjustments?: string;
                 way?: "kept" | "oneBit" | "layers" | "resized";
                 dpi?: number;
                 quality?: number;
@@ -3302,6 +3268,40 @@ export interface operations {
                          */
                         type: string;
                     };
+                };
+            };
+        };
+    };
+    "mark-reviewed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The packet's id. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookedRequestBody"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
                 };
             };
         };
@@ -3774,8 +3774,8 @@ export interface operations {
             query?: {
                 /** @description Pixels; the picture may be wider. */
                 width?: number;
-                /** @description How the page is shown: the schema Look as JSON. Without it, as it came in. */
-                look?: string;
+                /** @description How the page is shown: the schema Adjustments as JSON. Without it, as it came in. */
+                adjustments?: string;
             };
             header?: never;
             path: {

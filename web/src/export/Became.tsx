@@ -1,7 +1,7 @@
 import type { Export } from '../api/client';
 import { formatBytes } from '../shared/format';
 import { groupedBy } from '../shared/groupedBy';
-import { readsAsWell, recipeWords, runs } from './recipeWords';
+import { readsAsWell, encodingWords, runs } from './encodingWords';
 import classes from './Receipt.module.css';
 
 type LightPages = NonNullable<NonNullable<Export['receipt']>['became']>;
@@ -31,7 +31,7 @@ export function Became({ pages, count, bytes }: Props) {
         </tr>
       </thead>
       <tbody>
-        {groupedBy(pages, recipeWords).map(([words, group]) => (
+        {groupedBy(pages, encodingWords).map(([words, group]) => (
           <tr key={words}>
             <td>{runs(group.map(({ number }) => number))}</td>
             <td>{words}</td>

@@ -2,7 +2,7 @@ import { Table } from '@mantine/core';
 import type { Packet } from '../api/client';
 import { formatBytes } from '../shared/format';
 import classes from './PartsTable.module.css';
-import { runs } from './recipeWords';
+import { runs } from './encodingWords';
 
 interface Props {
   packet: Packet;

@@ -4,7 +4,7 @@ import type { Hold, Plan, PlannedPage } from '../api/client';
 import { formatBytes, pagesInWords } from '../shared/format';
 import { groupedBy } from '../shared/groupedBy';
 import classes from './PlanTable.module.css';
-import { holdWords, readsAsWell, recipeWords, runs } from './recipeWords';
+import { holdWords, readsAsWell, encodingWords, runs } from './encodingWords';
 
 interface Props {
   plan: Plan;
@@ -59,7 +59,7 @@ export function PlanTable({ plan, shown, onShow, onHold }: Props) {
 function groupWords(page: PlannedPage): string {
   if (page.unreadable) return 'Kept as they are: they cannot be decoded';
   if (!page.measured) return 'Being measured';
-  const words = recipeWords(page);
+  const words = encodingWords(page);
   return page.hold ? `${words}, as you decided` : words;
 }
 

@@ -6,7 +6,7 @@ import { allPages } from '../bench/apply';
 import { formatBytes } from '../shared/format';
 import { Divided } from './Divided';
 import classes from './Proof.module.css';
-import { holdWords, percent, recipeWords } from './recipeWords';
+import { holdWords, percent, encodingWords } from './encodingWords';
 
 interface Props {
   packet: Packet;
@@ -28,7 +28,7 @@ export function Proof({ packet, page, planned, order, onPage, onHold }: Props) {
   const width = Math.round((page.width * PIXELS_PER_POINT * Number(zoom)) / 100);
   const height = Math.round((page.height * PIXELS_PER_POINT * Number(zoom)) / 100);
   const wanted = WIDTHS.find((w) => w >= width) ?? WIDTHS.at(-1) ?? width;
-  const url = (recipe: Parameters<typeof proofUrl>[2]) => proofUrl(packet, page.id, recipe, wanted);
+  const url = (encoding: Parameters<typeof proofUrl>[2]) => proofUrl(packet, page.id, encoding, wanted);
   const isKept = planned.way === 'kept';
   const at = order.indexOf(page.id);
   return (
@@ -76,7 +76,7 @@ function legibility({ kept, words }: PlannedPage): string {
 function state(planned: PlannedPage): string {
   if (planned.unreadable) return 'Kept as it is: it cannot be decoded';
   if (!planned.measured) return 'Being measured';
-  return recipeWords(planned).replace('they are', 'it is');
+  return encodingWords(planned).replace('they are', 'it is');
 }
 
 interface StepProps {

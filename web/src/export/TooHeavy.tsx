@@ -2,7 +2,7 @@ import { Button } from '@mantine/core';
 import type { Hold, Plan } from '../api/client';
 import { formatBytes } from '../shared/format';
 import classes from './TooHeavy.module.css';
-import { holdWords, percent } from './recipeWords';
+import { holdWords, percent } from './encodingWords';
 
 type Help = Plan['helps'][number];
 

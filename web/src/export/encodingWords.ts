@@ -2,7 +2,7 @@ import type { Hold, PlannedPage } from '../api/client';
 import { rangeOf } from '../shared/format';
 
 /** What happens to a page, in words. */
-export function recipeWords({
+export function encodingWords({
   way,
   kind,
   dpi,
