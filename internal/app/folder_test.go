@@ -52,7 +52,7 @@ type earlier struct {
 	}
 	Limit            int64
 	Receiver         string
-	Overrides        map[packet.PageID]string
+	Overrides        map[packet.PageID]string `json:"holds"`
 	After            int64
 	AcceptedFindings int
 	Findings         []string
