@@ -22,6 +22,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"dorbin/internal/app"
 	"dorbin/internal/store"
 )
 
@@ -29,6 +30,10 @@ import (
 const serveVariable = "DORBIN_TEST_SERVE"
 
 func TestMain(m *testing.M) {
+	if len(os.Args) > 1 && os.Args[1] == app.WorkerArgument {
+		main()
+		return
+	}
 	if folder := os.Getenv(serveVariable); folder != "" {
 		os.Args = []string{"dorbin", "serve", "--data", folder, "--listen", "127.0.0.1:0"}
 		main()

@@ -74,6 +74,8 @@ func run(ctx context.Context, args []string, stdout, stderr io.Writer) error {
 		}
 		slog.SetDefault(slog.New(slog.NewTextHandler(stderr, nil)))
 		return serve(ctx, settings, stdout, slog.Default())
+	case app.WorkerArgument:
+		return app.Work(args[1:])
 	case "scanner":
 		return runScanner(ctx, args[1:], stdout, stderr)
 	case "version":

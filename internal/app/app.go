@@ -22,6 +22,7 @@ import (
 	"dorbin/internal/scanning"
 	"dorbin/internal/sources"
 	"dorbin/internal/store"
+	"dorbin/internal/worker"
 )
 
 // App is the running application: its rooms, wired together.
@@ -34,6 +35,7 @@ type App struct {
 	Export   *export.Service
 
 	store  *store.Store
+	pool   *worker.Pool
 	engine *render.Engine
 	runner *jobs.Runner
 	log    *slog.Logger
@@ -58,19 +60,23 @@ func Open(ctx context.Context, o Options) (_ *App, err error) {
 	if err := clearCaches(db.CacheFolder()); err != nil {
 		return nil, errors.Join(err, db.Close())
 	}
-	engine, err := render.NewEngine(filepath.Join(db.CacheFolder(), "pdfium"))
+	command, err := workerCommand(db.CacheFolder())
 	if err != nil {
 		return nil, errors.Join(err, db.Close())
 	}
+	pool := worker.NewPool(o.Log, db.ScratchFolder(), command...)
+	engine := render.NewEngine(pool)
+	opener := sources.NewOpener(db, engine, pool, o.Log)
 	runner := jobs.New(db, o.Log)
-	pictures, err := render.NewPictures(engine, db, sources.DecodeImage, runner.Foreground)
+	pictures, err := render.NewPictures(engine, db, opener.DecodeImage, runner.Foreground)
 	if err != nil {
-		return nil, errors.Join(err, engine.Close(), db.Close())
+		pool.Close()
+		return nil, errors.Join(err, db.Close())
 	}
-	a := &App{store: db, engine: engine, runner: runner, log: o.Log, events: newHub()}
+	a := &App{store: db, pool: pool, engine: engine, runner: runner, log: o.Log, events: newHub()}
 	life, stop := context.WithCancel(ctx)
 	a.stop = stop
-	a.wire(life, o, pictures)
+	a.wire(life, o, pictures, opener)
 	if err := errors.Join(a.Export.ReadOlder(ctx), runner.Start(ctx)); err != nil {
 		return nil, errors.Join(err, a.Close())
 	}
@@ -79,8 +85,7 @@ func Open(ctx context.Context, o Options) (_ *App, err error) {
 }
 
 // wire makes the rooms, from those that need nobody to those that need the others.
-func (a *App) wire(life context.Context, o Options, pictures *render.Pictures) {
-	opener := sources.NewOpener(a.store, a.engine, o.Log)
+func (a *App) wire(life context.Context, o Options, pictures *render.Pictures, opener *sources.Opener) {
 	tell := func(kind string) func(string) {
 		return func(packetID string) { a.events.send(Event{Kind: kind, Packet: packetID}) }
 	}
@@ -104,7 +109,7 @@ func (a *App) wire(life context.Context, o Options, pictures *render.Pictures) {
 		Store: a.store, Engine: a.engine, Pictures: pictures, Sources: opener, Checking: a.Checking, Runner: a.runner,
 	})
 	a.Gather = gather.New(gather.Deps{
-		Store: a.store, Engine: a.engine, Pictures: pictures, Sources: opener, Packets: a.Packets, Runner: a.runner, Log: o.Log,
+		Store: a.store, Engine: a.engine, Pool: a.pool, Pictures: pictures, Sources: opener, Packets: a.Packets, Runner: a.runner, Log: o.Log,
 		Limits: o.Limits, Changed: tell("sources"),
 	})
 	a.Scanning = scanning.New(scanning.Deps{
@@ -138,7 +143,8 @@ func (a *App) Close() error {
 	a.stop()
 	a.runner.Close()
 	a.events.close()
-	return errors.Join(a.engine.Close(), a.store.Close())
+	a.pool.Close()
+	return a.store.Close()
 }
 
 // sweepEvery is how often files are searched for that nobody owns.

@@ -30,21 +30,23 @@ var mayImport = map[string][]string{
 	"core/pdf":           {"core/geometry", "core/bilevel", "core/raster"},
 	"core/check":         {"core/geometry", "core/packet", "core/raster"},
 
-	"internal/guard":        {},
-	"internal/sampling":     {},
-	"internal/architecture": {},
-	"internal/jobs":         {"internal/guard"},
-	"internal/store":        {"core/check", "core/geometry", "core/packet", "core/raster", "internal/jobs"},
-	"internal/ocr":          {},
-	"internal/scanner":      {"core/problem"},
-	"internal/scanner/sim":  {"core/raster", "internal/scanner"},
-	"internal/render":       {"core/check", "core/geometry", "core/packet", "core/raster"},
-	"internal/intake/tiff":  {"core/bilevel", "core/geometry", "core/raster"},
-	"internal/intake":       {"core/bilevel", "core/geometry", "core/pdf", "core/problem", "core/raster", "internal/intake/tiff", "internal/render"},
+	"internal/guard":         {},
+	"internal/sampling":      {},
+	"internal/architecture":  {},
+	"internal/worker":        {"core/problem", "internal/guard"},
+	"internal/jobs":          {"internal/guard", "internal/worker"},
+	"internal/store":         {"core/check", "core/geometry", "core/packet", "core/raster", "internal/jobs"},
+	"internal/ocr":           {},
+	"internal/scanner":       {"core/problem"},
+	"internal/scanner/sim":   {"core/raster", "internal/scanner"},
+	"internal/render/pdfium": {"core/check", "core/geometry", "internal/worker"},
+	"internal/render":        {"core/check", "core/geometry", "core/packet", "core/raster", "internal/render/pdfium", "internal/worker"},
+	"internal/intake/tiff":   {"core/bilevel", "core/geometry", "core/raster"},
+	"internal/intake":        {"core/bilevel", "core/geometry", "core/pdf", "core/problem", "core/raster", "internal/intake/tiff", "internal/render", "internal/worker"},
 
 	"internal/sources": {
 		"core/geometry", "core/packet", "core/pdf", "core/raster",
-		"internal/intake", "internal/render", "internal/store",
+		"internal/intake", "internal/render", "internal/store", "internal/worker",
 	},
 	"internal/checking": {
 		"core/check", "core/packet", "core/raster",
@@ -60,7 +62,7 @@ var mayImport = map[string][]string{
 	},
 	"internal/gather": {
 		"core/geometry", "core/packet", "core/pdf", "core/problem", "core/raster",
-		"internal/intake", "internal/jobs", "internal/packets", "internal/render", "internal/sources", "internal/store",
+		"internal/intake", "internal/jobs", "internal/packets", "internal/render", "internal/sources", "internal/store", "internal/worker",
 	},
 	"internal/scanning": {
 		"core/check", "core/geometry", "core/packet", "core/problem", "core/raster",
@@ -75,7 +77,7 @@ var mayImport = map[string][]string{
 	"internal/app": {
 		"core/packet",
 		"internal/arrange", "internal/checking", "internal/export", "internal/gather", "internal/intake", "internal/jobs",
-		"internal/ocr", "internal/packets", "internal/render", "internal/scanning", "internal/sources", "internal/store",
+		"internal/ocr", "internal/packets", "internal/render", "internal/render/pdfium", "internal/scanning", "internal/sources", "internal/store", "internal/worker",
 	},
 	"internal/server": {
 		"core/geometry", "core/packet", "core/problem", "core/shrink",

@@ -9,12 +9,14 @@ import (
 	"dorbin/internal/render"
 	"dorbin/internal/sources"
 	"dorbin/internal/store"
+	"dorbin/internal/worker"
 )
 
 // Deps are what a Service works with.
 type Deps struct {
 	Store    *store.Store
 	Engine   *render.Engine
+	Pool     *worker.Pool
 	Pictures *render.Pictures
 	Sources  *sources.Opener
 	Packets  *packets.Service
@@ -42,7 +44,7 @@ type Service struct {
 func New(d Deps) *Service {
 	s := &Service{
 		store: d.Store, engine: d.Engine, pictures: d.Pictures, sources: d.Sources, packets: d.Packets, runner: d.Runner, log: d.Log,
-		inspect: intake.Inspector{Limits: d.Limits, Engine: d.Engine}, changed: d.Changed,
+		inspect: intake.Inspector{Limits: d.Limits, Engine: d.Engine, Pool: d.Pool}, changed: d.Changed,
 	}
 	d.Runner.Handle(jobs.Kind{Name: store.JobPageBytes, Do: s.measureSource, GiveUp: s.giveUpMeasuring})
 	return s

@@ -181,7 +181,7 @@ func (s *Service) makeWorkingCopy(ctx context.Context, source *store.Source, kin
 			return nil, err
 		}
 		write = func(w io.Writer) error {
-			share, err := intake.MendJPEG(path, source.Name, w)
+			share, err := s.inspect.Mend(ctx, path, source.Name, w)
 			source.Damage = fmt.Sprintf("%s breaks off: %s of the picture is there. Ask for it again.", source.Name, shareWords(share))
 			return err
 		}

@@ -57,30 +57,35 @@ func (in *Inspector) Convert(ctx context.Context, kind Kind, path, name string, 
 	if kind == Office {
 		return in.Office.convert(ctx, path, name, w)
 	}
-	c, ok := codecs[kind]
+	return in.Pool.Written(w, func(file string) error {
+		_, _, err := convertTask.Do(ctx, in.Pool, convertInput{imagesInput{path, name, kind, in.Limits}, file})
+		return ofFile(name, err)
+	})
+}
+
+// convertImage is what a worker does to convert a picture.
+func convertImage(ctx context.Context, in imagesInput, w io.Writer) error {
+	c, ok := codecs[in.Kind]
 	if !ok {
-		return fmt.Errorf("%s is not converted", kind)
+		return fmt.Errorf("%s is not converted", in.Kind)
 	}
-	if err := in.checkPixels(c, path, name); err != nil {
+	if err := checkPixels(c, in); err != nil {
 		return err
 	}
-	img, err := c.read(ctx, path)
-	if ctx.Err() != nil {
-		return ctx.Err()
-	}
+	img, err := c.read(ctx, in.Path)
 	if err != nil {
-		return refuse(Damaged, err, "%s is damaged: it begins like %s but cannot be read (%s).", name, c.words, err)
+		return refuse(Damaged, err, "%s is damaged: it begins like %s but cannot be read (%s).", in.Name, c.words, err)
 	}
 	if err := c.encode(w, img); err != nil {
-		return fmt.Errorf("convert %s: %w", name, err)
+		return fmt.Errorf("convert %s: %w", in.Name, err)
 	}
 	return nil
 }
 
-// checkPixels looks at the size that a picture claims, before any memory is
-// taken for it.
-func (in *Inspector) checkPixels(c codec, path, name string) error {
-	file, err := os.Open(path)
+// checkPixels checks the size that a picture claims, before any memory is taken for it.
+func checkPixels(c codec, in imagesInput) error {
+	name := in.Name
+	file, err := os.Open(in.Path)
 	if err != nil {
 		return fmt.Errorf("open picture: %w", err)
 	}

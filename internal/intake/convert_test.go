@@ -26,7 +26,7 @@ import (
 	"golang.org/x/image/bmp"
 )
 
-func inspector() *Inspector { return &Inspector{Limits: DefaultLimits} }
+func inspector() *Inspector { return &Inspector{Limits: DefaultLimits, Pool: workers} }
 
 // convert gives the converted copy of a file.
 func convert(t *testing.T, name string, data []byte) (Kind, string, error) {
@@ -160,7 +160,7 @@ func TestTornJPEGsShowWhatIsThere(t *testing.T) {
 		require.NoError(t, err)
 		require.True(t, torn)
 		var mended bytes.Buffer
-		there, err := MendJPEG(path, "torn.jpg", &mended)
+		there, err := mendJPEG(path, "torn.jpg", &mended)
 		require.NoError(t, err)
 		assert.InDelta(t, share, there, 0.2)
 		img, err := jpeg.Decode(bytes.NewReader(mended.Bytes()))
@@ -174,7 +174,7 @@ func TestTornJPEGsShowWhatIsThere(t *testing.T) {
 			assert.Equal(t, color.Gray{255}, color.GrayModel.Convert(img.At(160, 236)))
 		}
 	}
-	_, err = MendJPEG(save(t, "stump.jpg", whole.Bytes()[:300]), "stump.jpg", &bytes.Buffer{})
+	_, err = mendJPEG(save(t, "stump.jpg", whole.Bytes()[:300]), "stump.jpg", &bytes.Buffer{})
 	var trouble *problem.Error
 	require.ErrorAs(t, err, &trouble)
 	assert.Contains(t, trouble.Sentence, "stump.jpg")
@@ -187,7 +187,7 @@ func TestATornPhotographKeepsItsOrientation(t *testing.T) {
 	data := append([]byte{0xFF, 0xD8, 0xFF, segment[0]}, binary.BigEndian.AppendUint16(nil, uint16(len(segment)+1))...)
 	data = append(append(data, segment[1:]...), whole.Bytes()[2:]...)
 	var mended bytes.Buffer
-	_, err := MendJPEG(save(t, "torn.jpg", data[:len(data)*2/3]), "torn.jpg", &mended)
+	_, err := mendJPEG(save(t, "torn.jpg", data[:len(data)*2/3]), "torn.jpg", &mended)
 	require.NoError(t, err)
 	images, err := OpenImages(save(t, "mended.jpg", mended.Bytes()), JPEG)
 	require.NoError(t, err)

@@ -13,6 +13,7 @@ import (
 	"dorbin/core/geometry"
 	"dorbin/internal/intake/tiff"
 	"dorbin/internal/render"
+	"dorbin/internal/worker"
 )
 
 // Page is what is learned of a page when its file comes in.
@@ -24,10 +25,11 @@ type Page struct {
 	Scanned bool
 }
 
-// Inspector inspects files.
+// Inspector has workers inspect files.
 type Inspector struct {
 	Limits Limits
 	Engine *render.Engine
+	Pool   *worker.Pool
 	Office OfficeConverter
 }
 
@@ -43,13 +45,13 @@ func (in *Inspector) Pages(ctx context.Context, path, name, password string) ([]
 	if kind == PDF {
 		pages, err = in.pdfPages(ctx, path, name, password)
 	} else {
-		pages, err = in.imagePages(path, name, kind)
+		pages, _, err = imagePagesTask.Do(ctx, in.Pool, imagesInput{path, name, kind, in.Limits})
 	}
 	if err == nil && len(pages) > in.Limits.Pages {
 		err = refuse(TooManyPages, nil, "%s has %d pages; a file may have at most %d. Split it and add the pieces.",
 			name, len(pages), in.Limits.Pages)
 	}
-	return pages, err
+	return pages, ofFile(name, err)
 }
 
 // Kind finds out what the file at path is. A kind that is not taken is a
@@ -125,8 +127,9 @@ func (in *Inspector) pdfPages(ctx context.Context, path, name, password string) 
 	return pages, nil
 }
 
-func (in *Inspector) imagePages(path, name string, kind Kind) ([]Page, error) {
-	pictures, err := OpenImages(path, kind)
+func imagePages(in imagesInput) ([]Page, error) {
+	name := in.Name
+	pictures, err := OpenImages(in.Path, in.Kind)
 	if err != nil {
 		if errors.Is(err, tiff.ErrUnsupported) {
 			return nil, refuse(UnknownKind, err, "%s is a TIFF of a kind that cannot be read (%s). Save it in another way and add it again.", name, err)

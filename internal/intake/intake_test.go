@@ -218,7 +218,7 @@ func TestLargePicturesAreRefusedBeforeTheyAreDecoded(t *testing.T) {
 	huge := encodePNG(t, image.NewGray(image.Rect(0, 0, 1, 1)))
 	binary.BigEndian.PutUint32(huge[16:], 65_000)
 	binary.BigEndian.PutUint32(huge[20:], 65_000)
-	in := Inspector{Limits: DefaultLimits}
+	in := inspector()
 	_, err := in.Pages(t.Context(), save(t, "huge.png", huge), "huge.png", "")
 	var trouble *problem.Error
 	require.ErrorAs(t, err, &trouble)

@@ -3,6 +3,7 @@ package intake
 import (
 	"bufio"
 	"bytes"
+	"context"
 	"encoding/binary"
 	"errors"
 	"fmt"
@@ -38,11 +39,22 @@ func IsTorn(path string) (bool, error) {
 // mcuRows is the most rows of pixels that are coded together (ITU-T T.81, A.2).
 const mcuRows = 32
 
-// MendJPEG writes what is left of a torn JPEG as a whole one, with white in
+// Mend has a worker write what is left of a torn JPEG as a whole one, with white in place of
+// what is missing, and tells which share of the picture is there. Name is what its user calls
+// the file; the error is a *problem.Error when nothing can be seen of it.
+func (in *Inspector) Mend(ctx context.Context, path, name string, w io.Writer) (share float64, err error) {
+	err = in.Pool.Written(w, func(file string) error {
+		share, _, err = mendTask.Do(ctx, in.Pool, convertInput{imagesInput{Path: path, Name: name}, file})
+		return ofFile(name, err)
+	})
+	return share, err
+}
+
+// mendJPEG writes what is left of a torn JPEG as a whole one, with white in
 // place of what is missing, and tells which share of the picture is there.
 // Name is what its user calls the file; the error is a *problem.Error when nothing can
 // be seen of it.
-func MendJPEG(path, name string, w io.Writer) (share float64, err error) {
+func mendJPEG(path, name string, w io.Writer) (share float64, err error) {
 	data, err := os.ReadFile(path)
 	if err != nil {
 		return 0, fmt.Errorf("read picture: %w", err)

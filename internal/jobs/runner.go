@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"dorbin/internal/guard"
+	"dorbin/internal/worker"
 )
 
 // Runner does jobs, one of each kind at a time.
@@ -181,6 +182,8 @@ func (r *Runner) doNext(ctx context.Context, kind Kind) error {
 	defer close(task.done)
 	if kind.Foreground {
 		defer r.Foreground()()
+	} else {
+		work = worker.InBackground(work)
 	}
 	var problem error
 	if task.Attempt > MaxAttempts {

@@ -15,7 +15,7 @@ import (
 )
 
 // quarters is a picture of 1200 by 1600 pixels in four greys.
-func quarters(string, int, int) (image.Image, error) {
+func quarters(context.Context, string, int, int) (image.Image, error) {
 	img := image.NewGray(image.Rect(0, 0, 1200, 1600))
 	for i, grey := range []uint8{20, 90, 160, 230} {
 		quarter := image.Rect(0, 0, 600, 800).Add(image.Pt(600*(i%2), 800*(i/2)))
@@ -79,7 +79,7 @@ func TestPixelsOfACropAreThoseOfThePicture(t *testing.T) {
 	img, err := pictures.Pixels(context.Background(), page, 300)
 	require.NoError(t, err)
 	require.Equal(t, image.Pt(600, 600), img.Bounds().Size())
-	whole, _ := quarters("", 1, 0)
+	whole, _ := quarters(t.Context(), "", 1, 0)
 	for _, at := range []image.Point{{0, 0}, {199, 199}, {200, 200}, {599, 0}, {599, 599}} {
 		assert.Equal(t, whole.At(at.X+400, at.Y+600), img.At(at.X, at.Y), at)
 	}

@@ -51,7 +51,7 @@ func (p Page) name(width int) string {
 
 // DecodeImage gives the upright pixels of a page of an image file, at most
 // maxEdge pixels long.
-type DecodeImage func(path string, page, maxEdge int) (image.Image, error)
+type DecodeImage func(ctx context.Context, path string, page, maxEdge int) (image.Image, error)
 
 // Files tells where stored files are, and where to keep what can be made again of them.
 type Files interface {
@@ -312,7 +312,7 @@ func (p *Pictures) pixelsOf(ctx context.Context, page Page, maxEdge int) (image.
 		return nil, err
 	}
 	defer p.pixels.Release(share)
-	return p.decode(page.Path, page.Number, maxEdge)
+	return p.decode(ctx, page.Path, page.Number, maxEdge)
 }
 
 // cached returns the path of a cached picture of a file, or of none, making it first when

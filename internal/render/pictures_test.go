@@ -43,9 +43,9 @@ func (f folderOfFiles) CacheFolder() string { return string(f) }
 
 func TestNoPictureIsKeptOfAFileThatIsDeletedMeanwhile(t *testing.T) {
 	var p *Pictures
-	p = newPictures(t, func(path string, page, edge int) (image.Image, error) {
+	p = newPictures(t, func(ctx context.Context, path string, page, edge int) (image.Image, error) {
 		assert.NoError(t, os.Remove(p.files.FilePath(photo.File)))
-		return blank(path, page, edge)
+		return blank(ctx, path, page, edge)
 	})
 	_, err := p.Picture(t.Context(), photo, 120)
 	require.ErrorIs(t, err, fs.ErrNotExist)
@@ -53,7 +53,7 @@ func TestNoPictureIsKeptOfAFileThatIsDeletedMeanwhile(t *testing.T) {
 }
 
 // blank is a large photograph, decoded at the size asked for.
-func blank(_ string, _, edge int) (image.Image, error) {
+func blank(_ context.Context, _ string, _, edge int) (image.Image, error) {
 	return image.NewGray(image.Rect(0, 0, edge, edge*3/4)), nil
 }
 
@@ -79,10 +79,10 @@ func TestPicturesComeInFewWidths(t *testing.T) {
 
 func TestAPictureIsDrawnOnceForAllWhoAsk(t *testing.T) {
 	var decoded atomic.Int32
-	p := newPictures(t, func(path string, page, edge int) (image.Image, error) {
+	p := newPictures(t, func(ctx context.Context, path string, page, edge int) (image.Image, error) {
 		decoded.Add(1)
 		time.Sleep(20 * time.Millisecond)
-		return blank(path, page, edge)
+		return blank(ctx, path, page, edge)
 	})
 	var wait sync.WaitGroup
 	for _, width := range []int{120, 240, 120, 480, 240, 120} {
@@ -107,7 +107,7 @@ func TestWhoWaitsIsNotCancelledWithOthers(t *testing.T) {
 		case <-ctx.Done():
 			return nil, ctx.Err()
 		case <-time.After(100 * time.Millisecond):
-			return blank("", 0, 400)
+			return blank(t.Context(), "", 0, 400)
 		}
 	}
 	var wait sync.WaitGroup
@@ -129,11 +129,11 @@ func TestWhoWaitsIsNotCancelledWithOthers(t *testing.T) {
 func TestAFailureIsNotCached(t *testing.T) {
 	broken := errors.New("broken")
 	fail := true
-	p := newPictures(t, func(path string, page, edge int) (image.Image, error) {
+	p := newPictures(t, func(ctx context.Context, path string, page, edge int) (image.Image, error) {
 		if fail {
 			return nil, broken
 		}
-		return blank(path, page, edge)
+		return blank(ctx, path, page, edge)
 	})
 	_, err := p.Picture(t.Context(), photo, 120)
 	require.ErrorIs(t, err, broken)

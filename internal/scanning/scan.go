@@ -17,7 +17,6 @@ import (
 	"dorbin/internal/jobs"
 	"dorbin/internal/ocr"
 	"dorbin/internal/scanner"
-	"dorbin/internal/sources"
 	"dorbin/internal/store"
 )
 
@@ -346,7 +345,7 @@ func (s *Service) readNumber(ctx context.Context, task *jobs.Task) error {
 	if i < 0 {
 		return nil // it was removed meanwhile
 	}
-	img, err := sources.DecodeImage(s.store.FilePath(state.Pages[i].Blob), 1, 2400)
+	img, err := s.sources.DecodeImage(ctx, s.store.FilePath(state.Pages[i].Blob), 1, 2400)
 	if err != nil {
 		return fmt.Errorf("decode scanned page: %w", err)
 	}

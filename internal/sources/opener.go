@@ -15,12 +15,14 @@ import (
 	"dorbin/internal/intake"
 	"dorbin/internal/render"
 	"dorbin/internal/store"
+	"dorbin/internal/worker"
 )
 
 // Opener opens the sources of a data folder. It is safe for concurrent use.
 type Opener struct {
 	store   *store.Store
 	engine  *render.Engine
+	pool    *worker.Pool
 	log     *slog.Logger
 	parsing *semaphore.Weighted // PDFs that are parsed, and may be large in memory
 }
@@ -30,8 +32,8 @@ type Opener struct {
 const mostParsed = 2
 
 // NewOpener returns an opener of a data folder's sources.
-func NewOpener(store *store.Store, engine *render.Engine, log *slog.Logger) *Opener {
-	return &Opener{store: store, engine: engine, log: log, parsing: semaphore.NewWeighted(mostParsed)}
+func NewOpener(store *store.Store, engine *render.Engine, pool *worker.Pool, log *slog.Logger) *Opener {
+	return &Opener{store: store, engine: engine, pool: pool, log: log, parsing: semaphore.NewWeighted(mostParsed)}
 }
 
 // IsPDF tells whether a source's pages are read from a PDF.
@@ -84,18 +86,10 @@ func openImages(path string) (*intake.Images, error) {
 	return intake.OpenImages(path, kind)
 }
 
-// DecodeImage gives the upright pixels of a page of an image file, counted from 1, at most
+// DecodeImage has a worker decode a page of an image file, counted from 1: upright, at most
 // maxEdge pixels long.
-func DecodeImage(path string, page, maxEdge int) (image.Image, error) {
-	images, err := openImages(path)
-	if err != nil {
-		return nil, err
-	}
-	defer images.Close() //nolint:errcheck // only read from
-	if page < 1 || page > len(images.Pages) {
-		return nil, fmt.Errorf("%w: page %d of an image file", store.ErrNotFound, page)
-	}
-	return images.Pages[page-1].Shrunk(maxEdge)
+func (o *Opener) DecodeImage(ctx context.Context, path string, page, maxEdge int) (image.Image, error) {
+	return intake.DecodeImage(ctx, o.pool, path, page, maxEdge)
 }
 
 // PDF is a parsed PDF. It is closed when it is no longer needed: few are in memory at once.

@@ -81,6 +81,9 @@ func lockFolder(folder string) (*flock.Flock, error) {
 // CacheFolder is for what can be made again and belongs to no file.
 func (s *Store) CacheFolder() string { return filepath.Join(s.folder, "cache") }
 
+// ScratchFolder is for files that are made and read at once. It is emptied at every start.
+func (s *Store) ScratchFolder() string { return s.files.incoming }
+
 // Close closes the database and lets others open the folder.
 func (s *Store) Close() error {
 	if err := errors.Join(s.db.Close(), s.lock.Unlock()); err != nil {

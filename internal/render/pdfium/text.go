@@ -1,7 +1,6 @@
-package render
+package pdfium
 
 import (
-	"context"
 	"fmt"
 	"math"
 
@@ -19,55 +18,55 @@ const (
 
 // Text reads the text of a page of a PDF, counted from 1, and which way it runs
 // as the page is shown.
-func (e *Engine) Text(ctx context.Context, path string, page int) (check.Text, error) {
+func (l *Library) Text(path string, page int) (check.Text, error) {
 	var text check.Text
-	err := e.use(ctx, func(w *worker) error {
-		doc, err := w.document(path)
+	err := l.use(func() error {
+		doc, err := l.document(path)
 		if err != nil {
 			return err
 		}
 		which := requests.Page{ByIndex: &requests.PageByIndex{Document: doc, Index: page - 1}}
-		loaded, err := w.instance.FPDFText_LoadPage(&requests.FPDFText_LoadPage{Page: which})
+		loaded, err := l.instance.FPDFText_LoadPage(&requests.FPDFText_LoadPage{Page: which})
 		if err != nil {
 			return fmt.Errorf("read text of page %d: %w", page, err)
 		}
 		defer func() {
-			_, _ = w.instance.FPDFText_ClosePage(&requests.FPDFText_ClosePage{TextPage: loaded.TextPage}) // nothing to be done about it
+			_, _ = l.instance.FPDFText_ClosePage(&requests.FPDFText_ClosePage{TextPage: loaded.TextPage}) // nothing to be done about it
 		}()
-		rotation, err := w.instance.FPDFPage_GetRotation(&requests.FPDFPage_GetRotation{Page: which})
+		rotation, err := l.instance.FPDFPage_GetRotation(&requests.FPDFPage_GetRotation{Page: which})
 		if err != nil {
 			return fmt.Errorf("read rotation of page %d: %w", page, err)
 		}
-		text, err = w.text(loaded.TextPage, int(rotation.PageRotation)*90)
+		text, err = l.text(loaded.TextPage, int(rotation.PageRotation)*90)
 		return err
 	})
 	return text, err
 }
 
-func (w *worker) text(page references.FPDF_TEXTPAGE, rotation int) (check.Text, error) {
-	count, err := w.instance.FPDFText_CountChars(&requests.FPDFText_CountChars{TextPage: page})
+func (l *Library) text(page references.FPDF_TEXTPAGE, rotation int) (check.Text, error) {
+	count, err := l.instance.FPDFText_CountChars(&requests.FPDFText_CountChars{TextPage: page})
 	if err != nil {
 		return check.Text{}, fmt.Errorf("count characters: %w", err)
 	}
 	if count.Count <= 0 {
 		return check.Text{}, nil
 	}
-	read, err := w.instance.FPDFText_GetText(&requests.FPDFText_GetText{TextPage: page, Count: min(count.Count, mostText)})
+	read, err := l.instance.FPDFText_GetText(&requests.FPDFText_GetText{TextPage: page, Count: min(count.Count, mostText)})
 	if err != nil {
 		return check.Text{}, fmt.Errorf("read characters: %w", err)
 	}
 	text := check.Text{Lines: read.Text}
-	text.Turn, text.Share = w.direction(page, count.Count, rotation)
+	text.Turn, text.Share = l.direction(page, count.Count, rotation)
 	return text, nil
 }
 
 // direction samples the characters' angles, which PDFium gives counterclockwise
 // in the page's own axes, before its rotation.
-func (w *worker) direction(page references.FPDF_TEXTPAGE, count, rotation int) (turn int, share float64) {
+func (l *Library) direction(page references.FPDF_TEXTPAGE, count, rotation int) (turn int, share float64) {
 	votes := map[int]int{}
 	sampled := 0
 	for i := 0; i < count; i += max(1, count/anglesSample) {
-		angle, err := w.instance.FPDFText_GetCharAngle(&requests.FPDFText_GetCharAngle{TextPage: page, Index: i})
+		angle, err := l.instance.FPDFText_GetCharAngle(&requests.FPDFText_GetCharAngle{TextPage: page, Index: i})
 		if err != nil || angle.CharAngle < 0 {
 			continue // a character that is not on the page, such as a line's end
 		}

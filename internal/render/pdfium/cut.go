@@ -1,7 +1,6 @@
-package render
+package pdfium
 
 import (
-	"context"
 	"fmt"
 	"image"
 	"io"
@@ -36,17 +35,17 @@ const (
 // CutAway writes a document anew without the objects that lie wholly outside what
 // is kept of some of its pages. A page that would look different inside is left
 // whole.
-func (e *Engine) CutAway(ctx context.Context, path string, cuts []Cut, out io.Writer) error {
+func (l *Library) CutAway(path string, cuts []Cut, out io.Writer) error {
 	for {
 		var spoilt []int
-		err := e.use(ctx, func(w *worker) error {
-			doc, err := w.load(path, "")
+		err := l.use(func() error {
+			doc, err := l.load(path, "")
 			if err != nil {
 				return err
 			}
-			defer w.close(doc)
+			defer l.close(doc)
 			for _, cut := range cuts {
-				same, err := w.cutPage(doc.ref, cut)
+				same, err := l.cutPage(doc.ref, cut)
 				if err != nil {
 					return fmt.Errorf("cut page %d: %w", cut.Page, err)
 				}
@@ -57,7 +56,7 @@ func (e *Engine) CutAway(ctx context.Context, path string, cuts []Cut, out io.Wr
 			if len(spoilt) > 0 {
 				return nil // begun anew without them
 			}
-			if _, err := w.instance.FPDF_SaveAsCopy(&requests.FPDF_SaveAsCopy{Document: doc.ref, Flags: requests.SaveFlagRemoveSecurity, FileWriter: out}); err != nil {
+			if _, err := l.instance.FPDF_SaveAsCopy(&requests.FPDF_SaveAsCopy{Document: doc.ref, Flags: requests.SaveFlagRemoveSecurity, FileWriter: out}); err != nil {
 				return fmt.Errorf("write the cut pages: %w", err)
 			}
 			return nil
@@ -70,48 +69,48 @@ func (e *Engine) CutAway(ctx context.Context, path string, cuts []Cut, out io.Wr
 }
 
 // cutPage takes what is outside away, and tells whether the rest looks the same.
-func (w *worker) cutPage(doc references.FPDF_DOCUMENT, cut Cut) (same bool, err error) {
-	loaded, err := w.instance.FPDF_LoadPage(&requests.FPDF_LoadPage{Document: doc, Index: cut.Page - 1})
+func (l *Library) cutPage(doc references.FPDF_DOCUMENT, cut Cut) (same bool, err error) {
+	loaded, err := l.instance.FPDF_LoadPage(&requests.FPDF_LoadPage{Document: doc, Index: cut.Page - 1})
 	if err != nil {
 		return false, err
 	}
 	page := requests.Page{ByReference: &loaded.Page}
 	defer func() {
-		_, _ = w.instance.FPDF_ClosePage(&requests.FPDF_ClosePage{Page: loaded.Page}) // nothing to be done about it
+		_, _ = l.instance.FPDF_ClosePage(&requests.FPDF_ClosePage{Page: loaded.Page}) // nothing to be done about it
 	}()
-	outside, err := w.objectsOutside(page, cut)
+	outside, err := l.objectsOutside(page, cut)
 	if err != nil || len(outside) == 0 {
 		return true, err
 	}
-	before, err := w.glance(page)
+	before, err := l.glance(page)
 	if err != nil {
 		return false, err
 	}
 	for _, object := range outside {
-		if _, err := w.instance.FPDFPage_RemoveObject(&requests.FPDFPage_RemoveObject{Page: page, PageObject: object}); err != nil {
+		if _, err := l.instance.FPDFPage_RemoveObject(&requests.FPDFPage_RemoveObject{Page: page, PageObject: object}); err != nil {
 			return false, err
 		}
 	}
-	if _, err := w.instance.FPDFPage_GenerateContent(&requests.FPDFPage_GenerateContent{Page: page}); err != nil {
+	if _, err := l.instance.FPDFPage_GenerateContent(&requests.FPDFPage_GenerateContent{Page: page}); err != nil {
 		return false, err
 	}
 	// What was written is read again, from the document.
-	after, err := w.glance(requests.Page{ByIndex: &requests.PageByIndex{Document: doc, Index: cut.Page - 1}})
+	after, err := l.glance(requests.Page{ByIndex: &requests.PageByIndex{Document: doc, Index: cut.Page - 1}})
 	return err == nil && alikeWithin(before, after, cut.Seen), err
 }
 
-func (w *worker) objectsOutside(page requests.Page, cut Cut) ([]references.FPDF_PAGEOBJECT, error) {
-	count, err := w.instance.FPDFPage_CountObjects(&requests.FPDFPage_CountObjects{Page: page})
+func (l *Library) objectsOutside(page requests.Page, cut Cut) ([]references.FPDF_PAGEOBJECT, error) {
+	count, err := l.instance.FPDFPage_CountObjects(&requests.FPDFPage_CountObjects{Page: page})
 	if err != nil {
 		return nil, err
 	}
 	var outside []references.FPDF_PAGEOBJECT
 	for i := range count.Count {
-		object, err := w.instance.FPDFPage_GetObject(&requests.FPDFPage_GetObject{Page: page, Index: i})
+		object, err := l.instance.FPDFPage_GetObject(&requests.FPDFPage_GetObject{Page: page, Index: i})
 		if err != nil {
 			return nil, err
 		}
-		bounds, err := w.boundsOf(object.PageObject)
+		bounds, err := l.boundsOf(object.PageObject)
 		if err != nil {
 			continue // an object without bounds shows nothing
 		}
@@ -122,8 +121,8 @@ func (w *worker) objectsOutside(page requests.Page, cut Cut) ([]references.FPDF_
 	return outside, nil
 }
 
-func (w *worker) boundsOf(object references.FPDF_PAGEOBJECT) (geometry.Box, error) {
-	b, err := w.instance.FPDFPageObj_GetBounds(&requests.FPDFPageObj_GetBounds{PageObject: object})
+func (l *Library) boundsOf(object references.FPDF_PAGEOBJECT) (geometry.Box, error) {
+	b, err := l.instance.FPDFPageObj_GetBounds(&requests.FPDFPageObj_GetBounds{PageObject: object})
 	if err != nil {
 		return geometry.Box{}, err
 	}
@@ -135,8 +134,8 @@ func liesOutside(b, kept geometry.Box) bool {
 }
 
 // glance draws a page small, to be compared.
-func (w *worker) glance(page requests.Page) (*image.RGBA, error) {
-	response, err := w.instance.RenderPageInPixels(&requests.RenderPageInPixels{Page: page, Width: cutCheckWidth, Height: 2 * cutCheckWidth})
+func (l *Library) glance(page requests.Page) (*image.RGBA, error) {
+	response, err := l.instance.RenderPageInPixels(&requests.RenderPageInPixels{Page: page, Width: cutCheckWidth, Height: 2 * cutCheckWidth})
 	if err != nil {
 		return nil, err
 	}
@@ -167,21 +166,21 @@ func alikeWithin(a, b *image.RGBA, seen geometry.Box) bool {
 // HidesContent tells whether characters or parts of pictures of a page, counted from
 // 1, lie outside what is seen of it, in fractions of the page as a reader shows it: they
 // are not seen, but in the file.
-func (e *Engine) HidesContent(ctx context.Context, path string, page int, seen geometry.Box) (hides bool, err error) {
-	err = e.use(ctx, func(w *worker) error {
-		doc, err := w.document(path)
+func (l *Library) HidesContent(path string, page int, seen geometry.Box) (hides bool, err error) {
+	err = l.use(func() error {
+		doc, err := l.document(path)
 		if err != nil {
 			return err
 		}
 		which := requests.Page{ByIndex: &requests.PageByIndex{Document: doc, Index: page - 1}}
-		box, err := w.inUserSpace(which, seen)
+		box, err := l.inUserSpace(which, seen)
 		if err != nil {
 			return fmt.Errorf("read what is shown of page %d: %w", page, err)
 		}
-		if hides, err = w.hidesPictures(which, box); err != nil || hides {
+		if hides, err = l.hidesPictures(which, box); err != nil || hides {
 			return err
 		}
-		hides, err = w.hidesText(which, box)
+		hides, err = l.hidesText(which, box)
 		return err
 	})
 	return hides, err
@@ -189,12 +188,12 @@ func (e *Engine) HidesContent(ctx context.Context, path string, page int, seen g
 
 // inUserSpace gives a box in fractions of a page as a reader shows it in the page's own
 // user space, where it is not turned and y points up.
-func (w *worker) inUserSpace(page requests.Page, seen geometry.Box) (geometry.Box, error) {
-	media, err := w.instance.FPDFPage_GetMediaBox(&requests.FPDFPage_GetMediaBox{Page: page})
+func (l *Library) inUserSpace(page requests.Page, seen geometry.Box) (geometry.Box, error) {
+	media, err := l.instance.FPDFPage_GetMediaBox(&requests.FPDFPage_GetMediaBox{Page: page})
 	if err != nil {
 		return geometry.Box{}, err
 	}
-	turn, err := w.instance.FPDFPage_GetRotation(&requests.FPDFPage_GetRotation{Page: page})
+	turn, err := l.instance.FPDFPage_GetRotation(&requests.FPDFPage_GetRotation{Page: page})
 	if err != nil {
 		return geometry.Box{}, err
 	}
@@ -208,41 +207,41 @@ func (w *worker) inUserSpace(page requests.Page, seen geometry.Box) (geometry.Bo
 	}, nil
 }
 
-func (w *worker) hidesPictures(page requests.Page, box geometry.Box) (bool, error) {
-	count, err := w.instance.FPDFPage_CountObjects(&requests.FPDFPage_CountObjects{Page: page})
+func (l *Library) hidesPictures(page requests.Page, box geometry.Box) (bool, error) {
+	count, err := l.instance.FPDFPage_CountObjects(&requests.FPDFPage_CountObjects{Page: page})
 	if err != nil {
 		return false, err
 	}
 	for i := range count.Count {
-		object, err := w.instance.FPDFPage_GetObject(&requests.FPDFPage_GetObject{Page: page, Index: i})
+		object, err := l.instance.FPDFPage_GetObject(&requests.FPDFPage_GetObject{Page: page, Index: i})
 		if err != nil {
 			return false, err
 		}
-		kind, err := w.instance.FPDFPageObj_GetType(&requests.FPDFPageObj_GetType{PageObject: object.PageObject})
+		kind, err := l.instance.FPDFPageObj_GetType(&requests.FPDFPageObj_GetType{PageObject: object.PageObject})
 		if err != nil || kind.Type != enums.FPDF_PAGEOBJ_IMAGE {
 			continue
 		}
-		if bounds, err := w.boundsOf(object.PageObject); err == nil && !box.Holds(bounds, 1) {
+		if bounds, err := l.boundsOf(object.PageObject); err == nil && !box.Holds(bounds, 1) {
 			return true, nil
 		}
 	}
 	return false, nil
 }
 
-func (w *worker) hidesText(page requests.Page, box geometry.Box) (bool, error) {
-	loaded, err := w.instance.FPDFText_LoadPage(&requests.FPDFText_LoadPage{Page: page})
+func (l *Library) hidesText(page requests.Page, box geometry.Box) (bool, error) {
+	loaded, err := l.instance.FPDFText_LoadPage(&requests.FPDFText_LoadPage{Page: page})
 	if err != nil {
 		return false, err
 	}
 	defer func() {
-		_, _ = w.instance.FPDFText_ClosePage(&requests.FPDFText_ClosePage{TextPage: loaded.TextPage}) // nothing to be done about it
+		_, _ = l.instance.FPDFText_ClosePage(&requests.FPDFText_ClosePage{TextPage: loaded.TextPage}) // nothing to be done about it
 	}()
-	count, err := w.instance.FPDFText_CountChars(&requests.FPDFText_CountChars{TextPage: loaded.TextPage})
+	count, err := l.instance.FPDFText_CountChars(&requests.FPDFText_CountChars{TextPage: loaded.TextPage})
 	if err != nil {
 		return false, err
 	}
 	for i := range count.Count {
-		c, err := w.instance.FPDFText_GetCharBox(&requests.FPDFText_GetCharBox{TextPage: loaded.TextPage, Index: i})
+		c, err := l.instance.FPDFText_GetCharBox(&requests.FPDFText_GetCharBox{TextPage: loaded.TextPage, Index: i})
 		if err != nil || c.Right <= c.Left || c.Top <= c.Bottom {
 			continue // a space, or an end of line that PDFium adds
 		}

@@ -1,7 +1,6 @@
-package render
+package pdfium
 
 import (
-	"context"
 	"fmt"
 
 	"github.com/klippa-app/go-pdfium/requests"
@@ -14,14 +13,14 @@ type Bookmark struct {
 }
 
 // Bookmarks lists a PDF's bookmarks of the highest level that lead to a page.
-func (e *Engine) Bookmarks(ctx context.Context, path string) ([]Bookmark, error) {
+func (l *Library) Bookmarks(path string) ([]Bookmark, error) {
 	var marks []Bookmark
-	err := e.use(ctx, func(w *worker) error {
-		doc, err := w.document(path)
+	err := l.use(func() error {
+		doc, err := l.document(path)
 		if err != nil {
 			return err
 		}
-		found, err := w.instance.GetBookmarks(&requests.GetBookmarks{Document: doc})
+		found, err := l.instance.GetBookmarks(&requests.GetBookmarks{Document: doc})
 		if err != nil {
 			return fmt.Errorf("read bookmarks: %w", err)
 		}

@@ -1,0 +1,116 @@
+package worker
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"time"
+
+	"dorbin/core/problem"
+	"dorbin/internal/guard"
+)
+
+// Func is a kind of task: what goes in and comes out, as JSON.
+type Func[In, Out any] struct {
+	Name  string
+	Limit time.Duration // how long it may take
+	// Known are errors that its caller tells from others by errors.Is.
+	Known []error
+}
+
+type request struct {
+	Task  string          `json:"task"`
+	Input json.RawMessage `json:"input"`
+}
+
+type reply struct {
+	Output  json.RawMessage `json:"output,omitempty"`
+	Problem *problem.Error  `json:"problem,omitempty"`
+	Error   string          `json:"error,omitempty"`
+	Known   int             `json:"known,omitempty"` // index in the Func's, from 1
+}
+
+// Do has a worker of the pool do a task, and gives what comes out of it with the data beside
+// it. Its error is what the task failed with: it matches a known error of the Func or is a
+// *problem.Error, also where the worker had to be ended.
+func (f Func[In, Out]) Do(ctx context.Context, pool *Pool, in In) (out Out, data []byte, err error) {
+	input, err := json.Marshal(in)
+	if err != nil {
+		return out, nil, fmt.Errorf("encode task %s: %w", f.Name, err)
+	}
+	answer, data, err := pool.do(ctx, request{f.Name, input}, f.Limit)
+	switch {
+	case err != nil:
+		return out, nil, err
+	case answer.Problem != nil:
+		answer.Problem.Cause = errors.New(answer.Error)
+		return out, nil, answer.Problem
+	case answer.Known > 0 && answer.Known <= len(f.Known):
+		return out, nil, &knownError{f.Known[answer.Known-1], answer.Error}
+	case answer.Error != "":
+		return out, nil, errors.New(answer.Error)
+	}
+	if err := json.Unmarshal(answer.Output, &out); err != nil {
+		return out, nil, fmt.Errorf("decode what task %s gave: %w", f.Name, err)
+	}
+	return out, data, nil
+}
+
+// knownError is an error of a task that its caller tells from others.
+type knownError struct {
+	known error
+	text  string
+}
+
+func (e *knownError) Error() string { return e.text }
+func (e *knownError) Unwrap() error { return e.known }
+
+// Tasks are the kinds of tasks that a worker does.
+type Tasks struct {
+	// Prepare is called before the worker is ready, such as to compile code; it may be nil.
+	Prepare func() error
+	byName  map[string]func(input json.RawMessage) (reply, []byte)
+}
+
+// Handle has workers do tasks of a kind.
+func Handle[In, Out any](tasks *Tasks, f Func[In, Out], do func(context.Context, In) (Out, []byte, error)) {
+	if tasks.byName == nil {
+		tasks.byName = map[string]func(json.RawMessage) (reply, []byte){}
+	}
+	tasks.byName[f.Name] = func(input json.RawMessage) (reply, []byte) {
+		var out Out
+		var data []byte
+		err := guard.Run(func() (err error) {
+			var in In
+			if err := json.Unmarshal(input, &in); err != nil {
+				return fmt.Errorf("decode task %s: %w", f.Name, err)
+			}
+			out, data, err = do(context.Background(), in)
+			return err
+		})
+		if err != nil {
+			return failed(err, f.Known), nil
+		}
+		output, err := json.Marshal(out)
+		if err != nil {
+			return failed(fmt.Errorf("encode what task %s gave: %w", f.Name, err), nil), nil
+		}
+		return reply{Output: output}, data
+	}
+}
+
+func failed(err error, known []error) reply {
+	answer := reply{Error: err.Error()}
+	var told *problem.Error
+	if errors.As(err, &told) {
+		answer.Problem = &problem.Error{Kind: told.Kind, Reason: told.Reason, Sentence: told.Sentence}
+	}
+	for i, k := range known {
+		if errors.Is(err, k) {
+			answer.Known = i + 1
+			break
+		}
+	}
+	return answer
+}

@@ -1,0 +1,291 @@
+package worker
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"log/slog"
+	"os"
+	"runtime"
+	"sync"
+	"time"
+
+	"golang.org/x/sync/semaphore"
+
+	"dorbin/core/problem"
+)
+
+// Bounds of memory, in bytes that are resident.
+const (
+	softMemory   = 600 << 20  // from which a worker's collector tries harder
+	mostMemory   = 1 << 30    // of a worker
+	totalMemory  = 1536 << 20 // of all together, and of one whose task is done alone
+	keptMemory   = 300 << 20  // with more a worker is not kept for the next task
+	watchEvery   = 20 * time.Millisecond
+	cancelledFor = 300 * time.Millisecond // how long a task goes on that is not wanted any more
+)
+
+// Reasons of tasks that ended their workers.
+const (
+	TooSlow  problem.Reason = "too-slow"
+	TooLarge problem.Reason = "too-large-to-read"
+	Broken   problem.Reason = "broken"
+)
+
+// GaveUp tells whether a task failed because it ended its worker.
+func GaveUp(err error) bool {
+	var told *problem.Error
+	return errors.As(err, &told) && (told.Reason == TooSlow || told.Reason == TooLarge || told.Reason == Broken)
+}
+
+// Pool has workers. It is safe for concurrent use.
+type Pool struct {
+	command    []string
+	scratch    string
+	log        *slog.Logger
+	size       int64
+	running    *semaphore.Weighted // as many tasks as there are workers
+	background *semaphore.Weighted // one less, so that who waits finds a worker
+	life       context.Context     //nolint:containedctx // ends the workers
+	close      context.CancelFunc
+	tasks      sync.WaitGroup
+
+	mutex sync.Mutex
+	idle  []*process
+	busy  map[*process]*watch
+}
+
+// watch is what is known of a worker that does a task.
+type watch struct {
+	resident int64
+	over     chan struct{} // closed when the workers together take too much, and this one the most
+	isOver   bool
+}
+
+// NewPool returns a pool of workers that a command starts: a program and its arguments. None
+// is started before the first task. What workers write is in the folder scratch until it is
+// read.
+func NewPool(log *slog.Logger, scratch string, command ...string) *Pool {
+	size := int64(runtime.NumCPU() + 1)
+	life, closePool := context.WithCancel(context.Background())
+	return &Pool{
+		command: command, scratch: scratch, log: log, size: size, life: life, close: closePool,
+		running: semaphore.NewWeighted(size), background: semaphore.NewWeighted(size - 1), busy: map[*process]*watch{},
+	}
+}
+
+// Close ends the workers and what they do.
+func (p *Pool) Close() {
+	p.close()
+	p.tasks.Wait()
+	p.EndIdle()
+}
+
+// EndIdle ends the workers that have nothing to do, which gives back the files that they have
+// open.
+func (p *Pool) EndIdle() {
+	p.mutex.Lock()
+	idle := p.idle
+	p.idle = nil
+	p.mutex.Unlock()
+	for _, worker := range idle {
+		worker.kill()
+	}
+}
+
+type backgroundKey struct{}
+
+// InBackground marks what is done with a context as work that nobody waits for: it leaves a
+// worker to others.
+func InBackground(ctx context.Context) context.Context {
+	return context.WithValue(ctx, backgroundKey{}, true)
+}
+
+func isInBackground(ctx context.Context) bool { return ctx.Value(backgroundKey{}) != nil }
+
+// do does a task. One that ended its worker is tried once more, alone; of those that took too
+// long only the ones that nobody waits for.
+func (p *Pool) do(ctx context.Context, r request, limit time.Duration) (reply, []byte, error) {
+	answer, data, err := p.try(ctx, r, limit, false)
+	if GaveUp(err) && ctx.Err() == nil {
+		var told *problem.Error
+		if errors.As(err, &told) && told.Reason == TooSlow && !isInBackground(ctx) {
+			return answer, data, err
+		}
+		p.log.Warn("task ended its worker, and is tried again alone", "task", r.Task, "error", err)
+		return p.try(ctx, r, limit, true)
+	}
+	return answer, data, err
+}
+
+func (p *Pool) try(ctx context.Context, r request, limit time.Duration, alone bool) (reply, []byte, error) {
+	if isInBackground(ctx) {
+		if err := p.background.Acquire(ctx, 1); err != nil {
+			return reply{}, nil, err
+		}
+		defer p.background.Release(1)
+	}
+	workers := int64(1)
+	if alone {
+		workers = p.size
+	}
+	if err := p.running.Acquire(ctx, workers); err != nil {
+		return reply{}, nil, err
+	}
+	if p.life.Err() != nil {
+		p.running.Release(workers)
+		return reply{}, nil, context.Canceled
+	}
+	p.tasks.Add(1)
+	end := func() {
+		p.running.Release(workers)
+		p.tasks.Done()
+	}
+	worker, err := p.take(ctx)
+	if err != nil {
+		end()
+		return reply{}, nil, err
+	}
+	done := make(chan result, 1)
+	go func() {
+		defer end()
+		done <- p.oversee(ctx, worker, r, limit, alone)
+	}()
+	select {
+	case out := <-done:
+		return out.answer, out.data, out.err
+	case <-ctx.Done():
+		return reply{}, nil, ctx.Err() // oversee ends the task
+	}
+}
+
+type result struct {
+	answer reply
+	data   []byte
+	err    error
+}
+
+// take gives an idle worker, or starts one.
+func (p *Pool) take(ctx context.Context) (*process, error) {
+	p.mutex.Lock()
+	if n := len(p.idle); n > 0 {
+		worker := p.idle[n-1]
+		p.idle = p.idle[:n-1]
+		p.mutex.Unlock()
+		return worker, nil
+	}
+	p.mutex.Unlock()
+	return start(ctx, p.command)
+}
+
+// oversee has a worker do a task, and ends it where it does not keep within its bounds.
+func (p *Pool) oversee(ctx context.Context, worker *process, r request, limit time.Duration, alone bool) result {
+	seen := &watch{over: make(chan struct{})}
+	p.mutex.Lock()
+	p.busy[worker] = seen
+	p.mutex.Unlock()
+	defer func() {
+		p.mutex.Lock()
+		delete(p.busy, worker)
+		p.mutex.Unlock()
+	}()
+	done := make(chan result, 1)
+	go func() {
+		answer, data, err := worker.do(r)
+		done <- result{answer, data, err}
+	}()
+	deadline := time.NewTimer(limit)
+	defer deadline.Stop()
+	look := time.NewTicker(watchEvery)
+	defer look.Stop()
+	cancelled := ctx.Done()
+	var lastly <-chan time.Time
+	for {
+		select {
+		case out := <-done:
+			if out.err != nil {
+				worker.kill()
+				return result{err: broken(Broken, out.err, "This cannot be read: it is damaged in a way that no reader was prepared for.")}
+			}
+			p.keep(worker)
+			return out
+		case <-deadline.C:
+			worker.kill()
+			return result{err: broken(TooSlow, nil, "This takes more than %d s to read.", int(limit.Seconds()))}
+		case <-seen.over:
+			worker.kill()
+			return result{err: tooLarge()}
+		case <-look.C:
+			resident := residentBytes(worker.command.Process.Pid)
+			if resident > totalMemory || (resident > mostMemory && !alone) {
+				worker.kill()
+				return result{err: tooLarge()}
+			}
+			p.note(seen, resident)
+		case <-cancelled:
+			cancelled, lastly = nil, time.After(cancelledFor)
+		case <-lastly:
+			worker.kill()
+			return result{err: ctx.Err()}
+		case <-p.life.Done():
+			worker.kill()
+			return result{err: context.Canceled}
+		}
+	}
+}
+
+func tooLarge() error {
+	return broken(TooLarge, nil, "This takes more memory to read than %d MB.", totalMemory>>20)
+}
+
+func broken(reason problem.Reason, cause error, format string, values ...any) error {
+	return &problem.Error{Kind: problem.Invalid, Reason: reason, Sentence: fmt.Sprintf(format, values...), Cause: cause}
+}
+
+// note keeps how much memory a worker takes. Where all together take too much, the one that
+// takes the most is told to end.
+func (p *Pool) note(seen *watch, resident int64) {
+	p.mutex.Lock()
+	defer p.mutex.Unlock()
+	seen.resident = resident
+	total := int64(0)
+	largest := seen
+	for _, other := range p.busy {
+		total += other.resident
+		if other.resident > largest.resident {
+			largest = other
+		}
+	}
+	if total > totalMemory && len(p.busy) > 1 && !largest.isOver {
+		largest.isOver = true
+		close(largest.over)
+	}
+}
+
+// keep keeps a worker for the next task, unless it has grown or is not needed any more.
+func (p *Pool) keep(worker *process) {
+	if p.life.Err() != nil || residentBytes(worker.command.Process.Pid) > keptMemory {
+		worker.kill()
+		return
+	}
+	p.mutex.Lock()
+	defer p.mutex.Unlock()
+	p.idle = append(p.idle, worker)
+}
+
+// Written copies to out what a task writes into a file.
+func (p *Pool) Written(out io.Writer, do func(file string) error) (err error) {
+	file, err := os.CreateTemp(p.scratch, "worker-*")
+	if err != nil {
+		return fmt.Errorf("make a file for a worker: %w", err)
+	}
+	defer func() { err = errors.Join(err, file.Close(), os.Remove(file.Name())) }()
+	if err := do(file.Name()); err != nil {
+		return err
+	}
+	if _, err := io.Copy(out, file); err != nil {
+		return fmt.Errorf("read what a worker wrote: %w", err)
+	}
+	return nil
+}

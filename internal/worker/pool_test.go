@@ -1,0 +1,283 @@
+package worker
+
+import (
+	"bytes"
+	"context"
+	"errors"
+	"fmt"
+	"image"
+	"image/color"
+	"io"
+	"log/slog"
+	"os"
+	"runtime"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"dorbin/core/problem"
+)
+
+var errOdd = errors.New("the number is odd")
+
+// Tasks of the test's own worker.
+var (
+	double = Func[int, int]{Name: "double", Limit: time.Minute, Known: []error{errOdd}}
+	refuse = Func[string, int]{Name: "refuse", Limit: time.Minute}
+	hang   = Func[int, int]{Name: "hang", Limit: 100 * time.Millisecond}
+	spin   = Func[int, int]{Name: "spin", Limit: time.Minute}
+	grow   = Func[int, int]{Name: "grow", Limit: time.Minute}
+	crash  = Func[int, int]{Name: "crash", Limit: time.Minute}
+	panics = Func[int, int]{Name: "panics", Limit: time.Minute}
+	write  = Func[string, int]{Name: "write", Limit: time.Minute}
+	self   = Func[int, int]{Name: "self", Limit: time.Minute}
+)
+
+func TestMain(m *testing.M) {
+	if len(os.Args) > 1 && os.Args[1] == "worker" {
+		var tasks Tasks
+		Handle(&tasks, double, func(_ context.Context, n int) (int, []byte, error) {
+			if n%2 == 1 {
+				return 0, nil, fmt.Errorf("double %d: %w", n, errOdd)
+			}
+			return 2 * n, bytes.Repeat([]byte{byte(n)}, n), nil
+		})
+		Handle(&tasks, refuse, func(_ context.Context, name string) (int, []byte, error) {
+			return 0, nil, fmt.Errorf("inspect: %w", &problem.Error{Kind: problem.Invalid, Reason: "odd", Sentence: name + " is odd."})
+		})
+		Handle(&tasks, hang, func(context.Context, int) (int, []byte, error) { select {} })
+		Handle(&tasks, spin, func(context.Context, int) (int, []byte, error) {
+			for {
+				runtime.Gosched()
+			}
+		})
+		Handle(&tasks, grow, func(context.Context, int) (int, []byte, error) {
+			var all [][]byte
+			for {
+				all = append(all, bytes.Repeat([]byte{1}, 16<<20))
+			}
+		})
+		Handle(&tasks, crash, func(context.Context, int) (int, []byte, error) { os.Exit(3); return 0, nil, nil })
+		Handle(&tasks, panics, func(_ context.Context, n int) (int, []byte, error) { return []int{}[n], nil, nil })
+		Handle(&tasks, write, func(_ context.Context, path string) (int, []byte, error) {
+			return 0, nil, os.WriteFile(path, []byte("written"), 0o600)
+		})
+		Handle(&tasks, self, func(context.Context, int) (int, []byte, error) { return os.Getpid(), nil, nil })
+		if err := Serve(&tasks, os.Stdin, os.Stdout); err != nil {
+			fmt.Fprintln(os.Stderr, err)
+			os.Exit(1)
+		}
+		return
+	}
+	os.Exit(m.Run())
+}
+
+func newPool(t *testing.T) *Pool {
+	t.Helper()
+	p := NewPool(slog.New(slog.DiscardHandler), t.TempDir(), os.Args[0], "worker")
+	t.Cleanup(p.Close)
+	return p
+}
+
+func TestTasksGiveValuesDataAndErrors(t *testing.T) {
+	p := newPool(t)
+	out, data, err := double.Do(t.Context(), p, 8)
+	require.NoError(t, err)
+	assert.Equal(t, 16, out)
+	assert.Equal(t, bytes.Repeat([]byte{8}, 8), data)
+
+	_, _, err = double.Do(t.Context(), p, 7)
+	require.ErrorIs(t, err, errOdd)
+	assert.Equal(t, "double 7: the number is odd", err.Error())
+
+	_, _, err = refuse.Do(t.Context(), p, "plan.pdf")
+	var told *problem.Error
+	require.ErrorAs(t, err, &told)
+	assert.Equal(t, problem.Error{Kind: problem.Invalid, Reason: "odd", Sentence: "plan.pdf is odd.", Cause: told.Cause}, *told)
+
+	_, _, err = panics.Do(t.Context(), p, 1)
+	require.ErrorContains(t, err, "index out of range")
+	_, _, err = Func[int, int]{Name: "unheard of", Limit: time.Minute}.Do(t.Context(), p, 1)
+	require.ErrorContains(t, err, "there is no task")
+}
+
+func TestAWorkerStaysForTheNextTask(t *testing.T) {
+	p := newPool(t)
+	first, _, err := self.Do(t.Context(), p, 0)
+	require.NoError(t, err)
+	second, _, err := self.Do(t.Context(), p, 0)
+	require.NoError(t, err)
+	assert.Equal(t, first, second)
+	p.EndIdle()
+	third, _, err := self.Do(t.Context(), p, 0)
+	require.NoError(t, err)
+	assert.NotEqual(t, first, third)
+}
+
+func TestTasksThatEndTheirWorkersFail(t *testing.T) {
+	if runtime.GOOS != "linux" {
+		t.Skip("memory is watched on Linux alone")
+	}
+	p := newPool(t)
+	for name, c := range map[string]struct {
+		task   Func[int, int]
+		reason problem.Reason
+	}{
+		"hangs":               {hang, TooSlow},
+		"takes all memory":    {grow, TooLarge},
+		"ends without answer": {crash, Broken},
+	} {
+		_, _, err := c.task.Do(t.Context(), p, 0)
+		var told *problem.Error
+		require.ErrorAs(t, err, &told, name)
+		assert.Equal(t, c.reason, told.Reason, name)
+		assert.True(t, GaveUp(err), name)
+		out, _, err := double.Do(t.Context(), p, 4)
+		require.NoError(t, err, "%s: the next task has another worker", name)
+		assert.Equal(t, 8, out)
+	}
+}
+
+func TestATaskThatIsNotWantedAnyMoreIsEnded(t *testing.T) {
+	p := newPool(t)
+	ctx, cancel := context.WithCancel(t.Context())
+	done := make(chan error)
+	go func() {
+		_, _, err := spin.Do(ctx, p, 0)
+		done <- err
+	}()
+	require.Eventually(t, func() bool {
+		p.mutex.Lock()
+		defer p.mutex.Unlock()
+		return len(p.busy) == 1
+	}, time.Minute, time.Millisecond)
+	cancel()
+	require.ErrorIs(t, <-done, context.Canceled)
+	require.Eventually(t, func() bool {
+		p.mutex.Lock()
+		defer p.mutex.Unlock()
+		return len(p.busy) == 0 && len(p.idle) == 0
+	}, time.Minute, time.Millisecond, "its worker has ended")
+}
+
+func TestWhoWaitsFindsAWorkerThatTheBackgroundLeaves(t *testing.T) {
+	p := newPool(t)
+	ctx, cancel := context.WithCancel(InBackground(t.Context()))
+	var tasks sync.WaitGroup
+	for range 2 * runtime.NumCPU() {
+		tasks.Go(func() { _, _, _ = spin.Do(ctx, p, 0) })
+	}
+	require.Eventually(t, func() bool {
+		p.mutex.Lock()
+		defer p.mutex.Unlock()
+		return len(p.busy) == runtime.NumCPU()
+	}, time.Minute, time.Millisecond)
+	out, _, err := double.Do(t.Context(), p, 2)
+	require.NoError(t, err)
+	assert.Equal(t, 4, out)
+	cancel()
+	tasks.Wait()
+}
+
+func TestManyTasksAtOnce(t *testing.T) {
+	p := newPool(t)
+	var tasks sync.WaitGroup
+	for i := range 60 {
+		tasks.Go(func() {
+			ctx := t.Context()
+			if i%2 == 0 {
+				ctx = InBackground(ctx)
+			}
+			out, data, err := double.Do(ctx, p, 2*i)
+			assert.NoError(t, err)
+			assert.Equal(t, 4*i, out)
+			assert.Len(t, data, 2*i)
+		})
+	}
+	tasks.Wait()
+}
+
+func TestAClosedPoolDoesNothing(t *testing.T) {
+	p := newPool(t)
+	_, _, err := double.Do(t.Context(), p, 2)
+	require.NoError(t, err)
+	p.Close()
+	_, _, err = double.Do(t.Context(), p, 2)
+	require.ErrorIs(t, err, context.Canceled)
+}
+
+func TestWhatATaskWritesIsCopied(t *testing.T) {
+	p := newPool(t)
+	var out bytes.Buffer
+	require.NoError(t, p.Written(&out, func(file string) error {
+		_, _, err := write.Do(t.Context(), p, file)
+		return err
+	}))
+	assert.Equal(t, "written", out.String())
+	left, err := os.ReadDir(p.scratch)
+	require.NoError(t, err)
+	assert.Empty(t, left)
+}
+
+func TestPicturesAreUnpackedAsTheyWerePacked(t *testing.T) {
+	large := image.NewYCbCr(image.Rect(0, 0, 37, 23), image.YCbCrSubsampleRatio420)
+	for i := range large.Y {
+		large.Y[i] = byte(i)
+	}
+	for i := range large.Cb {
+		large.Cb[i], large.Cr[i] = byte(3*i), byte(5*i)
+	}
+	gray := image.NewGray(image.Rect(0, 0, 20, 10))
+	for i := range gray.Pix {
+		gray.Pix[i] = byte(i)
+	}
+	for name, img := range map[string]image.Image{
+		"grey": gray, "a piece of grey": gray.SubImage(image.Rect(3, 2, 15, 9)), "colour": large,
+		"transparent": image.NewNRGBA(image.Rect(0, 0, 4, 4)), "palette": image.NewPaletted(image.Rect(1, 1, 5, 5), color.Palette{color.Black}),
+	} {
+		packed, data := PackPicture(img)
+		again, err := packed.Unpack(data)
+		require.NoError(t, err, name)
+		require.Equal(t, img.Bounds().Size(), again.Bounds().Size(), name)
+		for y := range again.Bounds().Dy() {
+			for x := range again.Bounds().Dx() {
+				r, g, b, a := img.At(img.Bounds().Min.X+x, img.Bounds().Min.Y+y).RGBA()
+				if white := 0xFFFF - a; name == "transparent" {
+					r, g, b = r+white, g+white, b+white
+				}
+				r2, g2, b2, _ := again.At(x, y).RGBA()
+				require.Equal(t, [3]uint32{r, g, b}, [3]uint32{r2, g2, b2}, "%s at %d, %d", name, x, y)
+			}
+		}
+		_, err = packed.Unpack(data[:len(data)/2])
+		require.Error(t, err, name)
+	}
+}
+
+// FuzzFrame reads frames that a worker which was broken into might send.
+func FuzzFrame(f *testing.F) {
+	var whole bytes.Buffer
+	picture, data := PackPicture(image.NewYCbCr(image.Rect(0, 0, 3, 3), image.YCbCrSubsampleRatio420))
+	if err := writeFrame(&whole, picture, data); err != nil {
+		f.Fatal(err)
+	}
+	f.Add(whole.Bytes())
+	f.Add([]byte("\x00\x00\x00\x02{}\xFF\xFF\xFF\xFF\xFF\xFF\xFF\xFF"))
+	f.Add([]byte("\x00\x00\x00\x31" + `{"width":3,"height":3,"model":"ycbcr","ratio":2}` + "\n\x00\x00\x00\x00\x00\x00\x00\x01x"))
+	f.Fuzz(func(t *testing.T, frame []byte) {
+		var p Picture
+		data, err := readFrame(io.LimitReader(bytes.NewReader(frame), 1<<20), &p)
+		if err != nil {
+			return
+		}
+		img, err := p.Unpack(data)
+		if err != nil {
+			return
+		}
+		b := img.Bounds()
+		_, _ = img.At(b.Max.X-1, b.Max.Y-1), img.At(0, b.Max.Y-1)
+	})
+}

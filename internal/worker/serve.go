@@ -1,0 +1,70 @@
+package worker
+
+import (
+	"bufio"
+	"errors"
+	"fmt"
+	"io"
+)
+
+// Serve does the tasks that come in until there are no more, or the pool is gone. It is what a
+// worker's process does.
+func Serve(tasks *Tasks, in io.Reader, out io.Writer) error {
+	if err := confine(); err != nil {
+		return err
+	}
+	requests := make(chan request)
+	ended := make(chan error, 1)
+	go func() { // also while a task is done, to notice that the pool is gone
+		reader := bufio.NewReader(in)
+		for {
+			var r request
+			if _, err := readFrame(reader, &r); err != nil {
+				ended <- err
+				return
+			}
+			requests <- r
+		}
+	}()
+	if tasks.Prepare != nil {
+		if err := tasks.Prepare(); err != nil {
+			return err
+		}
+	}
+	if err := writeFrame(out, reply{}, nil); err != nil {
+		return err
+	}
+	for {
+		select {
+		case r := <-requests:
+			answered := make(chan error, 1)
+			go func() { answered <- tasks.answer(r, out) }()
+			select {
+			case err := <-answered:
+				if err != nil {
+					return err
+				}
+			case err := <-ended:
+				return endOf(err) // the task is not wanted any more
+			}
+		case err := <-ended:
+			return endOf(err)
+		}
+	}
+}
+
+func endOf(err error) error {
+	if errors.Is(err, io.EOF) {
+		return nil
+	}
+	return err
+}
+
+func (t *Tasks) answer(r request, out io.Writer) error {
+	do, ok := t.byName[r.Task]
+	if !ok {
+		return writeFrame(out, reply{Error: fmt.Sprintf("there is no task %q", r.Task)}, nil)
+	}
+	answer, data := do(r.Input)
+	return writeFrame(out, answer, data)
+}
