@@ -4,6 +4,7 @@ import (
 	"bufio"
 	"context"
 	"crypto/sha256"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"image"
@@ -21,7 +22,9 @@ import (
 
 	"dorbin/core/geometry"
 	"dorbin/core/packet"
+	"dorbin/core/problem"
 	"dorbin/core/raster"
+	"dorbin/internal/worker"
 )
 
 // Page is what a picture is made of.
@@ -327,7 +330,13 @@ func (p *Pictures) cached(ctx context.Context, file, name string, draw func(cont
 			return "", err
 		}
 		_, err, shared := p.flights.Do(path, func() (any, error) {
+			if err := givenUpBefore(path); err != nil {
+				return nil, err
+			}
 			img, err := draw(ctx)
+			if worker.GaveUp(err) {
+				return nil, errors.Join(err, noteGivenUp(path, err), p.keepNone(file))
+			}
 			if err != nil {
 				return nil, err
 			}
@@ -339,6 +348,41 @@ func (p *Pictures) cached(ctx context.Context, file, name string, draw func(cont
 		}
 		return path, err
 	}
+}
+
+// givenUpMark ends the names of notes about pictures that cannot be made: what ended a worker
+// is not tried again each time that somebody scrolls by, nor after a restart.
+const givenUpMark = ".given-up"
+
+func noteGivenUp(path string, cause error) error {
+	var told *problem.Error
+	if !errors.As(cause, &told) {
+		return nil
+	}
+	text, err := json.Marshal(problem.Error{Kind: told.Kind, Reason: told.Reason, Sentence: told.Sentence})
+	if err == nil {
+		err = errors.Join(os.MkdirAll(filepath.Dir(path), 0o700), os.WriteFile(path+givenUpMark, text, 0o600))
+	}
+	if err != nil {
+		return fmt.Errorf("note that a picture cannot be made: %w", err)
+	}
+	return nil
+}
+
+// givenUpBefore gives the problem with which a picture was given up, if it was.
+func givenUpBefore(path string) error {
+	text, err := os.ReadFile(path + givenUpMark)
+	if errors.Is(err, fs.ErrNotExist) {
+		return nil
+	}
+	var told problem.Error
+	if err == nil {
+		err = json.Unmarshal(text, &told)
+	}
+	if err != nil {
+		return fmt.Errorf("read why a picture cannot be made: %w", err)
+	}
+	return &told
 }
 
 func (p *Pictures) folderOf(file string) string {

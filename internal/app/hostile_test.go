@@ -1,0 +1,94 @@
+package app_test
+
+import (
+	"maps"
+	"slices"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"dorbin/internal/app"
+	"dorbin/internal/export"
+	"dorbin/internal/gather"
+	"dorbin/internal/hostile"
+	"dorbin/internal/intake"
+	"dorbin/internal/sampling"
+)
+
+// TestHostileFiles adds files that are meant to stop the program, each to a packet of its own,
+// and does with them what users do. Each is refused with a sentence that names it, or shown,
+// checked and exported as far as it can be; a good file beside it is not hurt, also after a
+// restart.
+func TestHostileFiles(t *testing.T) {
+	sampling.Heavy(t)
+	files := hostile.Images()
+	for name, data := range hostile.PDFs() {
+		files[name+".pdf"] = data
+	}
+	folder := t.TempDir()
+	a := openApp(t, folder, intake.DefaultLimits)
+	packets := map[string]string{}
+	for _, name := range slices.Sorted(maps.Keys(files)) {
+		packets[name] = newPacket(t, a)
+		began := time.Now()
+		outcome, err := a.Gather.AddFile(t.Context(), packets[name], name, gather.Placement{}, strings.NewReader(string(files[name])))
+		if !assert.NoError(t, err, name) {
+			continue
+		}
+		t.Log(name, outcome.Result, outcome.Reason, outcome.Sentence, time.Since(began))
+		assert.Contains(t, outcome.Sentence, name, "the file is named")
+	}
+	good := newPacket(t, a)
+	add(t, a, good, "site-plan.pdf", paper(t, "site-plan.pdf"))
+	survive := func(a *app.App) {
+		for _, name := range slices.Sorted(maps.Keys(files)) {
+			began := time.Now()
+			survived(t, a, packets[name], name)
+			t.Log(name, time.Since(began))
+		}
+		path, e := exportAsItIs(t, a, good)
+		require.Equal(t, "done", e.State, e.Problem)
+		assert.Contains(t, run(t, "pdfinfo", path), "Pages:           1\n")
+	}
+	survive(a)
+	require.NoError(t, a.Close())
+	a = openApp(t, folder, intake.DefaultLimits)
+	t.Cleanup(func() { require.NoError(t, a.Close()) })
+	survive(a)
+}
+
+// survived looks at the pages of a packet, waits until they are analysed, and exports them.
+func survived(t *testing.T, a *app.App, id, name string) {
+	t.Helper()
+	p := get(t, a, id)
+	pages := 0
+	for _, part := range p.Parts {
+		for _, page := range part.Pages {
+			if pages++; pages > 3 {
+				break
+			}
+			_, err := a.Packets.PagePicture(t.Context(), id, page.ID, 240)
+			if err != nil {
+				t.Log(name, "page", page.SourcePage, "is not shown:", err)
+			}
+		}
+	}
+	require.Eventually(t, func() bool {
+		findings, err := a.Checking.Findings(t.Context(), id)
+		require.NoError(t, err)
+		return findings.Waiting == 0
+	}, 5*time.Minute, 20*time.Millisecond, name)
+	if pages == 0 {
+		return
+	}
+	started, err := a.Export.Start(t.Context(), id, export.ExportOrder{})
+	require.NoError(t, err)
+	e := waitFor(t, a, started.ID)
+	t.Log(name, "export", e.State, e.Problem)
+	if e.State == "failed" {
+		assert.Contains(t, e.Problem, name, "the file is named")
+	}
+}

@@ -1,0 +1,118 @@
+package hostile
+
+import (
+	"bytes"
+	"compress/zlib"
+	"fmt"
+	"strings"
+)
+
+// document writes a PDF of objects, numbered from 1, of which the first is the catalogue. Its
+// cross-reference table is as it should be (ISO 32000-1, 7.5.4).
+func document(objects ...string) []byte {
+	var out bytes.Buffer
+	offsets := make([]int, len(objects))
+	out.WriteString("%PDF-1.7\n")
+	for i, object := range objects {
+		offsets[i] = out.Len()
+		fmt.Fprintf(&out, "%d 0 obj\n%s\nendobj\n", i+1, object)
+	}
+	table := out.Len()
+	fmt.Fprintf(&out, "xref\n0 %d\n0000000000 65535 f \n", len(objects)+1)
+	for _, offset := range offsets {
+		fmt.Fprintf(&out, "%010d 00000 n \n", offset)
+	}
+	fmt.Fprintf(&out, "trailer\n<< /Size %d /Root 1 0 R >>\nstartxref\n%d\n%%%%EOF\n", len(objects)+1, table)
+	return out.Bytes()
+}
+
+const (
+	catalog = "<< /Type /Catalog /Pages 2 0 R >>"
+	pages   = "<< /Type /Pages /Kids [3 0 R] /Count 1 >>"
+)
+
+func page(more string) string {
+	return "<< /Type /Page /Parent 2 0 R /MediaBox [0 0 595 842] " + more + " >>"
+}
+
+func stream(dictionary, content string) string {
+	return fmt.Sprintf("<< %s /Length %d >>\nstream\n%s\nendstream", dictionary, len(content), content)
+}
+
+// deflated is the content, repeated, compressed by Flate: a thousandth of what it unpacks to.
+func deflated(content string, times int) string {
+	var out bytes.Buffer
+	w := zlib.NewWriter(&out)
+	piece := strings.Repeat(content, 1000)
+	for range times / 1000 {
+		_, _ = w.Write([]byte(piece)) // into memory
+	}
+	_ = w.Close()
+	return out.String()
+}
+
+// PDFs are hostile PDFs by what is wrong with them.
+func PDFs() map[string][]byte {
+	return map[string][]byte{
+		"tiling pattern of tiny steps": document(catalog, pages,
+			page("/Contents 4 0 R /Resources << /Pattern << /P 5 0 R >> >>"),
+			stream("", "/Pattern cs /P scn 0 0 595 842 re f"),
+			stream("/Type /Pattern /PatternType 1 /PaintType 1 /TilingType 1 /BBox [0 0 1 1] /XStep 0.0001 /YStep 0.0001 /Resources << >>", "0 0 1 1 re f")),
+		"a form that draws itself": document(catalog, pages,
+			page("/Contents 4 0 R /Resources << /XObject << /F 5 0 R >> >>"),
+			stream("", "/F Do"),
+			stream("/Type /XObject /Subtype /Form /BBox [0 0 595 842] /Resources << /XObject << /F 5 0 R >> >>", "/F Do /F Do")),
+		"forms that draw each other": document(catalog, pages,
+			page("/Contents 4 0 R /Resources << /XObject << /F 5 0 R >> >>"),
+			stream("", "/F Do"),
+			stream("/Type /XObject /Subtype /Form /BBox [0 0 595 842] /Resources << /XObject << /G 6 0 R >> >>", "/G Do /G Do"),
+			stream("/Type /XObject /Subtype /Form /BBox [0 0 595 842] /Resources << /XObject << /F 5 0 R >> >>", "/F Do /F Do")),
+		"forms within forms, two to the thirtieth": document(append([]string{catalog, pages,
+			page("/Contents 4 0 R /Resources << /XObject << /F 5 0 R >> >>"), stream("", "/F Do")}, doubling(30)...)...),
+		"content that unpacks to a gigabyte": document(catalog, pages, page("/Contents 4 0 R"),
+			stream("/Filter /FlateDecode", deflated("0 0 1 1 re f\n", 40_000_000))),
+		"content packed twice": document(catalog, pages, page("/Contents 4 0 R"),
+			stream("/Filter [/FlateDecode /FlateDecode]", deflatedTwice())),
+		"a picture that unpacks to gigabytes": document(catalog, pages,
+			page("/Contents 4 0 R /Resources << /XObject << /I 5 0 R >> >>"),
+			stream("", "595 0 0 842 0 0 cm /I Do"),
+			stream("/Type /XObject /Subtype /Image /Width 60000 /Height 60000 /ColorSpace /DeviceRGB /BitsPerComponent 8 /Filter /FlateDecode", deflated("\x00\xFF", 100_000_000))),
+		"a page of a kilometre":           document(catalog, pages, "<< /Type /Page /Parent 2 0 R /MediaBox [0 0 9000000 9000000] >>"),
+		"a chain of objects":              document(chain(100_000)...),
+		"pages that are their own parent": document(catalog, "<< /Type /Pages /Kids [2 0 R 3 0 R] /Count 2 /Parent 2 0 R >>", page("")),
+		"arrays within arrays":            document(catalog, pages, page("/X "+strings.Repeat("[", 200_000)+strings.Repeat("]", 200_000))),
+		"a count of a milliard":           document(catalog, "<< /Type /Pages /Kids [3 0 R] /Count 1000000000 >>", page("")),
+		"a shading of endless functions":  document(catalog, pages, page("/Contents 4 0 R /Resources << /Shading << /S 5 0 R >> >>"), stream("", "/S sh"), "<< /ShadingType 1 /ColorSpace /DeviceGray /Domain [0 595 0 842] /Function 6 0 R >>", stream("/FunctionType 4 /Domain [0 595 0 842] /Range [0 1]", "{ "+strings.Repeat("sin cos mul dup ", 20_000)+" }")),
+		"a font of its own glyphs":        document(catalog, pages, page("/Contents 4 0 R /Resources << /Font << /F 5 0 R >> >>"), stream("", "BT /F 12 Tf (aaaaaaaa) Tj ET"), "<< /Type /Font /Subtype /Type3 /FontBBox [0 0 1000 1000] /FontMatrix [0.001 0 0 0.001 0 0] /CharProcs << /a 6 0 R >> /Encoding << /Type /Encoding /Differences [97 /a] >> /FirstChar 97 /LastChar 97 /Widths [1000] /Resources << /Font << /F 5 0 R >> >> >>", stream("", "1000 0 d0 BT /F 1 Tf (aaaaaaaa) Tj ET")),
+	}
+}
+
+// doubling are forms, from object 5 on, of which each draws the next twice.
+func doubling(depth int) []string {
+	forms := make([]string, depth)
+	for i := range forms {
+		content, next := "/F Do /F Do", fmt.Sprintf("/XObject << /F %d 0 R >>", i+6)
+		if i == depth-1 {
+			content, next = "0 0 1 1 re f", ""
+		}
+		forms[i] = stream("/Type /XObject /Subtype /Form /BBox [0 0 595 842] /Resources << "+next+" >>", content)
+	}
+	return forms
+}
+
+func deflatedTwice() string {
+	var out bytes.Buffer
+	w := zlib.NewWriter(&out)
+	_, _ = w.Write([]byte(deflated("0 0 1 1 re f\n", 40_000_000))) // into memory
+	_ = w.Close()
+	return out.String()
+}
+
+// chain is a page whose content is at the end of a chain of references.
+func chain(length int) []string {
+	objects := []string{catalog, pages, page("/Contents 4 0 R")}
+	for i := range length {
+		objects = append(objects, fmt.Sprintf("%d 0 R", i+5))
+	}
+	return append(objects, stream("", "0 0 1 1 re f"))
+}
