@@ -30,24 +30,21 @@ func TestHostileFiles(t *testing.T) {
 	}
 	folder := t.TempDir()
 	a := openApp(t, folder, intake.DefaultLimits)
+	names := sampling.Of(t, slices.Sorted(maps.Keys(files)), 8)
 	packets := map[string]string{}
-	for _, name := range slices.Sorted(maps.Keys(files)) {
+	for _, name := range names {
 		packets[name] = newPacket(t, a)
-		began := time.Now()
 		outcome, err := a.Gather.AddFile(t.Context(), packets[name], name, gather.Placement{}, strings.NewReader(string(files[name])))
 		if !assert.NoError(t, err, name) {
 			continue
 		}
-		t.Log(name, outcome.Result, outcome.Reason, outcome.Sentence, time.Since(began))
 		assert.Contains(t, outcome.Sentence, name, "the file is named")
 	}
 	good := newPacket(t, a)
 	add(t, a, good, "site-plan.pdf", paper(t, "site-plan.pdf"))
 	survive := func(a *app.App) {
-		for _, name := range slices.Sorted(maps.Keys(files)) {
-			began := time.Now()
+		for _, name := range names {
 			survived(t, a, packets[name], name)
-			t.Log(name, time.Since(began))
 		}
 		path, e := exportAsItIs(t, a, good)
 		require.Equal(t, "done", e.State, e.Problem)
@@ -70,10 +67,7 @@ func survived(t *testing.T, a *app.App, id, name string) {
 			if pages++; pages > 3 {
 				break
 			}
-			_, err := a.Packets.PagePicture(t.Context(), id, page.ID, 240)
-			if err != nil {
-				t.Log(name, "page", page.SourcePage, "is not shown:", err)
-			}
+			_, _ = a.Packets.PagePicture(t.Context(), id, page.ID, 240) // some cannot be shown
 		}
 	}
 	require.Eventually(t, func() bool {
@@ -87,7 +81,6 @@ func survived(t *testing.T, a *app.App, id, name string) {
 	started, err := a.Export.Start(t.Context(), id, export.ExportOrder{})
 	require.NoError(t, err)
 	e := waitFor(t, a, started.ID)
-	t.Log(name, "export", e.State, e.Problem)
 	if e.State == "failed" {
 		assert.Contains(t, e.Problem, name, "the file is named")
 	}

@@ -39,7 +39,7 @@ var mayImport = map[string][]string{
 	"internal/ocr":           {},
 	"internal/scanner":       {"core/problem"},
 	"internal/scanner/sim":   {"core/raster", "internal/scanner"},
-	"internal/render/pdfium": {"core/check", "core/geometry", "internal/worker"},
+	"internal/render/pdfium": {"core/check", "core/geometry", "core/problem", "internal/worker"},
 	"internal/render":        {"core/check", "core/geometry", "core/packet", "core/problem", "core/raster", "internal/render/pdfium", "internal/worker"},
 	"internal/intake/tiff":   {"core/bilevel", "core/geometry", "core/raster"},
 	"internal/intake":        {"core/bilevel", "core/geometry", "core/pdf", "core/problem", "core/raster", "internal/intake/tiff", "internal/render", "internal/worker"},

@@ -3,16 +3,19 @@ package export
 import (
 	"bufio"
 	"context"
+	"errors"
 	"fmt"
 	"image"
 	"io"
 	"slices"
+	"strings"
 	"time"
 
 	"dorbin/core/packet"
 	"dorbin/core/pdf"
 	"dorbin/core/problem"
 	"dorbin/core/shrink"
+	"dorbin/internal/guard"
 	"dorbin/internal/sources"
 	"dorbin/internal/store"
 )
@@ -142,7 +145,24 @@ func groupBySource(pages []packet.Page) []*sourceGroup {
 	return groups
 }
 
+// addSource writes the pages of a source. Whatever goes wrong with it is told with its name,
+// but for a disk that is full and an export that is cancelled.
 func (s *Service) addSource(ctx context.Context, m *document, source store.Source, group *sourceGroup) error {
+	err := guard.Run(func() error { return s.addPagesOf(ctx, m, source, group) })
+	var told *problem.Error
+	var panicked *guard.PanicError
+	switch {
+	case err == nil || ctx.Err() != nil || errors.As(err, &panicked) || isDiskFull(err):
+		return err
+	case errors.As(err, &told) && strings.Contains(told.Sentence, source.Name):
+		return err
+	case told != nil:
+		return damaged(err, "%s cannot be written. %s", source.Name, told.Sentence)
+	}
+	return damaged(err, "%s cannot be written: it is damaged, or made in a way that is not understood. Print it to a new PDF and add that instead.", source.Name)
+}
+
+func (s *Service) addPagesOf(ctx context.Context, m *document, source store.Source, group *sourceGroup) error {
 	ofPDF := sources.IsPDF(source)
 	pages, err := s.addRecoded(ctx, m, source, group.pages)
 	if err != nil {

@@ -358,13 +358,17 @@ func viewExport(e store.Export) (Export, error) {
 	return view, nil
 }
 
+func isDiskFull(err error) bool {
+	return errors.Is(err, store.ErrDiskFull) || errors.Is(err, syscall.ENOSPC)
+}
+
 // sentence gives the error of an export as its user reads it.
 func sentence(id string, err error) string {
 	var told *problem.Error
 	switch {
 	case errors.As(err, &told):
 		return told.Sentence
-	case errors.Is(err, store.ErrDiskFull), errors.Is(err, syscall.ENOSPC):
+	case isDiskFull(err):
 		return "The disk is nearly full. Make room and export again."
 	}
 	return fmt.Sprintf("The document could not be made. The log tells more under the number %s.", id)

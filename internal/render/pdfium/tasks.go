@@ -10,6 +10,7 @@ import (
 
 	"dorbin/core/check"
 	"dorbin/core/geometry"
+	"dorbin/core/problem"
 	"dorbin/internal/worker"
 )
 
@@ -83,6 +84,12 @@ func Handle(tasks *worker.Tasks, cacheFolder string) {
 	})
 	worker.Handle(tasks, Draw, func(_ context.Context, in DrawInput) (worker.Picture, []byte, error) {
 		img, err := l.Draw(in.Path, in.Page, in.Width, in.Height, in.Markup)
+		if brokeDown(err) {
+			return worker.Picture{}, nil, &problem.Error{
+				Kind: problem.Invalid, Reason: worker.Broken, Cause: err,
+				Sentence: "This page cannot be drawn: it is damaged, or takes too much memory.",
+			}
+		}
 		if err != nil {
 			return worker.Picture{}, nil, err
 		}
