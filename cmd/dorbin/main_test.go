@@ -72,6 +72,7 @@ func TestServeStartsAndShutsDownInOrder(t *testing.T) {
 	require.NoError(t, os.MkdirAll(cache, 0o700))
 	require.NoError(t, os.MkdirAll(filepath.Join(folder, "cache"), 0o700))
 	require.NoError(t, os.Symlink(cache, filepath.Join(folder, "cache", "pdfium")))
+	require.NoError(t, os.WriteFile(filepath.Join(folder, "dorbin.db"), nil, 0o600)) // a folder of its own
 	ctx, cancel := context.WithCancel(t.Context())
 	var out, logs lockedBuffer
 	ended := make(chan error, 1)

@@ -1,6 +1,6 @@
 import { expect, test as base, type Page } from '@playwright/test';
 import { execFile, spawn, type ChildProcess } from 'node:child_process';
-import { copyFile, cp, mkdtemp, readdir, rm } from 'node:fs/promises';
+import { copyFile, cp, mkdtemp, readdir, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createInterface } from 'node:readline';
@@ -88,6 +88,7 @@ export const test = base.extend<TestFixtures, WorkerFixtures>({
       // PDFium is compiled once for all.
       const compiled = join('cache', 'pdfium');
       await cp(join(process.env.DORBIN_TEST_DEMO ?? '', compiled), join(folder, compiled), { recursive: true });
+      await writeFile(join(folder, 'dorbin.db'), '');
       const program = new Program(folder);
       await program.start();
       await use(program);

@@ -49,6 +49,8 @@ type Options struct {
 	Limits intake.Limits
 	Reader ocr.Reader // of the text in pictures
 	Log    *slog.Logger
+	// CodeCache is where compiled PDFium is kept; in the data folder when it is empty.
+	CodeCache string
 }
 
 // Open opens the data folder, starts PDFium, and takes up the jobs that were under way.
@@ -60,7 +62,10 @@ func Open(ctx context.Context, o Options) (_ *App, err error) {
 	if err := clearCaches(db.CacheFolder()); err != nil {
 		return nil, errors.Join(err, db.Close())
 	}
-	command, err := workerCommand(db.CacheFolder())
+	if o.CodeCache == "" {
+		o.CodeCache = filepath.Join(db.CacheFolder(), "pdfium")
+	}
+	command, err := workerCommand(o.CodeCache)
 	if err != nil {
 		return nil, errors.Join(err, db.Close())
 	}

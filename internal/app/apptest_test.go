@@ -7,7 +7,6 @@ import (
 	"fmt"
 	"image"
 	"image/jpeg"
-	"io"
 	"log/slog"
 	"os"
 	"os/exec"
@@ -47,14 +46,9 @@ func newReadingApp(t testing.TB) *app.App {
 
 func openReading(t testing.TB, folder string, limits intake.Limits, reader ocr.Reader) *app.App {
 	t.Helper()
-	require.NoError(t, os.MkdirAll(filepath.Join(folder, "cache"), 0o700))
 	require.NoError(t, os.MkdirAll(pdfiumCache, 0o700))
-	link := filepath.Join(folder, "cache", "pdfium")
-	if _, err := os.Lstat(link); err != nil {
-		require.NoError(t, os.Symlink(pdfiumCache, link))
-	}
 	a, err := app.Open(context.Background(), app.Options{
-		Folder: folder, Limits: limits, Reader: reader, Log: slog.New(slog.NewTextHandler(io.Discard, nil)),
+		Folder: folder, Limits: limits, Reader: reader, Log: slog.New(slog.DiscardHandler), CodeCache: pdfiumCache,
 	})
 	require.NoError(t, err)
 	return a

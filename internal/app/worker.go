@@ -4,10 +4,10 @@ import (
 	"errors"
 	"fmt"
 	"os"
-	"path/filepath"
 
 	"dorbin/internal/intake"
 	"dorbin/internal/render/pdfium"
+	"dorbin/internal/sources"
 	"dorbin/internal/worker"
 )
 
@@ -15,12 +15,12 @@ import (
 const WorkerArgument = "worker"
 
 // workerCommand starts the program again, as a worker.
-func workerCommand(cacheFolder string) ([]string, error) {
+func workerCommand(codeCache string) ([]string, error) {
 	program, err := os.Executable()
 	if err != nil {
 		return nil, fmt.Errorf("find the program, to start workers: %w", err)
 	}
-	return []string{program, WorkerArgument, filepath.Join(cacheFolder, "pdfium")}, nil
+	return []string{program, WorkerArgument, codeCache}, nil
 }
 
 // Work is what a worker does: tasks, until its input ends. The arguments are those after
@@ -32,5 +32,6 @@ func Work(args []string) error {
 	var tasks worker.Tasks
 	pdfium.Handle(&tasks, args[0])
 	intake.HandleTasks(&tasks)
+	sources.HandleTasks(&tasks)
 	return worker.Serve(&tasks, os.Stdin, os.Stdout)
 }

@@ -31,6 +31,7 @@ var mayImport = map[string][]string{
 	"core/check":         {"core/geometry", "core/packet", "core/raster"},
 
 	"internal/guard":         {},
+	"internal/hostile":       {},
 	"internal/sampling":      {},
 	"internal/architecture":  {},
 	"internal/worker":        {"core/problem", "internal/guard"},
@@ -45,7 +46,7 @@ var mayImport = map[string][]string{
 	"internal/intake":        {"core/bilevel", "core/geometry", "core/pdf", "core/problem", "core/raster", "internal/intake/tiff", "internal/render", "internal/worker"},
 
 	"internal/sources": {
-		"core/geometry", "core/packet", "core/pdf", "core/raster",
+		"core/geometry", "core/packet", "core/pdf", "core/problem", "core/raster",
 		"internal/intake", "internal/render", "internal/store", "internal/worker",
 	},
 	"internal/checking": {

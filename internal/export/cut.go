@@ -26,7 +26,7 @@ func (s *Service) cutAway(ctx context.Context, source store.Source, doc *sources
 		return nil, err
 	}
 	defer file.Release()
-	return s.sources.Parse(file.SHA256, len(source.Pages))
+	return s.sources.Parse(ctx, file.SHA256, len(source.Pages))
 }
 
 func cutsOf(doc *pdf.Document, placements []pdf.Placement) []render.Cut {

@@ -9,6 +9,7 @@ import (
 	"path/filepath"
 	"slices"
 	"strings"
+	"unicode"
 
 	"dorbin/core/packet"
 	"dorbin/core/pdf"
@@ -36,7 +37,6 @@ type Outcome struct {
 // error is a fault of the application, or is a problem.Invalid for a placement
 // that cannot be meant.
 func (s *Service) AddFile(ctx context.Context, packetID, name string, placement Placement, r io.Reader) (Outcome, error) {
-	defer s.runner.Foreground()()
 	name = CleanName(name)
 	if err := placement.Check(); err != nil {
 		return Outcome{}, err
@@ -56,6 +56,7 @@ func (s *Service) AddFile(ctx context.Context, packetID, name string, placement 
 		return Outcome{}, fmt.Errorf("keep %s: %w", name, err)
 	}
 	defer file.Release()
+	defer s.runner.Foreground()() // not before: an upload that stalls holds nobody back
 	return s.AddStored(ctx, packetID, name, placement, file.File, 0)
 }
 
@@ -341,11 +342,23 @@ func CleanName(name string) string {
 	if i := strings.LastIndexAny(name, `/\`); i >= 0 {
 		name = name[i+1:]
 	}
-	name = strings.Join(strings.Fields(strings.ToValidUTF8(name, "")), " ")
+	name = strings.Map(func(r rune) rune {
+		if isUnseen(r) {
+			return -1
+		}
+		return r
+	}, strings.ToValidUTF8(name, ""))
+	name = strings.Join(strings.Fields(name), " ")
 	if name == "" {
 		return "Unnamed file"
 	}
 	return shortened(name)
+}
+
+// isUnseen tells of characters that are not seen, or change the direction in which others are
+// read, so that a name would look like another. Line ends and tabs are space.
+func isUnseen(r rune) bool {
+	return unicode.Is(unicode.Cf, r) || (unicode.IsControl(r) && !unicode.IsSpace(r))
 }
 
 // shortened cuts a name of more than packet.MaxTitle characters, and keeps its extension.

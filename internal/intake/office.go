@@ -60,6 +60,10 @@ const officeProfile = `<?xml version="1.0" encoding="UTF-8"?>
 </oor:items>
 `
 
+// oneOffice has one LibreOffice run at a time, however many files are added: each takes hundreds
+// of megabytes.
+var oneOffice = make(chan struct{}, 1)
+
 // convert writes the PDF of a document. The program gets a folder and a profile
 // of its own, a limited time, and where the system allows it no network.
 func (o OfficeConverter) convert(ctx context.Context, path, name string, w io.Writer) error {
@@ -67,6 +71,12 @@ func (o OfficeConverter) convert(ctx context.Context, path, name string, w io.Wr
 	if err != nil {
 		return refuse(NeedsOffice, err, "%s is a text document or spreadsheet, which takes LibreOffice to read, and that is not installed here. "+
 			"Install it (on Debian: apt install libreoffice-writer libreoffice-calc), or save the file as PDF and add that.", name)
+	}
+	select {
+	case oneOffice <- struct{}{}:
+		defer func() { <-oneOffice }()
+	case <-ctx.Done():
+		return ctx.Err()
 	}
 	folder, err := os.MkdirTemp("", "dorbin-office-*")
 	if err != nil {

@@ -46,10 +46,8 @@ func start(t testing.TB) client {
 	folder := t.TempDir()
 	cache := filepath.Join(os.TempDir(), "dorbin-test-pdfium")
 	require.NoError(t, os.MkdirAll(cache, 0o700))
-	require.NoError(t, os.MkdirAll(filepath.Join(folder, "cache"), 0o700))
-	require.NoError(t, os.Symlink(cache, filepath.Join(folder, "cache", "pdfium")))
 	a, err := app.Open(context.Background(), app.Options{
-		Folder: folder, Limits: intake.DefaultLimits, Log: slog.New(slog.NewTextHandler(io.Discard, nil)),
+		Folder: folder, Limits: intake.DefaultLimits, Log: slog.New(slog.DiscardHandler), CodeCache: cache,
 	})
 	require.NoError(t, err)
 	s := httptest.NewServer(server.New(a, "test", "127.0.0.1:0"))

@@ -120,9 +120,12 @@ func (p *PDF) Close() {
 }
 
 func (o *Opener) parseOrRepair(ctx context.Context, source store.Source) (*pdf.Document, *store.Pin, error) {
-	doc, err := o.Parse(source.Working, len(source.Pages))
+	doc, err := o.Parse(ctx, source.Working, len(source.Pages))
 	if err == nil {
 		return doc, o.store.Pin(source.Working), nil
+	}
+	if worker.GaveUp(err) {
+		return nil, nil, err
 	}
 	copied, rewriteErr := o.store.Write(func(w io.Writer) error {
 		return o.engine.Rewrite(ctx, o.store.FilePath(source.Working), "", w)
@@ -130,7 +133,7 @@ func (o *Opener) parseOrRepair(ctx context.Context, source store.Source) (*pdf.D
 	if rewriteErr != nil {
 		return nil, nil, errors.Join(err, rewriteErr)
 	}
-	doc, again := o.Parse(copied.SHA256, len(source.Pages))
+	doc, again := o.Parse(ctx, copied.SHA256, len(source.Pages))
 	if again != nil {
 		copied.Release()
 		return nil, nil, errors.Join(err, again)
@@ -139,8 +142,11 @@ func (o *Opener) parseOrRepair(ctx context.Context, source store.Source) (*pdf.D
 	return doc, copied, nil
 }
 
-// Parse parses a stored PDF that has so many pages.
-func (o *Opener) Parse(sum string, pages int) (*pdf.Document, error) {
+// Parse parses a stored PDF that has so many pages, once a worker has.
+func (o *Opener) Parse(ctx context.Context, sum string, pages int) (*pdf.Document, error) {
+	if _, err := o.try(ctx, sum); err != nil {
+		return nil, err
+	}
 	file, err := o.store.OpenFile(sum)
 	if err != nil {
 		return nil, err

@@ -8,6 +8,7 @@ import (
 	"net/url"
 	"os"
 	"path/filepath"
+	"slices"
 	"time"
 
 	"github.com/gofrs/flock"
@@ -26,6 +27,10 @@ var ErrStale = errors.New("the packet has changed in the meantime")
 // ErrInUse is returned when another program has the data folder open.
 var ErrInUse = errors.New("another Dorbin is using this data folder: stop it first, or choose another folder")
 
+// ErrForeign is returned for a folder with files of something else: what is in folders of
+// Dorbin's names would be deleted.
+var ErrForeign = errors.New("it is not a data folder of Dorbin, and not empty: choose an empty folder, or one that Dorbin made")
+
 // Store is an open data folder. It is safe for concurrent use.
 type Store struct {
 	db     *sql.DB
@@ -42,6 +47,9 @@ type Store struct {
 func Open(folder string) (_ *Store, err error) {
 	if err := os.MkdirAll(folder, 0o700); err != nil {
 		return nil, fmt.Errorf("make the data folder: %w", err)
+	}
+	if err := checkOwn(folder); err != nil {
+		return nil, err
 	}
 	lock, err := lockFolder(folder)
 	if err != nil {
@@ -66,8 +74,11 @@ func Open(folder string) (_ *Store, err error) {
 	return &Store{db: db, folder: folder, lock: lock, files: files, pins: pins{count: map[string]int{}}}, nil
 }
 
+// lockName is the file by which a data folder is locked.
+const lockName = "lock"
+
 func lockFolder(folder string) (*flock.Flock, error) {
-	lock := flock.New(filepath.Join(folder, "lock"))
+	lock := flock.New(filepath.Join(folder, lockName))
 	locked, err := lock.TryLock()
 	if err != nil {
 		return nil, fmt.Errorf("lock the data folder: %w", err)
@@ -143,4 +154,27 @@ func notFound(err error) error {
 func isForeignKeyError(err error) bool {
 	var problem *sqlite.Error
 	return errors.As(err, &problem) && problem.Code() == sqlite3.SQLITE_CONSTRAINT_FOREIGNKEY
+}
+
+// checkOwn tells whether a folder is a data folder, or may become one because it is empty.
+func checkOwn(folder string) error {
+	entries, err := os.ReadDir(folder)
+	if err != nil {
+		return fmt.Errorf("read the data folder: %w", err)
+	}
+	var names []string
+	for _, entry := range entries {
+		names = append(names, entry.Name())
+	}
+	if len(names) == 0 || slices.Contains(names, databaseName) {
+		return nil
+	}
+	// Another Dorbin may be making it at this moment: the lock tells.
+	isBeingMade := slices.Contains(names, lockName)
+	for _, name := range names {
+		if !isBeingMade || !slices.Contains([]string{lockName, "files", "incoming", "cache"}, name) {
+			return ErrForeign
+		}
+	}
+	return nil
 }

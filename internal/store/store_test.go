@@ -21,11 +21,13 @@ func open(t *testing.T, folder string) *Store {
 
 func TestInterruptedWritesAreClearedAtTheStart(t *testing.T) {
 	folder := t.TempDir()
-	require.NoError(t, os.MkdirAll(filepath.Join(folder, "incoming"), 0o700))
+	s, err := Open(folder)
+	require.NoError(t, err)
+	require.NoError(t, s.Close())
 	left := filepath.Join(folder, "incoming", "new-1")
 	require.NoError(t, os.WriteFile(left, []byte("half"), 0o600))
 	open(t, folder)
-	_, err := os.Stat(left)
+	_, err = os.Stat(left)
 	require.ErrorIs(t, err, os.ErrNotExist)
 }
 
