@@ -94,6 +94,7 @@ type settings struct {
 	tesseract     string
 	maxFileMB     int64
 	demo          bool
+	withoutSignIn bool
 }
 
 func readSettings(command string, args []string, stderr io.Writer) (settings, error) {
@@ -108,6 +109,7 @@ func readSettings(command string, args []string, stderr io.Writer) (settings, er
 	flags.StringVar(&s.listen, "listen", "127.0.0.1:8181", "the address to listen on")
 	flags.Int64Var(&s.maxFileMB, "max-file-mb", intake.DefaultLimits.FileBytes>>20, "the largest file that is taken in, in MB")
 	flags.StringVar(&s.tesseract, "tesseract", "tesseract", "the program that reads text in pictures; none reads none")
+	flags.BoolVar(&s.withoutSignIn, "without-sign-in", false, "listen beyond this machine, where anybody on the network can see everything")
 	if s.demo {
 		flags.StringVar(&s.scannerListen, "scanner-listen", "127.0.0.1:0", "the address of the simulated scanner")
 	}
@@ -120,7 +122,24 @@ func readSettings(command string, args []string, stderr io.Writer) (settings, er
 	if flags.NArg() > 0 {
 		return s, fmt.Errorf("%q is one argument too many", flags.Arg(0))
 	}
+	if s.maxFileMB <= 0 {
+		return s, errors.New("--max-file-mb is at least 1")
+	}
+	if !isLocal(s.listen) && !s.withoutSignIn {
+		return s, fmt.Errorf("--listen %s: anybody on the network could see and change everything, as there is no signing in. "+
+			"Say --without-sign-in as well if that is meant, or listen on 127.0.0.1", s.listen)
+	}
 	return s, nil
+}
+
+// isLocal tells whether an address is reached from this machine alone.
+func isLocal(listen string) bool {
+	host, _, err := net.SplitHostPort(listen)
+	if err != nil {
+		return true // what is wrong with it is told by whoever listens
+	}
+	ip := net.ParseIP(host)
+	return host == "localhost" || (ip != nil && ip.IsLoopback())
 }
 
 // fromEnvironment sets flags from DORBIN_ variables: max-file-mb from
@@ -175,12 +194,16 @@ func serve(ctx context.Context, s settings, stdout io.Writer, log *slog.Logger) 
 	handler := &http.Server{
 		Handler:           server.New(a, version, s.listen),
 		ReadHeaderTimeout: 10 * time.Second,
+		IdleTimeout:       2 * time.Minute,
 		BaseContext:       func(net.Listener) context.Context { return requests },
 	}
 	failed := make(chan error, 1)
 	go func() { failed <- handler.Serve(listener) }()
 	log.Info("ready", "address", listener.Addr().String(), "data", s.data, "version", version)
 	fmt.Fprintf(stdout, "Dorbin is at http://%s/\n", listener.Addr())
+	if !isLocal(s.listen) {
+		fmt.Fprintln(stdout, "Anybody on the network can see and change everything in it: there is no signing in.")
+	}
 	select {
 	case err := <-failed:
 		return fmt.Errorf("serve: %w", err)

@@ -94,3 +94,14 @@ func TestServeStartsAndShutsDownInOrder(t *testing.T) {
 	}
 	assert.True(t, strings.Contains(logs.String(), "shutting down"))
 }
+
+func TestSettingsThatAreRefused(t *testing.T) {
+	for _, wrong := range [][]string{{"--max-file-mb", "0"}, {"--max-file-mb", "-5"}, {"--listen", "0.0.0.0:8181"}, {"--listen", ":8181"}, {"--listen", "192.0.2.7:8181"}} {
+		_, err := readSettings("serve", wrong, io.Discard)
+		require.Error(t, err, wrong)
+	}
+	for _, right := range [][]string{{"--listen", "localhost:8181"}, {"--listen", "[::1]:8181"}, {"--listen", "0.0.0.0:8181", "--without-sign-in"}} {
+		_, err := readSettings("serve", right, io.Discard)
+		require.NoError(t, err, right)
+	}
+}

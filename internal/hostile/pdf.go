@@ -77,13 +77,15 @@ func PDFs() map[string][]byte {
 			page("/Contents 4 0 R /Resources << /XObject << /I 5 0 R >> >>"),
 			stream("", "595 0 0 842 0 0 cm /I Do"),
 			stream("/Type /XObject /Subtype /Image /Width 60000 /Height 60000 /ColorSpace /DeviceRGB /BitsPerComponent 8 /Filter /FlateDecode", deflated("\x00\xFF", 100_000_000))),
-		"a page of a kilometre":           document(catalog, pages, "<< /Type /Page /Parent 2 0 R /MediaBox [0 0 9000000 9000000] >>"),
-		"a chain of objects":              document(chain(100_000)...),
-		"pages that are their own parent": document(catalog, "<< /Type /Pages /Kids [2 0 R 3 0 R] /Count 2 /Parent 2 0 R >>", page("")),
-		"arrays within arrays":            document(catalog, pages, page("/X "+strings.Repeat("[", 200_000)+strings.Repeat("]", 200_000))),
-		"a count of a milliard":           document(catalog, "<< /Type /Pages /Kids [3 0 R] /Count 1000000000 >>", page("")),
-		"a shading of endless functions":  document(catalog, pages, page("/Contents 4 0 R /Resources << /Shading << /S 5 0 R >> >>"), stream("", "/S sh"), "<< /ShadingType 1 /ColorSpace /DeviceGray /Domain [0 595 0 842] /Function 6 0 R >>", stream("/FunctionType 4 /Domain [0 595 0 842] /Range [0 1]", "{ "+strings.Repeat("sin cos mul dup ", 20_000)+" }")),
-		"a font of its own glyphs":        document(catalog, pages, page("/Contents 4 0 R /Resources << /Font << /F 5 0 R >> >>"), stream("", "BT /F 12 Tf (aaaaaaaa) Tj ET"), "<< /Type /Font /Subtype /Type3 /FontBBox [0 0 1000 1000] /FontMatrix [0.001 0 0 0.001 0 0] /CharProcs << /a 6 0 R >> /Encoding << /Type /Encoding /Differences [97 /a] >> /FirstChar 97 /LastChar 97 /Widths [1000] /Resources << /Font << /F 5 0 R >> >> >>", stream("", "1000 0 d0 BT /F 1 Tf (aaaaaaaa) Tj ET")),
+		"a page of a kilometre":              document(catalog, pages, "<< /Type /Page /Parent 2 0 R /MediaBox [0 0 9000000 9000000] >>"),
+		"a chain of objects":                 document(chain(100_000)...),
+		"pages that are their own parent":    document(catalog, "<< /Type /Pages /Kids [2 0 R 3 0 R] /Count 2 /Parent 2 0 R >>", page("")),
+		"arrays within arrays":               document(catalog, pages, page("/X "+strings.Repeat("[", 200_000)+strings.Repeat("]", 200_000))),
+		"a count of a milliard":              document(catalog, "<< /Type /Pages /Kids [3 0 R] /Count 1000000000 >>", page("")),
+		"a shading of endless functions":     document(catalog, pages, page("/Contents 4 0 R /Resources << /Shading << /S 5 0 R >> >>"), stream("", "/S sh"), "<< /ShadingType 1 /ColorSpace /DeviceGray /Domain [0 595 0 842] /Function 6 0 R >>", stream("/FunctionType 4 /Domain [0 595 0 842] /Range [0 1]", "{ "+strings.Repeat("sin cos mul dup ", 20_000)+" }")),
+		"an object stream of gigabytes":      objectStream(),
+		"a table of references of gigabytes": document(catalog, pages, page(""), stream("/Type /XRef /Size 100000000 /W [1 4 2] /Root 1 0 R /Filter /FlateDecode", deflated("\x01\x00\x00\x00\x09\x00\x00", 60_000_000))),
+		"a font of its own glyphs":           document(catalog, pages, page("/Contents 4 0 R /Resources << /Font << /F 5 0 R >> >>"), stream("", "BT /F 12 Tf (aaaaaaaa) Tj ET"), "<< /Type /Font /Subtype /Type3 /FontBBox [0 0 1000 1000] /FontMatrix [0.001 0 0 0.001 0 0] /CharProcs << /a 6 0 R >> /Encoding << /Type /Encoding /Differences [97 /a] >> /FirstChar 97 /LastChar 97 /Widths [1000] /Resources << /Font << /F 5 0 R >> >> >>", stream("", "1000 0 d0 BT /F 1 Tf (aaaaaaaa) Tj ET")),
 	}
 }
 
@@ -99,6 +101,32 @@ func doubling(depth int) []string {
 	}
 	return forms
 }
+
+// objectStream has its page in an object stream (7.5.7) that unpacks to half a gigabyte, and is
+// found by a table of references that is a stream (7.5.8).
+func objectStream() []byte {
+	var out bytes.Buffer
+	out.WriteString("%PDF-1.7\n")
+	offset := out.Len()
+	head := "1 0 2 50 3 120 "
+	objects := pad(catalog, 50) + pad(pages, 70) + page("")
+	var packed bytes.Buffer
+	w := zlib.NewWriter(&packed)
+	_, _ = w.Write([]byte(head + objects)) // into memory
+	for range 500 {
+		_, _ = w.Write(bytes.Repeat([]byte(" "), 1<<20))
+	}
+	_ = w.Close()
+	fmt.Fprintf(&out, "4 0 obj\n%s\nendobj\n", stream(fmt.Sprintf("/Type /ObjStm /N 3 /First %d /Filter /FlateDecode", len(head)), packed.String()))
+	table := out.Len()
+	entries := []byte{0, 0, 0, 0, 0, 2, 0, 0, 4, 0, 2, 0, 0, 4, 1, 2, 0, 0, 4, 2}
+	entries = append(entries, 1, 0, byte(offset>>8), byte(offset), 0)
+	entries = append(entries, 1, byte(table>>16), byte(table>>8), byte(table), 0)
+	fmt.Fprintf(&out, "5 0 obj\n%s\nendobj\nstartxref\n%d\n%%%%EOF\n", stream("/Type /XRef /Size 6 /W [1 3 1] /Root 1 0 R", string(entries)), table)
+	return out.Bytes()
+}
+
+func pad(text string, width int) string { return fmt.Sprintf("%-*s", width, text) }
 
 func deflatedTwice() string {
 	var out bytes.Buffer

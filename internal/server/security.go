@@ -1,10 +1,12 @@
 package server
 
 import (
+	"io"
 	"net"
 	"net/http"
 	"net/url"
 	"strings"
+	"time"
 )
 
 // contentSecurityPolicy lets pages load nothing from elsewhere. Styles are set
@@ -22,6 +24,35 @@ func securityHeaders(next http.Handler) http.Handler {
 		header.Set("Cross-Origin-Resource-Policy", "same-origin")
 		next.ServeHTTP(w, r)
 	})
+}
+
+// stallTime is how long a request's body may bring nothing.
+const stallTime = time.Minute
+
+// endStalled ends requests whose bodies bring nothing for a time.
+func endStalled(stall time.Duration) func(http.Handler) http.Handler {
+	return func(next http.Handler) http.Handler {
+		return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+			if r.Body != nil && r.Body != http.NoBody {
+				r.Body = &watchedBody{r.Body, http.NewResponseController(w), stall}
+			}
+			next.ServeHTTP(w, r)
+		})
+	}
+}
+
+// watchedBody gives each read of a body a deadline of its own.
+type watchedBody struct {
+	io.ReadCloser
+	connection *http.ResponseController
+	stall      time.Duration
+}
+
+func (b *watchedBody) Read(p []byte) (int, error) {
+	_ = b.connection.SetReadDeadline(time.Now().Add(b.stall)) // tests have connections without
+	// None stays: the request may take long once its body is there.
+	defer b.connection.SetReadDeadline(time.Time{}) //nolint:errcheck // as above
+	return b.ReadCloser.Read(p)
 }
 
 // checkHost refuses requests for a name the server does not go by, so that a

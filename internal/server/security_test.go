@@ -2,10 +2,13 @@ package server
 
 import (
 	"encoding/json"
+	"io"
 	"net/http"
 	"net/http/httptest"
 	"os"
+	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -84,4 +87,37 @@ func TestEveryOperationIsDescribed(t *testing.T) {
 	for _, id := range []string{"add-sources", "command-packet", "undo", "redo", "start-export", "events", "page-picture"} {
 		assert.True(t, seen[id], id)
 	}
+}
+
+func TestARequestWhoseBodyStallsIsEnded(t *testing.T) {
+	ended := make(chan error, 1)
+	s := httptest.NewServer(endStalled(50 * time.Millisecond)(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		_, err := io.ReadAll(r.Body)
+		if err == nil {
+			select { // what is done with a body may take longer than it came in
+			case <-r.Context().Done():
+				err = r.Context().Err()
+			case <-time.After(150 * time.Millisecond):
+			}
+		}
+		ended <- err
+		w.WriteHeader(http.StatusNoContent)
+	})))
+	defer s.Close()
+	out, in := io.Pipe()
+	defer in.Close() //nolint:errcheck // it only ends the request
+	request, err := http.NewRequestWithContext(t.Context(), http.MethodPost, s.URL, out)
+	require.NoError(t, err)
+	go func() {
+		_, _ = in.Write([]byte("half")) // and no more
+	}()
+	if answer, err := s.Client().Do(request); err == nil {
+		require.NoError(t, answer.Body.Close())
+	}
+	require.ErrorIs(t, <-ended, os.ErrDeadlineExceeded)
+
+	answer, err := s.Client().Post(s.URL, "text/plain", strings.NewReader("whole"))
+	require.NoError(t, err)
+	require.NoError(t, answer.Body.Close())
+	require.NoError(t, <-ended)
 }

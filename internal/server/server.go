@@ -17,7 +17,7 @@ import (
 // server was told to listen on; requests for other hosts are refused.
 func New(a *app.App, version, listen string) http.Handler {
 	router := chi.NewRouter()
-	router.Use(middleware.Recoverer, securityHeaders, checkHost(listen), checkOrigin)
+	router.Use(middleware.Recoverer, securityHeaders, checkHost(listen), checkOrigin, endStalled(stallTime))
 	router.Get("/healthz", func(w http.ResponseWriter, _ *http.Request) {
 		w.Header().Set("Content-Type", "text/plain")
 		_, _ = w.Write([]byte("ok\n")) // the client may be gone
