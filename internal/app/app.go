@@ -85,6 +85,7 @@ func Open(ctx context.Context, o Options) (_ *App, err error) {
 	if err := errors.Join(a.Export.ReadOlder(ctx), runner.Start(ctx)); err != nil {
 		return nil, errors.Join(err, a.Close())
 	}
+	pool.Start()
 	runner.Go(life, "sweep", a.sweep)
 	return a, nil
 }

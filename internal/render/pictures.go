@@ -293,7 +293,8 @@ func (p *Pictures) Upright(ctx context.Context, page Page, maxEdge int) (image.I
 	if page.IsPDF {
 		share := float64(maxEdge) / page.edge()
 		w, h := max(1, int(page.Size.Width*share+0.5)), max(1, int(page.Size.Height*share+0.5))
-		return p.engine.drawPDF(ctx, page.Path, page.Number, w, h, !page.Adjustments.OmitAnnotations)
+		img, err := p.engine.drawPDF(ctx, page.Path, page.Number, w, h, !page.Adjustments.OmitAnnotations)
+		return img, asDamage(ctx, err)
 	}
 	if maxEdge > ProxyEdge {
 		return p.pixelsOf(ctx, page, maxEdge)
@@ -315,7 +316,17 @@ func (p *Pictures) pixelsOf(ctx context.Context, page Page, maxEdge int) (image.
 		return nil, err
 	}
 	defer p.pixels.Release(share)
-	return p.decode(ctx, page.Path, page.Number, maxEdge)
+	img, err := p.decode(ctx, page.Path, page.Number, maxEdge)
+	return img, asDamage(ctx, err)
+}
+
+// asDamage has a page that cannot be drawn be told to its user, whatever the reason is.
+func asDamage(ctx context.Context, err error) error {
+	var told *problem.Error
+	if err == nil || ctx.Err() != nil || errors.As(err, &told) || errors.Is(err, context.Canceled) {
+		return err
+	}
+	return &problem.Error{Kind: problem.Invalid, Reason: "damaged", Sentence: "This page is damaged and cannot be shown.", Cause: err}
 }
 
 // cached returns the path of a cached picture of a file, or of none, making it first when

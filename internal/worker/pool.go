@@ -9,6 +9,7 @@ import (
 	"os"
 	"runtime"
 	"sync"
+	"sync/atomic"
 	"time"
 
 	"golang.org/x/sync/semaphore"
@@ -50,6 +51,9 @@ type Pool struct {
 	life       context.Context     //nolint:containedctx // ends the workers
 	close      context.CancelFunc
 	tasks      sync.WaitGroup
+
+	first sync.Mutex  // the first worker may have to compile, for the others as well
+	warm  atomic.Bool // it is ready
 
 	mutex sync.Mutex
 	idle  []*process
@@ -142,7 +146,7 @@ func (p *Pool) try(ctx context.Context, r request, limit time.Duration, alone bo
 		p.running.Release(workers)
 		p.tasks.Done()
 	}
-	worker, err := p.take(ctx)
+	worker, err := p.take()
 	if err != nil {
 		end()
 		return reply{}, nil, err
@@ -167,7 +171,7 @@ type result struct {
 }
 
 // take gives an idle worker, or starts one.
-func (p *Pool) take(ctx context.Context) (*process, error) {
+func (p *Pool) take() (*process, error) {
 	p.mutex.Lock()
 	if n := len(p.idle); n > 0 {
 		worker := p.idle[n-1]
@@ -176,7 +180,26 @@ func (p *Pool) take(ctx context.Context) (*process, error) {
 		return worker, nil
 	}
 	p.mutex.Unlock()
-	return start(ctx, p.command)
+	if !p.warm.Load() {
+		p.first.Lock()
+		defer p.first.Unlock()
+	}
+	worker, err := start(p.life, p.command)
+	p.warm.Store(p.warm.Load() || err == nil)
+	return worker, err
+}
+
+// Start starts the first worker, which compiles what all of them need, in the background.
+func (p *Pool) Start() {
+	p.tasks.Go(func() {
+		worker, err := p.take()
+		switch {
+		case err == nil:
+			p.keep(worker)
+		case p.life.Err() == nil:
+			p.log.Error("no worker could be started", "error", err)
+		}
+	})
 }
 
 // oversee has a worker do a task, and ends it where it does not keep within its bounds.

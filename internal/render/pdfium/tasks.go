@@ -60,8 +60,8 @@ var known = []error{ErrPassword, ErrNotPDF}
 var (
 	PageSizes    = worker.Func[SizesInput, []geometry.Size]{Name: "pdf sizes", Limit: time.Minute, Known: known}
 	Rewrite      = worker.Func[RewriteInput, Nothing]{Name: "pdf rewrite", Limit: 2 * time.Minute, Known: known}
-	Draw         = worker.Func[DrawInput, worker.Picture]{Name: "pdf draw", Limit: 20 * time.Second, Known: known}
-	Text         = worker.Func[PageInput, check.Text]{Name: "pdf text", Limit: 20 * time.Second, Known: known}
+	Draw         = worker.Func[DrawInput, worker.Picture]{Name: "pdf draw", Limit: 15 * time.Second, Known: known}
+	Text         = worker.Func[PageInput, check.Text]{Name: "pdf text", Limit: 15 * time.Second, Known: known}
 	Bookmarks    = worker.Func[PageInput, []Bookmark]{Name: "pdf bookmarks", Limit: 20 * time.Second, Known: known}
 	CutAway      = worker.Func[CutInput, Nothing]{Name: "pdf cut", Limit: 2 * time.Minute, Known: known}
 	HidesContent = worker.Func[HidesInput, bool]{Name: "pdf hides", Limit: 20 * time.Second, Known: known}

@@ -170,3 +170,19 @@ export function useRemoveLocked(packet: string) {
     onSuccess: (fresh) => cache.setQueryData(keys.packet(packet), setServerState(fresh)),
   });
 }
+
+/** Why a picture that could not be loaded cannot be shown, in a sentence. */
+export function usePictureProblem(url: string) {
+  return useQuery({
+    queryKey: ['picture problem', url],
+    queryFn: async () => {
+      const answer = await fetch(url);
+      if (answer.ok) return null;
+      const { detail } = (await answer.json()) as { detail?: string };
+      return detail ?? null;
+    },
+    select: (detail) => detail ?? undefined,
+    retry: false,
+    staleTime: Infinity,
+  });
+}

@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState, type CSSProperties } from 'react';
+import { usePictureProblem } from '../api/queries';
 import classes from './Picture.module.css';
 
 interface Props {
@@ -16,6 +17,16 @@ interface Props {
   height: number;
 }
 
+/** Says why a picture cannot be shown, as the server has it. */
+function BrokenPicture({ url }: { url: string }) {
+  const { data: reason = 'This page cannot be shown.' } = usePictureProblem(url);
+  return (
+    <span className={classes.broken} title={reason}>
+      {reason}
+    </span>
+  );
+}
+
 /** A page's picture in a box of known size. Loading is given up when it leaves the screen. */
 export function Picture({ url, alt, rough, turn = 0, mirror = false, width, height }: Props) {
   const [broken, setBroken] = useState<string>();
@@ -30,7 +41,7 @@ export function Picture({ url, alt, rough, turn = 0, mirror = false, width, heig
       {url === undefined ? (
         alt && <span role="img" aria-label={alt} />
       ) : broken === url ? (
-        <span className={classes.broken}>This page cannot be shown</span>
+        <BrokenPicture url={url} />
       ) : (
         <img
           ref={image}
