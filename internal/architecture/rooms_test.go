@@ -62,7 +62,7 @@ var mayImport = map[string][]string{
 		"internal/checking", "internal/guard", "internal/jobs", "internal/render", "internal/sources", "internal/store",
 	},
 	"internal/gather": {
-		"core/geometry", "core/packet", "core/pdf", "core/problem", "core/raster",
+		"core/geometry", "core/packet", "core/problem", "core/raster",
 		"internal/intake", "internal/jobs", "internal/packets", "internal/render", "internal/sources", "internal/store", "internal/worker",
 	},
 	"internal/scanning": {

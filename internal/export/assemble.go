@@ -190,7 +190,7 @@ func (s *Service) addPagesOf(ctx context.Context, m *document, source store.Sour
 		return s.addImages(m, source, placements)
 	}
 	doc, err := s.sources.PDF(ctx, source)
-	if ctx.Err() != nil {
+	if err != nil && ctx.Err() != nil {
 		return ctx.Err()
 	}
 	if err != nil {

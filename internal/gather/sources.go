@@ -12,13 +12,13 @@ import (
 	"unicode"
 
 	"dorbin/core/packet"
-	"dorbin/core/pdf"
 	"dorbin/core/problem"
 	"dorbin/internal/intake"
 	"dorbin/internal/jobs"
 	"dorbin/internal/packets"
 	"dorbin/internal/sources"
 	"dorbin/internal/store"
+	"dorbin/internal/worker"
 )
 
 // Outcome is what became of a file that was added.
@@ -301,18 +301,20 @@ func (s *Service) measureSource(ctx context.Context, task *jobs.Task) error {
 	if err != nil {
 		return store.UnlessGone(err)
 	}
-	doc, err := s.sources.PDF(ctx, source)
+	pageBytes, file, err := s.sources.Measure(ctx, source)
+	defer file.Release()
 	switch {
 	case ctx.Err() != nil:
 		return ctx.Err()
+	case worker.GaveUp(err):
+		source.Damage = fmt.Sprintf("%s can be shown but not written: it takes too much time or memory to read, or is damaged. Print it to a new PDF and add that.", source.Name)
 	case err != nil:
-		s.log.Warn("source cannot be weighed", "packet", source.Packet, "source", source.ID, "error", err)
+		s.log.Warn("source not measured", "packet", source.Packet, "source", source.ID, "error", err)
 	default:
-		defer doc.Close()
-		source.Working = doc.SHA256
+		source.Working = file.SHA256
 		source.Pages = slices.Clone(source.Pages) // the store's own are not to be changed
-		for i, weight := range pdf.MeasureSize(doc.Document) {
-			source.Pages[i].Bytes = weight
+		for i, bytes := range pageBytes {
+			source.Pages[i].Bytes = bytes
 		}
 	}
 	return s.setMeasured(ctx, source)

@@ -102,11 +102,17 @@ type PDF struct {
 // PDF parses the PDF of a source, or a copy that PDFium has repaired. It waits until there
 // is room in memory, or ctx ends.
 func (o *Opener) PDF(ctx context.Context, source store.Source) (*PDF, error) {
-	if err := o.parsing.Acquire(ctx, 1); err != nil {
+	_, file, err := o.Measure(ctx, source)
+	if err != nil {
 		return nil, err
 	}
-	doc, file, err := o.parseOrRepair(ctx, source)
+	if err := o.parsing.Acquire(ctx, 1); err != nil {
+		file.Release()
+		return nil, err
+	}
+	doc, err := o.Parse(ctx, file.SHA256, len(source.Pages))
 	if err != nil {
+		file.Release()
 		o.parsing.Release(1)
 		return nil, err
 	}
@@ -119,12 +125,14 @@ func (p *PDF) Close() {
 	p.opener.parsing.Release(1)
 }
 
-func (o *Opener) parseOrRepair(ctx context.Context, source store.Source) (*pdf.Document, *store.Pin, error) {
-	doc, err := o.Parse(ctx, source.Working, len(source.Pages))
+// Measure tells how many bytes each page of a source's PDF is, and gives the file that parsed,
+// pinned: the source's own, or a copy that PDFium has repaired.
+func (o *Opener) Measure(ctx context.Context, source store.Source) (pageBytes []int64, file *store.Pin, err error) {
+	pageBytes, err = o.parsedBytes(ctx, source.Working, len(source.Pages))
 	if err == nil {
-		return doc, o.store.Pin(source.Working), nil
+		return pageBytes, o.store.Pin(source.Working), nil
 	}
-	if worker.GaveUp(err) {
+	if worker.GaveUp(err) || ctx.Err() != nil {
 		return nil, nil, err
 	}
 	copied, rewriteErr := o.store.Write(func(w io.Writer) error {
@@ -133,18 +141,27 @@ func (o *Opener) parseOrRepair(ctx context.Context, source store.Source) (*pdf.D
 	if rewriteErr != nil {
 		return nil, nil, errors.Join(err, rewriteErr)
 	}
-	doc, again := o.Parse(ctx, copied.SHA256, len(source.Pages))
+	pageBytes, again := o.parsedBytes(ctx, copied.SHA256, len(source.Pages))
 	if again != nil {
 		copied.Release()
 		return nil, nil, errors.Join(err, again)
 	}
 	o.log.Info("source repaired", "packet", source.Packet, "source", source.ID)
-	return doc, copied, nil
+	return pageBytes, copied, nil
+}
+
+// parsedBytes has a worker parse a stored PDF that has so many pages.
+func (o *Opener) parsedBytes(ctx context.Context, sum string, pages int) ([]int64, error) {
+	known, err := o.try(ctx, sum)
+	if err == nil && len(known.PageBytes) != pages {
+		err = fmt.Errorf("the parser finds %d pages where there are %d", len(known.PageBytes), pages)
+	}
+	return known.PageBytes, err
 }
 
 // Parse parses a stored PDF that has so many pages, once a worker has.
 func (o *Opener) Parse(ctx context.Context, sum string, pages int) (*pdf.Document, error) {
-	if _, err := o.try(ctx, sum); err != nil {
+	if _, err := o.parsedBytes(ctx, sum, pages); err != nil {
 		return nil, err
 	}
 	file, err := o.store.OpenFile(sum)
@@ -152,12 +169,5 @@ func (o *Opener) Parse(ctx context.Context, sum string, pages int) (*pdf.Documen
 		return nil, err
 	}
 	defer file.Close() //nolint:errcheck // only read from
-	doc, err := pdf.Open(file)
-	if err != nil {
-		return nil, err
-	}
-	if doc.PageCount() != pages {
-		return nil, fmt.Errorf("the parser finds %d pages where there are %d", doc.PageCount(), pages)
-	}
-	return doc, nil
+	return pdf.Open(file)
 }

@@ -58,6 +58,7 @@ func TestMain(m *testing.M) {
 			var all [][]byte
 			for {
 				all = append(all, bytes.Repeat([]byte{1}, 16<<20))
+				runtime.KeepAlive(all)
 			}
 		})
 		Handle(&tasks, crash, func(context.Context, int) (int, []byte, error) { os.Exit(3); return 0, nil, nil })
