@@ -29,8 +29,12 @@ func confine() error {
 	return nil
 }
 
-// confined has a signal of the terminal go to the program alone, which ends its workers.
-func confined() *syscall.SysProcAttr { return &syscall.SysProcAttr{Setpgid: true} }
+// confined has a signal of the terminal go to the program alone, which ends its workers, and
+// has them end with the program where that is killed: code of a sandbox that turns in circles
+// would not notice.
+func confined() *syscall.SysProcAttr {
+	return &syscall.SysProcAttr{Setpgid: true, Pdeathsig: syscall.SIGKILL}
+}
 
 // residentBytes is how much memory a process takes (proc(5), statm); 0 where it has ended.
 func residentBytes(pid int) int64 {

@@ -73,7 +73,23 @@ func TestMain(m *testing.M) {
 		}
 		return
 	}
+	if len(os.Args) > 2 && os.Args[1] == "program" {
+		beProgram(os.Args[2])
+		return
+	}
 	os.Exit(m.Run())
+}
+
+// beProgram tells the process of its worker, and has it turn in circles.
+func beProgram(scratch string) {
+	p := NewPool(slog.New(slog.DiscardHandler), scratch, os.Args[0], "worker")
+	pid, _, err := self.Do(context.Background(), p, 0)
+	if err != nil {
+		fmt.Fprintln(os.Stderr, err)
+		os.Exit(1)
+	}
+	time.AfterFunc(50*time.Millisecond, func() { fmt.Println(pid) })
+	_, _, _ = spin.Do(context.Background(), p, 0)
 }
 
 func newPool(t *testing.T) *Pool {

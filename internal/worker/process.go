@@ -39,7 +39,7 @@ func start(ctx context.Context, command []string) (*process, error) {
 		in:      ourIn, out: bufio.NewReaderSize(ourOut, 1<<16), pipes: []*os.File{ourIn, ourOut}, ended: make(chan struct{}),
 	}
 	p.command.Stdin, p.command.Stdout, p.command.Stderr = theirIn, theirOut, os.Stderr
-	p.command.Env = append(os.Environ(), "GOMAXPROCS=1", fmt.Sprintf("GOMEMLIMIT=%d", softMemory))
+	p.command.Env = append(os.Environ(), "GOMAXPROCS=2", fmt.Sprintf("GOMEMLIMIT=%d", softMemory))
 	p.command.SysProcAttr = confined()
 	err = p.command.Start()
 	err = errors.Join(err, theirIn.Close(), theirOut.Close())
