@@ -135,7 +135,7 @@ func work(v *victim, worker int) map[string]int {
 // TestKilledAgainAndAgain kills the program with kill -9 while it works, after ever more
 // answers. What was acknowledged is there afterwards, and no file that nobody owns.
 func TestKilledAgainAndAgain(t *testing.T) {
-	folder := t.TempDir()
+	folder := newDataFolder(t)
 	acknowledged := map[string]int{}
 	for round := range 6 {
 		v := startVictim(t, folder)

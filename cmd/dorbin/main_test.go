@@ -64,15 +64,22 @@ func (b *lockedBuffer) String() string {
 	return b.text.String()
 }
 
-// TestServeStartsAndShutsDownInOrder has an event stream open, which would keep
-// the server from ending for as long as it listens.
-func TestServeStartsAndShutsDownInOrder(t *testing.T) {
+// newDataFolder makes a data folder that shares its compiled PDFium with other tests.
+func newDataFolder(t *testing.T) string {
+	t.Helper()
 	folder := t.TempDir()
 	cache := filepath.Join(os.TempDir(), "dorbin-test-pdfium")
 	require.NoError(t, os.MkdirAll(cache, 0o700))
 	require.NoError(t, os.MkdirAll(filepath.Join(folder, "cache"), 0o700))
 	require.NoError(t, os.Symlink(cache, filepath.Join(folder, "cache", "pdfium")))
 	require.NoError(t, os.WriteFile(filepath.Join(folder, "dorbin.db"), nil, 0o600)) // a folder of its own
+	return folder
+}
+
+// TestServeStartsAndShutsDownInOrder has an event stream open, which would keep
+// the server from ending for as long as it listens.
+func TestServeStartsAndShutsDownInOrder(t *testing.T) {
+	folder := newDataFolder(t)
 	ctx, cancel := context.WithCancel(t.Context())
 	var out, logs lockedBuffer
 	ended := make(chan error, 1)

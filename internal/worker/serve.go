@@ -26,10 +26,21 @@ func Serve(tasks *Tasks, in io.Reader, out io.Writer) error {
 			requests <- r
 		}
 	}()
-	if tasks.Prepare != nil {
-		if err := tasks.Prepare(); err != nil {
+	prepared := make(chan error, 1)
+	go func() {
+		if tasks.Prepare == nil {
+			prepared <- nil
+			return
+		}
+		prepared <- tasks.Prepare()
+	}()
+	select {
+	case err := <-prepared:
+		if err != nil {
 			return err
 		}
+	case err := <-ended:
+		return endOf(err)
 	}
 	if err := writeFrame(out, reply{}, nil); err != nil {
 		return err
