@@ -23,6 +23,7 @@ export default defineConfig({
   outputDir: 'test-results',
   use: {
     viewport: { width: 1280, height: 800 },
+    actionTimeout: 90_000,
     launchOptions: { executablePath: '/usr/bin/chromium-headless-shell', args: flags },
     screenshot: 'only-on-failure',
   },

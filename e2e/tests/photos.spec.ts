@@ -5,7 +5,6 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { demoTest as test, dragMouse, expect, test as plain } from './program';
 
-
 async function openPhoto(page: Page, label: RegExp) {
   await page.getByRole('option', { name: label }).click();
   await page.getByRole('link', { name: 'Correct the picture…' }).click();

@@ -1,6 +1,7 @@
 import { ActionIcon, Button, Menu } from '@mantine/core';
 import { IconChevronDown, IconChevronRight, IconDots } from '@tabler/icons-react';
 import { useState } from 'react';
+import { Link } from 'wouter';
 import type { Command, Finding } from '../api/client';
 import { kindWords, settleAll, type FindingGroupData } from './findingGroups';
 import classes from './ToLookAt.module.css';
@@ -9,7 +10,9 @@ interface Props {
   group: FindingGroupData;
   onShow: (page: string) => void;
   onSettle: (commands: Command[]) => void;
-  /** Leads to where a finding is settled. */
+  /** Where a finding is settled, if that is another view. */
+  viewOf: (finding: Finding) => string | undefined;
+  /** Opens what settles a finding here. */
   onOpen: (finding: Finding) => void;
   onAccept: (findings: Finding[]) => void;
 }
@@ -61,11 +64,13 @@ function FindingLine({
   finding,
   onShow,
   onSettle,
+  viewOf,
   onOpen,
   onAccept,
 }: Omit<Props, 'group'> & { finding: Finding }) {
   const words = kindWords[finding.kind];
   const { settle, page } = finding;
+  const view = viewOf(finding);
   return (
     <div className={classes.finding}>
       <i className={classes.mark} data-mild />
@@ -81,7 +86,12 @@ function FindingLine({
           {words.settle}
         </Button>
       )}
-      {words.open && (
+      {words.open && view && (
+        <Button variant="subtle" color="spruce" component={Link} href={view}>
+          {words.open}
+        </Button>
+      )}
+      {words.open && !view && (
         <Button variant="subtle" color="spruce" onClick={() => onOpen(finding)}>
           {words.open}
         </Button>

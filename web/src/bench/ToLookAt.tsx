@@ -1,4 +1,3 @@
-import { useLocation } from 'wouter';
 import { useAcceptFindings, useFindings } from '../api/queries';
 import type { Command, Finding, Packet, Source } from '../api/client';
 import { count } from '../shared/format';
@@ -17,16 +16,16 @@ interface Props {
 export function ToLookAt({ packet, onUnlock, onShow, act }: Props) {
   const { data: found } = useFindings(packet.id);
   const accept = useAcceptFindings(packet.id);
-  const [, navigate] = useLocation();
   const findings = found?.findings ?? [];
   const total = findings.length;
   const waiting = found?.waiting ?? 0;
   if (total === 0 && waiting === 0) return null;
-  const open = ({ source, page }: Finding) => {
-    const locked = packet.sources.find((s) => s.id === source);
+  const open = (finding: Finding) => {
+    const locked = packet.sources.find((source) => source.id === finding.source);
     if (locked) onUnlock(locked);
-    else if (page) navigate(`/packets/${packet.id}/photos/${page}?cut=yes`);
   };
+  const viewOf = ({ kind, page }: Finding) =>
+    kind === 'facing' && page ? `/packets/${packet.id}/photos/${page}?cut=yes` : undefined;
   return (
     <section aria-label="To look at">
       <h3 className={classes.title}>To look at{total > 0 && ` · ${total}`}</h3>
@@ -36,6 +35,7 @@ export function ToLookAt({ packet, onUnlock, onShow, act }: Props) {
           group={group}
           onShow={onShow}
           onSettle={(commands) => void act(commands)}
+          viewOf={viewOf}
           onOpen={open}
           onAccept={(findings) => accept.mutate({ keys: findings.map((f) => f.key), accepted: true })}
         />
