@@ -7,7 +7,7 @@ import (
 	"dorbin/core/raster"
 )
 
-// Candidate is what a page takes up by an encoding, and what it loses.
+// Candidate is an encoding of a page, with how many bytes the page is by it and what it loses.
 type Candidate struct {
 	EncodingParams
 	Likeness
@@ -175,7 +175,7 @@ func (s *subject) detail() int {
 	return max(1, int(s.parted.dpi/readDPI))
 }
 
-// sizeOf is what a page takes up that is written alone.
+// sizeOf gives the bytes of a page that is written alone.
 func (s *subject) sizeOf(compressed CompressedPage) int64 {
 	if compressed.Encoding == Layers && s.layers.inkBytes > 0 {
 		return s.layers.inkBytes + int64(compressed.Layered.Background.Bytes())

@@ -43,7 +43,7 @@ func MeasureParts(parts []Part, pageBytes int64, scope Scope) (Measured, error) 
 			v.Fidelity = min(v.Fidelity, own.Fidelity)
 			v.Loss += own.Loss * float64(parts[i].Bytes) / float64(max(1, pictures))
 		}
-		// A picture that several pages draw takes up on each of them with its share.
+		// A picture that several pages draw counts on each of them with its share.
 		v.Bytes = pageBytes - int64(float64(min(pictures, pageBytes))*(1-float64(v.Bytes)/float64(max(1, pictures))))
 		page.Candidates = append(page.Candidates, v)
 	}

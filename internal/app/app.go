@@ -53,7 +53,8 @@ type Options struct {
 	CodeCache string
 }
 
-// Open opens the data folder, starts PDFium, and takes up the jobs that were under way.
+// Open opens the data folder and takes up the jobs that were under way. It does not wait for
+// PDFium, which workers start.
 func Open(ctx context.Context, o Options) (_ *App, err error) {
 	db, err := store.Open(o.Folder)
 	if err != nil {

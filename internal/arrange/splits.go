@@ -75,7 +75,7 @@ func (s *splitter) begin(page packet.Page, title string) {
 	}
 }
 
-// measured counts and takes up the pieces.
+// measured counts the pieces and their bytes.
 func (s *splitter) measured() Split {
 	begins := map[packet.PageID]bool{}
 	for _, id := range s.split.Pages {
