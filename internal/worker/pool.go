@@ -46,6 +46,7 @@ type Pool struct {
 	scratch    string
 	log        *slog.Logger
 	size       int64
+	aloneWait  time.Duration       // how long a task waits to be alone
 	running    *semaphore.Weighted // as many tasks as there are workers
 	background *semaphore.Weighted // one less, so that who waits finds a worker
 	life       context.Context     //nolint:containedctx // ends the workers
@@ -74,7 +75,7 @@ func NewPool(log *slog.Logger, scratch string, command ...string) *Pool {
 	size := int64(runtime.NumCPU() + 1)
 	life, closePool := context.WithCancel(context.Background())
 	return &Pool{
-		command: command, scratch: scratch, log: log, size: size, life: life, close: closePool,
+		command: command, scratch: scratch, log: log, size: size, aloneWait: 10 * time.Second, life: life, close: closePool,
 		running: semaphore.NewWeighted(size), background: semaphore.NewWeighted(size - 1), busy: map[*process]*watch{},
 	}
 }
@@ -130,13 +131,11 @@ func (p *Pool) try(ctx context.Context, r request, limit time.Duration, alone bo
 		}
 		defer p.background.Release(1)
 	}
-	workers := int64(1)
-	if alone {
-		workers = p.size
-	}
-	if err := p.running.Acquire(ctx, workers); err != nil {
+	workers, err := p.acquire(ctx, alone)
+	if err != nil {
 		return reply{}, nil, err
 	}
+	alone = workers == p.size
 	if p.life.Err() != nil {
 		p.running.Release(workers)
 		return reply{}, nil, context.Canceled
@@ -162,6 +161,22 @@ func (p *Pool) try(ctx context.Context, r request, limit time.Duration, alone bo
 	case <-ctx.Done():
 		return reply{}, nil, ctx.Err() // oversee ends the task
 	}
+}
+
+// acquire waits until a task may begin, and gives how many workers it has to itself. One that is
+// to be alone begins beside others where these do not end: nobody is to wait for it.
+func (p *Pool) acquire(ctx context.Context, alone bool) (workers int64, err error) {
+	for until := time.Now().Add(p.aloneWait); alone && time.Now().Before(until); {
+		if p.running.TryAcquire(p.size) {
+			return p.size, nil
+		}
+		select {
+		case <-ctx.Done():
+			return 0, ctx.Err()
+		case <-time.After(watchEvery):
+		}
+	}
+	return 1, p.running.Acquire(ctx, 1)
 }
 
 type result struct {

@@ -199,6 +199,32 @@ func TestWhoWaitsFindsAWorkerThatTheBackgroundLeaves(t *testing.T) {
 	tasks.Wait()
 }
 
+func TestWhoWantsToBeAloneHoldsNobodyUp(t *testing.T) {
+	p := newPool(t)
+	p.aloneWait = 300 * time.Millisecond
+	ctx, cancel := context.WithCancel(InBackground(t.Context()))
+	var tasks sync.WaitGroup
+	tasks.Go(func() { _, _, _ = spin.Do(ctx, p, 0) })
+	failed := make(chan error)
+	go func() {
+		_, _, err := crash.Do(t.Context(), p, 0)
+		failed <- err
+	}()
+	for done := false; !done; {
+		out, _, err := double.Do(t.Context(), p, 2)
+		require.NoError(t, err)
+		assert.Equal(t, 4, out)
+		select {
+		case err := <-failed:
+			assert.True(t, GaveUp(err))
+			done = true
+		default:
+		}
+	}
+	cancel()
+	tasks.Wait()
+}
+
 func TestManyTasksAtOnce(t *testing.T) {
 	p := newPool(t)
 	var tasks sync.WaitGroup
