@@ -28,7 +28,7 @@ type Error struct {
 	Kind     Kind
 	Reason   Reason // which problem it is, for programs; empty where none asks
 	Sentence string // what is wrong and where, such as the name of a file, and what to do about it
-	Cause    error  // what led to it, for the log; may be nil
+	Cause    error  `json:"-"` // what led to it, for the log; may be nil
 }
 
 // Error gives the sentence.

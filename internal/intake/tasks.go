@@ -1,13 +1,11 @@
 package intake
 
 import (
-	"bufio"
 	"context"
 	"errors"
 	"fmt"
 	"image"
 	"io"
-	"os"
 	"time"
 
 	"dorbin/core/problem"
@@ -51,10 +49,10 @@ func HandleTasks(tasks *worker.Tasks) {
 		return pages, nil, err
 	})
 	worker.Handle(tasks, convertTask, func(ctx context.Context, in convertInput) (nothing, []byte, error) {
-		return nothing{}, nil, into(in.Out, func(w io.Writer) error { return convertImage(ctx, in.imagesInput, w) })
+		return nothing{}, nil, worker.Into(in.Out, func(w io.Writer) error { return convertImage(ctx, in.imagesInput, w) })
 	})
 	worker.Handle(tasks, mendTask, func(_ context.Context, in convertInput) (share float64, _ []byte, err error) {
-		err = into(in.Out, func(w io.Writer) (err error) {
+		err = worker.Into(in.Out, func(w io.Writer) (err error) {
 			share, err = mendJPEG(in.Path, in.Name, w)
 			return err
 		})
@@ -94,16 +92,6 @@ func DecodeImage(ctx context.Context, pool *worker.Pool, path string, page, maxE
 		return nil, err
 	}
 	return picture.Unpack(pixels)
-}
-
-// into has a file written that is there already.
-func into(path string, write func(io.Writer) error) error {
-	file, err := os.OpenFile(path, os.O_WRONLY|os.O_TRUNC, 0)
-	if err != nil {
-		return fmt.Errorf("open the file to be written: %w", err)
-	}
-	out := bufio.NewWriterSize(file, 1<<20)
-	return errors.Join(write(out), out.Flush(), file.Close())
 }
 
 // ofFile names the file in a problem of a task that had to be ended, whose sentence begins

@@ -370,7 +370,7 @@ func noteGivenUp(path string, cause error) error {
 	if !errors.As(cause, &told) {
 		return nil
 	}
-	text, err := json.Marshal(problem.Error{Kind: told.Kind, Reason: told.Reason, Sentence: told.Sentence})
+	text, err := json.Marshal(told)
 	if err == nil {
 		err = errors.Join(os.MkdirAll(filepath.Dir(path), 0o700), os.WriteFile(path+givenUpMark, text, 0o600))
 	}

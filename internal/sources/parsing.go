@@ -67,9 +67,7 @@ func (o *Opener) try(ctx context.Context, sum string) (parsed, error) {
 func (o *Opener) tryNow(ctx context.Context, sum, path string) (parsed, error) {
 	known, _, err := parseTask.Do(ctx, o.pool, parseInput{o.store.FilePath(sum)})
 	if worker.GaveUp(err) {
-		var told *problem.Error
-		errors.As(err, &told)
-		known.Problem = &problem.Error{Kind: told.Kind, Reason: told.Reason, Sentence: told.Sentence}
+		errors.As(err, &known.Problem)
 	} else if err != nil {
 		return known, err
 	}

@@ -102,10 +102,7 @@ func Handle[In, Out any](tasks *Tasks, f Func[In, Out], do func(context.Context,
 
 func failed(err error, known []error) reply {
 	answer := reply{Error: err.Error()}
-	var told *problem.Error
-	if errors.As(err, &told) {
-		answer.Problem = &problem.Error{Kind: told.Kind, Reason: told.Reason, Sentence: told.Sentence}
-	}
+	errors.As(err, &answer.Problem)
 	for i, k := range known {
 		if errors.Is(err, k) {
 			answer.Known = i + 1

@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"os"
 )
 
 // Serve does the tasks that come in until there are no more, or the pool is gone. It is what a
@@ -78,4 +79,14 @@ func (t *Tasks) answer(r request, out io.Writer) error {
 	}
 	answer, data := do(r.Input)
 	return writeFrame(out, answer, data)
+}
+
+// Into is how a task writes the file that it was told to write, which is there already.
+func Into(path string, write func(io.Writer) error) error {
+	file, err := os.OpenFile(path, os.O_WRONLY|os.O_TRUNC, 0)
+	if err != nil {
+		return fmt.Errorf("open the file to be written: %w", err)
+	}
+	out := bufio.NewWriterSize(file, 1<<20)
+	return errors.Join(write(out), out.Flush(), file.Close())
 }

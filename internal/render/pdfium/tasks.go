@@ -1,11 +1,8 @@
 package pdfium
 
 import (
-	"bufio"
 	"context"
-	"errors"
-	"fmt"
-	"os"
+	"io"
 	"time"
 
 	"dorbin/core/check"
@@ -80,7 +77,7 @@ func Handle(tasks *worker.Tasks, cacheFolder string) {
 		return sizes, nil, err
 	})
 	worker.Handle(tasks, Rewrite, func(_ context.Context, in RewriteInput) (Nothing, []byte, error) {
-		return Nothing{}, nil, into(in.Out, func(w *bufio.Writer) error { return l.Rewrite(in.Path, in.Password, w) })
+		return Nothing{}, nil, worker.Into(in.Out, func(w io.Writer) error { return l.Rewrite(in.Path, in.Password, w) })
 	})
 	worker.Handle(tasks, Draw, func(_ context.Context, in DrawInput) (worker.Picture, []byte, error) {
 		img, err := l.Draw(in.Path, in.Page, in.Width, in.Height, in.Markup)
@@ -105,20 +102,10 @@ func Handle(tasks *worker.Tasks, cacheFolder string) {
 		return marks, nil, err
 	})
 	worker.Handle(tasks, CutAway, func(_ context.Context, in CutInput) (Nothing, []byte, error) {
-		return Nothing{}, nil, into(in.Out, func(w *bufio.Writer) error { return l.CutAway(in.Path, in.Cuts, w) })
+		return Nothing{}, nil, worker.Into(in.Out, func(w io.Writer) error { return l.CutAway(in.Path, in.Cuts, w) })
 	})
 	worker.Handle(tasks, HidesContent, func(_ context.Context, in HidesInput) (bool, []byte, error) {
 		hides, err := l.HidesContent(in.Path, in.Page, in.Seen)
 		return hides, nil, err
 	})
-}
-
-// into has a file written that is there already.
-func into(path string, write func(*bufio.Writer) error) error {
-	file, err := os.OpenFile(path, os.O_WRONLY|os.O_TRUNC, 0)
-	if err != nil {
-		return fmt.Errorf("open the file to be written: %w", err)
-	}
-	out := bufio.NewWriterSize(file, 1<<20)
-	return errors.Join(write(out), out.Flush(), file.Close())
 }
