@@ -32,7 +32,14 @@ func (c *copier) annotations(p Placement, pageNumber int, plan *fieldPlan) types
 }
 
 func (c *copier) annotation(dict types.Dict, object, pageNumber int, plan *fieldPlan) types.Dict {
-	copied := c.dictExcept(dict, "P", "Parent", "Kids", "A", "PA", "AA", "Dest", "StructParent")
+	if mediaAnnotations[c.doc.name(dict["Subtype"])] {
+		return c.posterOf(dict)
+	}
+	leftOut := []string{"P", "Parent", "Kids", "A", "PA", "AA", "Dest", "StructParent"}
+	if c.doc.name(dict["Subtype"]) == "Widget" && c.doc.isSigned(dict) {
+		leftOut = append(leftOut, signatureEntries...)
+	}
+	copied := c.dictExcept(dict, leftOut...)
 	copied["P"] = reference(pageNumber)
 	c.copyActions(dict, copied)
 	switch c.doc.name(dict["Subtype"]) {
@@ -68,7 +75,8 @@ func (c *copier) copyActions(dict, copied types.Dict) {
 	}
 }
 
-// leadsNowhere tells of a link whose only purpose is a page that was left out.
+// leadsNowhere tells of a link whose only purpose is a page that was left out, or an action that
+// is not kept.
 func (c *copier) leadsNowhere(annot types.Dict) bool {
 	if c.doc.name(annot["Subtype"]) != "Link" {
 		return false
@@ -77,17 +85,24 @@ func (c *copier) leadsNowhere(annot types.Dict) bool {
 		return c.destination(annot["Dest"]) == nil
 	}
 	action := c.doc.dict(annot["A"])
-	return c.doc.name(action["S"]) == "GoTo" && c.action(action, 0) == nil
+	if kind, active := c.doc.activeAction(action); active {
+		return c.counted(kind)
+	}
+	return c.doc.name(action["S"]) == "GoTo" && c.destination(action["D"]) == nil
 }
 
 // action copies an action and those that follow it (12.6). It is nil when the
-// action goes to a page that was left out, or to a structure that is not kept.
+// action goes to a page that was left out, or to a structure that is not kept, or is active.
 func (c *copier) action(o types.Object, depth int) types.Object {
 	dict := c.doc.dict(o)
 	if dict == nil || depth > maxActionDepth || c.actions > maxActions {
 		return nil
 	}
 	c.actions++
+	if kind, active := c.doc.activeAction(dict); active {
+		c.leftOut[kind]++
+		return nil
+	}
 	switch c.doc.name(dict["S"]) {
 	case "Thread":
 		return nil // article threads are not kept

@@ -15,6 +15,10 @@ import (
 // Documents may be added in any order; each page goes to its own position, so a
 // document is needed in memory only while it is added.
 type Assembler struct {
+	// KeepPictures has the files of pictures go in as they are, with what they tell about
+	// themselves.
+	KeepPictures bool
+
 	out      *writer
 	pages    []int // number of each page object, by position
 	filled   []bool
@@ -23,6 +27,7 @@ type Assembler struct {
 	form     form
 	layers   layers
 	outlines []outlineItem
+	leftOut  Tally
 	version2 bool
 }
 
@@ -62,6 +67,7 @@ func NewAssembler(w io.Writer, pageCount int) *Assembler {
 		filled:  make([]bool, pageCount),
 		written: map[[sha256.Size]byte]int{},
 		form:    newForm(),
+		leftOut: Tally{},
 	}
 	a.tree = a.out.allocate()
 	for i := range a.pages {
@@ -78,7 +84,8 @@ func NewAssembler(w io.Writer, pageCount int) *Assembler {
 func (a *Assembler) AddDocument(doc *Document, placements []Placement, onPage func() error) error {
 	c := &copier{
 		Assembler: a, doc: doc,
-		copies: map[int]*objectCopy{}, pages: map[int]int{}, reshaped: map[int]*reshaping{}, layers: map[int]int{},
+		copies: map[int]*objectCopy{}, pages: map[int]int{}, reshaped: map[int]*reshaping{},
+		layers: map[int]int{}, hidden: map[int]bool{},
 	}
 	positions := map[int]int{}
 	for _, p := range placements {
@@ -109,6 +116,7 @@ func (a *Assembler) AddDocument(doc *Document, placements []Placement, onPage fu
 	fields.writeNodes(c)
 	a.form.mergeDefaults(c)
 	a.layers.collect(c)
+	a.leftOut.count(HiddenLayers, len(c.hidden))
 	a.outlines = append(a.outlines, c.outline(positions)...)
 	a.version2 = a.version2 || doc.ctx.XRefTable.PDF20()
 	return a.out.err
@@ -125,25 +133,37 @@ func (a *Assembler) claim(position int) error {
 	return nil
 }
 
-// page writes the copy of one page: all its entries but those that tie it to
-// the rest of its document (table 31).
+// pageEntries are those of a page (table 31) that are copied as they are, beside its content.
+var pageEntries = []string{"Group", "UserUnit", "BleedBox", "TrimBox", "ArtBox", "BoxColorInfo", "OutputIntents"}
+
+// page writes the copy of one page.
 func (c *copier) page(p Placement, plan *fieldPlan, pruning *pruning) {
 	node := c.doc.pages[p.Page]
 	number := c.Assembler.pages[p.Position]
 	c.annots = plan.annots
-	copied := c.dictExcept(node.dict,
-		"Parent", "Annots", "AA", "Thumb", "B", "StructParents", "Resources", "MediaBox", "CropBox", "Rotate",
-		"PieceInfo", "LastModified", "Length", "Filter", "DecodeParms", "ID", "PZ", "SeparationInfo", "Tabs", "TemplateInstantiated", "PresSteps", "AF", "DPart")
+	visible := c.visibleContent(p.Page)
+	copied := types.Dict{}
+	for _, key := range pageEntries {
+		if value := c.value(node.dict[key]); value != nil {
+			copied[key] = value
+		}
+	}
+	if visible != nil {
+		copied["Contents"] = reference(c.compressedStream(visible))
+	} else if contents := c.value(node.dict["Contents"]); contents != nil {
+		copied["Contents"] = contents
+	}
+	c.countLeftOutOf(node)
 	copied["Type"] = types.Name("Page")
 	copied["Parent"] = reference(c.tree)
 	copied["MediaBox"] = c.box(node.mediaBox)
 	if _, ok := c.doc.rectangle(node.cropBox); ok {
 		copied["CropBox"] = c.box(node.cropBox)
 	}
-	copied["Resources"] = c.resources(p.Page, pruning)
+	copied["Resources"] = c.resources(p.Page, visible, pruning)
 	reshaping := c.doc.reshapingOf(p)
 	if reshaping != nil {
-		c.reshape(copied, p, reshaping)
+		c.reshape(copied, p, reshaping, visible != nil)
 	}
 	if turn := geometry.NormalTurn(node.rotate + p.Turn); turn != 0 {
 		copied["Rotate"] = types.Integer(turn)
@@ -162,9 +182,9 @@ func (c *copier) box(o types.Object) types.Object {
 	return numbers(r.x0, r.y0, r.x1, r.y1)
 }
 
-func (c *copier) resources(page int, pruning *pruning) types.Object {
+func (c *copier) resources(page int, visible []byte, pruning *pruning) types.Object {
 	resources := c.doc.pages[page].resources
-	if pruned := pruning.resources(page); pruned != nil {
+	if pruned := pruning.resources(page, visible); pruned != nil {
 		return c.value(pruned)
 	}
 	if copied := c.value(resources); copied != nil {

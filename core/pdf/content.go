@@ -12,9 +12,10 @@ import (
 // operator is an operator of a content stream with the numbers and names before it
 // (7.8.2). Strings, arrays and dictionaries are passed over.
 type operator struct {
-	name    string
-	numbers []float64
-	named   string // the last name
+	name       string
+	numbers    []float64
+	tag, named string // the first and the last name
+	start, end int    // its place in the content, with what is before it
 }
 
 // scanContent calls do for every operator of a content stream, in their order. What is
@@ -30,17 +31,20 @@ func scanContent(content []byte, do func(operator)) {
 		switch {
 		case token[0] == '/':
 			op.named = decodedName(token[1:])
+			if op.tag == "" {
+				op.tag = op.named
+			}
 		case isNumber(token):
 			n, _ := strconv.ParseFloat(string(token), 64) // what is no number is 0, as for readers
 			op.numbers = append(op.numbers, n)
 		case isDelimiter(token[0]):
 		default:
-			op.name = string(token)
-			do(op)
-			if op.name == "ID" {
+			if op.name = string(token); op.name == "ID" {
 				s.skipInlineImage()
 			}
-			op = operator{}
+			op.end = s.at
+			do(op)
+			op = operator{start: s.at}
 		}
 	}
 }

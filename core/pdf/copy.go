@@ -5,6 +5,8 @@ import (
 	"crypto/sha256"
 
 	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu/types"
+
+	"dorbin/core/jpeg"
 )
 
 // copier copies objects of one document into the assembled file. Objects are
@@ -18,6 +20,7 @@ type copier struct {
 	reshaped map[int]*reshaping  // page index → how its first copy is reshaped, if it is
 	annots   map[int]int         // annotations of the page being copied → new number
 	layers   map[int]int         // optional content groups met → new number
+	hidden   map[int]bool        // groups and memberships whose content is not copied, as they are off
 	depth    int                 // of the object being copied, from the first
 	actions  int                 // actions copied
 }
@@ -40,6 +43,9 @@ func (c *copier) value(o types.Object) types.Object {
 	case types.IndirectRef:
 		return c.reference(v)
 	case types.Dict:
+		if c.isLeftOut(v) {
+			return nil
+		}
 		return c.dictExcept(v)
 	case types.Array:
 		array := make(types.Array, len(v))
@@ -100,11 +106,15 @@ func (c *copier) reference(ref types.IndirectRef) types.Object {
 	switch v := c.doc.resolve(ref).(type) {
 	case nil, types.ObjectStreamDict, types.XRefStreamDict:
 	case types.StreamDict:
-		if !c.replace(object, entry, v.Dict) {
-			c.copyObject(object, entry, v.Dict, v.Raw, true)
+		switch {
+		case c.isLeftOut(v):
+		case c.isOnHiddenLayer(v.Dict):
+			entry.number = c.emptyForm()
+		case !c.replace(object, entry, v.Dict):
+			c.copyStream(object, entry, v)
 		}
 	case types.Dict:
-		if !structural(c.doc.name(v["Type"])) {
+		if !structural(c.doc.name(v["Type"])) && !c.isLeftOut(v) {
 			c.copyObject(object, entry, v, nil, false)
 		}
 	default:
@@ -144,18 +154,21 @@ func (c *copier) copyObject(object int, entry *objectCopy, o types.Object, raw [
 	entry.open = true
 	var copied types.Object
 	dict, isDict := o.(types.Dict)
-	if isDict {
+	switch {
+	case isStream:
+		copied = c.dictExcept(dict, streamEntriesLeftOut...)
+	case isDict:
 		copied = c.dictExcept(dict, "StructParent", "StructParents", "PieceInfo")
-		if isStream {
-			delete(copied.(types.Dict), "Length")
-		}
-	} else {
+	default:
 		copied = c.value(o)
 	}
 	entry.open = false
 	isLayer := isDict && c.doc.name(dict["Type"]) == "OCG"
 	if isLayer {
 		c.layers[object] = entry.number
+		if c.doc.layersOff()[object] {
+			copied = types.Dict{"Type": types.Name("OCG"), "Name": textString(hiddenName)}
+		}
 	}
 	body := appendObject(nil, copied)
 	if !entry.referenced && !isLayer {
@@ -172,6 +185,49 @@ func (c *copier) copyObject(object int, entry *objectCopy, o types.Object, raw [
 	} else {
 		c.out.object(entry.number, body)
 	}
+}
+
+// streamEntriesLeftOut are those of streams that tie them to the rest of their document, to
+// programs, or to other files (7.3.8.2, 8.10.4, 14.11.7), and those that hold pictures that are
+// not shown (8.9.5.4).
+var streamEntriesLeftOut = []string{
+	"Length", "StructParent", "StructParents", "PieceInfo", "LastModified",
+	"F", "FFilter", "FDecodeParms", "Ref", "OPI", "Alternates", "AF",
+}
+
+// copyStream copies a stream without what is on layers that are switched off, and without what
+// a picture tells about itself.
+func (c *copier) copyStream(object int, entry *objectCopy, stream types.StreamDict) {
+	if visible := c.visibleForm(stream); visible != nil {
+		stream = *visible
+	}
+	raw := stream.Raw
+	if isJPEG(stream) && !c.KeepPictures {
+		if bare, found, err := jpeg.Strip(raw); err == nil && found {
+			c.leftOut[Metadata]++
+			raw = bare
+		}
+	}
+	c.copyObject(object, entry, stream.Dict, raw, true)
+}
+
+// isJPEG tells of an image whose bytes are a JPEG as it is.
+func isJPEG(stream types.StreamDict) bool {
+	return len(stream.FilterPipeline) == 1 && Filter(stream.FilterPipeline[0].Name) == DCT
+}
+
+// emptyForm writes a form that draws nothing, once.
+func (c *copier) emptyForm() int {
+	sum := contentKey([]byte("a form that draws nothing"), nil)
+	if number, ok := c.written[sum]; ok {
+		return number
+	}
+	number := c.out.allocate()
+	c.out.stream(number, types.Dict{
+		"Type": types.Name("XObject"), "Subtype": types.Name("Form"), "BBox": numbers(0, 0, 0, 0),
+	}, bytes.NewReader(nil), 0)
+	c.written[sum] = number
+	return number
 }
 
 func contentKey(body, raw []byte) [sha256.Size]byte {

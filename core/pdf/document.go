@@ -30,6 +30,7 @@ type Document struct {
 	pages     []pageNode
 	pageIndex map[int]int  // object number of a page → its index
 	annots    map[int]bool // object numbers of all annotations of all pages
+	layersOff func() map[int]bool
 }
 
 // pageNode is a page with the attributes it inherits (7.7.3.4).
@@ -69,6 +70,7 @@ func Open(r io.ReadSeeker) (doc *Document, err error) {
 		return nil, fmt.Errorf("find the PDF's catalog: %w", err)
 	}
 	doc = &Document{ctx: ctx, root: root, pageIndex: map[int]int{}, annots: map[int]bool{}}
+	doc.layersOff = newLayerStates(doc)
 	doc.collectPages(root["Pages"], inherited{}, map[int]bool{}, 0)
 	if len(doc.pages) == 0 {
 		return nil, ErrNoPages

@@ -100,7 +100,8 @@ func (c *copier) planPage(p Placement, tree *fieldTree) *fieldPlan {
 	reshaping := c.doc.reshapingOf(p)
 	for i, o := range annots {
 		dict := c.doc.dict(o)
-		if dict == nil || c.leadsNowhere(dict) || c.isCutAway(dict, reshaping) || (p.OmitAnnotations && c.doc.name(dict["Subtype"]) != "Link") {
+		if dict == nil || c.isCutAway(dict, reshaping) || (p.OmitAnnotations && c.doc.name(dict["Subtype"]) != "Link") ||
+			c.leavesOut(dict) || c.leadsNowhere(dict) {
 			continue
 		}
 		plan.keep[i] = true
@@ -180,15 +181,15 @@ func (d *Document) inheritedName(field types.Dict, key string) string {
 	return ""
 }
 
+// signatureEntries are those of the widget of a signature that a stamp does not have.
+var signatureEntries = []string{"FT", "T", "TU", "TM", "Ff", "V", "DV", "MK", "DA", "Q", "Lock", "SV"}
+
 // finishWidget ties the copy of a widget to its field. The widget of a
 // signature becomes a stamp that looks the same.
 func (plan *fieldPlan) finishWidget(c *copier, dict, copied types.Dict, object int) {
 	node, ok := plan.tree.nodes[object]
 	if !ok {
 		if c.doc.isSigned(dict) {
-			for _, key := range []string{"FT", "T", "TU", "TM", "Ff", "V", "DV", "MK", "DA", "Q", "Lock", "SV"} {
-				delete(copied, key)
-			}
 			copied["Subtype"] = types.Name("Stamp")
 		}
 		return

@@ -51,6 +51,7 @@ type Image struct {
 	Orientation      int    // EXIF orientation 1 to 8; 0 is 1
 	Alpha            *Image
 	Smooth           bool  // drawn without steps between its pixels
+	Stripped         bool  // what its file told about it was left out
 	Length           int64 // of Data, in bytes
 	Data             io.Reader
 }
@@ -62,6 +63,9 @@ var components = map[Colour]int{Gray: 1, RGB: 3, CMYK: 4, Indexed: 1}
 // encoded. The pages of the placements are not used.
 func (a *Assembler) AddImage(img Image, placements []Placement) error {
 	layer := drawnImage{number: a.writeImage(img), orientation: img.Orientation}
+	if img.Stripped {
+		a.leftOut[Metadata]++
+	}
 	for _, p := range placements {
 		if err := a.claim(p.Position); err != nil {
 			return err

@@ -18,7 +18,7 @@ func chained(length int) []byte {
 	objects := []string{
 		"<< /Type /Catalog /Pages 2 0 R >>",
 		"<< /Type /Pages /Kids [3 0 R] /Count 1 /MediaBox [0 0 200 200] >>",
-		"<< /Type /Page /Parent 2 0 R /Chain 4 0 R >>",
+		"<< /Type /Page /Parent 2 0 R /Group 4 0 R >>",
 	}
 	for i := range length {
 		objects = append(objects, fmt.Sprintf("[%d 0 R]", 5+i))

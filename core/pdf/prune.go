@@ -48,17 +48,23 @@ func (p *pruning) dictionaries(page pageNode) []int {
 const inheritedMark = -1
 
 // resources returns the pruned resources of a page, or nil when it shares none
-// with pages left out, or when its content cannot be read.
-func (p *pruning) resources(page int) types.Object {
+// with pages left out, or when its content cannot be read. Visible is the page's content where
+// some of it is not copied; nil otherwise.
+func (p *pruning) resources(page int, visible []byte) types.Object {
 	node := p.doc.pages[page]
-	if !p.isShared(node) {
-		return nil
-	}
 	resources := p.doc.dict(node.resources)
 	named := map[string]bool{}
-	if !p.collectNames(node.dict["Contents"], resources, named, 0) {
+	switch {
+	case visible != nil:
+		p.collectNamesIn(visible, resources, named, 0)
+	case !p.isShared(node) || !p.collectNames(node.dict["Contents"], resources, named, 0):
 		return nil
 	}
+	return p.only(resources, named)
+}
+
+// only gives resources with those alone that are named.
+func (p *pruning) only(resources types.Dict, named map[string]bool) types.Dict {
 	pruned := types.Dict{}
 	for key, value := range resources {
 		pruned[key] = value
@@ -95,21 +101,24 @@ var nameToken = regexp.MustCompile(`/([^\x00\t\n\f\r /\[\]()<>{}%]+)`)
 // noted; none that is used is missed. It is false when content cannot be read.
 func (p *pruning) collectNames(contents types.Object, resources types.Dict, named map[string]bool, depth int) bool {
 	streams, ok := p.contents(contents, 0)
-	xobjects := p.doc.dict(resources["XObject"])
 	for _, stream := range streams {
-		for _, match := range nameToken.FindAllSubmatch(stream, -1) {
-			name, err := types.DecodeName(string(match[1]))
-			if err != nil {
-				name = string(match[1])
-			}
-			if named[name] {
-				continue
-			}
-			named[name] = true
-			form, isStream := p.doc.resolve(xobjects[name]).(types.StreamDict)
-			if isStream && form.Dict["Resources"] == nil && p.doc.name(form.Dict["Subtype"]) == "Form" && depth < maxTreeDepth {
-				ok = p.collectNames(xobjects[name], resources, named, depth+1) && ok
-			}
+		ok = p.collectNamesIn(stream, resources, named, depth) && ok
+	}
+	return ok
+}
+
+func (p *pruning) collectNamesIn(content []byte, resources types.Dict, named map[string]bool, depth int) (ok bool) {
+	ok = true
+	xobjects := p.doc.dict(resources["XObject"])
+	for _, match := range nameToken.FindAllSubmatch(content, -1) {
+		name := decodedName(match[1])
+		if named[name] {
+			continue
+		}
+		named[name] = true
+		form, isStream := p.doc.resolve(xobjects[name]).(types.StreamDict)
+		if isStream && form.Dict["Resources"] == nil && p.doc.name(form.Dict["Subtype"]) == "Form" && depth < maxTreeDepth {
+			ok = p.collectNames(xobjects[name], resources, named, depth+1) && ok
 		}
 	}
 	return ok

@@ -117,7 +117,7 @@ func (r *reshaping) points(d *Document, o types.Object) types.Object {
 // reshape gives a page's copy its boxes, and wraps its content where that moves or
 // lies on a sheet. The boxes of printers (14.11.2) were those of the whole page, and
 // are left out.
-func (c *copier) reshape(page types.Dict, p Placement, r *reshaping) {
+func (c *copier) reshape(page types.Dict, p Placement, r *reshaping, hasOwnContent bool) {
 	for _, key := range []string{"BleedBox", "TrimBox", "ArtBox", "CropBox"} {
 		delete(page, key)
 	}
@@ -125,17 +125,15 @@ func (c *copier) reshape(page types.Dict, p Placement, r *reshaping) {
 	if !r.moves && !r.onSheet {
 		return
 	}
-	contents := types.Array{reference(c.contentStream(r.operators()))}
-	node := c.doc.pages[p.Page]
-	switch original := c.doc.resolve(node.dict["Contents"]).(type) {
-	case types.Array:
-		copied, _ := c.value(original).(types.Array)
+	contents := types.Array{reference(c.contentStream([]byte(r.operators())))}
+	original := c.doc.resolve(c.doc.pages[p.Page].dict["Contents"])
+	if streams, several := original.(types.Array); several && !hasOwnContent {
+		copied, _ := c.value(streams).(types.Array)
 		contents = append(contents, copied...)
-	case nil:
-	default:
+	} else if page["Contents"] != nil {
 		contents = append(contents, page["Contents"])
 	}
-	page["Contents"] = append(contents, reference(c.contentStream("\nQ\n")))
+	page["Contents"] = append(contents, reference(c.contentStream([]byte("\nQ\n"))))
 }
 
 // operators begin a page's content: what was cut from it does not show beside what
@@ -154,9 +152,16 @@ func (r *reshaping) operators() string {
 	return operators
 }
 
-func (c *copier) contentStream(content string) int {
+func (c *copier) compressedStream(content []byte) int {
 	number := c.out.allocate()
-	c.out.stream(number, types.Dict{}, bytes.NewReader([]byte(content)), int64(len(content)))
+	data := deflate(content)
+	c.out.stream(number, types.Dict{"Filter": types.Name(Flate)}, bytes.NewReader(data), int64(len(data)))
+	return number
+}
+
+func (c *copier) contentStream(content []byte) int {
+	number := c.out.allocate()
+	c.out.stream(number, types.Dict{}, bytes.NewReader(content), int64(len(content)))
 	return number
 }
 

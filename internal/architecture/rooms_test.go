@@ -22,12 +22,13 @@ var mayImport = map[string][]string{
 	"core/geometry":      {},
 	"core/bilevel":       {},
 	"core/bilevel/jbig2": {"core/bilevel"},
+	"core/jpeg":          {},
 	"core/raster":        {"core/geometry", "core/bilevel"},
 	"core/problem":       {},
 	"core/packet":        {"core/geometry", "core/problem", "core/raster"},
 	"core/shrink":        {"core/bilevel", "core/bilevel/jbig2", "core/raster"},
 	"core/planning":      {"core/shrink"},
-	"core/pdf":           {"core/geometry", "core/bilevel", "core/raster"},
+	"core/pdf":           {"core/geometry", "core/bilevel", "core/jpeg", "core/raster"},
 	"core/check":         {"core/geometry", "core/packet", "core/raster"},
 
 	"internal/guard":         {},
@@ -43,7 +44,7 @@ var mayImport = map[string][]string{
 	"internal/render/pdfium": {"core/check", "core/geometry", "core/problem", "internal/worker"},
 	"internal/render":        {"core/check", "core/geometry", "core/packet", "core/problem", "core/raster", "internal/render/pdfium", "internal/worker"},
 	"internal/intake/tiff":   {"core/bilevel", "core/geometry", "core/raster"},
-	"internal/intake":        {"core/bilevel", "core/geometry", "core/pdf", "core/problem", "core/raster", "internal/intake/tiff", "internal/render", "internal/worker"},
+	"internal/intake":        {"core/bilevel", "core/geometry", "core/jpeg", "core/pdf", "core/problem", "core/raster", "internal/intake/tiff", "internal/render", "internal/worker"},
 
 	"internal/sources": {
 		"core/geometry", "core/packet", "core/pdf", "core/problem", "core/raster",

@@ -57,6 +57,7 @@ func (s *Service) write(ctx context.Context, m *making, run segment, w io.Writer
 	pages := packet.Packet{Parts: run.parts}.Pages()
 	out := bufio.NewWriterSize(w, 1<<20)
 	d := &document{pdf.NewAssembler(out, len(pages)), m, run}
+	d.KeepPictures = m.request.KeepPictures
 	if err := addBlanks(d, pages); err != nil {
 		return err
 	}
@@ -73,6 +74,7 @@ func (s *Service) write(ctx context.Context, m *making, run segment, w io.Writer
 	if err := d.Finish(properties); err != nil {
 		return err
 	}
+	m.leftOut.Add(d.LeftOut())
 	return out.Flush()
 }
 
@@ -197,6 +199,7 @@ func (s *Service) addPagesOf(ctx context.Context, m *document, source store.Sour
 		return damaged(err, "%s is damaged: it can be shown but not written. Print it to a new PDF and add that instead.", source.Name)
 	}
 	defer doc.Close()
+	m.countLeftOutOf(source.ID, doc.Document)
 	for _, round := range rounds(placements) {
 		cut, err := s.cutAway(ctx, source, doc, round)
 		if err != nil {
@@ -279,7 +282,7 @@ func (s *Service) addImages(m *document, source store.Source, all []pdf.Placemen
 	defer images.Close() //nolint:errcheck // only read from
 	for _, placements := range byPage(all) {
 		page := placements[0].Page
-		embedded, err := images.Pages[page].Embed()
+		embedded, err := images.Pages[page].Embed(m.KeepPictures)
 		if err != nil {
 			return damaged(err, "Page %d of %s is damaged and cannot be written.", page+1, source.Name)
 		}

@@ -43,6 +43,8 @@ type exportRequest struct {
 	Make  Make          `json:"make,omitempty"`
 	DPI   int           `json:"dpi,omitempty"`
 	Names string        `json:"names,omitempty"`
+	// KeepPictures has the files of pictures go in as they are.
+	KeepPictures bool `json:"keepPictures,omitempty"`
 	// Numbers are those that the pages have in the packet, when they are not all of it.
 	Numbers []int `json:"numbers,omitempty"`
 	Sizing
@@ -58,14 +60,15 @@ func (r exportRequest) number(place int) int {
 
 // ExportOrder is what is to be made of a packet.
 type ExportOrder struct {
-	Name  string          `json:"name,omitempty" doc:"The file's name; without it one is made of the packet's name."`
-	Pages []packet.PageID `json:"pages,omitempty" doc:"These pages alone; all when it is missing."`
-	Range string          `json:"range,omitempty" maxLength:"1000" doc:"These pages alone, in words: 2-9, odd."`
-	Make  Make            `json:"make,omitempty" enum:"parts,bySize,jpeg,png,tiff,blackTiff" doc:"Without it, one PDF."`
-	DPI   int             `json:"dpi,omitempty" minimum:"0" maximum:"600" doc:"Of pictures; 200 when it is missing."`
-	Names string          `json:"names,omitempty" maxLength:"200" doc:"How files of parts are named: {number}, {part}, {packet}."`
-	Size  planning.Target `json:"size,omitempty" enum:"lighter,fit" doc:"Lighter: nothing is lost that is seen at twice the size of the paper. Fit: it is under the limit. Without it, pages go in as they are."`
-	Limit int64           `json:"limit,omitempty" minimum:"0" doc:"Bytes: of all files together for fit, of each for bySize."`
+	Name         string          `json:"name,omitempty" doc:"The file's name; without it one is made of the packet's name."`
+	Pages        []packet.PageID `json:"pages,omitempty" doc:"These pages alone; all when it is missing."`
+	Range        string          `json:"range,omitempty" maxLength:"1000" doc:"These pages alone, in words: 2-9, odd."`
+	Make         Make            `json:"make,omitempty" enum:"parts,bySize,jpeg,png,tiff,blackTiff" doc:"Without it, one PDF."`
+	DPI          int             `json:"dpi,omitempty" minimum:"0" maximum:"600" doc:"Of pictures; 200 when it is missing."`
+	Names        string          `json:"names,omitempty" maxLength:"200" doc:"How files of parts are named: {number}, {part}, {packet}."`
+	KeepPictures bool            `json:"keepPictures,omitempty" doc:"The files of pictures go in as they are, with what they tell about place, time and camera. Without it, the picture alone."`
+	Size         planning.Target `json:"size,omitempty" enum:"lighter,fit" doc:"Lighter: nothing is lost that is seen at twice the size of the paper. Fit: it is under the limit. Without it, pages go in as they are."`
+	Limit        int64           `json:"limit,omitempty" minimum:"0" doc:"Bytes: of all files together for fit, of each for bySize."`
 }
 
 func (o *ExportOrder) check() error {
@@ -108,7 +111,7 @@ func (s *Service) Start(ctx context.Context, packetID string, order ExportOrder)
 	}
 	request, err := json.Marshal(exportRequest{
 		Title: state.Name, Parts: state.Parts, At: time.Now(), Make: order.Make, DPI: order.DPI, Names: order.Names,
-		Numbers: numbers, Sizing: sizing,
+		KeepPictures: order.KeepPictures, Numbers: numbers, Sizing: sizing,
 	})
 	if err != nil {
 		return Export{}, fmt.Errorf("encode export: %w", err)

@@ -14,6 +14,7 @@ import (
 	"time"
 
 	"dorbin/core/packet"
+	"dorbin/core/pdf"
 	"dorbin/core/planning"
 	"dorbin/core/problem"
 	"dorbin/core/shrink"
@@ -62,7 +63,9 @@ type making struct {
 	chosen   []shrink.Candidate // of each page
 	progress func() error       // to be called after every page
 	became   []RecodedPage
-	files    []MadeFile // when there are several
+	files    []MadeFile      // when there are several
+	leftOut  pdf.Tally       // of the documents that pages are from, besides what is seen of them
+	counted  map[string]bool // sources of which what they carry besides their pages was counted
 
 	written map[packet.PageID]writtenTogether
 	held    int // bytes of what is written
@@ -161,10 +164,23 @@ func (m *making) partsOf(from, to int) []packet.Part {
 // assemble writes one document of all pages and stores it. It tells which pages were
 // written in fewer bytes.
 func (s *Service) assemble(ctx context.Context, m *making) (*store.Pin, error) {
-	m.became = nil
+	m.startAnew()
 	file, err := s.store.Write(func(w io.Writer) error { return s.write(ctx, m, m.wholePacket(), w) })
 	slices.SortFunc(m.became, byNumber)
 	return file, err
+}
+
+// startAnew forgets what was noted of a document that is written once more.
+func (m *making) startAnew() {
+	m.became, m.files, m.leftOut, m.counted = nil, nil, pdf.Tally{}, map[string]bool{}
+}
+
+// countLeftOutOf counts what a source's document carries besides its pages, once.
+func (m *making) countLeftOutOf(source string, doc *pdf.Document) {
+	if !m.counted[source] {
+		m.counted[source] = true
+		m.leftOut.Add(doc.LeftOut())
+	}
 }
 
 func byNumber(a, b RecodedPage) int { return a.Number - b.Number }
@@ -172,7 +188,7 @@ func byNumber(a, b RecodedPage) int { return a.Number - b.Number }
 // assembleAll writes a document for each segment, in a zip when there are several, and
 // stores it.
 func (s *Service) assembleAll(ctx context.Context, m *making, segments []segment, names []string) (*store.Pin, error) {
-	m.became, m.files = nil, nil
+	m.startAnew()
 	stored, err := s.store.Write(func(w io.Writer) error {
 		pack := newPack(w, m.request.At)
 		for i, run := range segments {

@@ -11,6 +11,7 @@ import (
 
 	"dorbin/core/geometry"
 	"dorbin/core/packet"
+	"dorbin/core/pdf"
 	"dorbin/internal/store"
 )
 
@@ -25,6 +26,7 @@ type Receipt struct {
 	Limit       int64         `json:"limit,omitempty" doc:"Bytes that it was to fit under."`
 	Hidden      []HiddenPage  `json:"hidden,omitempty" doc:"Pages of which something that was cropped away is still in the file, unseen."`
 	Became      []RecodedPage `json:"became,omitempty" doc:"Pages that were written in fewer bytes, in their order."`
+	LeftOut     []LeftOut     `json:"leftOut,omitempty" doc:"What the sources carry besides what is seen of their pages, and this file does not."`
 	Files       []MadeFile    `json:"files,omitempty" doc:"What is in the zip, when several files were made."`
 }
 
@@ -32,6 +34,24 @@ type Receipt struct {
 type PageSizes struct {
 	Size  string `json:"size"`
 	Pages int    `json:"pages"`
+}
+
+// LeftOut counts things of one kind that did not go into the file.
+type LeftOut struct {
+	What  pdf.LeftOut `json:"what" enum:"scripts,actions,media,attachments,layers,hiddenNotes,metadata" doc:"Actions start programs, open files, send or fetch data. Layers are those that are switched off."`
+	Count int         `json:"count"`
+}
+
+// leftOutKinds are the kinds in the order in which they are told.
+var leftOutKinds = []pdf.LeftOut{pdf.Scripts, pdf.Actions, pdf.Attachments, pdf.Media, pdf.HiddenLayers, pdf.HiddenNotes, pdf.Metadata}
+
+func leftOutOf(tally pdf.Tally) (all []LeftOut) {
+	for _, kind := range leftOutKinds {
+		if tally[kind] > 0 {
+			all = append(all, LeftOut{kind, tally[kind]})
+		}
+	}
+	return all
 }
 
 // HiddenPage is a page that hides something.
@@ -44,7 +64,7 @@ type HiddenPage struct {
 func (s *Service) receipt(ctx context.Context, file store.File, m *making) (Receipt, error) {
 	r := Receipt{
 		Pages: len(m.pages), Bytes: file.Bytes, SHA256: file.SHA256, Sizes: []PageSizes{}, Differences: []string{},
-		Became: m.became, Files: m.files, Limit: m.request.Limit,
+		Became: m.became, LeftOut: leftOutOf(m.leftOut), Files: m.files, Limit: m.request.Limit,
 	}
 	switch {
 	case m.request.Make.isPictures():

@@ -34,7 +34,7 @@ func (s *Service) makeWithin(ctx context.Context, e *store.Export, m *making, wr
 	case f.best == nil:
 		return nil, s.tooLarge(m)
 	}
-	m.became, m.files = f.made.became, f.made.files
+	m.became, m.files, m.leftOut = f.made.became, f.made.files, f.made.leftOut
 	return f.best, nil
 }
 

@@ -33,10 +33,11 @@ func embedBilevel(page *tiff.Page) (pdf.Image, error) {
 	return embedded, nil
 }
 
-func embedJPEGBytes(stream []byte) (pdf.Image, bool) {
+func embedJPEGBytes(stream []byte, keepFile bool) (pdf.Image, bool) {
 	header, err := readJPEGHeader(bufio.NewReader(bytes.NewReader(stream)))
 	if err != nil {
 		return pdf.Image{}, false
 	}
-	return header.embed(bytes.NewReader(stream), int64(len(stream))), true
+	img, err := header.embed(bytes.NewReader(stream), int64(len(stream)), keepFile)
+	return img, err == nil
 }

@@ -26,7 +26,7 @@ type Picture struct {
 	Resolution    geometry.Resolution
 	Bytes         int64 // encoded
 	decode        func() (image.Image, error)
-	embed         func() (pdf.Image, error)
+	embed         func(keepFile bool) (pdf.Image, error)
 }
 
 // OpenImages opens an image file of a kind that Sniff found.
@@ -94,9 +94,10 @@ func (p *Picture) Shrunk(maxEdge int) (image.Image, error) {
 }
 
 // Embed gives the encoded image for a PDF: as it is where PDF can express it,
-// otherwise encoded anew without loss.
-func (p *Picture) Embed() (pdf.Image, error) {
-	img, err := p.embed()
+// otherwise encoded anew without loss. What a JPEG tells besides its picture goes along only
+// with keepFile.
+func (p *Picture) Embed(keepFile bool) (pdf.Image, error) {
+	img, err := p.embed(keepFile)
 	if err != nil {
 		return img, fmt.Errorf("prepare image: %w", err)
 	}
@@ -115,7 +116,7 @@ func openTIFF(file *os.File, size int64) ([]*Picture, error) {
 			Width: page.Width, Height: page.Height, Orientation: page.Orientation, Resolution: page.Resolution,
 			Bytes:  page.EncodedBytes(),
 			decode: page.Image,
-			embed:  func() (pdf.Image, error) { return embedTIFF(page) },
+			embed:  func(keepFile bool) (pdf.Image, error) { return embedTIFF(page, keepFile) },
 		}
 	}
 	return pictures, nil

@@ -171,7 +171,7 @@ func embedded(t *testing.T, data []byte, kind Kind) pdf.Image {
 	images, err := OpenImages(save(t, "image", data), kind)
 	require.NoError(t, err)
 	t.Cleanup(func() { require.NoError(t, images.Close()) })
-	img, err := images.Pages[0].Embed()
+	img, err := images.Pages[0].Embed(false)
 	require.NoError(t, err)
 	return img
 }

@@ -12,6 +12,7 @@ import (
 	"os"
 
 	"dorbin/core/geometry"
+	jpegfile "dorbin/core/jpeg"
 	"dorbin/core/pdf"
 )
 
@@ -35,20 +36,28 @@ func openJPEG(file *os.File, size int64) ([]*Picture, error) {
 		decode: func() (image.Image, error) {
 			return jpeg.Decode(bufio.NewReader(io.NewSectionReader(file, 0, size)))
 		},
-		embed: func() (pdf.Image, error) {
-			return header.embed(io.NewSectionReader(file, 0, size), size), nil
-		},
+		embed: func(keepFile bool) (pdf.Image, error) { return header.embed(file, size, keepFile) },
 	}}, nil
 }
 
 var jpegColours = map[int]pdf.Colour{1: pdf.Gray, 3: pdf.RGB, 4: pdf.CMYK}
 
-func (h jpegHeader) embed(data io.Reader, size int64) pdf.Image {
+// embed gives the image of a file of so many bytes, without what the file tells besides the
+// picture unless it is kept.
+func (h jpegHeader) embed(file io.ReaderAt, size int64, keepFile bool) (pdf.Image, error) {
+	kept := []jpegfile.Extent{{Offset: 0, Length: size}}
+	if !keepFile {
+		var err error
+		if kept, err = jpegfile.Essential(file, size); err != nil {
+			return pdf.Image{}, err
+		}
+	}
+	length := jpegfile.Bytes(kept)
 	return pdf.Image{
 		Width: h.width, Height: h.height, BitsPerComponent: 8,
 		Colour: jpegColours[h.components], Profile: h.profile, Inverted: h.components == 4 && h.adobe,
-		Filter: pdf.DCT, Data: data, Length: size,
-	}
+		Filter: pdf.DCT, Data: jpegfile.Reader(file, kept), Length: length, Stripped: length < size,
+	}, nil
 }
 
 var errNoFrame = errors.New("it has no picture in it")

@@ -47,7 +47,7 @@ func openPNG(file *os.File, size int64) ([]*Picture, error) {
 	return []*Picture{{
 		Width: header.width, Height: header.height, Orientation: 1, Resolution: header.resolution, Bytes: size,
 		decode: decode,
-		embed: func() (pdf.Image, error) {
+		embed: func(bool) (pdf.Image, error) { // its pixels alone
 			if header.embeddable() {
 				return header.embed(file), nil
 			}
@@ -173,7 +173,7 @@ func encodePixels(img image.Image) (pdf.Image, error) {
 	return header.embed(reader), nil
 }
 
-func embedTIFF(page *tiff.Page) (pdf.Image, error) {
+func embedTIFF(page *tiff.Page, keepFile bool) (pdf.Image, error) {
 	if page.Bilevel() && page.Compression != tiff.JPEG {
 		return embedBilevel(page)
 	}
@@ -182,7 +182,7 @@ func embedTIFF(page *tiff.Page) (pdf.Image, error) {
 		return pdf.Image{}, err
 	}
 	if ok {
-		if embedded, ok := embedJPEGBytes(stream); ok {
+		if embedded, ok := embedJPEGBytes(stream, keepFile); ok {
 			return embedded, nil
 		}
 	}

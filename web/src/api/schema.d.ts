@@ -993,6 +993,8 @@ export interface components {
              * @description Of pictures; 200 when it is missing.
              */
             dpi?: number;
+            /** @description The files of pictures go in as they are, with what they tell about place, time and camera. Without it, the picture alone. */
+            keepPictures?: boolean;
             /**
              * Format: int64
              * @description Bytes: of all files together for fit, of each for bySize.
@@ -1201,6 +1203,15 @@ export interface components {
             pages?: string[] | null;
             /** @description In place of pages: a selection in words, such as 2-9, odd. */
             range?: string;
+        };
+        LeftOut: {
+            /** Format: int64 */
+            count: number;
+            /**
+             * @description Actions start programs, open files, send or fetch data. Layers are those that are switched off.
+             * @enum {string}
+             */
+            what: "scripts" | "actions" | "media" | "attachments" | "layers" | "hiddenNotes" | "metadata";
         };
         LookedRequestBody: {
             pages: string[];
@@ -1662,6 +1673,8 @@ export interface components {
             files?: components["schemas"]["MadeFile"][] | null;
             /** @description Pages of which something that was cropped away is still in the file, unseen. */
             hidden?: components["schemas"]["HiddenPage"][] | null;
+            /** @description What the sources carry besides what is seen of their pages, and this file does not. */
+            leftOut?: components["schemas"]["LeftOut"][] | null;
             /**
              * Format: int64
              * @description Bytes that it was to fit under.

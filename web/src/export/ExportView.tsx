@@ -1,4 +1,4 @@
-import { Button, SegmentedControl, TextInput } from '@mantine/core';
+import { Button, Checkbox, SegmentedControl, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { Link, useSearchParams } from 'wouter';
 import type { Packet } from '../api/client';
@@ -98,6 +98,14 @@ function Export({ packet }: { packet: Packet }) {
               ]}
             />
             {plan && <WhitePaper packet={packet} plan={plan} />}
+            {packet.sources.some(isPictureFile) && (
+              <Checkbox
+                label="Keep the picture files as they are"
+                description="With the place, time and camera that they tell. Otherwise only the picture goes in."
+                checked={order.keepPictures ?? false}
+                onChange={(event) => change({ keepPictures: event.currentTarget.checked })}
+              />
+            )}
           </section>
         )}
         <Promise packet={packet} />
@@ -129,6 +137,9 @@ function Export({ packet }: { packet: Packet }) {
   );
 }
 
+/** Tells of a source that may say more than its picture shows. */
+const isPictureFile = ({ kind }: Packet['sources'][number]) => kind !== 'pdf' && kind !== 'office';
+
 function weightWords(before: number, after: number, isEstimate: boolean): string {
   if (before === after) return `about ${formatBytes(before)}`;
   return `${formatBytes(before)} → ${isEstimate ? 'about ' : ''}${formatBytes(after)}`;
@@ -149,7 +160,7 @@ function Promise({ packet }: { packet: Packet }) {
       <p className={classes.promise}>
         Pages go in as shown. What you set aside
         {packet.setAside.length > 0 && ` (${count(packet.setAside.length, 'page')})`} is not in the file in
-        any form.
+        any form, nor are scripts, attached files and hidden layers of the sources.
       </p>
       {locked > 0 && (
         <p className={classes.warning}>

@@ -5,6 +5,7 @@ import { useCommands } from '../bench/useCommands';
 import { count, formatBytes, pagesInWords } from '../shared/format';
 import { Facts } from '../shared/Facts';
 import { Became } from './Became';
+import { LeftOut } from './LeftOut';
 import { isPictures, type Make } from './order';
 import classes from './Receipt.module.css';
 
@@ -28,6 +29,7 @@ export function Receipt({ packet, receipt, make }: Props) {
         </ul>
       )}
       {receipt.hidden && <Hidden packet={packet} pages={receipt.hidden} />}
+      {receipt.leftOut && <LeftOut kinds={receipt.leftOut} />}
       {receipt.files && <Files files={receipt.files} />}
       {receipt.became && <Became pages={receipt.became} count={receipt.pages} bytes={receipt.bytes} />}
       <Facts

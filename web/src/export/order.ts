@@ -9,6 +9,8 @@ export interface Order {
   dpi: number;
   names: string;
   range: string;
+  /** The files of pictures go in as they are. */
+  keepPictures?: boolean;
 }
 
 export const usualOrder: Order = { dpi: 200, names: '{number} {part}', range: '' };
@@ -30,7 +32,7 @@ export function nameFor(make: Make | undefined, pdfName: string): string {
 
 /** What the server is asked for. */
 export function orderFor(order: Order, name: string, plan: Plan): ExportOrder {
-  const { make, dpi, names, range } = order;
+  const { make, dpi, names, range, keepPictures } = order;
   const size = make === 'bySize' && plan.size === 'fit' ? 'lighter' : plan.size;
   return {
     name,
@@ -38,6 +40,7 @@ export function orderFor(order: Order, name: string, plan: Plan): ExportOrder {
     dpi: isPictures(make) ? dpi : undefined,
     names: make === 'parts' ? names : undefined,
     range: range.trim() || undefined,
+    keepPictures: (keepPictures && !isPictures(make)) || undefined,
     size: isPictures(make) ? undefined : size,
     limit: make === 'bySize' || (size === 'fit' && !isPictures(make)) ? plan.limit : undefined,
   };
@@ -53,13 +56,14 @@ const whatWords: Record<Make, string> = {
 };
 
 /** What was asked for, in words: "a PDF for each part, lighter". */
-export function orderWords({ make, dpi, range, size, limit, pages }: Export['order']): string {
+export function orderWords({ make, dpi, range, size, limit, pages, keepPictures }: Export['order']): string {
   const words = [make ? whatWords[make] : 'one PDF'];
   if (isPictures(make)) words.push(`${dpi ?? usualOrder.dpi} dpi`);
   if (size === 'lighter') words.push('lighter');
   if (limit) words.push(`${make === 'bySize' ? 'each ' : ''}under ${formatBytes(limit)}`);
   if (range) words.push(`pages ${range}`);
   else if (pages?.length) words.push('some pages');
+  if (keepPictures) words.push('picture files as they are');
   return words.join(', ');
 }
 

@@ -12,8 +12,8 @@ export function formatBytes(bytes: number): string {
 }
 
 /** A count with its noun: "1 page", "3 pages". */
-export function count(n: number, noun: string): string {
-  return `${n.toLocaleString('en')} ${noun}${n === 1 ? '' : 's'}`;
+export function count(n: number, noun: string, nouns = `${noun}s`): string {
+  return `${n.toLocaleString('en')} ${n === 1 ? noun : nouns}`;
 }
 
 export function millimetres(points: number): number {
