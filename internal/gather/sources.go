@@ -167,7 +167,6 @@ func (s *Service) readSource(ctx context.Context, source *store.Source, password
 // itself.
 func (s *Service) makeWorkingCopy(ctx context.Context, source *store.Source, kind intake.Kind, path, password string) (*store.Pin, error) {
 	var write func(w io.Writer) error
-	torn := false
 	switch {
 	case kind.IsConverted():
 		write = func(w io.Writer) error { return s.inspect.Convert(ctx, kind, path, source.Name, w) }
@@ -176,19 +175,16 @@ func (s *Service) makeWorkingCopy(ctx context.Context, source *store.Source, kin
 			return nil, err
 		}
 		write = func(w io.Writer) error { return s.engine.Rewrite(ctx, path, password, w) }
-	case kind == intake.JPEG:
-		var err error
-		if torn, err = intake.IsTorn(path); err != nil {
+	default:
+		torn, err := intake.IsTorn(path, kind)
+		if err != nil || !torn {
 			return nil, err
 		}
 		write = func(w io.Writer) error {
-			share, err := s.inspect.Mend(ctx, path, source.Name, w)
+			share, err := s.inspect.Mend(ctx, kind, path, source.Name, w)
 			source.Damage = fmt.Sprintf("%s breaks off: %s of the picture is there. Ask for it again.", source.Name, shareWords(share))
 			return err
 		}
-	}
-	if write == nil || (kind == intake.JPEG && !torn) {
-		return nil, nil //nolint:nilnil // there is no copy, and nothing went wrong
 	}
 	return s.store.Write(write)
 }

@@ -3,8 +3,6 @@ package intake
 import (
 	"bufio"
 	"context"
-	"dorbin/core/problem"
-	"errors"
 	"fmt"
 	"image"
 	"image/gif"
@@ -64,7 +62,7 @@ func (in *Inspector) Convert(ctx context.Context, kind Kind, path, name string, 
 }
 
 // convertImage is what a worker does to convert a picture.
-func convertImage(ctx context.Context, in imagesInput, w io.Writer) error {
+func convertImage(in imagesInput, w io.Writer) error {
 	c, ok := codecs[in.Kind]
 	if !ok {
 		return fmt.Errorf("%s is not converted", in.Kind)
@@ -72,7 +70,7 @@ func convertImage(ctx context.Context, in imagesInput, w io.Writer) error {
 	if err := checkPixels(c, in); err != nil {
 		return err
 	}
-	img, err := c.read(ctx, in.Path)
+	img, err := c.read(in.Path)
 	if err != nil {
 		return refuse(Damaged, err, "%s is damaged: it begins like %s but cannot be read (%s).", in.Name, c.words, err)
 	}
@@ -94,56 +92,27 @@ func checkPixels(c codec, in imagesInput) error {
 	switch {
 	case err != nil || config.Width <= 0 || config.Height <= 0:
 		return refuse(Damaged, err, "%s is damaged: it begins like %s but cannot be read.", name, c.words)
-	case int64(config.Width)*int64(config.Height) > in.Limits.Pixels:
-		return tooManyPixels(name, 1, config.Width, config.Height, in.Limits.Pixels)
 	}
-	return nil
+	return in.Limits.checkPixels(name, 1, config.Width, config.Height)
 }
 
-func tooManyPixels(name string, page, width, height int, limit int64) *problem.Error {
+// checkPixels refuses a page that has more pixels than it may. Name is what its user calls the
+// file.
+func (l Limits) checkPixels(name string, page, width, height int) error {
+	if height <= 0 || int64(width) <= l.Pixels/int64(height) { // a product may be more than fits
+		return nil
+	}
 	return refuse(TooManyPixels, nil, "%s is too large: page %d has %d × %d pixels, and %d million is the most. Scan it with fewer dpi.",
-		name, page, width, height, limit/1_000_000)
+		name, page, width, height, l.Pixels/1_000_000)
 }
 
-func (c codec) read(ctx context.Context, path string) (image.Image, error) {
+func (c codec) read(path string) (image.Image, error) {
 	file, err := os.Open(path)
 	if err != nil {
 		return nil, fmt.Errorf("open picture: %w", err)
 	}
 	defer file.Close() //nolint:errcheck // only read from
-	ctx, cancel := context.WithTimeout(ctx, decodeTime)
-	defer cancel()
-	type decoded struct {
-		img image.Image
-		err error
-	}
-	done := make(chan decoded, 1)
-	go func() { // it ends with ctx: the decoder can read no further
-		img, err := guarded(func() (image.Image, error) { return c.decode(bufio.NewReader(&readerUntil{ctx, file})) })
-		done <- decoded{img, err}
-	}()
-	select {
-	case d := <-done:
-		return d.img, d.err
-	case <-ctx.Done():
-		if errors.Is(ctx.Err(), context.DeadlineExceeded) {
-			return nil, errors.New("it takes too long")
-		}
-		return nil, ctx.Err()
-	}
-}
-
-// readerUntil reads until a context ends.
-type readerUntil struct {
-	ctx context.Context //nolint:containedctx // of the one read that it is made for
-	r   io.Reader
-}
-
-func (r *readerUntil) Read(b []byte) (int, error) {
-	if err := r.ctx.Err(); err != nil {
-		return 0, err
-	}
-	return r.r.Read(b)
+	return guarded(func() (image.Image, error) { return c.decode(bufio.NewReader(file)) })
 }
 
 // guarded turns a decoder's panic into an error.

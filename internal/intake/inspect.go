@@ -140,8 +140,8 @@ func imagePages(in imagesInput) ([]Page, error) {
 	pages := make([]Page, len(pictures.Pages))
 	for i, p := range pictures.Pages {
 		width, height := p.Upright()
-		if int64(width)*int64(height) > in.Limits.Pixels {
-			return nil, tooManyPixels(name, i+1, width, height, in.Limits.Pixels)
+		if err := in.Limits.checkPixels(name, i+1, width, height); err != nil {
+			return nil, err
 		}
 		resolution := p.uprightResolution()
 		pages[i] = Page{

@@ -62,34 +62,55 @@ func openPNG(file *os.File, size int64) ([]*Picture, error) {
 
 func readPNGHeader(r io.ReaderAt, size int64) (pngHeader, error) {
 	var h pngHeader
-	var head [8]byte
-	for at := int64(8); at+12 <= size; {
-		if _, err := r.ReadAt(head[:], at); err != nil {
-			return h, fmt.Errorf("read PNG: %w", err)
-		}
-		length, kind := int64(binary.BigEndian.Uint32(head[:])), string(head[4:])
-		body := extent{at + 8, length}
-		at += length + 12
+	err := eachChunk(r, size, func(kind string, body extent) error {
 		if kind == "IDAT" {
 			h.data = append(h.data, body)
-			continue
+			return nil
 		}
-		if kind == "IEND" {
-			break
+		if body.length > mostOfChunk {
+			return nil
 		}
-		if length > 1<<16 || at > size {
-			continue
-		}
-		chunk := make([]byte, length)
+		chunk := make([]byte, body.length)
 		if _, err := r.ReadAt(chunk, body.offset); err != nil {
-			return h, fmt.Errorf("read PNG: %w", err)
+			return err
 		}
 		h.readChunk(kind, chunk)
+		return nil
+	})
+	if err != nil {
+		return h, fmt.Errorf("read PNG: %w", err)
 	}
 	if h.width <= 0 || h.height <= 0 || len(h.data) == 0 {
 		return h, errors.New("it has no picture in it")
 	}
 	return h, nil
+}
+
+const (
+	pngSignature = "\x89PNG\r\n\x1a\n"
+	mostOfChunk  = 1 << 16 // bytes of one that is read, and is not the picture's
+)
+
+// eachChunk calls do for the chunks of a PNG up to its last (ISO/IEC 15948:2004, 5.3), with where
+// their content is. Of a torn one, the last that it begins may reach behind the end, if it is of
+// the picture.
+func eachChunk(r io.ReaderAt, size int64, do func(kind string, body extent) error) error {
+	var head [8]byte
+	for at := int64(len(pngSignature)); at+int64(len(head)) <= size; {
+		if _, err := r.ReadAt(head[:], at); err != nil {
+			return err
+		}
+		length, kind := int64(binary.BigEndian.Uint32(head[:])), string(head[4:])
+		body := extent{at + 8, length}
+		at += length + 12
+		if at > size && kind != "IDAT" {
+			return nil
+		}
+		if err := do(kind, body); err != nil || kind == "IEND" {
+			return err
+		}
+	}
+	return nil
 }
 
 func (h *pngHeader) readChunk(kind string, chunk []byte) {

@@ -1,8 +1,9 @@
 package intake
 
 import (
-	"dorbin/core/problem"
 	"fmt"
+
+	"dorbin/core/problem"
 )
 
 // The reasons why a file is not taken.

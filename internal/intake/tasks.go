@@ -48,12 +48,16 @@ func HandleTasks(tasks *worker.Tasks) {
 		pages, err := imagePages(in)
 		return pages, nil, err
 	})
-	worker.Handle(tasks, convertTask, func(ctx context.Context, in convertInput) (nothing, []byte, error) {
-		return nothing{}, nil, worker.Into(in.Out, func(w io.Writer) error { return convertImage(ctx, in.imagesInput, w) })
+	worker.Handle(tasks, convertTask, func(_ context.Context, in convertInput) (nothing, []byte, error) {
+		return nothing{}, nil, worker.Into(in.Out, func(w io.Writer) error { return convertImage(in.imagesInput, w) })
 	})
 	worker.Handle(tasks, mendTask, func(_ context.Context, in convertInput) (share float64, _ []byte, err error) {
 		err = worker.Into(in.Out, func(w io.Writer) (err error) {
-			share, err = mendJPEG(in.Path, in.Name, w)
+			mend := mendJPEG
+			if in.Kind == PNG {
+				mend = mendPNG
+			}
+			share, err = mend(in.imagesInput, w)
 			return err
 		})
 		return share, nil, err

@@ -16,8 +16,8 @@ import (
 	"dorbin/core/raster"
 )
 
-// IsTorn tells whether a JPEG ends before its end marker: a transfer broke off.
-func IsTorn(path string) (bool, error) {
+// IsTorn tells whether a JPEG or a PNG ends before it says so: a transfer broke off.
+func IsTorn(path string, kind Kind) (bool, error) {
 	file, err := os.Open(path)
 	if err != nil {
 		return false, fmt.Errorf("open picture: %w", err)
@@ -27,8 +27,19 @@ func IsTorn(path string) (bool, error) {
 	if err != nil {
 		return false, fmt.Errorf("open picture: %w", err)
 	}
+	switch kind {
+	case PNG:
+		return isPNGTorn(file, info.Size())
+	case JPEG:
+		return isJPEGTorn(file, info.Size())
+	}
+	return false, nil
+}
+
+// isJPEGTorn tells whether a JPEG has no end marker near its end.
+func isJPEGTorn(file io.ReaderAt, size int64) (bool, error) {
 	const tail = 64 << 10 // some cameras write a preview behind the picture
-	from := max(0, info.Size()-tail)
+	from := max(0, size-tail)
 	end, err := io.ReadAll(io.NewSectionReader(file, from, tail))
 	if err != nil {
 		return false, fmt.Errorf("read picture: %w", err)
@@ -39,12 +50,12 @@ func IsTorn(path string) (bool, error) {
 // mcuRows is the most rows of pixels that are coded together (ITU-T T.81, A.2).
 const mcuRows = 32
 
-// Mend has a worker write what is left of a torn JPEG as a whole one, with white in place of
+// Mend has a worker write what is left of a torn picture as a whole one, with white in place of
 // what is missing, and tells which share of the picture is there. Name is what its user calls
 // the file; the error is a *problem.Error when nothing can be seen of it.
-func (in *Inspector) Mend(ctx context.Context, path, name string, w io.Writer) (share float64, err error) {
+func (in *Inspector) Mend(ctx context.Context, kind Kind, path, name string, w io.Writer) (share float64, err error) {
 	err = in.Pool.Written(w, func(file string) error {
-		share, _, err = mendTask.Do(ctx, in.Pool, convertInput{imagesInput{Path: path, Name: name}, file})
+		share, _, err = mendTask.Do(ctx, in.Pool, convertInput{imagesInput{path, name, kind, in.Limits}, file})
 		return ofFile(name, err)
 	})
 	return share, err
@@ -52,29 +63,37 @@ func (in *Inspector) Mend(ctx context.Context, path, name string, w io.Writer) (
 
 // mendJPEG writes what is left of a torn JPEG as a whole one, with white in
 // place of what is missing, and tells which share of the picture is there.
-// Name is what its user calls the file; the error is a *problem.Error when nothing can
-// be seen of it.
-func mendJPEG(path, name string, w io.Writer) (share float64, err error) {
-	data, err := os.ReadFile(path)
+// The error is a *problem.Error when nothing can be seen of it.
+func mendJPEG(in imagesInput, w io.Writer) (share float64, err error) {
+	data, err := os.ReadFile(in.Path)
 	if err != nil {
 		return 0, fmt.Errorf("read picture: %w", err)
 	}
-	img, share, err := decodeTorn(data)
+	torn, err := scanTorn(data)
+	if err == nil {
+		if err := in.Limits.checkPixels(in.Name, 1, torn.header.width, torn.header.height); err != nil {
+			return 0, err
+		}
+	}
+	var img image.Image
+	if err == nil {
+		img, share, err = torn.decode(data)
+	}
 	if err == nil && share == 0 {
 		err = errors.New("it ends before the picture begins")
 	}
 	if err != nil {
-		return 0, refuse(Damaged, err, "%s is damaged: it breaks off before anything can be seen of it. Ask for it again.", name)
+		return 0, refuse(Damaged, err, "%s is damaged: it breaks off before anything can be seen of it. Ask for it again.", in.Name)
 	}
 	var whole bytes.Buffer
 	if err := jpeg.Encode(&whole, img, &jpeg.Options{Quality: convertedQuality}); err != nil {
-		return 0, fmt.Errorf("mend %s: %w", name, err)
+		return 0, fmt.Errorf("mend %s: %w", in.Name, err)
 	}
 	// The segments before the picture say how it stands and how large it is.
 	out := append([]byte{0xFF, markerSOI}, applicationSegments(data)...)
 	for _, part := range [][]byte{out, whole.Bytes()[2:]} {
 		if _, err := w.Write(part); err != nil {
-			return 0, fmt.Errorf("mend %s: %w", name, err)
+			return 0, fmt.Errorf("mend %s: %w", in.Name, err)
 		}
 	}
 	return share, nil
@@ -89,25 +108,21 @@ type tornJPEG struct {
 	restarts    int   // restart markers that are there
 }
 
-func decodeTorn(data []byte) (image.Image, float64, error) {
-	torn, err := scanTorn(data)
-	if err != nil {
-		return nil, 0, err
-	}
-	if torn.progressive {
+func (t tornJPEG) decode(data []byte) (image.Image, float64, error) {
+	if t.progressive {
 		// Each scan is of the whole picture: without the last, it is less sharp.
-		if len(torn.scans) < 2 {
+		if len(t.scans) < 2 {
 			return nil, 0, errors.New("it ends within the first scan")
 		}
-		img, err := decodeBytes(append(bytes.Clone(data[:torn.scans[len(torn.scans)-1]]), 0xFF, markerEOI))
+		img, err := decodeBytes(append(bytes.Clone(data[:t.scans[len(t.scans)-1]]), 0xFF, markerEOI))
 		return img, 1, err
 	}
 	// Two ways of going on: where the pictures part, the data ended.
-	first, err := decodeBytes(append(bytes.Clone(data), torn.padding(0x00)...))
+	first, err := decodeBytes(append(bytes.Clone(data), t.padding(0x00)...))
 	if err != nil {
 		return nil, 0, err
 	}
-	second, err := decodeBytes(append(bytes.Clone(data), torn.padding(0x55)...))
+	second, err := decodeBytes(append(bytes.Clone(data), t.padding(0x55)...))
 	if err != nil {
 		return nil, 0, err
 	}
