@@ -201,7 +201,7 @@ func (d *drawer) draw(o types.Object, resources types.Dict, at geometry.Affine) 
 	case "Image":
 		d.onDraw(objectNumber(o), stream, at)
 	case "Form":
-		if d.drawn++; d.depth >= maxFormDepth || d.drawn > maxDrawn || stream.Decode() != nil {
+		if d.drawn++; d.depth >= maxFormDepth || d.drawn > maxDrawn || stream.DecodeWithLimit(maxContent) != nil {
 			return
 		}
 		if own := d.doc.dict(stream.Dict["Resources"]); own != nil {

@@ -35,7 +35,7 @@ func (c *copier) visibleContent(page int) []byte {
 // layers that are switched off. It is nil where there is none.
 func (c *copier) visibleForm(form types.StreamDict) *types.StreamDict {
 	resources := c.doc.dict(form.Dict["Resources"])
-	if resources == nil || c.doc.hiddenProperties(resources) == nil || form.Decode() != nil {
+	if resources == nil || c.doc.hiddenProperties(resources) == nil || form.DecodeWithLimit(maxContent) != nil {
 		return nil
 	}
 	content := c.withoutHidden(form.Content, resources)

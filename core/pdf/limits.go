@@ -17,3 +17,11 @@ const (
 	maxDrawn       = 20_000  // forms that are drawn on a page, in each other or not
 	maxNameNodes   = 100_000 // nodes of a name tree that are searched for a name
 )
+
+// Limits of what is unpacked.
+const (
+	maxContent = 128 << 20   // bytes of a content stream; those of drawings have some millions
+	maxPixels  = 200_000_000 // of a picture that is decoded
+	maxSamples = 800_000_000 // bytes of a picture that is decoded
+	maxPalette = 3 * 256     // bytes: of three colours for each index of eight bits (8.6.6.3)
+)

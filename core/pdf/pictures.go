@@ -198,7 +198,7 @@ func (d *Document) indexed(array types.Array) (components int, palette []byte) {
 	var table []byte
 	if text, ok := d.text(array[3]); ok {
 		table = []byte(text)
-	} else if stream, ok := d.resolve(array[3]).(types.StreamDict); ok && stream.Decode() == nil {
+	} else if stream, ok := d.resolve(array[3]).(types.StreamDict); ok && stream.DecodeWithLimit(maxPalette) == nil {
 		table = stream.Content
 	}
 	for i := 0; i+base <= len(table); i += base {
@@ -219,6 +219,9 @@ func (p Picture) Decode() (image.Image, error) {
 	if p.kept != nil {
 		return nil, p.kept
 	}
+	if p.Width > maxPixels/max(1, p.Height) {
+		return nil, fmt.Errorf("%w: it has more than %d pixels", ErrKept, maxPixels)
+	}
 	stream := p.stream
 	if p.filter == filter.DCT {
 		return p.decodeJPEG(stream)
@@ -229,7 +232,7 @@ func (p Picture) Decode() (image.Image, error) {
 	if p.filter == filter.JBIG2 || p.filter == filter.JPX {
 		return nil, fmt.Errorf("%w: it is written by %s", ErrKept, p.filter)
 	}
-	if err := stream.Decode(); err != nil {
+	if err := stream.DecodeWithLimit(maxSamples); err != nil {
 		return nil, fmt.Errorf("decode a picture: %w", err)
 	}
 	return p.fromSamples(stream.Content)
@@ -242,7 +245,7 @@ func encoded(stream types.StreamDict) ([]byte, error) {
 	}
 	stream.FilterPipeline = stream.FilterPipeline[:len(stream.FilterPipeline)-1]
 	stream.Content = nil
-	if err := stream.Decode(); err != nil {
+	if err := stream.DecodeWithLimit(maxSamples); err != nil {
 		return nil, fmt.Errorf("unpack a picture: %w", err)
 	}
 	return stream.Content, nil
@@ -252,6 +255,9 @@ func (p Picture) decodeJPEG(stream types.StreamDict) (image.Image, error) {
 	data, err := encoded(stream)
 	if err != nil {
 		return nil, err
+	}
+	if config, err := jpeg.DecodeConfig(bytes.NewReader(data)); err == nil && config.Width > maxPixels/max(1, config.Height) {
+		return nil, fmt.Errorf("%w: it has more than %d pixels", ErrKept, maxPixels)
 	}
 	img, err := jpeg.Decode(bytes.NewReader(data))
 	if err != nil {

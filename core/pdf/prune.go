@@ -139,7 +139,7 @@ func (p *pruning) contents(o types.Object, depth int) (streams [][]byte, ok bool
 			streams = append(streams, more...)
 		}
 	case types.StreamDict:
-		if err := v.Decode(); err != nil {
+		if err := v.DecodeWithLimit(maxContent); err != nil {
 			return nil, false
 		}
 		streams = append(streams, v.Content)

@@ -110,7 +110,7 @@ func TestTheSameBytesAreStoredOnce(t *testing.T) {
 }
 
 func TestRefusals(t *testing.T) {
-	limits := intake.Limits{FileBytes: 1 << 20, Pages: 3, Pixels: 60_000}
+	limits := intake.Limits{FileBytes: 1 << 20, Pages: 3, Pixels: 60_000, PixelBytes: 240_000}
 	a := openApp(t, t.TempDir(), limits)
 	t.Cleanup(func() { require.NoError(t, a.Close()) })
 	id := newPacket(t, a)

@@ -20,6 +20,9 @@ import (
 // convertedQuality is for pictures that lost something to compression already.
 const convertedQuality = 94
 
+// convertedPixelBytes is how many bytes a pixel of a picture that is converted takes, at most.
+const convertedPixelBytes = 4
+
 // decodeTime is how long a picture may take to be decoded.
 const decodeTime = 60 * time.Second
 
@@ -93,17 +96,7 @@ func checkPixels(c codec, in imagesInput) error {
 	case err != nil || config.Width <= 0 || config.Height <= 0:
 		return refuse(Damaged, err, "%s is damaged: it begins like %s but cannot be read.", name, c.words)
 	}
-	return in.Limits.checkPixels(name, 1, config.Width, config.Height)
-}
-
-// checkPixels refuses a page that has more pixels than it may. Name is what its user calls the
-// file.
-func (l Limits) checkPixels(name string, page, width, height int) error {
-	if height <= 0 || int64(width) <= l.Pixels/int64(height) { // a product may be more than fits
-		return nil
-	}
-	return refuse(TooManyPixels, nil, "%s is too large: page %d has %d × %d pixels, and %d million is the most. Scan it with fewer dpi.",
-		name, page, width, height, l.Pixels/1_000_000)
+	return in.Limits.checkPixels(name, 1, config.Width, config.Height, convertedPixelBytes)
 }
 
 func (c codec) read(path string) (image.Image, error) {

@@ -25,6 +25,7 @@ type Picture struct {
 	Orientation   int // EXIF's 1 to 8
 	Resolution    geometry.Resolution
 	Bytes         int64 // encoded
+	PixelBytes    int   // bytes that a pixel takes once it is decoded
 	decode        func() (image.Image, error)
 	embed         func(keepFile bool) (pdf.Image, error)
 }
@@ -114,7 +115,7 @@ func openTIFF(file *os.File, size int64) ([]*Picture, error) {
 	for i, page := range pages {
 		pictures[i] = &Picture{
 			Width: page.Width, Height: page.Height, Orientation: page.Orientation, Resolution: page.Resolution,
-			Bytes:  page.EncodedBytes(),
+			Bytes: page.EncodedBytes(), PixelBytes: page.PixelBytes(),
 			decode: page.Image,
 			embed:  func(keepFile bool) (pdf.Image, error) { return embedTIFF(page, keepFile) },
 		}

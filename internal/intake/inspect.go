@@ -140,7 +140,7 @@ func imagePages(in imagesInput) ([]Page, error) {
 	pages := make([]Page, len(pictures.Pages))
 	for i, p := range pictures.Pages {
 		width, height := p.Upright()
-		if err := in.Limits.checkPixels(name, i+1, width, height); err != nil {
+		if err := in.Limits.checkPixels(name, i+1, width, height, p.PixelBytes); err != nil {
 			return nil, err
 		}
 		resolution := p.uprightResolution()

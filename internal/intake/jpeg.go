@@ -32,7 +32,7 @@ func openJPEG(file *os.File, size int64) ([]*Picture, error) {
 	}
 	return []*Picture{{
 		Width: header.width, Height: header.height, Orientation: header.orientation, Resolution: header.resolution,
-		Bytes: size,
+		Bytes: size, PixelBytes: header.components,
 		decode: func() (image.Image, error) {
 			return jpeg.Decode(bufio.NewReader(io.NewSectionReader(file, 0, size)))
 		},

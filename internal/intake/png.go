@@ -45,7 +45,8 @@ func openPNG(file *os.File, size int64) ([]*Picture, error) {
 	}
 	decode := func() (image.Image, error) { return png.Decode(io.NewSectionReader(file, 0, size)) }
 	return []*Picture{{
-		Width: header.width, Height: header.height, Orientation: 1, Resolution: header.resolution, Bytes: size,
+		Width: header.width, Height: header.height, Orientation: 1, Resolution: header.resolution,
+		Bytes: size, PixelBytes: header.pixelBytes(),
 		decode: decode,
 		embed: func(bool) (pdf.Image, error) { // its pixels alone
 			if header.embeddable() {
@@ -128,6 +129,15 @@ func (h *pngHeader) readChunk(kind string, chunk []byte) {
 			Y: float64(binary.BigEndian.Uint32(chunk[4:])) * metresPerInch,
 		}
 	}
+}
+
+// pixelBytes is how many bytes a pixel takes once it is decoded.
+func (h pngHeader) pixelBytes() int {
+	samples := 4
+	if h.colour == pngGray || h.colour == pngIndexed {
+		samples = 1
+	}
+	return samples * max(1, int(h.bits)/8)
 }
 
 // embeddable tells of a PNG whose compressed data PDF can use as it is.

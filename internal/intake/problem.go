@@ -25,14 +25,3 @@ const (
 func refuse(reason problem.Reason, cause error, format string, args ...any) *problem.Error {
 	return &problem.Error{Kind: problem.Invalid, Reason: reason, Sentence: fmt.Sprintf(format, args...), Cause: cause}
 }
-
-// Limits bound what is taken in.
-type Limits struct {
-	FileBytes int64
-	Pages     int   // per file
-	Pixels    int64 // per image
-}
-
-// DefaultLimits are generous for office papers and keep a mistake from filling
-// the machine.
-var DefaultLimits = Limits{FileBytes: 500 << 20, Pages: 10_000, Pixels: 200_000_000}

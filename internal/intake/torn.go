@@ -71,7 +71,7 @@ func mendJPEG(in imagesInput, w io.Writer) (share float64, err error) {
 	}
 	torn, err := scanTorn(data)
 	if err == nil {
-		if err := in.Limits.checkPixels(in.Name, 1, torn.header.width, torn.header.height); err != nil {
+		if err := in.Limits.checkPixels(in.Name, 1, torn.header.width, torn.header.height, torn.header.components); err != nil {
 			return 0, err
 		}
 	}

@@ -40,7 +40,7 @@ func mendPNG(in imagesInput, w io.Writer) (share float64, err error) {
 	case header.interlaced:
 		err = errors.New("it is interlaced")
 	default:
-		if err := in.Limits.checkPixels(in.Name, 1, header.width, header.height); err != nil {
+		if err := in.Limits.checkPixels(in.Name, 1, header.width, header.height, header.pixelBytes()); err != nil {
 			return 0, err
 		}
 		share, err = header.mend(file, info.Size(), w)

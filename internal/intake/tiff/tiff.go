@@ -76,8 +76,9 @@ type chunk struct{ offset, length int64 }
 const (
 	// maxPages bounds the chain of directories in a damaged file.
 	maxPages = 100_000
-	// maxValues bounds the values of one tag that are read into memory.
-	maxValues = 10_000_000
+	// maxValues bounds the values of all tags of a file that are read into memory: those of
+	// 20,000 pages of 200 strips each.
+	maxValues = 8_000_000
 	// maxSamples bounds the samples of a pixel; more than four are inks nobody scans.
 	maxSamples = 8
 	// maxTilePixels bounds the memory that one tile takes.
@@ -91,7 +92,7 @@ func Open(r io.ReaderAt, size int64) ([]*Page, error) {
 	if _, err := r.ReadAt(header, 0); err != nil {
 		return nil, fmt.Errorf("%w: the file is too short", ErrFormat)
 	}
-	f := file{reader: r, size: size}
+	f := file{reader: r, size: size, left: maxValues}
 	switch string(header[:2]) {
 	case "II":
 		f.order = binary.LittleEndian
@@ -114,9 +115,10 @@ type file struct {
 	reader io.ReaderAt
 	size   int64
 	order  binary.ByteOrder
+	left   int64 // values of tags that may yet be read
 }
 
-func (f file) pages(offset int64) ([]*Page, error) {
+func (f *file) pages(offset int64) ([]*Page, error) {
 	var pages []*Page
 	seen := map[int64]bool{}
 	for offset != 0 && !seen[offset] && len(pages) < maxPages {
@@ -174,6 +176,15 @@ const (
 	tagJPEGTables      = 347
 )
 
+// readTags are those that are read. Others may be of any length.
+var readTags = map[int]bool{
+	tagNewSubfileType: true, tagWidth: true, tagHeight: true, tagBitsPerSample: true, tagCompression: true, tagPhotometric: true,
+	tagFillOrder: true, tagStripOffsets: true, tagOrientation: true, tagSamplesPerPixel: true, tagRowsPerStrip: true,
+	tagStripCounts: true, tagXResolution: true, tagYResolution: true, tagPlanar: true, tagT4Options: true, tagResolutionUnit: true,
+	tagPredictor: true, tagColourMap: true, tagTileWidth: true, tagTileHeight: true, tagTileOffsets: true, tagTileCounts: true,
+	tagExtraSamples: true, tagSampleFormat: true, tagJPEGTables: true,
+}
+
 // tags are the values of a directory, integers only; rationals are in ratios.
 type tags struct {
 	values map[int][]int64
@@ -188,9 +199,15 @@ func (t tags) first(tag int, otherwise int64) int64 {
 	return otherwise
 }
 
+// has tells whether a tag was read: the first of several counts.
+func (t tags) has(tag int) bool {
+	_, isRatio := t.ratios[tag]
+	return isRatio || t.bytes[tag] != nil || t.values[tag] != nil
+}
+
 var typeBytes = map[uint16]int64{1: 1, 2: 1, 3: 2, 4: 4, 5: 8, 6: 1, 7: 1, 8: 2, 9: 4, 10: 8, 11: 4, 12: 8, 13: 4}
 
-func (f file) directory(offset int64) (tags, int64, error) {
+func (f *file) directory(offset int64) (tags, int64, error) {
 	t := tags{values: map[int][]int64{}, ratios: map[int]float64{}, bytes: map[int][]byte{}}
 	count := make([]byte, 2)
 	if _, err := f.reader.ReadAt(count, offset); err != nil {
@@ -210,17 +227,20 @@ func (f file) directory(offset int64) (tags, int64, error) {
 	return t, int64(f.order.Uint32(rows[12*n:])), nil
 }
 
-func (f file) tag(row []byte, t tags) error {
+func (f *file) tag(row []byte, t tags) error {
 	tag, kind := int(f.order.Uint16(row)), f.order.Uint16(row[2:])
 	count := int64(f.order.Uint32(row[4:]))
 	width, known := typeBytes[kind]
-	if !known {
+	if !known || !readTags[tag] || t.has(tag) {
 		return nil
+	}
+	if f.left -= count; f.left < 0 {
+		return fmt.Errorf("%w: it has more than %d values", ErrUnsupported, maxValues)
 	}
 	data := row[8:12]
 	if length := width * count; length > 4 {
 		where := int64(f.order.Uint32(data))
-		if count > maxValues || where+length > f.size {
+		if where+length > f.size {
 			return fmt.Errorf("%w: tag %d lies outside the file", ErrFormat, tag)
 		}
 		data = make([]byte, length)
@@ -252,7 +272,7 @@ func (f file) tag(row []byte, t tags) error {
 	return nil
 }
 
-func (f file) page(t tags) (*Page, error) {
+func (f *file) page(t tags) (*Page, error) {
 	p := &Page{
 		Width:           int(t.first(tagWidth, 0)),
 		Height:          int(t.first(tagHeight, 0)),
@@ -354,7 +374,7 @@ func (p *Page) isFax() bool {
 	return p.Compression == CCITTRLE || p.Compression == Group3 || p.Compression == Group4
 }
 
-func (f file) locateChunks(p *Page, t tags) error {
+func (f *file) locateChunks(p *Page, t tags) error {
 	offsets, counts := t.values[tagStripOffsets], t.values[tagStripCounts]
 	p.chunkWidth = p.Width
 	p.chunkHeight = int(min(t.first(tagRowsPerStrip, int64(p.Height)), int64(p.Height)))
@@ -398,6 +418,14 @@ func (p *Page) planes() int {
 		return p.SamplesPerPixel
 	}
 	return 1
+}
+
+// PixelBytes is how many bytes a pixel takes once it is decoded.
+func (p *Page) PixelBytes() int {
+	if p.SamplesPerPixel == 1 && p.Compression != JPEG {
+		return 1
+	}
+	return 4
 }
 
 // EncodedBytes is how many bytes the page's image takes in the file.
