@@ -21,8 +21,13 @@ type PageAnalysis struct {
 	Content   geometry.Box     `json:"content,omitzero"` // around all that is on it; zero on an empty page
 	Paper     geometry.Box     `json:"paper,omitzero"`   // where the paper lies on a darker lid; zero where no lid is seen
 	Tilt      raster.Tilt      `json:"tilt,omitzero"`
-	Failed    bool             `json:"failed,omitempty"` // the page could not be drawn: nothing else is known
+	Failed    bool             `json:"failed,omitempty"` // the page could not be read: nothing else is known
+	// Problem is why it could not be read, in a sentence that begins with "This page" or "This".
+	Problem string `json:"problem,omitempty"`
 }
+
+// IsNearlyBlank tells of a page on which there is next to nothing.
+func (a PageAnalysis) IsNearlyBlank() bool { return a.Ink < nearlyBlankInk }
 
 // Text is the text of a page as far as it can be read without recognising it.
 type Text struct {

@@ -24,7 +24,7 @@ const (
 	Count    = "count"  // more or fewer pages than there should be
 	Cut      = "cut"    // cropped through what is on it
 	Tilted   = "tilted" // leans
-	Unread   = "unread" // could not be drawn, so that nothing is known of it
+	Unread   = "unread" // could not be read, so that nothing is known of it
 )
 
 // Finding is something about a packet that is worth checking.
@@ -105,7 +105,7 @@ func key(kind string, pages ...packet.Page) string {
 	return strings.Join(words, " ")
 }
 
-// unread tells of pages that could not be drawn, so that somebody checks them.
+// unread tells of pages that could not be read, so that somebody checks them.
 func (s survey) unread(packet.Packet) []Finding {
 	var findings []Finding
 	for i, page := range s.pages {
@@ -115,11 +115,32 @@ func (s survey) unread(packet.Packet) []Finding {
 		if signs, ok := s.known.Analysis(page.Source, page.SourcePage); ok && signs.Failed {
 			findings = append(findings, Finding{
 				Kind: Unread, Key: key(Unread, page), Page: page.ID,
-				Sentence: fmt.Sprintf("Page %d could not be checked: it is damaged, or takes too much time or memory", i+1),
+				Sentence: fmt.Sprintf("Page %d (page %d of %s) %s", i+1, page.SourcePage, s.nameOf(page.Source), ProblemWords(signs.Problem)),
+				Settle:   []packet.Command{packet.SetAside{Selected: packet.On(page.ID)}},
 			})
 		}
 	}
 	return findings
+}
+
+// ProblemWords tells why a page could not be read, to be put behind its number.
+func ProblemWords(problem string) string {
+	for _, start := range []string{"This page ", "This "} {
+		if words, ok := strings.CutPrefix(problem, start); ok {
+			return strings.TrimSuffix(words, ".")
+		}
+	}
+	return "could not be checked: it is damaged, or takes too much time or memory"
+}
+
+// nameOf is what the user calls a source.
+func (s survey) nameOf(id packet.SourceID) string {
+	for _, source := range s.known.Sources {
+		if source.ID == id {
+			return source.Name
+		}
+	}
+	return "its file"
 }
 
 func (s survey) standing(packet.Packet) []Finding {
@@ -159,7 +180,7 @@ func (s survey) blank(packet.Packet) []Finding {
 	var findings []Finding
 	for i, page := range s.pages {
 		signs, ok := s.signs(page)
-		if !ok || signs.Ink >= nearlyBlankInk {
+		if !ok || !signs.IsNearlyBlank() {
 			continue
 		}
 		how := "nearly blank"

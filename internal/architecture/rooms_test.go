@@ -51,7 +51,7 @@ var mayImport = map[string][]string{
 		"internal/intake", "internal/render", "internal/store", "internal/worker",
 	},
 	"internal/checking": {
-		"core/check", "core/packet", "core/raster",
+		"core/check", "core/packet", "core/problem", "core/raster",
 		"internal/guard", "internal/jobs", "internal/render", "internal/sources", "internal/store",
 	},
 	"internal/packets": {
@@ -72,7 +72,7 @@ var mayImport = map[string][]string{
 		"internal/packets", "internal/render", "internal/scanner", "internal/sources", "internal/store",
 	},
 	"internal/export": {
-		"core/bilevel", "core/bilevel/jbig2", "core/geometry", "core/packet", "core/pdf", "core/planning", "core/problem", "core/raster", "core/shrink",
+		"core/bilevel", "core/bilevel/jbig2", "core/check", "core/geometry", "core/packet", "core/pdf", "core/planning", "core/problem", "core/raster", "core/shrink",
 		"internal/guard", "internal/intake/tiff", "internal/jobs", "internal/ocr", "internal/packets", "internal/render",
 		"internal/sources", "internal/store",
 	},

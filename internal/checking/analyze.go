@@ -2,6 +2,7 @@ package checking
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"strconv"
 	"sync"
@@ -9,6 +10,7 @@ import (
 
 	"dorbin/core/check"
 	"dorbin/core/packet"
+	"dorbin/core/problem"
 	"dorbin/core/raster"
 	"dorbin/internal/guard"
 	"dorbin/internal/jobs"
@@ -165,7 +167,7 @@ func (s *Service) giveUpAnalyzing(ctx context.Context, failed jobs.Taken, _ erro
 	if err != nil || page < 1 || page > len(source.Pages) {
 		return nil // it had not begun with any page
 	}
-	if err := s.keepAnalyses(ctx, source, map[int]*check.PageAnalysis{page: {Ink: 1, Failed: true}}); err != nil {
+	if err := s.keepAnalyses(ctx, source, map[int]*check.PageAnalysis{page: unread(nil)}); err != nil {
 		return err
 	}
 	return s.runner.Add(ctx, failed.Packet, failed.Job)
@@ -180,9 +182,19 @@ func (s *Service) analyzePage(ctx context.Context, source store.Source, number i
 	})
 	if err != nil && ctx.Err() == nil {
 		s.log.Warn("page not analysed", "source", source.ID, "page", number, "error", err)
-		return check.PageAnalysis{Ink: 1, Failed: true}, nil
+		return *unread(err), nil
 	}
 	return signs, ctx.Err()
+}
+
+// unread is what is known of a page that could not be read.
+func unread(err error) *check.PageAnalysis {
+	analysis := &check.PageAnalysis{Ink: 1, Failed: true}
+	var told *problem.Error
+	if errors.As(err, &told) {
+		analysis.Problem = told.Sentence
+	}
+	return analysis
 }
 
 func (s *Service) drawAndAnalyze(ctx context.Context, source store.Source, number int) (check.PageAnalysis, error) {
@@ -201,7 +213,16 @@ func (s *Service) drawAndAnalyze(ctx context.Context, source store.Source, numbe
 	if err != nil {
 		return check.PageAnalysis{}, fmt.Errorf("draw page %d: %w", number, err)
 	}
-	return check.Analyze(picture, text, source.Pages[number-1].Size), nil
+	analysis := check.Analyze(picture, text, source.Pages[number-1].Size)
+	if !analysis.IsNearlyBlank() || !sources.IsPDF(source) {
+		return analysis, nil
+	}
+	// A reader shows nothing where a picture should be that it cannot decode.
+	damaged, err := s.sources.DamagedPictures(ctx, source, number)
+	if err == nil && damaged > 0 {
+		err = problem.New(problem.Invalid, "This page looks blank, but has a picture that cannot be read: its file is damaged.")
+	}
+	return analysis, err
 }
 
 // longestRest is the longest that the analysis rests after a page.

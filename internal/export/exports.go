@@ -278,7 +278,7 @@ func (s *Service) runExport(ctx context.Context, task *jobs.Task) error {
 	default:
 		e.State = store.ExportDone
 		s.log.Info("export done", "export", e.ID, "packet", e.Packet, "pages", e.Total)
-		return store.UnlessGone(s.record(keep, &e, jobs.Job{Kind: store.JobCompareWords, Key: e.ID}))
+		return store.UnlessGone(s.record(keep, &e, jobs.Job{Kind: store.JobComparePages, Key: e.ID}))
 	}
 	return store.UnlessGone(s.record(keep, &e))
 }

@@ -23,6 +23,7 @@ type Receipt struct {
 	Sizes  []PageSizes `json:"sizes" nullable:"false"`
 	// Differences tell where the file is not what was asked for.
 	Differences []string      `json:"differences" nullable:"false"`
+	Compared    int           `json:"compared,omitempty" doc:"Pages, from the first, that were drawn from the file and compared with the bench; 0 where that is not done."`
 	Limit       int64         `json:"limit,omitempty" doc:"Bytes that it was to fit under."`
 	Hidden      []HiddenPage  `json:"hidden,omitempty" doc:"Pages of which something that was cropped away is still in the file, unseen."`
 	Became      []RecodedPage `json:"became,omitempty" doc:"Pages that were written in fewer bytes, in their order."`

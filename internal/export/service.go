@@ -52,6 +52,7 @@ func New(d Deps) *Service {
 	}
 	d.Runner.Handle(jobs.Kind{Name: store.JobExport, Do: s.runExport, GiveUp: s.giveUpExport, Foreground: true})
 	d.Runner.Handle(jobs.Kind{Name: store.JobMeasure, Do: s.measurePacket, GiveUp: s.giveUpMeasuring})
+	d.Runner.Handle(jobs.Kind{Name: store.JobComparePages, Do: s.compareExport, GiveUp: s.giveUpComparing})
 	d.Runner.Handle(jobs.Kind{Name: store.JobCompareWords, Do: s.readExport, GiveUp: s.giveUpReading})
 	return s
 }

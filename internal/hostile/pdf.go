@@ -54,6 +54,10 @@ func deflated(content string, times int) string {
 // PDFs are hostile PDFs by what is wrong with them.
 func PDFs() map[string][]byte {
 	return map[string][]byte{
+		"picture that cannot be decoded": document(catalog, pages,
+			page("/Contents 4 0 R /Resources << /XObject << /I 5 0 R >> >>"),
+			stream("", "595 0 0 842 0 0 cm /I Do"),
+			stream("/Type /XObject /Subtype /Image /Width 640 /Height 480 /BitsPerComponent 8 /ColorSpace /DeviceGray /Filter /DCTDecode", string(noHuffman()))),
 		"tiling pattern of tiny steps": document(catalog, pages,
 			page("/Contents 4 0 R /Resources << /Pattern << /P 5 0 R >> >>"),
 			stream("", "/Pattern cs /P scn 0 0 595 842 re f"),

@@ -12,6 +12,7 @@ import (
 
 	"dorbin/core/pdf"
 	"dorbin/core/problem"
+	"dorbin/internal/store"
 	"dorbin/internal/worker"
 )
 
@@ -23,22 +24,59 @@ type parsed struct {
 	Problem   *problem.Error `json:"problem,omitempty"` // with which it was given up
 }
 
-var parseTask = worker.Func[parseInput, parsed]{Name: "pdf parse", Limit: 2 * time.Minute}
+type picturesInput struct {
+	Path string
+	Page int // from 1
+}
+
+var (
+	parseTask   = worker.Func[parseInput, parsed]{Name: "pdf parse", Limit: 2 * time.Minute}
+	damagedTask = worker.Func[picturesInput, int]{Name: "pdf damaged pictures", Limit: time.Minute}
+)
 
 // HandleTasks has workers parse PDFs.
 func HandleTasks(tasks *worker.Tasks) {
 	worker.Handle(tasks, parseTask, func(_ context.Context, in parseInput) (parsed, []byte, error) {
-		file, err := os.Open(in.Path)
-		if err != nil {
-			return parsed{}, nil, fmt.Errorf("open PDF: %w", err)
-		}
-		defer file.Close() //nolint:errcheck // only read from
-		doc, err := pdf.Open(file)
+		doc, err := parseFile(in.Path)
 		if err != nil {
 			return parsed{}, nil, err
 		}
 		return parsed{PageBytes: pdf.MeasureSize(doc)}, nil, nil
 	})
+	worker.Handle(tasks, damagedTask, func(_ context.Context, in picturesInput) (damaged int, _ []byte, err error) {
+		doc, err := parseFile(in.Path)
+		if err != nil || in.Page > doc.PageCount() {
+			return 0, nil, err
+		}
+		for _, picture := range doc.Pictures(in.Page - 1) {
+			if _, err := picture.Decode(); err != nil && !errors.Is(err, pdf.ErrKept) {
+				damaged++
+			}
+		}
+		return damaged, nil, nil
+	})
+}
+
+func parseFile(path string) (*pdf.Document, error) {
+	file, err := os.Open(path)
+	if err != nil {
+		return nil, fmt.Errorf("open PDF: %w", err)
+	}
+	defer file.Close() //nolint:errcheck // only read from
+	return pdf.Open(file)
+}
+
+// DamagedPictures has a worker count the pictures on a page of a PDF, from 1, that cannot be
+// decoded. There are none in a document that only PDFium can parse.
+func (o *Opener) DamagedPictures(ctx context.Context, source store.Source, page int) (int, error) {
+	if _, err := o.parsedBytes(ctx, source.Working, len(source.Pages)); err != nil {
+		return 0, ctx.Err()
+	}
+	damaged, _, err := damagedTask.Do(ctx, o.pool, picturesInput{o.store.FilePath(source.Working), page})
+	if err != nil && !worker.GaveUp(err) {
+		return 0, ctx.Err()
+	}
+	return damaged, err
 }
 
 // parsedName is the file beside a PDF with what is known of its parsing. The number is that of

@@ -13,6 +13,7 @@ const (
 	JobPageNumber   = "pageNumber"   // (packet and page of its batch) reads a scanned page's printed number
 	JobMeasure      = "measure"      // (packet) measures how its pages can be encoded
 	JobExport       = "export"       // (export) makes a document
+	JobComparePages = "comparePages" // (export) compares the pages of a finished document with the packet's
 	JobCompareWords = "compareWords" // (export) compares the words of a finished document
 )
 

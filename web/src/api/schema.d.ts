@@ -1668,6 +1668,11 @@ export interface components {
             became?: components["schemas"]["RecodedPage"][] | null;
             /** Format: int64 */
             bytes: number;
+            /**
+             * Format: int64
+             * @description Pages, from the first, that were drawn from the file and compared with the bench; 0 where that is not done.
+             */
+            compared?: number;
             differences: string[];
             /** @description What is in the zip, when several files were made. */
             files?: components["schemas"]["MadeFile"][] | null;

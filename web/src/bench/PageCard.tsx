@@ -1,5 +1,5 @@
 import { useDraggable } from '@dnd-kit/core';
-import { IconNote } from '@tabler/icons-react';
+import { IconAlertTriangle, IconNote } from '@tabler/icons-react';
 import { memo, type CSSProperties, type MouseEvent } from 'react';
 import { pictureUrl } from '../api/client';
 import { formatBytes, paperName } from '../shared/format';
@@ -14,6 +14,8 @@ interface Props {
   sourceName: string;
   selected: boolean;
   focused: boolean;
+  /** It cannot be read. */
+  unread: boolean;
   dragged: boolean;
   onClick: (page: string, event: MouseEvent) => void;
   onOpen: (page: string) => void;
@@ -26,7 +28,7 @@ const DETAIL = Math.max(1, window.devicePixelRatio);
 
 /** One page on the wall. */
 export const PageCard = memo(function PageCard(props: Props) {
-  const { card, top, colour, sourceName, selected, focused, dragged, onClick, onOpen } = props;
+  const { card, top, colour, sourceName, selected, focused, unread, dragged, onClick, onOpen } = props;
   const { page } = card;
   const { setNodeRef, listeners } = useDraggable({ id: page.id });
   const paper = paperName(page.width, page.height);
@@ -60,11 +62,12 @@ export const PageCard = memo(function PageCard(props: Props) {
         />
       </div>
       <span className="hidden-text">
-        {`Page ${page.number}, ${sourceName ? `${sourceName} page ${page.sourcePage}` : 'blank'}${page.turn ? `, turned ${page.turn}°` : ''}${page.note ? ', with a note' : ''}`}
+        {`Page ${page.number}, ${sourceName ? `${sourceName} page ${page.sourcePage}` : 'blank'}${page.turn ? `, turned ${page.turn}°` : ''}${page.note ? ', with a note' : ''}${unread ? ', cannot be read' : ''}`}
       </span>
       <div className={classes.caption} aria-hidden>
         <b>{page.number}</b>
         {page.note && <IconNote size={14} className={classes.note} />}
+        {unread && <IconAlertTriangle size={14} className={classes.note} />}
         {card.width >= ROOM_FOR_WEIGHT && (
           <span className={classes.weight}>
             {paper && paper !== 'A4' && card.width > ROOM_FOR_PAPER ? `${paper} · ${weight}` : weight}

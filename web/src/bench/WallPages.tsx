@@ -1,6 +1,15 @@
 import { defaultRangeExtractor, useVirtualizer, type Range } from '@tanstack/react-virtual';
-import { useCallback, useEffect, useRef, type KeyboardEvent, type MouseEvent, type RefObject } from 'react';
+import {
+  useCallback,
+  useEffect,
+  useMemo,
+  useRef,
+  type KeyboardEvent,
+  type MouseEvent,
+  type RefObject,
+} from 'react';
 import type { Packet, Source } from '../api/client';
+import { useFindings } from '../api/queries';
 import { count, originColour } from '../shared/format';
 import { PageCard } from './PageCard';
 import { PartHeader } from './PartHeader';
@@ -42,6 +51,7 @@ export const WALL_LIST = 'wall-pages';
 /** The pages and part heads of the wall that are near the screen. Scrolling draws only these anew. */
 export function WallPages(props: Props) {
   const { wall, content, list, packet, rows, sources, selection, held, onPosition } = props;
+  const unread = useUnread(packet.id);
   const keepRow = rows.findIndex((row) =>
     row.kind === 'header'
       ? row.part.id === held.part
@@ -113,6 +123,7 @@ export function WallPages(props: Props) {
                     sourceName={source?.name ?? ''}
                     selected={selection.pages.has(card.page.id)}
                     focused={focus === card.page.id}
+                    unread={unread.has(card.page.id)}
                     dragged={props.dragged?.has(card.page.id) ?? false}
                     onClick={props.onCardClick}
                     onOpen={props.onOpen}
@@ -137,6 +148,15 @@ export function WallPages(props: Props) {
           ),
       )}
     </>
+  );
+}
+
+/** The pages that cannot be read. */
+function useUnread(packet: string): ReadonlySet<string> {
+  const { data } = useFindings(packet);
+  return useMemo(
+    () => new Set(data?.findings.flatMap(({ kind, page }) => (kind === 'unread' && page ? [page] : []))),
+    [data],
   );
 }
 

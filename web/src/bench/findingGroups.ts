@@ -30,7 +30,11 @@ export const kindWords: Record<Finding['kind'], KindWords> = {
     open: 'Cut',
     accept: 'Leave as it is',
   },
-  unread: { many: (n) => `${count(n, 'page')} could not be checked`, accept: 'I have looked at it' },
+  unread: {
+    many: (n) => `${count(n, 'page')} cannot be read`,
+    settle: 'Set aside',
+    accept: 'Let it go in as it is',
+  },
   sideways: { many: (n) => `${count(n, 'page')} not upright`, settle: 'Turn', accept: 'Leave as it is' },
   tilted: {
     many: (n) => (n === 1 ? '1 page leans' : `${n} pages lean`),

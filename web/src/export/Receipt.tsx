@@ -44,15 +44,24 @@ export function Receipt({ packet, receipt, make }: Props) {
   );
 }
 
-function found({ differences, files }: Props['receipt'], make?: Make): string {
+function found(receipt: Props['receipt'], make?: Make): string {
+  const { differences, files } = receipt;
   if (isPictures(make))
     return 'Every page was drawn by another reader from the document as it would be exported.';
   const opened = files
     ? 'The files were opened again by another reader'
     : 'The file was opened again by another reader';
   return differences.length === 0
-    ? `${opened}. Every page is there, in the size and direction it has on the bench.`
-    : `${opened}, which found differences:`;
+    ? `${opened}. Every page is there, in the size and direction it has on the bench. ${compared(receipt)}`
+    : `${opened}. ${compared(receipt)} These differences were found:`;
+}
+
+/** How far the pages were compared with those of the bench; nothing of a document that was made before that was done. */
+function compared({ compared, pages }: Props['receipt']): string {
+  if (compared === undefined) return '';
+  return compared < pages
+    ? `Each is being compared with the bench: ${compared} of ${pages} so far.`
+    : 'Each was compared with the bench.';
 }
 
 function sizeWords({ sizes }: Props['receipt']): string {

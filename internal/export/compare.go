@@ -1,0 +1,143 @@
+package export
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"image"
+
+	"dorbin/core/check"
+	"dorbin/core/packet"
+	"dorbin/core/problem"
+	"dorbin/internal/jobs"
+	"dorbin/internal/render"
+	"dorbin/internal/store"
+)
+
+// comparedEdge is the longer edge, in pixels, of the pictures that are compared.
+const comparedEdge = 240
+
+// comparison is a finished document whose pages are compared with those of the packet that it
+// was made of.
+type comparison struct {
+	task    *jobs.Task
+	export  string
+	receipt Receipt
+	pages   []packet.Page
+}
+
+// compareExport draws every page of a finished document and compares it with what the bench
+// shows of it. It goes on where it was stopped, and has the words compared afterwards.
+func (s *Service) compareExport(ctx context.Context, task *jobs.Task) error {
+	e, err := s.store.Export(ctx, task.Key)
+	if err != nil || e.State != store.ExportDone {
+		return store.UnlessGone(err)
+	}
+	var request exportRequest
+	c := comparison{task: task, export: e.ID}
+	if err := errors.Join(json.Unmarshal([]byte(e.Request), &request), json.Unmarshal([]byte(e.Receipt), &c.receipt)); err != nil {
+		return fmt.Errorf("decode export: %w", err)
+	}
+	c.pages = packet.Packet{Parts: request.Parts}.Pages()
+	if !request.Make.isPictures() {
+		if err := s.compareFiles(ctx, &c, e.Blob); err != nil {
+			return store.UnlessGone(err)
+		}
+	}
+	return store.UnlessGone(s.runner.Add(ctx, e.Packet, jobs.Job{Kind: store.JobCompareWords, Key: e.ID}))
+}
+
+// compareFiles compares the pages of a document, or of the documents in a zip.
+func (s *Service) compareFiles(ctx context.Context, c *comparison, blob string) error {
+	path := s.store.FilePath(blob)
+	if len(c.receipt.Files) == 0 {
+		return s.compareDocument(ctx, c, path, 0, len(c.pages))
+	}
+	return eachUnpacked(path, c.receipt.Files, func(path string, from int, made MadeFile) error {
+		return s.compareDocument(ctx, c, path, from, from+made.Pages)
+	})
+}
+
+// compareDocument compares the pages of a file, which are those from one place to before another
+// among all pages.
+func (s *Service) compareDocument(ctx context.Context, c *comparison, path string, from, to int) error {
+	for place := max(from, c.receipt.Compared); place < to; place++ {
+		difference, err := s.comparePage(ctx, c.pages[place], path, place-from+1)
+		if err != nil {
+			return err
+		}
+		if difference != "" {
+			c.receipt.Differences = append(c.receipt.Differences, fmt.Sprintf("Page %d %s.", place+1, difference))
+		}
+		c.receipt.Compared = place + 1
+		if isTold := c.receipt.Compared == len(c.pages) || difference != "" || c.receipt.Compared%pagesPerTelling == 0; !isTold {
+			continue
+		}
+		if err := s.keepReceipt(ctx, c.export, c.receipt); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// pagesPerTelling is after how many pages it is told how far the comparison is.
+const pagesPerTelling = 20
+
+// comparePage gives what is different about a page in a file, by its number there, to be put
+// behind the number that it has in the packet; nothing for one that looks as it should.
+func (s *Service) comparePage(ctx context.Context, page packet.Page, path string, number int) (difference string, err error) {
+	if page.IsBlank() {
+		return "", nil
+	}
+	source, err := s.store.Source(ctx, string(page.Source))
+	if err != nil {
+		return "", err
+	}
+	shown, err := s.pictures.Image(ctx, s.sources.Page(source, page.SourcePage, page.Adjustments, page.Turn), comparedEdge)
+	if err != nil {
+		return unlessStopped(ctx, err, fmt.Sprintf("(page %d of %s) went in as it is", page.SourcePage, source.Name))
+	}
+	made, err := s.pictures.Upright(ctx, render.Page{Path: path, IsPDF: true, Number: number, Size: page.Size()}, comparedEdge)
+	if err != nil {
+		return unlessStopped(ctx, err, fmt.Sprintf("(page %d of %s) cannot be drawn from the file", page.SourcePage, source.Name))
+	}
+	return differenceOf(shown, made, fmt.Sprintf("(page %d of %s)", page.SourcePage, source.Name)), nil
+}
+
+func differenceOf(shown, made image.Image, which string) string {
+	switch check.Compare(shown, made) {
+	case check.Empty:
+		return which + " is empty in the file"
+	case check.Different:
+		return which + " looks different in the file than on the bench"
+	}
+	return ""
+}
+
+// unlessStopped says why a page could not be compared, unless the comparison was stopped.
+func unlessStopped(ctx context.Context, err error, words string) (string, error) {
+	if ctx.Err() != nil {
+		return "", ctx.Err()
+	}
+	var told *problem.Error
+	if errors.As(err, &told) {
+		words += ", unseen: it " + check.ProblemWords(told.Sentence)
+	}
+	return words, nil
+}
+
+// giveUpComparing tells from which page on a document was not compared.
+func (s *Service) giveUpComparing(ctx context.Context, failed jobs.Taken, _ error) error {
+	e, err := s.store.Export(ctx, failed.Key)
+	if err != nil {
+		return store.UnlessGone(err)
+	}
+	var receipt Receipt
+	if err := json.Unmarshal([]byte(e.Receipt), &receipt); err != nil {
+		return fmt.Errorf("decode receipt: %w", err)
+	}
+	receipt.Differences = append(receipt.Differences, fmt.Sprintf("The pages from %d on could not be compared with the bench.", receipt.Compared+1))
+	receipt.Compared = receipt.Pages
+	return store.UnlessGone(s.keepReceipt(ctx, failed.Key, receipt))
+}
