@@ -28,6 +28,7 @@ type Picture struct {
 	Bytes         int64 // as it is encoded
 	IsWhole       bool  // it fills its page, on which nothing else is seen
 	HasAlpha      bool  // it is see-through somewhere
+	IsKept        bool  // it stays as it is: its pixels cannot be given
 	stream        types.StreamDict
 	samples       samples
 	filter        string // the last
@@ -69,6 +70,7 @@ func (d *Document) Pictures(page int) []Picture {
 			return
 		}
 		index[object] = len(pictures)
+		p.IsKept = p.kept != nil || p.filter == filter.JBIG2 || p.filter == filter.JPX
 		pictures = append(pictures, p)
 	}}
 	for _, content := range d.contentOf(node) {

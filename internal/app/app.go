@@ -124,7 +124,7 @@ func (a *App) wire(life context.Context, o Options, pictures *render.Pictures, o
 		Reader: o.Reader, Log: o.Log, Limits: o.Limits, Life: life, Changed: tell("batch"),
 	})
 	a.Export = export.New(export.Deps{
-		Store: a.store, Engine: a.engine, Pictures: pictures, Sources: opener, Packets: a.Packets, Runner: a.runner,
+		Store: a.store, Engine: a.engine, Pool: a.pool, Pictures: pictures, Sources: opener, Packets: a.Packets, Runner: a.runner,
 		Reader: o.Reader, Log: o.Log, Planned: tell("plan"),
 		Changed: func(e export.Export) { a.events.send(Event{Kind: "export", Packet: e.Packet, Export: &e}) },
 	})

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"os"
 
+	"dorbin/internal/assembly"
 	"dorbin/internal/intake"
 	"dorbin/internal/render/pdfium"
 	"dorbin/internal/sources"
@@ -33,5 +34,6 @@ func Work(args []string) error {
 	pdfium.Handle(&tasks, args[0])
 	intake.HandleTasks(&tasks)
 	sources.HandleTasks(&tasks)
+	assembly.HandleTasks(&tasks)
 	return worker.Serve(&tasks, os.Stdin, os.Stdout)
 }

@@ -50,6 +50,7 @@ var mayImport = map[string][]string{
 		"core/geometry", "core/packet", "core/pdf", "core/problem", "core/raster",
 		"internal/intake", "internal/render", "internal/store", "internal/worker",
 	},
+	"internal/assembly": {"core/geometry", "core/pdf", "internal/intake", "internal/worker"},
 	"internal/checking": {
 		"core/check", "core/packet", "core/problem", "core/raster",
 		"internal/guard", "internal/jobs", "internal/render", "internal/sources", "internal/store",
@@ -73,12 +74,12 @@ var mayImport = map[string][]string{
 	},
 	"internal/export": {
 		"core/bilevel", "core/bilevel/jbig2", "core/check", "core/geometry", "core/packet", "core/pdf", "core/planning", "core/problem", "core/raster", "core/shrink",
-		"internal/guard", "internal/intake/tiff", "internal/jobs", "internal/ocr", "internal/packets", "internal/render",
-		"internal/sources", "internal/store",
+		"internal/assembly", "internal/guard", "internal/intake/tiff", "internal/jobs", "internal/ocr", "internal/packets", "internal/render",
+		"internal/sources", "internal/store", "internal/worker",
 	},
 	"internal/app": {
 		"core/packet",
-		"internal/arrange", "internal/checking", "internal/export", "internal/gather", "internal/intake", "internal/jobs",
+		"internal/arrange", "internal/assembly", "internal/checking", "internal/export", "internal/gather", "internal/intake", "internal/jobs",
 		"internal/ocr", "internal/packets", "internal/render", "internal/render/pdfium", "internal/scanning", "internal/sources", "internal/store", "internal/worker",
 	},
 	"internal/server": {

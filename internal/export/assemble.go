@@ -1,7 +1,6 @@
 package export
 
 import (
-	"bufio"
 	"context"
 	"errors"
 	"fmt"
@@ -15,6 +14,7 @@ import (
 	"dorbin/core/pdf"
 	"dorbin/core/problem"
 	"dorbin/core/shrink"
+	"dorbin/internal/assembly"
 	"dorbin/internal/guard"
 	"dorbin/internal/sources"
 	"dorbin/internal/store"
@@ -28,11 +28,35 @@ func damaged(cause error, format string, values ...any) *problem.Error {
 // progressEvery keeps progress from costing more than the work.
 const progressEvery = 200 * time.Millisecond
 
-// document is a PDF while it is written.
+// document is a PDF while it is made: what it is made of is taken down source by source, and
+// written by a worker in the end.
 type document struct {
-	*pdf.Assembler
+	*assembly.Builder
 	*making
 	segment
+	owners []owner      // of the builder's steps
+	pins   []*store.Pin // of the files that the steps name
+}
+
+// owner is what a step of the builder is of.
+type owner struct {
+	source    store.Source
+	page      int  // of the source, from 1; 0 where it is of several
+	pages     int  // how many are written
+	isCounted bool // progress was told of them when they were encoded
+}
+
+// took notes what the step is of that was taken down last.
+func (d *document) took(o owner) { d.owners = append(d.owners, o) }
+
+// pin has a file stay until the document is written.
+func (d *document) pin(file *store.Pin) { d.pins = append(d.pins, file) }
+
+func (d *document) close() error {
+	for _, pin := range d.pins {
+		pin.Release()
+	}
+	return d.Builder.Close()
 }
 
 // choice is how a page of the document is to be written.
@@ -51,15 +75,23 @@ func (d *document) note(page placedPage, before, after int64) {
 	d.became = append(d.became, RecodedPage{d.from + page.position + 1, kind, v.EncodingParams, before, after, v.Fidelity, v.Words})
 }
 
-// write writes a document of a run of pages, source by source, so that at most one
-// source is in memory at a time.
-func (s *Service) write(ctx context.Context, m *making, run segment, w io.Writer) error {
+// write writes a document of a run of pages.
+func (s *Service) write(ctx context.Context, m *making, run segment, w io.Writer) (err error) {
 	pages := packet.Packet{Parts: run.parts}.Pages()
-	out := bufio.NewWriterSize(w, 1<<20)
-	d := &document{pdf.NewAssembler(out, len(pages)), m, run}
-	d.KeepPictures = m.request.KeepPictures
-	if err := addBlanks(d, pages); err != nil {
+	builder, err := assembly.New(s.pool, len(pages))
+	if err != nil {
 		return err
+	}
+	d := &document{Builder: builder, making: m, segment: run}
+	defer func() { err = errors.Join(err, d.close()) }()
+	if m.request.KeepPictures {
+		d.KeepPictures()
+	}
+	for position, page := range pages {
+		if page.IsBlank() {
+			d.AddBlank(position, page.Size())
+			d.took(owner{pages: 1})
+		}
 	}
 	for _, group := range groupBySource(pages) {
 		source, err := s.store.Source(ctx, string(group.source))
@@ -70,12 +102,63 @@ func (s *Service) write(ctx context.Context, m *making, run segment, w io.Writer
 			return err
 		}
 	}
-	properties := pdf.Properties{Title: run.title, Producer: "Dorbin", Created: m.request.At, Bookmarks: bookmarks(run.parts)}
-	if err := d.Finish(properties); err != nil {
+	return s.writeBuilt(ctx, d, w)
+}
+
+// writeBuilt has a worker write what was taken down.
+func (s *Service) writeBuilt(ctx context.Context, d *document, w io.Writer) error {
+	properties := pdf.Properties{Title: d.title, Producer: "Dorbin", Created: d.request.At, Bookmarks: bookmarks(d.parts)}
+	ctx, cancel := context.WithCancelCause(ctx)
+	defer cancel(nil)
+	told := 0
+	left, err := d.Write(ctx, properties, w, func(pages int) {
+		for uncounted := d.uncounted(pages); told < uncounted; told++ {
+			if err := d.progress(); err != nil {
+				cancel(err)
+				return
+			}
+		}
+	})
+	if cause := context.Cause(ctx); cause != nil {
+		return cause
+	}
+	var failed *assembly.StepError
+	if errors.As(err, &failed) && failed.Step < len(d.owners) {
+		return d.owners[failed.Step].named(failed.Err)
+	}
+	if err != nil {
 		return err
 	}
-	m.leftOut.Add(d.LeftOut())
-	return out.Flush()
+	for all := d.uncounted(d.to - d.from); told < all; told++ {
+		if err := d.progress(); err != nil {
+			return err
+		}
+	}
+	d.leftOut.Add(left)
+	return nil
+}
+
+// uncounted is how many of the first pages that are written were not counted when they were
+// encoded.
+func (d *document) uncounted(written int) (pages int) {
+	for _, o := range d.owners {
+		n := min(written, o.pages)
+		if written -= n; !o.isCounted {
+			pages += n
+		}
+	}
+	return pages
+}
+
+// named gives an error of writing with the name of the source, and the page where it is of one.
+func (o owner) named(err error) error {
+	switch {
+	case isDiskFull(err) || o.source.ID == "":
+		return err
+	case o.page > 0:
+		return damaged(err, "Page %d of %s is damaged and cannot be written.", o.page, o.source.Name)
+	}
+	return unwritable(o.source, err)
 }
 
 // progress returns a function to be called after every page.
@@ -114,21 +197,6 @@ func (p placedPage) isMadeAnew(ofPDF bool) bool {
 	return !ofPDF && (!framing.Crop.IsZero() || framing.Straighten != 0)
 }
 
-func addBlanks(m *document, pages []packet.Page) error {
-	for position, page := range pages {
-		if !page.IsBlank() {
-			continue
-		}
-		if err := m.AddBlank(position, page.Size()); err != nil {
-			return fmt.Errorf("add blank page %d: %w", position+1, err)
-		}
-		if err := m.progress(); err != nil {
-			return err
-		}
-	}
-	return nil
-}
-
 func groupBySource(pages []packet.Page) []*sourceGroup {
 	var groups []*sourceGroup
 	bySource := map[packet.SourceID]*sourceGroup{}
@@ -149,8 +217,8 @@ func groupBySource(pages []packet.Page) []*sourceGroup {
 
 // addSource writes the pages of a source. Whatever goes wrong with it is told with its name,
 // but for a disk that is full and an export that is cancelled.
-func (s *Service) addSource(ctx context.Context, m *document, source store.Source, group *sourceGroup) error {
-	err := guard.Run(func() error { return s.addPagesOf(ctx, m, source, group) })
+func (s *Service) addSource(ctx context.Context, d *document, source store.Source, group *sourceGroup) error {
+	err := guard.Run(func() error { return s.addPagesOf(ctx, d, source, group) })
 	var told *problem.Error
 	var panicked *guard.PanicError
 	switch {
@@ -158,15 +226,22 @@ func (s *Service) addSource(ctx context.Context, m *document, source store.Sourc
 		return err
 	case errors.As(err, &told) && strings.Contains(told.Sentence, source.Name):
 		return err
-	case told != nil:
+	}
+	return unwritable(source, err)
+}
+
+// unwritable says that a source cannot be written.
+func unwritable(source store.Source, err error) error {
+	var told *problem.Error
+	if errors.As(err, &told) {
 		return damaged(err, "%s cannot be written. %s", source.Name, told.Sentence)
 	}
 	return damaged(err, "%s cannot be written: it is damaged, or made in a way that is not understood. Print it to a new PDF and add that instead.", source.Name)
 }
 
-func (s *Service) addPagesOf(ctx context.Context, m *document, source store.Source, group *sourceGroup) error {
+func (s *Service) addPagesOf(ctx context.Context, d *document, source store.Source, group *sourceGroup) error {
 	ofPDF := sources.IsPDF(source)
-	pages, err := s.addRecoded(ctx, m, source, group.pages)
+	pages, err := s.addRecoded(ctx, d, source, group.pages)
 	if err != nil {
 		return err
 	}
@@ -178,10 +253,7 @@ func (s *Service) addPagesOf(ctx context.Context, m *document, source store.Sour
 			})
 			continue
 		}
-		if err := s.addMadePage(ctx, m.Assembler, source, page); err != nil {
-			return err
-		}
-		if err := m.progress(); err != nil {
+		if err := s.addMadePage(ctx, d, source, page); err != nil {
 			return err
 		}
 	}
@@ -189,26 +261,37 @@ func (s *Service) addPagesOf(ctx context.Context, m *document, source store.Sour
 	case len(placements) == 0:
 		return nil
 	case !ofPDF:
-		return s.addImages(m, source, placements)
+		s.addImages(d, source, placements)
+		return nil
 	}
-	doc, err := s.sources.PDF(ctx, source)
+	return s.addDocument(ctx, d, source, pages, placements)
+}
+
+// addDocument adds pages of a PDF that keep their content.
+func (s *Service) addDocument(ctx context.Context, d *document, source store.Source, pages []placedPage, placements []pdf.Placement) error {
+	_, file, err := s.sources.Measure(ctx, source)
 	if err != nil && ctx.Err() != nil {
 		return ctx.Err()
 	}
 	if err != nil {
 		return damaged(err, "%s is damaged: it can be shown but not written. Print it to a new PDF and add that instead.", source.Name)
 	}
-	defer doc.Close()
-	m.countLeftOutOf(source.ID, doc.Document)
+	d.pin(file)
 	for _, round := range rounds(placements) {
-		cut, err := s.cutAway(ctx, source, doc, round)
+		cut, err := s.cutAway(ctx, d, file, round)
 		if err != nil {
 			return fmt.Errorf("cut pages of source %s: %w", source.ID, err)
 		}
-		replacePictures(ctx, m, cut, pagesOfRound(pages, round))
-		if err := m.AddDocument(cut, round, m.progress); err != nil {
-			return fmt.Errorf("add pages of source %s: %w", source.ID, err)
+		instead, err := s.rewritePictures(ctx, d, cut.SHA256, pagesOfRound(pages, round))
+		if err != nil {
+			return err
 		}
+		isFirst := !d.counted[source.ID]
+		d.counted[source.ID] = true
+		if err := d.AddDocument(s.store.FilePath(cut.SHA256), round, instead, isFirst); err != nil {
+			return err
+		}
+		d.took(owner{source: source, pages: len(round)})
 	}
 	return nil
 }
@@ -246,7 +329,7 @@ func rounds(placements []pdf.Placement) [][]pdf.Placement {
 // madeDPI is for PDF pages of which a picture is made.
 const madeDPI = 300
 
-func (s *Service) addMadePage(ctx context.Context, out *pdf.Assembler, source store.Source, page placedPage) error {
+func (s *Service) addMadePage(ctx context.Context, d *document, source store.Source, page placedPage) error {
 	pixels, err := s.madePixels(ctx, source, page)
 	if err != nil {
 		return err
@@ -255,11 +338,16 @@ func (s *Service) addMadePage(ctx context.Context, out *pdf.Assembler, source st
 	if err != nil {
 		return fmt.Errorf("encode page %d of source %s: %w", page.SourcePage, source.ID, err)
 	}
-	placement := pdf.Placement{Position: page.position, Framing: page.Framing()}
-	if err := out.AddImage(encoded, []pdf.Placement{placement}); err != nil {
-		return fmt.Errorf("add page %d of source %s: %w", page.SourcePage, source.ID, err)
+	return d.addEncoded(source, page, pdf.Replacement{Image: encoded})
+}
+
+// addEncoded adds a page that was encoded.
+func (d *document) addEncoded(source store.Source, page placedPage, encoded pdf.Replacement) error {
+	if err := d.AddPicture(encoded, pdf.Placement{Position: page.position, Framing: page.Framing()}); err != nil {
+		return err
 	}
-	return nil
+	d.took(owner{source: source, page: page.SourcePage, pages: 1, isCounted: true})
+	return d.progress()
 }
 
 // madePixels are the pixels of what is seen of a page, before its mirror and turn.
@@ -274,28 +362,12 @@ func (s *Service) madePixels(ctx context.Context, source store.Source, page plac
 	return pixels, nil
 }
 
-func (s *Service) addImages(m *document, source store.Source, all []pdf.Placement) error {
-	images, err := s.sources.Images(source)
-	if err != nil {
-		return fmt.Errorf("open source %s: %w", source.ID, err)
-	}
-	defer images.Close() //nolint:errcheck // only read from
+func (s *Service) addImages(d *document, source store.Source, all []pdf.Placement) {
 	for _, placements := range byPage(all) {
 		page := placements[0].Page
-		embedded, err := images.Pages[page].Embed(m.KeepPictures)
-		if err != nil {
-			return damaged(err, "Page %d of %s is damaged and cannot be written.", page+1, source.Name)
-		}
-		if err := m.AddImage(embedded, placements); err != nil {
-			return fmt.Errorf("add page %d of source %s: %w", page+1, source.ID, err)
-		}
-		for range placements {
-			if err := m.progress(); err != nil {
-				return err
-			}
-		}
+		d.AddFile(s.store.FilePath(source.Working), page, placements)
+		d.took(owner{source: source, page: page + 1, pages: len(placements)})
 	}
-	return nil
 }
 
 // byPage gathers the placements of the same page, in the order of their first.

@@ -4,39 +4,41 @@ import (
 	"context"
 	"io"
 	"math"
+	"slices"
 
 	"dorbin/core/geometry"
 	"dorbin/core/pdf"
 	"dorbin/internal/render"
-	"dorbin/internal/sources"
 	"dorbin/internal/store"
 )
 
 // cutAway gives a document without what lies wholly outside the crops of its pages,
 // or the document itself where no page is cropped.
-func (s *Service) cutAway(ctx context.Context, source store.Source, doc *sources.PDF, placements []pdf.Placement) (*pdf.Document, error) {
-	cuts := cutsOf(doc.Document, placements)
-	if len(cuts) == 0 {
-		return doc.Document, nil
+func (s *Service) cutAway(ctx context.Context, d *document, file *store.Pin, placements []pdf.Placement) (*store.Pin, error) {
+	if !slices.ContainsFunc(placements, func(p pdf.Placement) bool { return !p.Framing.Cut().Crop.IsZero() || p.Framing.Straighten != 0 }) {
+		return file, nil
 	}
-	file, err := s.store.Write(func(w io.Writer) error {
-		return s.engine.CutAway(ctx, s.store.FilePath(doc.SHA256), cuts, w)
+	reshaped, err := s.sources.Reshaped(ctx, file.SHA256, placements)
+	if err != nil {
+		return nil, err
+	}
+	var cuts []render.Cut
+	for i, placement := range placements {
+		if r := reshaped[i]; r.IsCut {
+			cuts = append(cuts, render.Cut{Page: placement.Page + 1, Kept: r.Seen, Content: r.Content, Seen: surelySeen(placement.Framing)})
+		}
+	}
+	if len(cuts) == 0 {
+		return file, nil
+	}
+	cut, err := s.store.Write(func(w io.Writer) error {
+		return s.engine.CutAway(ctx, s.store.FilePath(file.SHA256), cuts, w)
 	})
 	if err != nil {
 		return nil, err
 	}
-	defer file.Release()
-	return s.sources.Parse(ctx, file.SHA256, len(source.Pages))
-}
-
-func cutsOf(doc *pdf.Document, placements []pdf.Placement) []render.Cut {
-	var cuts []render.Cut
-	for _, placement := range placements {
-		if kept, content, ok := doc.Reshaped(placement); ok {
-			cuts = append(cuts, render.Cut{Page: placement.Page + 1, Kept: kept, Content: content, Seen: surelySeen(placement.Framing)})
-		}
-	}
-	return cuts
+	d.pin(cut)
+	return cut, nil
 }
 
 // surelySeen is what of the flat page is seen before it is straightened, as

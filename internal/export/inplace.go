@@ -24,7 +24,7 @@ const (
 // isInPlace tells whether a page of a PDF keeps its content.
 func (w *measuredPage) isInPlace() bool { return sources.IsPDF(w.source) && !w.isMadeAnew(true) }
 
-// measureInPlace measures pages of one PDF, which is parsed once for them.
+// measureInPlace measures pages of one PDF.
 func (s *Service) measureInPlace(ctx context.Context, pages []*measuredPage, scope shrink.Scope, onPage func(*measuredPage, *encodings) error) error {
 	source := pages[0].source
 	pictures, err := s.picturesOf(ctx, pages)
@@ -38,7 +38,7 @@ func (s *Service) measureInPlace(ctx context.Context, pages []*measuredPage, sco
 	return guard.Each(ctx, pages, func(ctx context.Context, i int, page *measuredPage) error {
 		m := &encodings{Scope: scope, Unreadable: isDamaged}
 		m.Candidates = []shrink.Candidate{shrink.AsItIs(page.bytes)}
-		if err := measurePictures(m, pictures[i], page.bytes); err != nil {
+		if err := s.measurePictures(ctx, m, pictures[i], page.bytes); err != nil {
 			return fmt.Errorf("measure page %d of source %s: %w", page.SourcePage, source.ID, err)
 		}
 		if err := s.keepMeasured(ctx, page, m); err != nil {
@@ -48,28 +48,48 @@ func (s *Service) measureInPlace(ctx context.Context, pages []*measuredPage, sco
 	})
 }
 
-// picturesOf gives the pictures of pages of one PDF, which is parsed for that.
-func (s *Service) picturesOf(ctx context.Context, pages []*measuredPage) ([][]pdf.Picture, error) {
-	pictures := make([][]pdf.Picture, len(pages))
-	doc, err := s.sources.PDF(ctx, pages[0].source)
+// inPlacePage is a page of a PDF with the pictures that it draws.
+type inPlacePage struct {
+	file     string // the document's hash
+	page     int    // from 1
+	pictures []pdf.Picture
+}
+
+// picturesOf gives the pictures of pages of one PDF.
+func (s *Service) picturesOf(ctx context.Context, pages []*measuredPage) ([]inPlacePage, error) {
+	_, file, err := s.sources.Measure(ctx, pages[0].source)
 	if err != nil {
-		return pictures, err
+		return make([]inPlacePage, len(pages)), err
 	}
-	defer doc.Close()
+	defer file.Release()
+	numbers := make([]int, len(pages))
 	for i, page := range pages {
-		pictures[i] = doc.Pictures(page.SourcePage - 1)
+		numbers[i] = page.SourcePage
 	}
-	return pictures, nil
+	return s.inPlacePages(ctx, file.SHA256, numbers)
+}
+
+func (s *Service) inPlacePages(ctx context.Context, file string, numbers []int) ([]inPlacePage, error) {
+	all := make([]inPlacePage, len(numbers))
+	pictures, err := s.sources.Pictures(ctx, file, numbers)
+	if err != nil {
+		return all, err
+	}
+	for i, number := range numbers {
+		all[i] = inPlacePage{file, number, pictures[i]}
+	}
+	return all, nil
 }
 
 // measurePictures measures a page by its pictures, as far as they can be decoded.
-func measurePictures(m *encodings, pictures []pdf.Picture, pageBytes int64) (err error) {
-	if len(pictures) == 1 && pictures[0].IsWhole {
-		img, ok := decoded(pictures[0])
-		if !ok {
-			return nil
+func (s *Service) measurePictures(ctx context.Context, m *encodings, page inPlacePage, pageBytes int64) (err error) {
+	if len(page.pictures) == 1 && page.pictures[0].IsWhole {
+		only := page.pictures[0]
+		img, err := s.decoded(ctx, page, only)
+		if err != nil || img == nil {
+			return err
 		}
-		scan, err := shrink.Measure(img, pictures[0].DPI, pictures[0].Bytes, m.Scope)
+		scan, err := shrink.Measure(img, only.DPI, only.Bytes, m.Scope)
 		if err != nil {
 			return err
 		}
@@ -77,8 +97,12 @@ func measurePictures(m *encodings, pictures []pdf.Picture, pageBytes int64) (err
 		return nil
 	}
 	var parts []shrink.Part
-	for _, picture := range pictures {
-		if img, ok := decoded(picture); ok {
+	for _, picture := range page.pictures {
+		img, err := s.decoded(ctx, page, picture)
+		if err != nil {
+			return err
+		}
+		if img != nil {
 			parts = append(parts, shrink.Part{Image: img, DPI: picture.DPI, Bytes: picture.Bytes})
 		}
 	}
@@ -88,75 +112,71 @@ func measurePictures(m *encodings, pictures []pdf.Picture, pageBytes int64) (err
 	return err
 }
 
-// decoded gives the pixels of a picture that is worth writing otherwise.
-func decoded(picture pdf.Picture) (image.Image, bool) {
-	if picture.Bytes < worthWriting {
-		return nil, false
+// decoded gives the pixels of a picture that is worth writing otherwise; nil for others, and for
+// one that cannot be decoded. An error tells that the work was stopped.
+func (s *Service) decoded(ctx context.Context, page inPlacePage, picture pdf.Picture) (image.Image, error) {
+	if picture.Bytes < worthWriting || picture.IsKept {
+		return nil, nil //nolint:nilnil // said above
 	}
-	img, err := picture.Decode()
-	return img, err == nil
+	img, err := s.sources.PicturePixels(ctx, page.file, page.page, picture.Object)
+	if err != nil {
+		return nil, ctx.Err()
+	}
+	return img, nil
 }
 
-// rewriting writes the pictures of pages otherwise while their document is copied. It
-// works on some pages ahead, on all cores, and holds no more of them.
+// rewriting is the pictures of pages that are written otherwise. Some pages are worked on at a
+// time, on all cores, as their ink shares its shapes.
 type rewriting struct {
 	document *document
 	pages    []placedPage // those that are written otherwise, in their order
-	pictures map[int][]pdf.Picture
-	page     map[int]int // picture → place of the first page that draws it
-	ready    map[int]*pdf.Replacement
-	done     int // pages
+	inPlace  []inPlacePage
+	first    map[int]int // picture → place of the first page that draws it
+	instead  map[int]pdf.Replacement
 }
 
-// replacePictures has a document's pictures written as was chosen for its pages. A
+// rewritePictures gives what pictures of a document become, as was chosen for its pages. A
 // picture that a page draws which is kept as it is stays, also where others draw it.
-func replacePictures(ctx context.Context, d *document, doc *pdf.Document, pages []placedPage) {
+func (s *Service) rewritePictures(ctx context.Context, d *document, file string, pages []placedPage) (map[int]pdf.Replacement, error) {
 	if !slices.ContainsFunc(pages, func(page placedPage) bool { return d.choice(page).Encoding != shrink.Original }) {
-		return
+		return nil, nil
 	}
-	r := &rewriting{document: d, pictures: map[int][]pdf.Picture{}, page: map[int]int{}, ready: map[int]*pdf.Replacement{}}
+	// Pages that are too small to have been measured are left as they are.
+	pages = slices.DeleteFunc(slices.Clone(pages), func(page placedPage) bool {
+		return d.choice(page).Encoding == shrink.Original && d.measured(page).known == nil
+	})
+	numbers := make([]int, len(pages))
+	for i, page := range pages {
+		numbers[i] = page.SourcePage
+	}
+	inPlace, err := s.inPlacePages(ctx, file, numbers)
+	if err != nil {
+		return nil, err
+	}
+	r := rewriting{document: d, first: map[int]int{}, instead: map[int]pdf.Replacement{}}
 	kept := map[int]bool{}
-	for _, page := range pages {
-		isKept := d.choice(page).Encoding == shrink.Original
-		if isKept && d.measured(page).known == nil {
-			continue // too small to have been measured
-		}
-		pictures := doc.Pictures(page.SourcePage - 1)
-		if isKept {
-			for _, picture := range pictures {
-				kept[picture.Object] = true
-			}
+	for i, page := range pages {
+		if d.choice(page).Encoding != shrink.Original {
+			r.pages, r.inPlace = append(r.pages, page), append(r.inPlace, inPlace[i])
 			continue
 		}
-		r.pages = append(r.pages, page)
-		r.pictures[page.position] = pictures
+		for _, picture := range inPlace[i].pictures {
+			kept[picture.Object] = true
+		}
 	}
-	for i, page := range r.pages {
-		for _, picture := range r.pictures[page.position] {
-			if _, known := r.page[picture.Object]; !known && !kept[picture.Object] {
-				r.page[picture.Object] = i
+	for i := range r.pages {
+		for _, picture := range r.inPlace[i].pictures {
+			if _, known := r.first[picture.Object]; !known && !kept[picture.Object] {
+				r.first[picture.Object] = i
 			}
 		}
 	}
-	if len(r.page) > 0 {
-		doc.Instead = func(object int) (*pdf.Replacement, error) { return r.instead(ctx, object) }
-	}
-}
-
-// instead gives what a picture is written as; nil where it stays as it is.
-func (r *rewriting) instead(ctx context.Context, object int) (*pdf.Replacement, error) {
-	place, ok := r.page[object]
-	if !ok {
-		return nil, nil //nolint:nilnil // said above
-	}
-	for r.done <= place {
-		if err := r.writeAhead(ctx); err != nil {
+	for from := 0; from < len(r.pages); from += together {
+		if err := s.writeFew(ctx, &r, from, min(len(r.pages), from+together)); err != nil {
 			return nil, err
 		}
 	}
-	replacement := r.ready[object]
-	delete(r.ready, object)
-	return replacement, nil
+	return r.instead, nil
 }
 
 // lightPicture is a picture that is written otherwise.
@@ -166,12 +186,11 @@ type lightPicture struct {
 	*recoded
 }
 
-// writeAhead writes the pictures of the next few pages.
-func (r *rewriting) writeAhead(ctx context.Context) error {
-	few := r.pages[r.done:min(len(r.pages), r.done+together)]
-	written := make([][]lightPicture, len(few))
-	err := guard.Each(ctx, few, func(_ context.Context, i int, page placedPage) (err error) {
-		written[i], err = r.writePage(r.done+i, page)
+// writeFew writes the pictures of pages from one place to before another.
+func (s *Service) writeFew(ctx context.Context, r *rewriting, from, to int) error {
+	written := make([][]lightPicture, to-from)
+	err := guard.Each(ctx, r.pages[from:to], func(ctx context.Context, i int, page placedPage) (err error) {
+		written[i], err = s.writePicturesOf(ctx, r, from+i, page)
 		return err
 	})
 	if err != nil {
@@ -188,27 +207,28 @@ func (r *rewriting) writeAhead(ctx context.Context) error {
 	}
 	for i, pictures := range written {
 		for _, picture := range pictures {
-			r.ready[picture.object] = picture.replacement()
+			r.instead[picture.object] = picture.replacement()
 		}
 		if len(pictures) > 0 {
-			r.tell(few[i], pictures)
+			r.tell(r.pages[from+i], pictures)
 		}
 	}
-	r.done += len(few)
 	return nil
 }
 
-// writePage writes the pictures of a page that no page before draws.
-func (r *rewriting) writePage(place int, page placedPage) ([]lightPicture, error) {
+// writePicturesOf writes the pictures of a page that no page before draws.
+func (s *Service) writePicturesOf(ctx context.Context, r *rewriting, place int, page placedPage) ([]lightPicture, error) {
 	encoding := r.document.choice(page).EncodingParams
 	var written []lightPicture
-	for _, picture := range r.pictures[page.position] {
-		first, ok := r.page[picture.Object]
-		if !ok || first != place {
+	for _, picture := range r.inPlace[place].pictures {
+		if first, ok := r.first[picture.Object]; !ok || first != place {
 			continue
 		}
-		img, ok := decoded(picture)
-		if !ok {
+		img, err := s.decoded(ctx, r.inPlace[place], picture)
+		if err != nil {
+			return nil, err
+		}
+		if img == nil {
 			continue
 		}
 		compressed, isWorthIt, err := writePicture(img, picture, encoding)
@@ -241,18 +261,6 @@ func (r *rewriting) tell(page placedPage, pictures []lightPicture) {
 	r.document.note(page, w.bytes, max(0, w.bytes-before)+int64(after))
 }
 
-// replacement is what an image of a document becomes.
-func (l *recoded) replacement() *pdf.Replacement {
-	switch l.Encoding {
-	case shrink.Layers:
-		back, inks := l.layers()
-		return &pdf.Replacement{Image: back, Inks: inks}
-	case shrink.OneBit:
-		return &pdf.Replacement{Image: l.inked(l.Layered.Inks[0])}
-	}
-	return &pdf.Replacement{Image: jpegImage(l.JPEG)}
-}
-
 // bySourceInPlace gathers pages of PDFs that are measured in place, by their sources.
 func bySourceInPlace(pages []*measuredPage) [][]*measuredPage {
 	inPlace := slices.DeleteFunc(slices.Clone(pages), func(page *measuredPage) bool { return !page.isInPlace() })
@@ -262,13 +270,13 @@ func bySourceInPlace(pages []*measuredPage) [][]*measuredPage {
 // refineInPlace writes the only picture of a page in better quality than was measured.
 func (s *Service) refineInPlace(ctx context.Context, page *measuredPage, v shrink.Candidate, room int64) (shrink.Candidate, error) {
 	all, err := s.picturesOf(ctx, []*measuredPage{page})
-	if err != nil || len(all[0]) != 1 {
+	if err != nil || len(all[0].pictures) != 1 {
 		return v, err
 	}
-	pictures := all[0]
-	img, ok := decoded(pictures[0])
-	if !ok {
-		return v, nil
+	pictures := all[0].pictures
+	img, err := s.decoded(ctx, all[0], pictures[0])
+	if err != nil || img == nil {
+		return v, err
 	}
 	// What else is on the page stays, and of a picture that several pages draw each of
 	// them has its share.

@@ -175,14 +175,6 @@ func (m *making) startAnew() {
 	m.became, m.files, m.leftOut, m.counted = nil, nil, pdf.Tally{}, map[string]bool{}
 }
 
-// countLeftOutOf counts what a source's document carries besides its pages, once.
-func (m *making) countLeftOutOf(source string, doc *pdf.Document) {
-	if !m.counted[source] {
-		m.counted[source] = true
-		m.leftOut.Add(doc.LeftOut())
-	}
-}
-
 func byNumber(a, b RecodedPage) int { return a.Number - b.Number }
 
 // assembleAll writes a document for each segment, in a zip when there are several, and

@@ -80,6 +80,7 @@ func (s *Service) writeProof(ctx context.Context, page *measuredPage, encoding s
 		chosen:   []shrink.Candidate{{EncodingParams: encoding}},
 		progress: ctx.Err,
 	}
+	m.startAnew()
 	if err := os.MkdirAll(filepath.Dir(path), 0o700); err != nil {
 		return fmt.Errorf("make a folder for proofs: %w", err)
 	}

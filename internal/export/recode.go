@@ -45,11 +45,8 @@ func (s *Service) addRecoded(ctx context.Context, d *document, source store.Sour
 			return nil, err
 		}
 		for i, page := range few {
-			if err := compressedPages[i].add(d.Assembler, pdf.Placement{Position: page.position, Framing: page.Framing()}); err != nil {
-				return nil, fmt.Errorf("add page %d of source %s: %w", page.SourcePage, source.ID, err)
-			}
 			d.note(page, d.measured(page).bytes, int64(compressedPages[i].Bytes()))
-			if err := d.progress(); err != nil {
+			if err := d.addEncoded(source, page, compressedPages[i].replacement()); err != nil {
 				return nil, err
 			}
 		}
@@ -154,20 +151,16 @@ func (s *Service) recode(ctx context.Context, source store.Source, page placedPa
 	return &recoded{compressed}, nil
 }
 
-func (l *recoded) add(out *pdf.Assembler, placement pdf.Placement) error {
+// replacement is what is written: an image, or layers.
+func (l *recoded) replacement() pdf.Replacement {
 	switch l.Encoding {
 	case shrink.Layers:
-		return l.addLayers(out, placement)
+		back, inks := l.layers()
+		return pdf.Replacement{Image: back, Inks: inks}
 	case shrink.OneBit:
-		return out.AddImage(l.inked(l.Layered.Inks[0]), []pdf.Placement{placement})
-	default:
-		return out.AddImage(jpegImage(l.JPEG), []pdf.Placement{placement})
+		return pdf.Replacement{Image: l.inked(l.Layered.Inks[0])}
 	}
-}
-
-func (l *recoded) addLayers(out *pdf.Assembler, placement pdf.Placement) error {
-	back, inks := l.layers()
-	return out.AddLayers(back, inks, placement)
+	return pdf.Replacement{Image: jpegImage(l.JPEG)}
 }
 
 func (l *recoded) layers() (back pdf.Image, inks []pdf.Ink) {

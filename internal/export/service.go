@@ -11,12 +11,14 @@ import (
 	"dorbin/internal/render"
 	"dorbin/internal/sources"
 	"dorbin/internal/store"
+	"dorbin/internal/worker"
 )
 
 // Deps are what a Service works with.
 type Deps struct {
 	Store    *store.Store
 	Engine   *render.Engine
+	Pool     *worker.Pool
 	Pictures *render.Pictures
 	Sources  *sources.Opener
 	Packets  *packets.Service
@@ -33,6 +35,7 @@ type Deps struct {
 type Service struct {
 	store    *store.Store
 	engine   *render.Engine
+	pool     *worker.Pool
 	pictures *render.Pictures
 	sources  *sources.Opener
 	packets  *packets.Service
@@ -47,7 +50,7 @@ type Service struct {
 // New returns a service, and has the runner do its jobs.
 func New(d Deps) *Service {
 	s := &Service{
-		store: d.Store, engine: d.Engine, pictures: d.Pictures, sources: d.Sources, packets: d.Packets, runner: d.Runner,
+		store: d.Store, engine: d.Engine, pool: d.Pool, pictures: d.Pictures, sources: d.Sources, packets: d.Packets, runner: d.Runner,
 		reader: d.Reader, log: d.Log, changed: d.Changed, planned: d.Planned,
 	}
 	d.Runner.Handle(jobs.Kind{Name: store.JobExport, Do: s.runExport, GiveUp: s.giveUpExport, Foreground: true})

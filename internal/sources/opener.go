@@ -8,10 +8,7 @@ import (
 	"io"
 	"log/slog"
 
-	"golang.org/x/sync/semaphore"
-
 	"dorbin/core/packet"
-	"dorbin/core/pdf"
 	"dorbin/internal/intake"
 	"dorbin/internal/render"
 	"dorbin/internal/store"
@@ -20,20 +17,15 @@ import (
 
 // Opener opens the sources of a data folder. It is safe for concurrent use.
 type Opener struct {
-	store   *store.Store
-	engine  *render.Engine
-	pool    *worker.Pool
-	log     *slog.Logger
-	parsing *semaphore.Weighted // PDFs that are parsed, and may be large in memory
+	store  *store.Store
+	engine *render.Engine
+	pool   *worker.Pool
+	log    *slog.Logger
 }
-
-// mostParsed is how many parsed PDFs are in memory at once: one that is exported, and one
-// that is analysed meanwhile.
-const mostParsed = 2
 
 // NewOpener returns an opener of a data folder's sources.
 func NewOpener(store *store.Store, engine *render.Engine, pool *worker.Pool, log *slog.Logger) *Opener {
-	return &Opener{store: store, engine: engine, pool: pool, log: log, parsing: semaphore.NewWeighted(mostParsed)}
+	return &Opener{store: store, engine: engine, pool: pool, log: log}
 }
 
 // IsPDF tells whether a source's pages are read from a PDF.
@@ -73,56 +65,10 @@ func (o *Opener) Page(source store.Source, number int, adjustments packet.Adjust
 	}
 }
 
-// Images opens the file that an image source's pages are read from.
-func (o *Opener) Images(source store.Source) (*intake.Images, error) {
-	return openImages(o.store.FilePath(source.Working))
-}
-
-func openImages(path string) (*intake.Images, error) {
-	kind, err := intake.KindOf(path)
-	if err != nil {
-		return nil, err
-	}
-	return intake.OpenImages(path, kind)
-}
-
 // DecodeImage has a worker decode a page of an image file, counted from 1: upright, at most
 // maxEdge pixels long.
 func (o *Opener) DecodeImage(ctx context.Context, path string, page, maxEdge int) (image.Image, error) {
 	return intake.DecodeImage(ctx, o.pool, path, page, maxEdge)
-}
-
-// PDF is a parsed PDF. It is closed when it is no longer needed: few are in memory at once.
-type PDF struct {
-	*pdf.Document
-	*store.Pin // of the file that parsed: the source's own, or a copy that was repaired
-	opener     *Opener
-}
-
-// PDF parses the PDF of a source, or a copy that PDFium has repaired. It waits until there
-// is room in memory, or ctx ends.
-func (o *Opener) PDF(ctx context.Context, source store.Source) (*PDF, error) {
-	_, file, err := o.Measure(ctx, source)
-	if err != nil {
-		return nil, err
-	}
-	if err := o.parsing.Acquire(ctx, 1); err != nil {
-		file.Release()
-		return nil, err
-	}
-	doc, err := o.Parse(ctx, file.SHA256, len(source.Pages))
-	if err != nil {
-		file.Release()
-		o.parsing.Release(1)
-		return nil, err
-	}
-	return &PDF{doc, file, o}, nil
-}
-
-// Close gives back the memory. Nothing of the document may be used afterwards.
-func (p *PDF) Close() {
-	p.Release()
-	p.opener.parsing.Release(1)
 }
 
 // Measure tells how many bytes each page of a source's PDF is, and gives the file that parsed,
@@ -157,17 +103,4 @@ func (o *Opener) parsedBytes(ctx context.Context, sum string, pages int) ([]int6
 		err = fmt.Errorf("the parser finds %d pages where there are %d", len(known.PageBytes), pages)
 	}
 	return known.PageBytes, err
-}
-
-// Parse parses a stored PDF that has so many pages, once a worker has.
-func (o *Opener) Parse(ctx context.Context, sum string, pages int) (*pdf.Document, error) {
-	if _, err := o.parsedBytes(ctx, sum, pages); err != nil {
-		return nil, err
-	}
-	file, err := o.store.OpenFile(sum)
-	if err != nil {
-		return nil, err
-	}
-	defer file.Close() //nolint:errcheck // only read from
-	return pdf.Open(file)
 }

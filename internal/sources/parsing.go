@@ -5,11 +5,13 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"image"
 	"io/fs"
 	"os"
 	"path/filepath"
 	"time"
 
+	"dorbin/core/geometry"
 	"dorbin/core/pdf"
 	"dorbin/core/problem"
 	"dorbin/internal/store"
@@ -24,14 +26,32 @@ type parsed struct {
 	Problem   *problem.Error `json:"problem,omitempty"` // with which it was given up
 }
 
-type picturesInput struct {
-	Path string
-	Page int // from 1
-}
+// What goes into tasks. Pages are counted from 1.
+type (
+	pageInput struct {
+		Path string
+		Page int
+	}
+	pagesInput struct {
+		Path  string
+		Pages []int
+	}
+	pictureInput struct {
+		Path         string
+		Page, Object int
+	}
+	reshapedInput struct {
+		Path       string
+		Placements []pdf.Placement
+	}
+)
 
 var (
-	parseTask   = worker.Func[parseInput, parsed]{Name: "pdf parse", Limit: 2 * time.Minute}
-	damagedTask = worker.Func[picturesInput, int]{Name: "pdf damaged pictures", Limit: time.Minute}
+	parseTask    = worker.Func[parseInput, parsed]{Name: "pdf parse", Limit: 2 * time.Minute}
+	damagedTask  = worker.Func[pageInput, int]{Name: "pdf damaged pictures", Limit: time.Minute}
+	picturesTask = worker.Func[pagesInput, [][]pdf.Picture]{Name: "pdf pictures", Limit: 2 * time.Minute}
+	pixelsTask   = worker.Func[pictureInput, worker.Picture]{Name: "pdf picture pixels", Limit: time.Minute, Known: []error{pdf.ErrKept}}
+	reshapedTask = worker.Func[reshapedInput, []Reshaped]{Name: "pdf reshaped", Limit: 2 * time.Minute}
 )
 
 // HandleTasks has workers parse PDFs.
@@ -43,7 +63,7 @@ func HandleTasks(tasks *worker.Tasks) {
 		}
 		return parsed{PageBytes: pdf.MeasureSize(doc)}, nil, nil
 	})
-	worker.Handle(tasks, damagedTask, func(_ context.Context, in picturesInput) (damaged int, _ []byte, err error) {
+	worker.Handle(tasks, damagedTask, func(_ context.Context, in pageInput) (damaged int, _ []byte, err error) {
 		doc, err := parseFile(in.Path)
 		if err != nil || in.Page > doc.PageCount() {
 			return 0, nil, err
@@ -55,6 +75,63 @@ func HandleTasks(tasks *worker.Tasks) {
 		}
 		return damaged, nil, nil
 	})
+	worker.Handle(tasks, picturesTask, func(_ context.Context, in pagesInput) ([][]pdf.Picture, []byte, error) {
+		doc, err := parseFile(in.Path)
+		if err != nil {
+			return nil, nil, err
+		}
+		pictures := make([][]pdf.Picture, len(in.Pages))
+		for i, page := range in.Pages {
+			if page >= 1 && page <= doc.PageCount() {
+				pictures[i] = doc.Pictures(page - 1)
+			}
+		}
+		return pictures, nil, nil
+	})
+	worker.Handle(tasks, pixelsTask, func(_ context.Context, in pictureInput) (worker.Picture, []byte, error) {
+		img, err := decodePicture(in)
+		if err != nil {
+			return worker.Picture{}, nil, err
+		}
+		picture, pixels := worker.PackPicture(img)
+		return picture, pixels, nil
+	})
+	worker.Handle(tasks, reshapedTask, func(_ context.Context, in reshapedInput) ([]Reshaped, []byte, error) {
+		doc, err := parseFile(in.Path)
+		if err != nil {
+			return nil, nil, err
+		}
+		reshaped := make([]Reshaped, len(in.Placements))
+		for i, placement := range in.Placements {
+			if placement.Page < doc.PageCount() {
+				reshaped[i].Seen, reshaped[i].Content, reshaped[i].IsCut = doc.Reshaped(placement)
+			}
+		}
+		return reshaped, nil, nil
+	})
+}
+
+func decodePicture(in pictureInput) (image.Image, error) {
+	doc, err := parseFile(in.Path)
+	if err != nil {
+		return nil, err
+	}
+	if in.Page >= 1 && in.Page <= doc.PageCount() {
+		for _, picture := range doc.Pictures(in.Page - 1) {
+			if picture.Object == in.Object {
+				return picture.Decode()
+			}
+		}
+	}
+	return nil, fmt.Errorf("page %d draws no image %d", in.Page, in.Object)
+}
+
+// lastParsed is the document that this worker parsed last: its pictures are asked for one after
+// another.
+var lastParsed struct {
+	path     string
+	modified time.Time
+	doc      *pdf.Document
 }
 
 func parseFile(path string) (*pdf.Document, error) {
@@ -63,7 +140,51 @@ func parseFile(path string) (*pdf.Document, error) {
 		return nil, fmt.Errorf("open PDF: %w", err)
 	}
 	defer file.Close() //nolint:errcheck // only read from
-	return pdf.Open(file)
+	info, err := file.Stat()
+	if err != nil {
+		return nil, fmt.Errorf("open PDF: %w", err)
+	}
+	last := &lastParsed
+	if last.doc != nil && last.path == path && last.modified.Equal(info.ModTime()) {
+		return last.doc, nil
+	}
+	last.doc = nil // there may not be room for both
+	doc, err := pdf.Open(file)
+	if err == nil {
+		last.path, last.modified, last.doc = path, info.ModTime(), doc
+	}
+	return doc, err
+}
+
+// Pictures has a worker find the images that pages of a stored PDF, from 1, draw.
+func (o *Opener) Pictures(ctx context.Context, sum string, pages []int) ([][]pdf.Picture, error) {
+	pictures, _, err := picturesTask.Do(ctx, o.pool, pagesInput{o.store.FilePath(sum), pages})
+	return pictures, err
+}
+
+// PicturePixels has a worker decode an image, by the number of its object, that a page of a
+// stored PDF, from 1, draws. The error wraps pdf.ErrKept for one whose pixels cannot be given.
+func (o *Opener) PicturePixels(ctx context.Context, sum string, page, object int) (image.Image, error) {
+	picture, pixels, err := pixelsTask.Do(ctx, o.pool, pictureInput{o.store.FilePath(sum), page, object})
+	if err != nil {
+		return nil, err
+	}
+	return picture.Unpack(pixels)
+}
+
+// Reshaped has a worker tell what placements leave to be seen of the pages of a stored PDF, as
+// pdf.Document.Reshaped has it.
+func (o *Opener) Reshaped(ctx context.Context, sum string, placements []pdf.Placement) ([]Reshaped, error) {
+	reshaped, _, err := reshapedTask.Do(ctx, o.pool, reshapedInput{o.store.FilePath(sum), placements})
+	return reshaped, err
+}
+
+// Reshaped is what is left to be seen of a page, in its own user space, and where its content
+// goes there before it is cut. It is not cut where all of it is seen.
+type Reshaped struct {
+	IsCut   bool
+	Seen    geometry.Box
+	Content geometry.Affine
 }
 
 // DamagedPictures has a worker count the pictures on a page of a PDF, from 1, that cannot be
@@ -72,7 +193,7 @@ func (o *Opener) DamagedPictures(ctx context.Context, source store.Source, page 
 	if _, err := o.parsedBytes(ctx, source.Working, len(source.Pages)); err != nil {
 		return 0, ctx.Err()
 	}
-	damaged, _, err := damagedTask.Do(ctx, o.pool, picturesInput{o.store.FilePath(source.Working), page})
+	damaged, _, err := damagedTask.Do(ctx, o.pool, pageInput{o.store.FilePath(source.Working), page})
 	if err != nil && !worker.GaveUp(err) {
 		return 0, ctx.Err()
 	}

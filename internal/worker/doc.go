@@ -19,7 +19,8 @@
 // A worker sends one frame once it is ready. Then it reads a request, whose JSON has the
 // "task" and its "input", and answers it by a frame whose JSON has the "output", or what went
 // wrong: a "problem" for the user, or "error" in words with the index of the task's known
-// error that it is. It ends when its input does. Files are named by their paths; a worker
+// error that it is. Before the answer it may send frames that tell its "progress". It ends when
+// its input does. Files are named by their paths; a worker
 // opens what it is told to and writes only where it is told to.
 //
 // A task is a value, so that a worker on another machine could take it one day, with files

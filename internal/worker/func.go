@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"sync"
 	"time"
 
 	"dorbin/core/problem"
@@ -14,7 +15,7 @@ import (
 // Func is a kind of task: what goes in and comes out, as JSON.
 type Func[In, Out any] struct {
 	Name  string
-	Limit time.Duration // how long it may take
+	Limit time.Duration // how long it may take, from its beginning or from when it told how far it is
 	// Known are errors that its caller tells from others by errors.Is.
 	Known []error
 }
@@ -29,17 +30,44 @@ type reply struct {
 	Problem *problem.Error  `json:"problem,omitempty"`
 	Error   string          `json:"error,omitempty"`
 	Known   int             `json:"known,omitempty"` // index in the Func's, from 1
+	// Progress is set in frames before the answer.
+	Progress *Progress `json:"progress,omitempty"`
+}
+
+// Progress is how far a task is.
+type Progress struct {
+	Step int `json:"step"` // that it is at, from 0
+	Done int `json:"done"` // of what it counts
 }
 
 // Do has a worker of the pool do a task, and gives what comes out of it with the data beside
 // it. Its error is what the task failed with: it matches a known error of the Func or is a
 // *problem.Error, also where the worker had to be ended.
 func (f Func[In, Out]) Do(ctx context.Context, pool *Pool, in In) (out Out, data []byte, err error) {
+	return f.DoTelling(ctx, pool, in, func(Progress) {})
+}
+
+// DoTelling is Do for a task that tells how far it is. Where it is tried again it begins anew.
+// Told is not called any more once DoTelling has returned.
+func (f Func[In, Out]) DoTelling(ctx context.Context, pool *Pool, in In, told func(Progress)) (out Out, data []byte, err error) {
 	input, err := json.Marshal(in)
 	if err != nil {
 		return out, nil, fmt.Errorf("encode task %s: %w", f.Name, err)
 	}
-	answer, data, err := pool.do(ctx, request{f.Name, input}, f.Limit)
+	var mutex sync.Mutex
+	isOver := false
+	defer func() {
+		mutex.Lock()
+		defer mutex.Unlock()
+		isOver = true
+	}()
+	answer, data, err := pool.do(ctx, request{f.Name, input}, f.Limit, func(p Progress) {
+		mutex.Lock()
+		defer mutex.Unlock()
+		if !isOver {
+			told(p)
+		}
+	})
 	switch {
 	case err != nil:
 		return out, nil, err
@@ -70,15 +98,26 @@ func (e *knownError) Unwrap() error { return e.known }
 type Tasks struct {
 	// Prepare is called before the worker is ready, such as to compile code; it may be nil.
 	Prepare func() error
-	byName  map[string]func(input json.RawMessage) (reply, []byte)
+	byName  map[string]func(ctx context.Context, input json.RawMessage) (reply, []byte)
+}
+
+type progressKey struct{}
+
+// Tell tells how far a task is, by the context that it was given.
+func Tell(ctx context.Context, p Progress) error {
+	tell, ok := ctx.Value(progressKey{}).(func(Progress) error)
+	if !ok {
+		return nil // nobody wants to know
+	}
+	return tell(p)
 }
 
 // Handle has workers do tasks of a kind.
 func Handle[In, Out any](tasks *Tasks, f Func[In, Out], do func(context.Context, In) (Out, []byte, error)) {
 	if tasks.byName == nil {
-		tasks.byName = map[string]func(json.RawMessage) (reply, []byte){}
+		tasks.byName = map[string]func(context.Context, json.RawMessage) (reply, []byte){}
 	}
-	tasks.byName[f.Name] = func(input json.RawMessage) (reply, []byte) {
+	tasks.byName[f.Name] = func(ctx context.Context, input json.RawMessage) (reply, []byte) {
 		var out Out
 		var data []byte
 		err := guard.Run(func() (err error) {
@@ -86,7 +125,7 @@ func Handle[In, Out any](tasks *Tasks, f Func[In, Out], do func(context.Context,
 			if err := json.Unmarshal(input, &in); err != nil {
 				return fmt.Errorf("decode task %s: %w", f.Name, err)
 			}
-			out, data, err = do(context.Background(), in)
+			out, data, err = do(ctx, in)
 			return err
 		})
 		if err != nil {

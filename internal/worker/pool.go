@@ -111,20 +111,20 @@ func isInBackground(ctx context.Context) bool { return ctx.Value(backgroundKey{}
 
 // do does a task. One that ended its worker is tried once more, alone; of those that took too
 // long only the ones that nobody waits for.
-func (p *Pool) do(ctx context.Context, r request, limit time.Duration) (reply, []byte, error) {
-	answer, data, err := p.try(ctx, r, limit, false)
+func (p *Pool) do(ctx context.Context, r request, limit time.Duration, told func(Progress)) (reply, []byte, error) {
+	answer, data, err := p.try(ctx, r, limit, told, false)
 	if GaveUp(err) && ctx.Err() == nil {
-		var told *problem.Error
-		if errors.As(err, &told) && told.Reason == TooSlow && !isInBackground(ctx) {
+		var ended *problem.Error
+		if errors.As(err, &ended) && ended.Reason == TooSlow && !isInBackground(ctx) {
 			return answer, data, err
 		}
 		p.log.Warn("task ended its worker, and is tried again alone", "task", r.Task, "error", err)
-		return p.try(ctx, r, limit, true)
+		return p.try(ctx, r, limit, told, true)
 	}
 	return answer, data, err
 }
 
-func (p *Pool) try(ctx context.Context, r request, limit time.Duration, alone bool) (reply, []byte, error) {
+func (p *Pool) try(ctx context.Context, r request, limit time.Duration, told func(Progress), alone bool) (reply, []byte, error) {
 	if isInBackground(ctx) {
 		if err := p.background.Acquire(ctx, 1); err != nil {
 			return reply{}, nil, err
@@ -153,7 +153,7 @@ func (p *Pool) try(ctx context.Context, r request, limit time.Duration, alone bo
 	done := make(chan result, 1)
 	go func() {
 		defer end()
-		done <- p.oversee(ctx, worker, r, limit, alone)
+		done <- p.oversee(ctx, worker, r, limit, told, alone)
 	}()
 	select {
 	case out := <-done:
@@ -218,7 +218,7 @@ func (p *Pool) Start() {
 }
 
 // oversee has a worker do a task, and ends it where it does not keep within its bounds.
-func (p *Pool) oversee(ctx context.Context, worker *process, r request, limit time.Duration, alone bool) result {
+func (p *Pool) oversee(ctx context.Context, worker *process, r request, limit time.Duration, told func(Progress), alone bool) result {
 	seen := &watch{over: make(chan struct{})}
 	p.mutex.Lock()
 	p.busy[worker] = seen
@@ -228,13 +228,16 @@ func (p *Pool) oversee(ctx context.Context, worker *process, r request, limit ti
 		delete(p.busy, worker)
 		p.mutex.Unlock()
 	}()
-	done := make(chan result, 1)
-	go func() {
-		answer, data, err := worker.do(r)
-		done <- result{answer, data, err}
-	}()
 	deadline := time.NewTimer(limit)
 	defer deadline.Stop()
+	done := make(chan result, 1)
+	go func() {
+		answer, data, err := worker.do(r, func(progress Progress) {
+			deadline.Reset(limit)
+			told(progress)
+		})
+		done <- result{answer, data, err}
+	}()
 	look := time.NewTicker(watchEvery)
 	defer look.Stop()
 	cancelled := ctx.Done()
@@ -312,11 +315,20 @@ func (p *Pool) keep(worker *process) {
 	p.idle = append(p.idle, worker)
 }
 
-// Written copies to out what a task writes into a file.
-func (p *Pool) Written(out io.Writer, do func(file string) error) (err error) {
+// ScratchFile makes a file for workers to read or write. Its caller deletes it.
+func (p *Pool) ScratchFile() (*os.File, error) {
 	file, err := os.CreateTemp(p.scratch, "worker-*")
 	if err != nil {
-		return fmt.Errorf("make a file for a worker: %w", err)
+		return nil, fmt.Errorf("make a file for a worker: %w", err)
+	}
+	return file, nil
+}
+
+// Written copies to out what a task writes into a file.
+func (p *Pool) Written(out io.Writer, do func(file string) error) (err error) {
+	file, err := p.ScratchFile()
+	if err != nil {
+		return err
 	}
 	defer func() { err = errors.Join(err, file.Close(), os.Remove(file.Name())) }()
 	if err := do(file.Name()); err != nil {

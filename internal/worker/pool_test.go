@@ -34,6 +34,7 @@ var (
 	panics = Func[int, int]{Name: "panics", Limit: time.Minute}
 	write  = Func[string, int]{Name: "write", Limit: time.Minute}
 	self   = Func[int, int]{Name: "self", Limit: time.Minute}
+	count  = Func[int, int]{Name: "count", Limit: 500 * time.Millisecond}
 )
 
 func TestMain(m *testing.M) {
@@ -60,6 +61,15 @@ func TestMain(m *testing.M) {
 				all = append(all, bytes.Repeat([]byte{1}, 16<<20))
 				runtime.KeepAlive(all)
 			}
+		})
+		Handle(&tasks, count, func(ctx context.Context, to int) (int, []byte, error) {
+			for n := range to {
+				time.Sleep(50 * time.Millisecond)
+				if err := Tell(ctx, Progress{Step: n, Done: 10 * n}); err != nil {
+					return 0, nil, err
+				}
+			}
+			return to, nil, nil
 		})
 		Handle(&tasks, crash, func(context.Context, int) (int, []byte, error) { os.Exit(3); return 0, nil, nil })
 		Handle(&tasks, panics, func(_ context.Context, n int) (int, []byte, error) { return []int{}[n], nil, nil })
@@ -97,6 +107,17 @@ func newPool(t *testing.T) *Pool {
 	p := NewPool(slog.New(slog.DiscardHandler), t.TempDir(), os.Args[0], "worker")
 	t.Cleanup(p.Close)
 	return p
+}
+
+// TestTasksTellHowFarTheyAre has a task take longer than its limit, which counts from when it
+// last told something.
+func TestTasksTellHowFarTheyAre(t *testing.T) {
+	var told []Progress
+	n, _, err := count.DoTelling(t.Context(), newPool(t), 15, func(p Progress) { told = append(told, p) })
+	require.NoError(t, err)
+	assert.Equal(t, 15, n)
+	require.Len(t, told, 15)
+	assert.Equal(t, Progress{Step: 14, Done: 140}, told[14])
 }
 
 func TestTasksGiveValuesDataAndErrors(t *testing.T) {

@@ -80,11 +80,17 @@ func (p *process) kill() {
 	}
 }
 
-// do sends a request and reads its answer.
-func (p *process) do(r request) (answer reply, data []byte, err error) {
+// do sends a request and reads its answer. It calls told for what the task tells before.
+func (p *process) do(r request, told func(Progress)) (answer reply, data []byte, err error) {
 	if err := writeFrame(p.in, r, nil); err != nil {
 		return answer, nil, err
 	}
-	data, err = readFrame(p.out, &answer)
-	return answer, data, err
+	for {
+		answer = reply{}
+		data, err = readFrame(p.out, &answer)
+		if err != nil || answer.Progress == nil {
+			return answer, data, err
+		}
+		told(*answer.Progress)
+	}
 }

@@ -2,6 +2,7 @@ package worker
 
 import (
 	"bufio"
+	"context"
 	"errors"
 	"fmt"
 	"io"
@@ -77,7 +78,8 @@ func (t *Tasks) answer(r request, out io.Writer) error {
 	if !ok {
 		return writeFrame(out, reply{Error: fmt.Sprintf("there is no task %q", r.Task)}, nil)
 	}
-	answer, data := do(r.Input)
+	tell := func(p Progress) error { return writeFrame(out, reply{Progress: &p}, nil) }
+	answer, data := do(context.WithValue(context.Background(), progressKey{}, tell), r.Input)
 	return writeFrame(out, answer, data)
 }
 

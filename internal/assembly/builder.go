@@ -1,0 +1,151 @@
+package assembly
+
+import (
+	"bytes"
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"os"
+	"syscall"
+	"time"
+
+	"dorbin/core/geometry"
+	"dorbin/core/pdf"
+	"dorbin/internal/worker"
+)
+
+// Builder takes down what a document is made of. It is used by one goroutine, and closed in
+// the end.
+type Builder struct {
+	pool    *worker.Pool
+	plan    plan
+	encoded *os.File
+	length  int64
+	shared  map[*byte]extent
+	err     error
+}
+
+// New begins a document of so many pages.
+func New(pool *worker.Pool, pages int) (*Builder, error) {
+	file, err := pool.ScratchFile()
+	if err != nil {
+		return nil, err
+	}
+	return &Builder{pool: pool, plan: plan{Pages: pages, Encoded: file.Name()}, encoded: file, shared: map[*byte]extent{}}, nil
+}
+
+// Close deletes what was encoded.
+func (b *Builder) Close() error {
+	return errors.Join(b.encoded.Close(), os.Remove(b.encoded.Name()))
+}
+
+// KeepPictures has the files of pictures go in as they are, with what they tell about
+// themselves.
+func (b *Builder) KeepPictures() { b.plan.KeepPictures = true }
+
+// Steps is how many steps were taken down.
+func (b *Builder) Steps() int { return len(b.plan.Steps) }
+
+// AddBlank adds an empty page of a size in points.
+func (b *Builder) AddBlank(position int, size geometry.Size) {
+	b.add(step{Blank: &blankStep{position, size}})
+}
+
+// AddFile adds a page of an image file, from 0, as it is, at all the given positions.
+func (b *Builder) AddFile(path string, page int, placements []pdf.Placement) {
+	b.add(step{Image: &imageStep{path, page, placements}})
+}
+
+// AddPicture adds a page of an image that the program encoded, with the inks over it.
+func (b *Builder) AddPicture(p pdf.Replacement, placement pdf.Placement) error {
+	kept := b.keepPicture(p)
+	b.add(step{Encoded: &encodedStep{kept, placement}})
+	return b.err
+}
+
+// AddDocument adds pages of a PDF. Instead are the images that are written otherwise, by the
+// numbers of their objects. What the document carries besides its pages is counted with the
+// first of several steps of the same document.
+func (b *Builder) AddDocument(path string, placements []pdf.Placement, instead map[int]pdf.Replacement, isFirst bool) error {
+	document := documentStep{Path: path, Placements: placements, IsCounted: !isFirst}
+	if len(instead) > 0 {
+		document.Instead = map[int]picture{}
+	}
+	for object, replacement := range instead {
+		document.Instead[object] = b.keepPicture(replacement)
+	}
+	b.add(step{Document: &document})
+	return b.err
+}
+
+func (b *Builder) add(s step) { b.plan.Steps = append(b.plan.Steps, s) }
+
+func (b *Builder) keepPicture(p pdf.Replacement) picture {
+	kept := picture{Image: b.keepImage(p.Image)}
+	for _, over := range p.Inks {
+		kept.Inks = append(kept.Inks, ink{b.keepImage(over.Image), over.Red, over.Green, over.Blue})
+	}
+	return kept
+}
+
+// keepImage keeps the bytes of an image, which has no alpha.
+func (b *Builder) keepImage(img pdf.Image) encoded {
+	kept := encoded{Image: img, Data: b.keep(img.Data)}
+	if len(img.Shared) > 0 {
+		known, ok := b.shared[&img.Shared[0]]
+		if !ok {
+			known = b.keep(bytes.NewReader(img.Shared))
+			b.shared[&img.Shared[0]] = known
+		}
+		kept.Shared = known
+	}
+	kept.Image.Data, kept.Image.Shared = nil, nil
+	return kept
+}
+
+func (b *Builder) keep(r io.Reader) extent {
+	n, err := io.Copy(b.encoded, r)
+	if err != nil && b.err == nil {
+		b.err = fmt.Errorf("keep an encoded image: %w", err)
+	}
+	b.length += n
+	return extent{b.length - n, n}
+}
+
+// StepError is why a document could not be written: the step at which it failed, from 0.
+type StepError struct {
+	Step int
+	Err  error
+}
+
+func (e *StepError) Error() string { return fmt.Sprintf("step %d: %v", e.Step, e.Err) }
+func (e *StepError) Unwrap() error { return e.Err }
+
+// stepTime is how long a worker may take to open a file, or to write a page.
+const stepTime = 3 * time.Minute
+
+var writeTask = worker.Func[plan, pdf.Tally]{Name: "assemble", Limit: stepTime, Known: []error{pdf.ErrTooDeep, syscall.ENOSPC}}
+
+// Write has a worker write the document, and tells what was left out of it. It calls onPages, in
+// between, with the number of pages that were written so far. Its error is a *StepError where a
+// step failed.
+func (b *Builder) Write(ctx context.Context, properties pdf.Properties, out io.Writer, onPages func(pages int)) (left pdf.Tally, err error) {
+	if b.err != nil {
+		return nil, b.err
+	}
+	b.plan.Properties = properties
+	last := worker.Progress{}
+	err = b.pool.Written(out, func(file string) error {
+		b.plan.Out = file
+		left, _, err = writeTask.DoTelling(ctx, b.pool, b.plan, func(p worker.Progress) {
+			last = p
+			onPages(p.Done)
+		})
+		if err != nil && ctx.Err() == nil {
+			return &StepError{last.Step, err}
+		}
+		return err
+	})
+	return left, err
+}

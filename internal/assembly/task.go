@@ -1,0 +1,177 @@
+package assembly
+
+import (
+	"context"
+	"fmt"
+	"io"
+	"os"
+	"time"
+
+	"dorbin/core/pdf"
+	"dorbin/internal/intake"
+	"dorbin/internal/worker"
+)
+
+// HandleTasks has workers write documents.
+func HandleTasks(tasks *worker.Tasks) {
+	worker.Handle(tasks, writeTask, func(ctx context.Context, in plan) (left pdf.Tally, _ []byte, err error) {
+		err = worker.Into(in.Out, func(w io.Writer) (err error) {
+			left, err = in.write(ctx, w)
+			return err
+		})
+		return left, nil, err
+	})
+}
+
+// writing is a document while a worker writes it.
+type writing struct {
+	*pdf.Assembler
+	encoded  *os.File
+	progress worker.Progress
+	told     time.Time
+	left     pdf.Tally
+}
+
+func (in plan) write(ctx context.Context, out io.Writer) (pdf.Tally, error) {
+	file, err := os.Open(in.Encoded)
+	if err != nil {
+		return nil, fmt.Errorf("open the encoded images: %w", err)
+	}
+	defer file.Close() //nolint:errcheck // only read from
+	w := writing{Assembler: pdf.NewAssembler(out, in.Pages), encoded: file, left: pdf.Tally{}}
+	w.Assembler.KeepPictures = in.KeepPictures
+	for i, step := range in.Steps {
+		w.progress.Step = i
+		if err := worker.Tell(ctx, w.progress); err != nil {
+			return nil, err
+		}
+		if err := w.add(ctx, step); err != nil {
+			return nil, err
+		}
+	}
+	if err := w.Finish(in.Properties); err != nil {
+		return nil, err
+	}
+	w.left.Add(w.LeftOut())
+	return w.left, nil
+}
+
+// toldEvery keeps telling from taking longer than the work.
+const toldEvery = 50 * time.Millisecond
+
+func (w *writing) wrote(ctx context.Context, pages int) error {
+	w.progress.Done += pages
+	if time.Since(w.told) < toldEvery {
+		return nil
+	}
+	w.told = time.Now()
+	return worker.Tell(ctx, w.progress)
+}
+
+func (w *writing) add(ctx context.Context, s step) error {
+	switch {
+	case s.Blank != nil:
+		if err := w.AddBlank(s.Blank.Position, s.Blank.Size); err != nil {
+			return err
+		}
+		return w.wrote(ctx, 1)
+	case s.Image != nil:
+		return w.addFile(ctx, *s.Image)
+	case s.Encoded != nil:
+		return w.addEncoded(ctx, *s.Encoded)
+	case s.Document != nil:
+		return w.addDocument(ctx, *s.Document)
+	}
+	return fmt.Errorf("a step that adds nothing")
+}
+
+func (w *writing) addFile(ctx context.Context, s imageStep) error {
+	kind, err := intake.KindOf(s.Path)
+	if err != nil {
+		return err
+	}
+	images, err := intake.OpenImages(s.Path, kind)
+	if err != nil {
+		return err
+	}
+	defer images.Close() //nolint:errcheck // only read from
+	if s.Page < 0 || s.Page >= len(images.Pages) {
+		return fmt.Errorf("%w: %d", intake.ErrNoPage, s.Page+1)
+	}
+	embedded, err := images.Pages[s.Page].Embed(w.Assembler.KeepPictures)
+	if err != nil {
+		return err
+	}
+	if err := w.AddImage(embedded, s.Placements); err != nil {
+		return err
+	}
+	return w.wrote(ctx, len(s.Placements))
+}
+
+func (w *writing) addEncoded(ctx context.Context, s encodedStep) error {
+	replacement, err := w.replacement(s.picture)
+	if err != nil {
+		return err
+	}
+	if len(replacement.Inks) > 0 {
+		err = w.AddLayers(replacement.Image, replacement.Inks, s.Placement)
+	} else {
+		err = w.AddImage(replacement.Image, []pdf.Placement{s.Placement})
+	}
+	if err != nil {
+		return err
+	}
+	return w.wrote(ctx, 1)
+}
+
+func (w *writing) addDocument(ctx context.Context, s documentStep) error {
+	file, err := os.Open(s.Path)
+	if err != nil {
+		return fmt.Errorf("open PDF: %w", err)
+	}
+	defer file.Close() //nolint:errcheck // only read from
+	doc, err := pdf.Open(file)
+	if err != nil {
+		return err
+	}
+	doc.Instead = func(object int) (*pdf.Replacement, error) {
+		instead, ok := s.Instead[object]
+		if !ok {
+			return nil, nil //nolint:nilnil // it stays as it is
+		}
+		return w.replacement(instead)
+	}
+	if !s.IsCounted {
+		w.left.Add(doc.LeftOut())
+	}
+	return w.AddDocument(doc, s.Placements, func() error { return w.wrote(ctx, 1) })
+}
+
+// replacement is a picture with its bytes.
+func (w *writing) replacement(p picture) (*pdf.Replacement, error) {
+	img, err := w.image(p.Image)
+	if err != nil {
+		return nil, err
+	}
+	replacement := &pdf.Replacement{Image: img}
+	for _, over := range p.Inks {
+		mask, err := w.image(over.Mask)
+		if err != nil {
+			return nil, err
+		}
+		replacement.Inks = append(replacement.Inks, pdf.Ink{Image: mask, Red: over.Red, Green: over.Green, Blue: over.Blue})
+	}
+	return replacement, nil
+}
+
+func (w *writing) image(e encoded) (pdf.Image, error) {
+	img := e.Image
+	img.Data, img.Length = io.NewSectionReader(w.encoded, e.Data.Offset, e.Data.Length), e.Data.Length
+	if e.Shared.Length > 0 {
+		img.Shared = make([]byte, e.Shared.Length)
+		if _, err := w.encoded.ReadAt(img.Shared, e.Shared.Offset); err != nil {
+			return img, fmt.Errorf("read what encoded images share: %w", err)
+		}
+	}
+	return img, nil
+}
