@@ -63,8 +63,8 @@ func TestWhatCannotBeReadIsSaid(t *testing.T) {
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "site-plan.pdf", paper(t, "site-plan.pdf"))
-	add(t, a, id, "letter.jpg", hostile.Images()["no Huffman table.jpg"])
-	add(t, a, id, "scan.pdf", hostile.PDFs()["picture that cannot be decoded"])
+	add(t, a, id, "letter.jpg", hostile.Named("no Huffman table.jpg"))
+	add(t, a, id, "scan.pdf", hostile.Named("picture that cannot be decoded.pdf"))
 	receipt := comparedExport(t, a, id, export.ExportOrder{})
 	require.Eventually(t, func() bool {
 		findings, err := a.Checking.Findings(t.Context(), id)

@@ -127,25 +127,21 @@ const stepTime = 3 * time.Minute
 
 var writeTask = worker.Func[plan, pdf.Tally]{Name: "assemble", Limit: stepTime, Known: []error{pdf.ErrTooDeep, syscall.ENOSPC}}
 
-// Write has a worker write the document, and tells what was left out of it. It calls onPages, in
-// between, with the number of pages that were written so far. Its error is a *StepError where a
-// step failed.
-func (b *Builder) Write(ctx context.Context, properties pdf.Properties, out io.Writer, onPages func(pages int)) (left pdf.Tally, err error) {
+// Write has a worker write the document into a file that is there, and tells what was left out of
+// it. It calls onPages, in between, with the number of pages that were written so far. Its error
+// is a *StepError where a step failed.
+func (b *Builder) Write(ctx context.Context, properties pdf.Properties, path string, onPages func(pages int)) (left pdf.Tally, err error) {
 	if b.err != nil {
 		return nil, b.err
 	}
-	b.plan.Properties = properties
+	b.plan.Properties, b.plan.Out = properties, path
 	last := worker.Progress{}
-	err = b.pool.Written(out, func(file string) error {
-		b.plan.Out = file
-		left, _, err = writeTask.DoTelling(ctx, b.pool, b.plan, func(p worker.Progress) {
-			last = p
-			onPages(p.Done)
-		})
-		if err != nil && ctx.Err() == nil {
-			return &StepError{last.Step, err}
-		}
-		return err
+	left, _, err = writeTask.DoTelling(ctx, b.pool, b.plan, func(p worker.Progress) {
+		last = p
+		onPages(p.Done)
 	})
+	if err != nil && ctx.Err() == nil {
+		return nil, &StepError{last.Step, err}
+	}
 	return left, err
 }

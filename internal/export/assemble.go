@@ -5,7 +5,6 @@ import (
 	"errors"
 	"fmt"
 	"image"
-	"io"
 	"slices"
 	"strings"
 	"time"
@@ -75,8 +74,8 @@ func (d *document) note(page placedPage, before, after int64) {
 	d.became = append(d.became, RecodedPage{d.from + page.position + 1, kind, v.EncodingParams, before, after, v.Fidelity, v.Words})
 }
 
-// write writes a document of a run of pages.
-func (s *Service) write(ctx context.Context, m *making, run segment, w io.Writer) (err error) {
+// write writes a document of a run of pages into a file that is there.
+func (s *Service) write(ctx context.Context, m *making, run segment, path string) (err error) {
 	pages := packet.Packet{Parts: run.parts}.Pages()
 	builder, err := assembly.New(s.pool, len(pages))
 	if err != nil {
@@ -102,16 +101,16 @@ func (s *Service) write(ctx context.Context, m *making, run segment, w io.Writer
 			return err
 		}
 	}
-	return s.writeBuilt(ctx, d, w)
+	return s.writeBuilt(ctx, d, path)
 }
 
 // writeBuilt has a worker write what was taken down.
-func (s *Service) writeBuilt(ctx context.Context, d *document, w io.Writer) error {
+func (s *Service) writeBuilt(ctx context.Context, d *document, path string) error {
 	properties := pdf.Properties{Title: d.title, Producer: "Dorbin", Created: d.request.At, Bookmarks: bookmarks(d.parts)}
 	ctx, cancel := context.WithCancelCause(ctx)
 	defer cancel(nil)
 	told := 0
-	left, err := d.Write(ctx, properties, w, func(pages int) {
+	left, err := d.Write(ctx, properties, path, func(pages int) {
 		for uncounted := d.uncounted(pages); told < uncounted; told++ {
 			if err := d.progress(); err != nil {
 				cancel(err)

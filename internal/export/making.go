@@ -165,7 +165,7 @@ func (m *making) partsOf(from, to int) []packet.Part {
 // written in fewer bytes.
 func (s *Service) assemble(ctx context.Context, m *making) (*store.Pin, error) {
 	m.startAnew()
-	file, err := s.store.Write(func(w io.Writer) error { return s.write(ctx, m, m.wholePacket(), w) })
+	file, err := s.store.WriteFile(func(path string) error { return s.write(ctx, m, m.wholePacket(), path) })
 	slices.SortFunc(m.became, byNumber)
 	return file, err
 }
@@ -184,7 +184,9 @@ func (s *Service) assembleAll(ctx context.Context, m *making, segments []segment
 	stored, err := s.store.Write(func(w io.Writer) error {
 		pack := newPack(w, m.request.At)
 		for i, run := range segments {
-			file, err := pack.add(names[i], func(w io.Writer) error { return s.write(ctx, m, run, w) })
+			file, err := pack.add(names[i], func(w io.Writer) error {
+				return s.pool.Written(w, func(path string) error { return s.write(ctx, m, run, path) })
+			})
 			if err != nil {
 				return err
 			}

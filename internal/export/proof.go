@@ -89,7 +89,7 @@ func (s *Service) writeProof(ctx context.Context, page *measuredPage, encoding s
 		return fmt.Errorf("write a proof: %w", err)
 	}
 	defer os.Remove(file.Name()) //nolint:errcheck // gone already once it is renamed
-	err = s.write(ctx, m, m.wholePacket(), file)
+	err = s.write(ctx, m, m.wholePacket(), file.Name())
 	if err := errors.Join(err, file.Close()); err != nil {
 		return fmt.Errorf("write a proof of page %d of source %s: %w", page.SourcePage, page.source.ID, err)
 	}

@@ -6,24 +6,127 @@ import (
 	"hash/crc32"
 	"image"
 	"image/jpeg"
+	"strings"
 )
 
-// Images are hostile images by what is wrong with them; each name ends with the ending of its
-// kind.
-func Images() map[string][]byte {
-	return map[string][]byte{
-		"claims 65,500 by 65,500, and is torn.jpg": tornJPEG(65_500, 65_500),
-		"directories in a circle.jpg":              circularEXIF(),
-		"claims 60,000 by 60,000.png":              png(60_000, 60_000, 8, 0, deflated("\x00", 50_000_000)),
-		"14,000 by 14,000 of 16 bits.png":          png(14_000, 14_000, 16, 2, deflated("\x00", 200_000_000)),
-		"many tags that share an array.tif":        sharedTags(2000),
-		"pages in a circle.tif":                    circularTIFF(),
-		"strips of gigabytes.tif":                  wideTIFF(),
-		"claims 65,535 by 65,535.gif":              append([]byte("GIF89a\xFF\xFF\xFF\xFF\x00\x00\x00,\x00\x00\x00\x00\xFF\xFF\xFF\xFF\x00\x02"), 0x03, 1, 2, 3, 0, 0x3B),
-		"claims a million by a million.bmp":        bmp(1_000_000, 1_000_000),
-		"claims 16,383 by 16,383.webp":             webp(),
-		"no Huffman table.jpg":                     noHuffman(),
+// jpegs are hostile JPEGs.
+var jpegs = map[string]func() []byte{
+	"claims 65,500 by 65,500, and is torn.jpg": func() []byte { return tornJPEG(65_500, 65_500) },
+	"directories in a circle.jpg":              circularEXIF,
+	"no Huffman table.jpg":                     noHuffman,
+	"a directory of a milliard values.jpg": func() []byte {
+		return withSegment(0xE1, []byte("Exif\x00\x00II*\x00\x08\x00\x00\x00\x01\x00\x12\x01\x03\x00\xFF\xFF\xFF\x3F\x1A\x00\x00\x00\x00\x00\x00\x00"))
+	},
+	"a frame of 255 components.jpg": func() []byte { return inFrame(func(frame []byte) { frame[9] = 255 }) },
+	"a frame without height.jpg":    func() []byte { return inFrame(func(frame []byte) { frame[5], frame[6] = 0, 0 }) },
+	"arithmetic coding.jpg":         func() []byte { return inFrame(func(frame []byte) { frame[1] = 0xC9 }) },
+	"sampled sixteen times.jpg":     func() []byte { return inFrame(func(frame []byte) { frame[11] = 0xFF }) },
+	"a profile in pieces.jpg": func() []byte {
+		return withSegment(0xE2, append([]byte("ICC_PROFILE\x00\xFF\xFF"), bytes.Repeat([]byte{0xFF}, 60_000)...))
+	},
+	"markers without end.jpg": func() []byte { return append([]byte{0xFF, 0xD8}, bytes.Repeat([]byte{0xFF}, 4<<20)...) },
+	"a comment a thousand times.jpg": func() []byte {
+		data := photograph(64, 64)
+		return bytes.Join([][]byte{data[:2], bytes.Repeat(append([]byte{0xFF, 0xFE, 0xFF, 0xFF}, make([]byte, 65_533)...), 300), data[2:]}, nil)
+	},
+}
+
+// inFrame is a JPEG with something changed in its frame header (ITU-T T.81, B.2.2), which begins
+// with the marker.
+func inFrame(change func(frame []byte)) []byte {
+	data := photograph(64, 64)
+	change(data[bytes.Index(data, []byte{0xFF, 0xC0}):])
+	return data
+}
+
+// pngs are hostile PNGs.
+var pngs = map[string]func() []byte{
+	"claims 60,000 by 60,000.png":     func() []byte { return png(60_000, 60_000, 8, 0, deflated("\x00", 50_000_000)) },
+	"14,000 by 14,000 of 16 bits.png": func() []byte { return png(14_000, 14_000, 16, 2, deflated("\x00", 200_000_000)) },
+	"claims more than there are.png":  func() []byte { return png(0xFFFFFFFF, 0xFFFFFFFF, 8, 0, deflated("\x00", 1000)) },
+	"a palette that is missing.png":   func() []byte { return png(64, 64, 8, 3, deflated("\x01", 65*64)) },
+	"broken in the middle.png": func() []byte {
+		data := png(64, 64, 8, 0, deflated("\x00\x80", 65*64))
+		data[len(data)/2] ^= 0xFF
+		return data
+	},
+	"torn.png":                 func() []byte { return png(640, 640, 8, 2, deflated("\x00\x80\x17", 640*1921))[:1000] },
+	"a chunk of gigabytes.png": just("\x89PNG\r\n\x1A\n\xFF\xFF\xFF\xF0IHDR\x00\x00\x00\x40\x00\x00\x00\x40\x08\x00\x00\x00\x00"),
+	"a million small chunks.png": func() []byte {
+		data := png(64, 64, 8, 0, deflated("\x00", 65*64))
+		return bytes.Join([][]byte{data[:33], bytes.Repeat([]byte("\x00\x00\x00\x00tEXt\x00\x00\x00\x00"), 1_000_000), data[33:]}, nil)
+	},
+}
+
+// tiffs are hostile TIFFs.
+var tiffs = map[string]func() []byte{
+	"many tags that share an array.tif": func() []byte { return sharedTags(2000) },
+	"pages in a circle.tif":             circularTIFF,
+	"strips of gigabytes.tif":           wideTIFF,
+	"tiles of a pixel.tif": func() []byte {
+		return tiffOf([]byte{0}, field{256, long, 1, 60_000}, field{257, long, 1, 60_000}, field{258, short, 1, 8}, field{259, short, 1, 1},
+			field{262, short, 1, 1}, field{322, short, 1, 1}, field{323, short, 1, 1}, field{324, long, 1, 8}, field{325, long, 1, 1})
+	},
+	"a fax of a milliard.tif": func() []byte {
+		return tiffOf(bytes.Repeat([]byte{0xFF}, 1000), field{256, long, 1, 1_000_000_000}, field{257, long, 1, 1}, field{258, short, 1, 1},
+			field{259, short, 1, 4}, field{262, short, 1, 0}, field{273, long, 1, 8}, field{278, long, 1, 1}, field{279, long, 1, 1000})
+	},
+	"two hundred large pages.tif": manyPages,
+	"a JPEG that claims more.tif": func() []byte {
+		data := tornJPEG(65_500, 65_500)
+		return tiffOf(data, field{256, long, 1, 64}, field{257, long, 1, 64}, field{258, short, 1, 8}, field{259, short, 1, 7},
+			field{262, short, 1, 1}, field{273, long, 1, 8}, field{278, long, 1, 64}, field{279, long, 1, uint32(len(data))}) //nolint:gosec // short
+	},
+	"a table that points at itself.tif": just("II*\x00\x08\x00\x00\x00\xFF\xFF"),
+}
+
+// tiffOf is a TIFF whose only page has its data behind the header.
+func tiffOf(data []byte, fields ...field) []byte {
+	out := append([]byte("II*\x00"), 0, 0, 0, 0)
+	out = append(out, data...)
+	binary.LittleEndian.PutUint32(out[4:], uint32(len(out))) //nolint:gosec // short
+	return tiffPage(out, 0, fields...)
+}
+
+// manyPages are 200 pages of the same few bytes, each of 25 million pixels.
+func manyPages() []byte {
+	data := deflated("\x00", 25_000_000)
+	out := append([]byte("II*\x00\x00\x00\x00\x00"), data...)
+	binary.LittleEndian.PutUint32(out[4:], uint32(len(out))) //nolint:gosec // short
+	for i := range 200 {
+		next := uint32(len(out) + 2 + 8*12 + 4) //nolint:gosec // short
+		if i == 199 {
+			next = 0
+		}
+		out = tiffPage(out, next, field{256, long, 1, 5000}, field{257, long, 1, 5000}, field{258, short, 1, 8}, field{259, short, 1, 8},
+			field{262, short, 1, 1}, field{273, long, 1, 8}, field{278, long, 1, 5000}, field{279, long, 1, uint32(len(data))}) //nolint:gosec // short
 	}
+	return out
+}
+
+// otherImages are hostile images that are converted.
+var otherImages = map[string]func() []byte{
+	"claims 65,535 by 65,535.gif": just("GIF89a\xFF\xFF\xFF\xFF\x00\x00\x00,\x00\x00\x00\x00\xFF\xFF\xFF\xFF\x00\x02\x03\x01\x02\x03\x00;"),
+	"ten thousand pictures.gif": func() []byte {
+		frame := ",\x00\x00\x00\x00\x01\x00\x01\x00\x80\x00\x00\x00\xFF\xFF\xFF\x02\x02\x44\x01\x00"
+		return []byte("GIF89a\x01\x00\x01\x00\x00\x00\x00" + strings.Repeat(frame, 10_000) + ";")
+	},
+	"claims a million by a million.bmp": func() []byte { return bmp(1_000_000, 1_000_000) },
+	"upside down and negative.bmp":      func() []byte { return bmp(0x80000000, 0x80000000) },
+	"claims 16,383 by 16,383.webp":      webp,
+	"a canvas of terapixels.webp":       just("RIFF\x20\x00\x00\x00WEBPVP8X\x0A\x00\x00\x00\x10\x00\x00\x00\xFF\xFF\xFF\xFF\xFF\xFF"),
+	"a partition that is broken.webp":   just("RIFF\x1E\x00\x00\x00WEBPVP8 \x12\x00\x00\x00\xF0\x01\x00\x9D\x01\x2A\xFF\x3F\xFF\x3F\xFF\xFF\xFF\xFF\xFF\xFF\xFF\xFF"),
+	"boxes without end.heic":            func() []byte { return heic(strings.Repeat("\x00\x00\x00\x08meta", 100_000)) },
+	"a box of exabytes.heic":            func() []byte { return heic("\x00\x00\x00\x01meta\x7F\xFF\xFF\xFF\xFF\xFF\xFF\xFF") },
+	"claims terapixels.heic": func() []byte {
+		size := "\x00\x00\x00\x14ispe\x00\x00\x00\x00\xFF\xFF\xFF\xFF\xFF\xFF\xFF\xFF"
+		return heic("\x00\x00\x00\x30meta\x00\x00\x00\x00\x00\x00\x00\x24iprp\x00\x00\x00\x1Cipco" + size)
+	},
+}
+
+// heic is a file that begins as HEIC files do (ISO/IEC 23008-12), with these boxes.
+func heic(boxes string) []byte {
+	return []byte("\x00\x00\x00\x18ftypheic\x00\x00\x00\x00heicmif1" + boxes)
 }
 
 func photograph(width, height int) []byte {

@@ -51,46 +51,74 @@ func deflated(content string, times int) string {
 	return out.String()
 }
 
-// PDFs are hostile PDFs by what is wrong with them.
-func PDFs() map[string][]byte {
-	return map[string][]byte{
-		"picture that cannot be decoded": document(catalog, pages,
+// pdfs are hostile PDFs.
+var pdfs = map[string]func() []byte{
+	"picture that cannot be decoded.pdf": func() []byte {
+		return document(catalog, pages,
 			page("/Contents 4 0 R /Resources << /XObject << /I 5 0 R >> >>"),
 			stream("", "595 0 0 842 0 0 cm /I Do"),
-			stream("/Type /XObject /Subtype /Image /Width 640 /Height 480 /BitsPerComponent 8 /ColorSpace /DeviceGray /Filter /DCTDecode", string(noHuffman()))),
-		"tiling pattern of tiny steps": document(catalog, pages,
+			stream("/Type /XObject /Subtype /Image /Width 640 /Height 480 /BitsPerComponent 8 /ColorSpace /DeviceGray /Filter /DCTDecode", string(noHuffman())))
+	},
+	"tiling pattern of tiny steps.pdf": func() []byte {
+		return document(catalog, pages,
 			page("/Contents 4 0 R /Resources << /Pattern << /P 5 0 R >> >>"),
 			stream("", "/Pattern cs /P scn 0 0 595 842 re f"),
-			stream("/Type /Pattern /PatternType 1 /PaintType 1 /TilingType 1 /BBox [0 0 1 1] /XStep 0.0001 /YStep 0.0001 /Resources << >>", "0 0 1 1 re f")),
-		"a form that draws itself": document(catalog, pages,
+			stream("/Type /Pattern /PatternType 1 /PaintType 1 /TilingType 1 /BBox [0 0 1 1] /XStep 0.0001 /YStep 0.0001 /Resources << >>", "0 0 1 1 re f"))
+	},
+	"a form that draws itself.pdf": func() []byte {
+		return document(catalog, pages,
 			page("/Contents 4 0 R /Resources << /XObject << /F 5 0 R >> >>"),
 			stream("", "/F Do"),
-			stream("/Type /XObject /Subtype /Form /BBox [0 0 595 842] /Resources << /XObject << /F 5 0 R >> >>", "/F Do /F Do")),
-		"forms that draw each other": document(catalog, pages,
+			stream("/Type /XObject /Subtype /Form /BBox [0 0 595 842] /Resources << /XObject << /F 5 0 R >> >>", "/F Do /F Do"))
+	},
+	"forms that draw each other.pdf": func() []byte {
+		return document(catalog, pages,
 			page("/Contents 4 0 R /Resources << /XObject << /F 5 0 R >> >>"),
 			stream("", "/F Do"),
 			stream("/Type /XObject /Subtype /Form /BBox [0 0 595 842] /Resources << /XObject << /G 6 0 R >> >>", "/G Do /G Do"),
-			stream("/Type /XObject /Subtype /Form /BBox [0 0 595 842] /Resources << /XObject << /F 5 0 R >> >>", "/F Do /F Do")),
-		"forms within forms, two to the thirtieth": document(append([]string{catalog, pages,
-			page("/Contents 4 0 R /Resources << /XObject << /F 5 0 R >> >>"), stream("", "/F Do")}, doubling(30)...)...),
-		"content that unpacks to a gigabyte": document(catalog, pages, page("/Contents 4 0 R"),
-			stream("/Filter /FlateDecode", deflated("0 0 1 1 re f\n", 40_000_000))),
-		"content packed twice": document(catalog, pages, page("/Contents 4 0 R"),
-			stream("/Filter [/FlateDecode /FlateDecode]", deflatedTwice())),
-		"a picture that unpacks to gigabytes": document(catalog, pages,
+			stream("/Type /XObject /Subtype /Form /BBox [0 0 595 842] /Resources << /XObject << /F 5 0 R >> >>", "/F Do /F Do"))
+	},
+	"forms within forms, two to the thirtieth.pdf": func() []byte {
+		return document(append([]string{catalog, pages,
+			page("/Contents 4 0 R /Resources << /XObject << /F 5 0 R >> >>"), stream("", "/F Do")}, doubling(30)...)...)
+	},
+	"content that unpacks to a gigabyte.pdf": func() []byte {
+		return document(catalog, pages, page("/Contents 4 0 R"),
+			stream("/Filter /FlateDecode", deflated("0 0 1 1 re f\n", 40_000_000)))
+	},
+	"content packed twice.pdf": func() []byte {
+		return document(catalog, pages, page("/Contents 4 0 R"),
+			stream("/Filter [/FlateDecode /FlateDecode]", deflatedTwice()))
+	},
+	"a picture that unpacks to gigabytes.pdf": func() []byte {
+		return document(catalog, pages,
 			page("/Contents 4 0 R /Resources << /XObject << /I 5 0 R >> >>"),
 			stream("", "595 0 0 842 0 0 cm /I Do"),
-			stream("/Type /XObject /Subtype /Image /Width 60000 /Height 60000 /ColorSpace /DeviceRGB /BitsPerComponent 8 /Filter /FlateDecode", deflated("\x00\xFF", 100_000_000))),
-		"a page of a kilometre":              document(catalog, pages, "<< /Type /Page /Parent 2 0 R /MediaBox [0 0 9000000 9000000] >>"),
-		"a chain of objects":                 document(chain(100_000)...),
-		"pages that are their own parent":    document(catalog, "<< /Type /Pages /Kids [2 0 R 3 0 R] /Count 2 /Parent 2 0 R >>", page("")),
-		"arrays within arrays":               document(catalog, pages, page("/X "+strings.Repeat("[", 200_000)+strings.Repeat("]", 200_000))),
-		"a count of a milliard":              document(catalog, "<< /Type /Pages /Kids [3 0 R] /Count 1000000000 >>", page("")),
-		"a shading of endless functions":     document(catalog, pages, page("/Contents 4 0 R /Resources << /Shading << /S 5 0 R >> >>"), stream("", "/S sh"), "<< /ShadingType 1 /ColorSpace /DeviceGray /Domain [0 595 0 842] /Function 6 0 R >>", stream("/FunctionType 4 /Domain [0 595 0 842] /Range [0 1]", "{ "+strings.Repeat("sin cos mul dup ", 20_000)+" }")),
-		"an object stream of gigabytes":      objectStream(),
-		"a table of references of gigabytes": document(catalog, pages, page(""), stream("/Type /XRef /Size 100000000 /W [1 4 2] /Root 1 0 R /Filter /FlateDecode", deflated("\x01\x00\x00\x00\x09\x00\x00", 60_000_000))),
-		"a font of its own glyphs":           document(catalog, pages, page("/Contents 4 0 R /Resources << /Font << /F 5 0 R >> >>"), stream("", "BT /F 12 Tf (aaaaaaaa) Tj ET"), "<< /Type /Font /Subtype /Type3 /FontBBox [0 0 1000 1000] /FontMatrix [0.001 0 0 0.001 0 0] /CharProcs << /a 6 0 R >> /Encoding << /Type /Encoding /Differences [97 /a] >> /FirstChar 97 /LastChar 97 /Widths [1000] /Resources << /Font << /F 5 0 R >> >> >>", stream("", "1000 0 d0 BT /F 1 Tf (aaaaaaaa) Tj ET")),
-	}
+			stream("/Type /XObject /Subtype /Image /Width 60000 /Height 60000 /ColorSpace /DeviceRGB /BitsPerComponent 8 /Filter /FlateDecode", deflated("\x00\xFF", 100_000_000)))
+	},
+	"a page of a kilometre.pdf": func() []byte {
+		return document(catalog, pages, "<< /Type /Page /Parent 2 0 R /MediaBox [0 0 9000000 9000000] >>")
+	},
+	"a chain of objects.pdf": func() []byte { return document(chain(100_000)...) },
+	"pages that are their own parent.pdf": func() []byte {
+		return document(catalog, "<< /Type /Pages /Kids [2 0 R 3 0 R] /Count 2 /Parent 2 0 R >>", page(""))
+	},
+	"arrays within arrays.pdf": func() []byte {
+		return document(catalog, pages, page("/X "+strings.Repeat("[", 200_000)+strings.Repeat("]", 200_000)))
+	},
+	"a count of a milliard.pdf": func() []byte {
+		return document(catalog, "<< /Type /Pages /Kids [3 0 R] /Count 1000000000 >>", page(""))
+	},
+	"a shading of endless functions.pdf": func() []byte {
+		return document(catalog, pages, page("/Contents 4 0 R /Resources << /Shading << /S 5 0 R >> >>"), stream("", "/S sh"), "<< /ShadingType 1 /ColorSpace /DeviceGray /Domain [0 595 0 842] /Function 6 0 R >>", stream("/FunctionType 4 /Domain [0 595 0 842] /Range [0 1]", "{ "+strings.Repeat("sin cos mul dup ", 20_000)+" }"))
+	},
+	"an object stream of gigabytes.pdf": func() []byte { return objectStream() },
+	"a table of references of gigabytes.pdf": func() []byte {
+		return document(catalog, pages, page(""), stream("/Type /XRef /Size 100000000 /W [1 4 2] /Root 1 0 R /Filter /FlateDecode", deflated("\x01\x00\x00\x00\x09\x00\x00", 60_000_000)))
+	},
+	"a font of its own glyphs.pdf": func() []byte {
+		return document(catalog, pages, page("/Contents 4 0 R /Resources << /Font << /F 5 0 R >> >>"), stream("", "BT /F 12 Tf (aaaaaaaa) Tj ET"), "<< /Type /Font /Subtype /Type3 /FontBBox [0 0 1000 1000] /FontMatrix [0.001 0 0 0.001 0 0] /CharProcs << /a 6 0 R >> /Encoding << /Type /Encoding /Differences [97 /a] >> /FirstChar 97 /LastChar 97 /Widths [1000] /Resources << /Font << /F 5 0 R >> >> >>", stream("", "1000 0 d0 BT /F 1 Tf (aaaaaaaa) Tj ET"))
+	},
 }
 
 // doubling are forms, from object 5 on, of which each draws the next twice.

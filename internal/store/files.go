@@ -83,6 +83,37 @@ func (f *files) receive(fill func(io.Writer) error) (in incomingFile, err error)
 	return in, nil
 }
 
+// receiveFile has fill write a temporary file, by its path, hashes what it wrote, and syncs it to
+// the disk. When fill fails nothing is left.
+func (f *files) receiveFile(fill func(path string) error) (in incomingFile, err error) {
+	file, err := os.CreateTemp(f.incoming, "new-*")
+	if err != nil {
+		return in, fmt.Errorf("make a temporary file: %w", err)
+	}
+	in.name = file.Name()
+	defer func() {
+		err = errors.Join(err, file.Close())
+		if err != nil {
+			err = errors.Join(err, os.Remove(in.name))
+		}
+	}()
+	if err := fill(in.name); err != nil {
+		return in, err
+	}
+	if free, err := f.free(f.incoming); err == nil && free < reserveBytes {
+		return in, ErrDiskFull
+	}
+	digest := sha256.New()
+	if in.bytes, err = io.Copy(digest, file); err != nil {
+		return in, fmt.Errorf("read what was written: %w", err)
+	}
+	if err := file.Sync(); err != nil {
+		return in, fmt.Errorf("write file: %w", err)
+	}
+	in.sum = hex.EncodeToString(digest.Sum(nil))
+	return in, nil
+}
+
 // adopt gives a received file its place, unless a file with the same bytes is there.
 func (f *files) adopt(in incomingFile) error {
 	path := f.path(in.sum)

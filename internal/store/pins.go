@@ -84,7 +84,16 @@ func (p *pins) has(sum string) bool {
 // Write stores what fill writes, under the name of its hash, and pins it. It returns
 // ErrDiskFull when the disk would be left nearly full. When it fails nothing is left.
 func (s *Store) Write(fill func(io.Writer) error) (*Pin, error) {
-	in, err := s.files.receive(fill)
+	return s.keep(s.files.receive(fill))
+}
+
+// WriteFile is Write for what writes a file, which is there, by its path: a worker.
+func (s *Store) WriteFile(fill func(path string) error) (*Pin, error) {
+	return s.keep(s.files.receiveFile(fill))
+}
+
+// keep gives a received file its place, and pins it.
+func (s *Store) keep(in incomingFile, err error) (*Pin, error) {
 	if err != nil {
 		return nil, err
 	}
