@@ -11,6 +11,7 @@ require (
 	github.com/gofrs/flock v0.13.2
 	github.com/hashicorp/mdns v1.0.7
 	github.com/klippa-app/go-pdfium v1.21.4
+	github.com/landlock-lsm/go-landlock v0.11.2
 	github.com/pdfcpu/pdfcpu v0.15.0
 	github.com/pressly/goose/v3 v3.29.0
 	github.com/stretchr/testify v1.12.1
@@ -46,6 +47,7 @@ require (
 	golang.org/x/net v0.61.0 // indirect
 	golang.org/x/tools v0.52.0 // indirect
 	honnef.co/go/tools v0.8.2 // indirect
+	kernel.org/pub/linux/libs/security/libcap/psx v1.2.78 // indirect
 	modernc.org/libc v1.80.1 // indirect
 	modernc.org/mathutil v1.7.1 // indirect
 	modernc.org/memory v1.12.1 // indirect

@@ -66,7 +66,7 @@ func Open(ctx context.Context, o Options) (_ *App, err error) {
 	if o.CodeCache == "" {
 		o.CodeCache = filepath.Join(db.CacheFolder(), "pdfium")
 	}
-	command, err := workerCommand(o.CodeCache)
+	command, err := workerCommand(o.CodeCache, db)
 	if err != nil {
 		return nil, errors.Join(err, db.Close())
 	}
@@ -82,7 +82,7 @@ func Open(ctx context.Context, o Options) (_ *App, err error) {
 	a := &App{store: db, pool: pool, engine: engine, runner: runner, log: o.Log, events: newHub()}
 	life, stop := context.WithCancel(ctx)
 	a.stop = stop
-	a.wire(life, o, pictures, opener)
+	a.wire(life, o, command, pictures, opener)
 	if err := errors.Join(a.Export.ReadOlder(ctx), runner.Start(ctx)); err != nil {
 		return nil, errors.Join(err, a.Close())
 	}
@@ -91,8 +91,9 @@ func Open(ctx context.Context, o Options) (_ *App, err error) {
 	return a, nil
 }
 
-// wire makes the rooms, from those that need nobody to those that need the others.
-func (a *App) wire(life context.Context, o Options, pictures *render.Pictures, opener *sources.Opener) {
+// wire makes the rooms, from those that need nobody to those that need the others. Workers is the
+// command that starts one.
+func (a *App) wire(life context.Context, o Options, workers []string, pictures *render.Pictures, opener *sources.Opener) {
 	tell := func(kind string) func(string) {
 		return func(packetID string) { a.events.send(Event{Kind: kind, Packet: packetID}) }
 	}
@@ -117,7 +118,7 @@ func (a *App) wire(life context.Context, o Options, pictures *render.Pictures, o
 	})
 	a.Gather = gather.New(gather.Deps{
 		Store: a.store, Engine: a.engine, Pool: a.pool, Pictures: pictures, Sources: opener, Packets: a.Packets, Runner: a.runner, Log: o.Log,
-		Limits: o.Limits, Changed: tell("sources"),
+		Limits: o.Limits, Office: officeOf(workers), Changed: tell("sources"),
 	})
 	a.Scanning = scanning.New(scanning.Deps{
 		Store: a.store, Pictures: pictures, Sources: opener, Packets: a.Packets, Gather: a.Gather, Runner: a.runner,

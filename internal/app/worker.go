@@ -6,32 +6,44 @@ import (
 	"os"
 
 	"dorbin/internal/assembly"
+	"dorbin/internal/confine"
 	"dorbin/internal/intake"
 	"dorbin/internal/render/pdfium"
 	"dorbin/internal/sources"
+	"dorbin/internal/store"
 	"dorbin/internal/worker"
 )
 
 // WorkerArgument is the first argument of the program where it is to be a worker.
 const WorkerArgument = "worker"
 
-// workerCommand starts the program again, as a worker.
-func workerCommand(codeCache string) ([]string, error) {
+// workerCommand starts the program again, as a worker that reads stored files and what is derived
+// from them, and writes into the scratch folder and the caches.
+func workerCommand(codeCache string, db *store.Store) ([]string, error) {
 	program, err := os.Executable()
 	if err != nil {
 		return nil, fmt.Errorf("find the program, to start workers: %w", err)
 	}
-	return []string{program, WorkerArgument, codeCache}, nil
+	return []string{program, WorkerArgument, codeCache, db.FilesFolder(), db.CacheFolder(), db.ScratchFolder()}, nil
+}
+
+// officeOf has LibreOffice started as workers are.
+func officeOf(workers []string) intake.OfficeConverter {
+	return intake.OfficeConverter{Confined: []string{workers[0], workers[1], intake.RunOffice}}
 }
 
 // Work is what a worker does: tasks, until its input ends. The arguments are those after
 // WorkerArgument.
 func Work(args []string) error {
-	if len(args) != 1 {
-		return errors.New("a worker is started by the program, with the folder of its cache")
+	if len(args) > 0 && args[0] == intake.RunOffice {
+		return intake.BeOffice(args[1:])
 	}
-	var tasks worker.Tasks
-	pdfium.Handle(&tasks, args[0])
+	if len(args) != 4 {
+		return errors.New("a worker is started by the program, with its folders")
+	}
+	codeCache, files, cache, scratch := args[0], args[1], args[2], args[3]
+	tasks := worker.Tasks{Folders: &confine.Folders{Read: []string{files}, Write: []string{codeCache, cache, scratch}}}
+	pdfium.Handle(&tasks, codeCache)
 	intake.HandleTasks(&tasks)
 	sources.HandleTasks(&tasks)
 	assembly.HandleTasks(&tasks)

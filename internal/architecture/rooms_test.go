@@ -45,7 +45,7 @@ var mayImport = map[string][]string{
 	"internal/render/pdfium":     {"core/check", "core/geometry", "core/problem", "internal/worker"},
 	"internal/render":            {"core/check", "core/geometry", "core/packet", "core/problem", "core/raster", "internal/render/pdfium", "internal/worker"},
 	"internal/intake/tiff":       {"core/bilevel", "core/geometry", "core/raster"},
-	"internal/intake":            {"core/bilevel", "core/geometry", "core/jpeg", "core/pdf", "core/problem", "core/raster", "internal/intake/tiff", "internal/render", "internal/worker"},
+	"internal/intake":            {"core/bilevel", "core/geometry", "core/jpeg", "core/pdf", "core/problem", "core/raster", "internal/confine", "internal/intake/tiff", "internal/render", "internal/worker"},
 
 	"internal/sources": {
 		"core/geometry", "core/packet", "core/pdf", "core/problem", "core/raster",
@@ -80,7 +80,7 @@ var mayImport = map[string][]string{
 	},
 	"internal/app": {
 		"core/packet",
-		"internal/arrange", "internal/assembly", "internal/checking", "internal/export", "internal/gather", "internal/intake", "internal/jobs",
+		"internal/arrange", "internal/assembly", "internal/checking", "internal/confine", "internal/export", "internal/gather", "internal/intake", "internal/jobs",
 		"internal/ocr", "internal/packets", "internal/render", "internal/render/pdfium", "internal/scanning", "internal/sources", "internal/store", "internal/worker",
 	},
 	"internal/server": {

@@ -54,7 +54,7 @@ func (s *Service) compareFiles(ctx context.Context, c *comparison, blob string) 
 	if len(c.receipt.Files) == 0 {
 		return s.compareDocument(ctx, c, path, 0, len(c.pages))
 	}
-	return eachUnpacked(path, c.receipt.Files, func(path string, from int, made MadeFile) error {
+	return s.eachUnpacked(path, c.receipt.Files, func(path string, from int, made MadeFile) error {
 		return s.compareDocument(ctx, c, path, from, from+made.Pages)
 	})
 }

@@ -183,7 +183,7 @@ func (s *Service) readFiles(ctx context.Context, r reading) error {
 	if len(r.receipt.Files) == 0 {
 		return s.readDocument(ctx, r, path, 0, MadeFile{Pages: len(r.pages), SHA256: r.blob})
 	}
-	return eachUnpacked(path, r.receipt.Files, func(path string, from int, made MadeFile) error {
+	return s.eachUnpacked(path, r.receipt.Files, func(path string, from int, made MadeFile) error {
 		return s.readDocument(ctx, r, path, from, made)
 	})
 }

@@ -3,6 +3,7 @@ package export
 import (
 	"archive/zip"
 	"context"
+	"errors"
 	"fmt"
 	"io"
 	"math"
@@ -78,14 +79,14 @@ func (s *Service) receipt(ctx context.Context, file store.File, m *making) (Rece
 
 // checkPack opens every document in a zip.
 func (s *Service) checkPack(ctx context.Context, r *Receipt, file store.File, m *making) error {
-	return eachUnpacked(s.store.FilePath(file.SHA256), m.files, func(path string, from int, made MadeFile) error {
+	return s.eachUnpacked(s.store.FilePath(file.SHA256), m.files, func(path string, from int, made MadeFile) error {
 		return s.checkDocument(ctx, r, path, m.pages[from:from+made.Pages], made.Name+": ")
 	})
 }
 
 // eachUnpacked has the files of a zip, one after another, on disk while they are used. Use
 // is told the place of a file's first page among all pages, from 0.
-func eachUnpacked(path string, files []MadeFile, use func(path string, from int, made MadeFile) error) error {
+func (s *Service) eachUnpacked(path string, files []MadeFile, use func(path string, from int, made MadeFile) error) error {
 	packed, err := zip.OpenReader(path)
 	if err != nil {
 		return fmt.Errorf("open the zip: %w", err)
@@ -93,7 +94,7 @@ func eachUnpacked(path string, files []MadeFile, use func(path string, from int,
 	defer packed.Close() //nolint:errcheck // only read from
 	from := 0
 	for i, entry := range packed.File {
-		if err := unpacked(entry, func(path string) error { return use(path, from, files[i]) }); err != nil {
+		if err := s.unpacked(entry, func(path string) error { return use(path, from, files[i]) }); err != nil {
 			return fmt.Errorf("%s in the zip: %w", entry.Name, err)
 		}
 		from += files[i].Pages
@@ -102,22 +103,19 @@ func eachUnpacked(path string, files []MadeFile, use func(path string, from int,
 }
 
 // unpacked has a file of a zip on disk while it is used.
-func unpacked(entry *zip.File, use func(path string) error) error {
+func (s *Service) unpacked(entry *zip.File, use func(path string) error) (err error) {
 	in, err := entry.Open()
 	if err != nil {
 		return err
 	}
 	defer in.Close() //nolint:errcheck // only read from
-	file, err := os.CreateTemp("", "dorbin-check-*.pdf")
+	file, err := s.pool.ScratchFile()
 	if err != nil {
 		return err
 	}
 	defer os.Remove(file.Name()) //nolint:errcheck // a temporary file
 	_, err = io.Copy(file, in)
-	if closed := file.Close(); err == nil {
-		err = closed
-	}
-	if err != nil {
+	if err := errors.Join(err, file.Close()); err != nil {
 		return err
 	}
 	return use(file.Name())

@@ -23,6 +23,7 @@ type Deps struct {
 	Runner   *jobs.Runner
 	Log      *slog.Logger
 	Limits   intake.Limits
+	Office   intake.OfficeConverter
 	// Changed is told that the sources of a packet have changed.
 	Changed func(packetID string)
 }
@@ -44,7 +45,7 @@ type Service struct {
 func New(d Deps) *Service {
 	s := &Service{
 		store: d.Store, engine: d.Engine, pictures: d.Pictures, sources: d.Sources, packets: d.Packets, runner: d.Runner, log: d.Log,
-		inspect: intake.Inspector{Limits: d.Limits, Engine: d.Engine, Pool: d.Pool}, changed: d.Changed,
+		inspect: intake.Inspector{Limits: d.Limits, Engine: d.Engine, Pool: d.Pool, Office: d.Office}, changed: d.Changed,
 	}
 	d.Runner.Handle(jobs.Kind{Name: store.JobPageBytes, Do: s.measureSource, GiveUp: s.giveUpMeasuring})
 	return s

@@ -13,7 +13,12 @@ import (
 var workers = worker.NewPool(slog.Default(), os.TempDir(), os.Args[0], workertest.Argument)
 
 func TestMain(m *testing.M) {
-	code := workertest.Main(m, workertest.Serve(HandleTasks))
+	code := workertest.Main(m, func(args []string) error {
+		if len(args) > 0 && args[0] == RunOffice {
+			return BeOffice(args[1:])
+		}
+		return workertest.Serve(HandleTasks)(args)
+	})
 	workers.Close()
 	os.Exit(code)
 }

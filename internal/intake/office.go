@@ -1,13 +1,16 @@
 package intake
 
 import (
+	"bytes"
 	"context"
+	"dorbin/internal/confine"
 	"errors"
 	"fmt"
 	"io"
 	"os"
 	"os/exec"
 	"path/filepath"
+	"slices"
 	"strings"
 	"time"
 )
@@ -17,6 +20,24 @@ import (
 type OfficeConverter struct {
 	Program string        // its path; looked for when empty
 	Time    time.Duration // for one file; DefaultOfficeTime when zero
+	// Confined starts this program again so that it does BeOffice with the arguments behind.
+	// Without it LibreOffice is started as it is.
+	Confined []string
+}
+
+// RunOffice is the first of a worker's arguments where it is to become LibreOffice.
+const RunOffice = "office"
+
+// officeMemory is how much LibreOffice can write to, in bytes.
+const officeMemory = 3 << 30
+
+// BeOffice becomes LibreOffice in a process that can read the system's own files, and use a folder.
+// The arguments are the folder, the program and its arguments.
+func BeOffice(args []string) error {
+	if len(args) < 2 {
+		return errors.New("LibreOffice is started by the program, with its folder")
+	}
+	return confine.Exec(args[0], officeMemory, args[1], args[2:]...)
 }
 
 // DefaultOfficeTime is enough for some hundred pages.
@@ -93,12 +114,16 @@ func (o OfficeConverter) convert(ctx context.Context, path, name string, w io.Wr
 	}
 	ctx, cancel := context.WithTimeout(ctx, limit)
 	defer cancel()
-	command := exec.CommandContext(ctx, program, "--headless", "--norestore", "--nolockcheck", "--nodefault", "--nologo",
-		"-env:UserInstallation=file://"+filepath.ToSlash(filepath.Join(folder, "profile")),
-		"--convert-to", "pdf", "--outdir", filepath.Join(folder, "out"), input)
-	command.Env = append(os.Environ(), "HOME="+folder, "http_proxy=http://127.0.0.1:9", "https_proxy=http://127.0.0.1:9")
+	words := []string{program, "--headless", "--norestore", "--nolockcheck", "--nodefault", "--nologo",
+		"-env:UserInstallation=file://" + filepath.ToSlash(filepath.Join(folder, "profile")),
+		"--convert-to", "pdf", "--outdir", filepath.Join(folder, "out"), input}
+	if len(o.Confined) > 0 {
+		words = slices.Concat(o.Confined, []string{folder}, words)
+	}
+	command := exec.CommandContext(ctx, words[0], words[1:]...) //nolint:gosec // the program itself, or LibreOffice
+	command.Env = append(os.Environ(), "HOME="+folder, "TMPDIR="+folder, "http_proxy=http://127.0.0.1:9", "https_proxy=http://127.0.0.1:9")
 	command.WaitDelay = 5 * time.Second
-	said, err := runConfined(command)
+	said, err := runApart(command)
 	switch {
 	case errors.Is(ctx.Err(), context.DeadlineExceeded):
 		return refuse(Damaged, ctx.Err(), "%s was not added: making pages of it took longer than %d seconds. Save it as PDF and add that.", name, int(limit.Seconds()))
@@ -115,6 +140,19 @@ func (o OfficeConverter) convert(ctx context.Context, path, name string, w io.Wr
 		return fmt.Errorf("convert %s: %w", name, err)
 	}
 	return nil
+}
+
+// runApart runs a command without a network, where the system allows it; its profile and
+// environment keep it from fetching too. When it is given up, all that it started is killed.
+func runApart(command *exec.Cmd) (said string, err error) {
+	var out bytes.Buffer
+	command.Stdout, command.Stderr = &out, &out
+	command.Cancel = func() error { return confine.KillGroup(command) }
+	if err := confine.Start(command); err != nil {
+		return "", err
+	}
+	err = command.Wait()
+	return out.String(), err
 }
 
 // prepareOffice lays out the profile and a copy of the document under a name of

@@ -89,6 +89,9 @@ func lockFolder(folder string) (*flock.Flock, error) {
 	return lock, nil
 }
 
+// FilesFolder is where stored files are kept.
+func (s *Store) FilesFolder() string { return s.files.stored }
+
 // CacheFolder is for what can be made again and belongs to no file.
 func (s *Store) CacheFolder() string { return filepath.Join(s.folder, "cache") }
 

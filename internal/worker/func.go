@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"dorbin/core/problem"
+	"dorbin/internal/confine"
 	"dorbin/internal/guard"
 )
 
@@ -96,6 +97,9 @@ func (e *knownError) Unwrap() error { return e.known }
 
 // Tasks are the kinds of tasks that a worker does.
 type Tasks struct {
+	// Folders are all that the worker may open files in, where the system can see to that;
+	// nil is any.
+	Folders *confine.Folders
 	// Prepare is called before the worker is ready, such as to compile code; it may be nil.
 	Prepare func() error
 	byName  map[string]func(ctx context.Context, input json.RawMessage) (reply, []byte)

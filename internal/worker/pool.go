@@ -19,6 +19,7 @@ import (
 
 // Bounds of memory, in bytes that are resident.
 const (
+	hardMemory   = 2560 << 20 // that the system lets a worker have: what is watched takes a moment
 	softMemory   = 600 << 20  // from which a worker's collector tries harder
 	mostMemory   = 1 << 30    // of a worker
 	totalMemory  = 1536 << 20 // of all together, and of one whose task is done alone

@@ -21,6 +21,11 @@ import (
 	"dorbin/core/problem"
 )
 
+// roles are what the test's binary is by its first argument, on some systems.
+var roles = map[string]func(){}
+
+var discardLog = slog.New(slog.DiscardHandler)
+
 var errOdd = errors.New("the number is odd")
 
 // Tasks of the test's own worker.
@@ -81,6 +86,10 @@ func TestMain(m *testing.M) {
 			fmt.Fprintln(os.Stderr, err)
 			os.Exit(1)
 		}
+		return
+	}
+	if len(os.Args) > 1 && roles[os.Args[1]] != nil {
+		roles[os.Args[1]]()
 		return
 	}
 	if len(os.Args) > 2 && os.Args[1] == "program" {

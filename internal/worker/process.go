@@ -9,6 +9,8 @@ import (
 	"os"
 	"os/exec"
 	"time"
+
+	"dorbin/internal/confine"
 )
 
 // startTime is how long a worker may take to be ready: the first one of an installation
@@ -40,8 +42,7 @@ func start(ctx context.Context, command []string) (*process, error) {
 	}
 	p.command.Stdin, p.command.Stdout, p.command.Stderr = theirIn, theirOut, os.Stderr
 	p.command.Env = append(os.Environ(), "GOMAXPROCS=2", fmt.Sprintf("GOMEMLIMIT=%d", softMemory))
-	p.command.SysProcAttr = confined()
-	err = p.command.Start()
+	err = confine.Start(p.command)
 	err = errors.Join(err, theirIn.Close(), theirOut.Close())
 	if err != nil {
 		return nil, errors.Join(fmt.Errorf("start a worker: %w", err), ourIn.Close(), ourOut.Close())

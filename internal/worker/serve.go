@@ -7,13 +7,15 @@ import (
 	"fmt"
 	"io"
 	"os"
+
+	"dorbin/internal/confine"
 )
 
 // Serve does the tasks that come in until there are no more, or the pool is gone. It is what a
 // worker's process does.
 func Serve(tasks *Tasks, in io.Reader, out io.Writer) error {
-	if err := confine(); err != nil {
-		return err
+	if err := confine.Self(confine.Rights{Folders: tasks.Folders, Memory: hardMemory}); err != nil {
+		return fmt.Errorf("confine the worker: %w", err)
 	}
 	requests := make(chan request)
 	ended := make(chan error, 1)
