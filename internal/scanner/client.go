@@ -3,7 +3,6 @@ package scanner
 import (
 	"bytes"
 	"context"
-	"dorbin/core/problem"
 	"encoding/xml"
 	"errors"
 	"fmt"
@@ -14,6 +13,9 @@ import (
 	"strconv"
 	"strings"
 	"time"
+	"unicode"
+
+	"dorbin/core/problem"
 )
 
 // Times and sizes that a device may take.
@@ -55,12 +57,13 @@ func NewClient(address string) (*Client, error) {
 		DisableKeepAlives:     true, // devices forget idle connections and reset them
 		Proxy:                 nil,  // devices are near
 	}
-	return &Client{base: base, http: &http.Client{Transport: transport, CheckRedirect: sameHost}}, nil
+	return &Client{base: base, http: &http.Client{Transport: transport, CheckRedirect: sameService}}, nil
 }
 
-// sameHost follows redirects only on the device itself.
-func sameHost(request *http.Request, via []*http.Request) error {
-	if len(via) > 3 || request.URL.Hostname() != via[0].URL.Hostname() {
+// sameService follows redirects only within the service at the address: what else runs on that
+// machine, or behind it, is not the user's to ask through this program.
+func sameService(request *http.Request, via []*http.Request) error {
+	if first := via[0].URL; len(via) > 3 || request.URL.Host != first.Host || request.URL.Scheme != first.Scheme {
 		return http.ErrUseLastResponse
 	}
 	return nil
@@ -79,10 +82,30 @@ func (c *Client) Capabilities(ctx context.Context) (Capabilities, error) {
 	if capabilities.Glass == nil && capabilities.Feeder == nil && capabilities.Duplex == nil {
 		return capabilities, fault(Nonsense, nil, "The device at %s answers, but offers no scan that can be used.", c.base.Host)
 	}
-	if capabilities.Name == "" {
+	if capabilities.Name = boundedName(capabilities.Name); capabilities.Name == "" {
 		capabilities.Name = "Scanner at " + c.base.Host
 	}
 	return capabilities, nil
+}
+
+// longestName is how many characters of the name that a device gives itself are shown.
+const longestName = 80
+
+// boundedName is a device's name without what cannot be seen, and not longer than it is shown.
+func boundedName(name string) string {
+	name = strings.Join(strings.Fields(strings.Map(func(r rune) rune {
+		if unicode.IsSpace(r) {
+			return ' '
+		}
+		if !unicode.IsPrint(r) {
+			return -1
+		}
+		return r
+	}, name)), " ")
+	if runes := []rune(name); len(runes) > longestName {
+		return string(runes[:longestName-1]) + "…"
+	}
+	return name
 }
 
 // Status is the state of a device.
@@ -192,7 +215,7 @@ func (c *Client) unreachable(err error) *problem.Error {
 }
 
 func (c *Client) unexpected(response *http.Response) *problem.Error {
-	return fault(Nonsense, nil, "The device at %s does not answer like a scanner (%s). Check the address.", c.base.Host, response.Status)
+	return fault(Nonsense, nil, "The device at %s does not answer like a scanner (%d). Check the address.", c.base.Host, response.StatusCode)
 }
 
 // resolve makes a whole address of a job's, which devices give absolute, with or

@@ -2,7 +2,6 @@ package scanner
 
 import (
 	"bytes"
-	"dorbin/core/problem"
 	"encoding/xml"
 	"fmt"
 	"image"
@@ -17,6 +16,8 @@ import (
 	"github.com/hashicorp/mdns"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"dorbin/core/problem"
 )
 
 func picture(t testing.TB) []byte {
@@ -184,6 +185,33 @@ const ranges = `<?xml version="1.0"?><ScannerCapabilities xmlns="urn:x"><MakeAnd
 <SupportedResolutions><ResolutionRange><XResolutionRange><Min>100</Min><Max>300</Max></XResolutionRange></ResolutionRange></SupportedResolutions></SettingProfile>
 <SettingProfile><ColorModes><ColorMode>Grayscale8</ColorMode></ColorModes><DocumentFormats><DocumentFormat>application/pdf</DocumentFormat></DocumentFormats></SettingProfile>
 </SettingProfiles></PlatenInputCaps></Platen></ScannerCapabilities>`
+
+// TestRedirectsElsewhereAreNotFollowed has a device lead to another service of the same machine.
+func TestRedirectsElsewhereAreNotFollowed(t *testing.T) {
+	asked := false
+	private := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) {
+		asked = true
+		_, _ = w.Write([]byte("SECRET"))
+	}))
+	defer private.Close()
+	device := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		http.Redirect(w, r, private.URL, http.StatusFound)
+	}))
+	defer device.Close()
+	client, err := NewClient(device.URL)
+	require.NoError(t, err)
+	_, err = client.Capabilities(t.Context())
+	var told *problem.Error
+	require.ErrorAs(t, err, &told)
+	assert.Contains(t, told.Sentence, "does not answer like a scanner (302)")
+	assert.False(t, asked)
+}
+
+func TestNamesOfDevicesAreBounded(t *testing.T) {
+	assert.Equal(t, "Front desk 2", boundedName("  Front\n\tdesk\x00 2\u202E "))
+	long := boundedName(strings.Repeat("ä", 5000))
+	assert.Equal(t, strings.Repeat("ä", 79)+"…", long)
+}
 
 func TestCapabilitiesWithRanges(t *testing.T) {
 	var x capabilitiesXML

@@ -62,5 +62,5 @@ func foundDevice(entry *mdns.ServiceEntry) (Found, bool) {
 		}
 	}
 	address := url.URL{Scheme: "http", Host: net.JoinHostPort(entry.AddrV4.String(), strconv.Itoa(entry.Port)), Path: "/" + root}
-	return Found{Name: name, Address: address.String()}, true
+	return Found{Name: boundedName(name), Address: address.String()}, true
 }
