@@ -47,6 +47,9 @@ func Compare(before, after image.Image) Likeness {
 	return Alike
 }
 
+// LooksBlank tells of a page on which nothing is seen, from a small picture of it.
+func LooksBlank(picture image.Image) bool { return partsOf(picture).marked() == 0 }
+
 // parts is how much lighter each part of a picture is than those around it, in levels of grey.
 type parts struct {
 	contrast [partsAcross * partsAcross]float64

@@ -84,7 +84,10 @@ func TestWhatCannotBeReadIsSaid(t *testing.T) {
 		"Page 2 (page 1 of letter.jpg) is damaged and cannot be shown",
 		"Page 3 (page 1 of scan.pdf) looks blank, but has a picture that cannot be read: its file is damaged",
 	}, unread)
-	assert.Equal(t, []string{"Page 2 (page 1 of letter.jpg) went in as it is, unseen: it is damaged and cannot be shown."}, receipt.Differences)
+	assert.Equal(t, []string{
+		"Page 2 (page 1 of letter.jpg) went in as it is, unseen: it is damaged and cannot be shown.",
+		"Page 3 (page 1 of scan.pdf) looks blank, but has a picture that cannot be read: its file is damaged.",
+	}, receipt.Differences)
 }
 
 func TestComparisonGoesOnAfterARestart(t *testing.T) {

@@ -12,6 +12,7 @@ import (
 	"dorbin/core/problem"
 	"dorbin/internal/jobs"
 	"dorbin/internal/render"
+	"dorbin/internal/sources"
 	"dorbin/internal/store"
 )
 
@@ -94,15 +95,21 @@ func (s *Service) comparePage(ctx context.Context, page packet.Page, path string
 	if err != nil {
 		return "", err
 	}
+	which := fmt.Sprintf("(page %d of %s)", page.SourcePage, source.Name)
 	shown, err := s.pictures.Image(ctx, s.sources.Page(source, page.SourcePage, page.Adjustments, page.Turn), comparedEdge)
 	if err != nil {
-		return unlessStopped(ctx, err, fmt.Sprintf("(page %d of %s) went in as it is", page.SourcePage, source.Name))
+		return unlessStopped(ctx, err, which+" went in as it is")
+	}
+	if check.LooksBlank(shown) && sources.IsPDF(source) {
+		if damaged, err := s.sources.DamagedPictures(ctx, source, page.SourcePage); err != nil || damaged > 0 {
+			return which + " looks blank, but has a picture that cannot be read: its file is damaged", ctx.Err()
+		}
 	}
 	made, err := s.pictures.Upright(ctx, render.Page{Path: path, IsPDF: true, Number: number, Size: page.Size()}, comparedEdge)
 	if err != nil {
-		return unlessStopped(ctx, err, fmt.Sprintf("(page %d of %s) cannot be drawn from the file", page.SourcePage, source.Name))
+		return unlessStopped(ctx, err, which+" cannot be drawn from the file")
 	}
-	return differenceOf(shown, made, fmt.Sprintf("(page %d of %s)", page.SourcePage, source.Name)), nil
+	return differenceOf(shown, made, which), nil
 }
 
 func differenceOf(shown, made image.Image, which string) string {

@@ -50,7 +50,7 @@ var pngs = map[string]func() []byte{
 		data[len(data)/2] ^= 0xFF
 		return data
 	},
-	"torn.png":                 func() []byte { return png(640, 640, 8, 2, deflated("\x00\x80\x17", 640*1921))[:1000] },
+	"torn.png":                 func() []byte { return png(640, 640, 8, 2, deflated("\x00\x01\x02", 640*1921))[:1000] },
 	"a chunk of gigabytes.png": just("\x89PNG\r\n\x1A\n\xFF\xFF\xFF\xF0IHDR\x00\x00\x00\x40\x00\x00\x00\x40\x08\x00\x00\x00\x00"),
 	"a million small chunks.png": func() []byte {
 		data := png(64, 64, 8, 0, deflated("\x00", 65*64))

@@ -95,13 +95,16 @@ func (h pngHeader) rows(file io.ReaderAt, size int64) io.Reader {
 	return unpacked
 }
 
+// lastFilter is the greatest of the filters that a row can have (ISO/IEC 15948:2004, 9.2).
+const lastFilter = 4
+
 // copyRows copies the rows that are there, each with its filter, and goes on with white ones. It
 // tells how many were there.
 func (h pngHeader) copyRows(w io.Writer, in io.Reader) (there int, err error) {
 	samples := map[byte]int{pngGray: 1, pngRGB: 3, pngIndexed: 1, 4: 2, 6: 4}[h.colour]
 	row := make([]byte, 1+(h.width*samples*int(h.bits)+7)/8)
 	for ; there < h.height; there++ {
-		if _, err := io.ReadFull(in, row); err != nil {
+		if _, err := io.ReadFull(in, row); err != nil || row[0] > lastFilter {
 			break
 		}
 		if _, err := w.Write(row); err != nil {

@@ -4,7 +4,7 @@
 // A worker is the program started again, as "dorbin worker". It is given one task at a time
 // and stays for the next one. The pool starts workers as they are needed, ends one whose task
 // takes too long, takes too much memory or is no longer wanted, and starts another for the
-// next task. A task that ended its worker is tried once more, alone; then it fails with a
+// next task. A task that ended its worker is tried once more, with more memory; then it fails with a
 // problem.Error.
 //
 // # The protocol

@@ -22,7 +22,8 @@ const (
 	hardMemory   = 2560 << 20 // that the system lets a worker have: what is watched takes a moment
 	softMemory   = 600 << 20  // from which a worker's collector tries harder
 	mostMemory   = 1 << 30    // of a worker
-	totalMemory  = 1536 << 20 // of all together, and of one whose task is done alone
+	totalMemory  = 1536 << 20 // of all together, and of one whose task is a large one
+	smallMemory  = 100 << 20  // with less a worker is not ended for the sake of a large task
 	keptMemory   = 300 << 20  // with more a worker is not kept for the next task
 	watchEvery   = 20 * time.Millisecond
 	cancelledFor = 300 * time.Millisecond // how long a task goes on that is not wanted any more
@@ -47,9 +48,9 @@ type Pool struct {
 	scratch    string
 	log        *slog.Logger
 	size       int64
-	aloneWait  time.Duration       // how long a task waits to be alone
 	running    *semaphore.Weighted // as many tasks as there are workers
 	background *semaphore.Weighted // one less, so that who waits finds a worker
+	large      *semaphore.Weighted // one task that may take more memory than others
 	life       context.Context     //nolint:containedctx // ends the workers
 	close      context.CancelFunc
 	tasks      sync.WaitGroup
@@ -65,8 +66,9 @@ type Pool struct {
 // watch is what is known of a worker that does a task.
 type watch struct {
 	resident int64
-	over     chan struct{} // closed when the workers together take too much, and this one the most
+	over     chan struct{} // closed when the workers together take too much, and this one is to end
 	isOver   bool
+	isLarge  bool
 }
 
 // NewPool returns a pool of workers that a command starts: a program and its arguments. None
@@ -76,7 +78,7 @@ func NewPool(log *slog.Logger, scratch string, command ...string) *Pool {
 	size := int64(runtime.NumCPU() + 1)
 	life, closePool := context.WithCancel(context.Background())
 	return &Pool{
-		command: command, scratch: scratch, log: log, size: size, aloneWait: 10 * time.Second, life: life, close: closePool,
+		command: command, scratch: scratch, log: log, size: size, large: semaphore.NewWeighted(1), life: life, close: closePool,
 		running: semaphore.NewWeighted(size), background: semaphore.NewWeighted(size - 1), busy: map[*process]*watch{},
 	}
 }
@@ -110,8 +112,9 @@ func InBackground(ctx context.Context) context.Context {
 
 func isInBackground(ctx context.Context) bool { return ctx.Value(backgroundKey{}) != nil }
 
-// do does a task. One that ended its worker is tried once more, alone; of those that took too
-// long only the ones that nobody waits for.
+// do does a task. One that ended its worker is tried once more as a large one: others may run
+// beside it, but none that takes as much. Of those that took too long only the ones that nobody
+// waits for are.
 func (p *Pool) do(ctx context.Context, r request, limit time.Duration, told func(Progress)) (reply, []byte, error) {
 	answer, data, err := p.try(ctx, r, limit, told, false)
 	if GaveUp(err) && ctx.Err() == nil {
@@ -119,31 +122,35 @@ func (p *Pool) do(ctx context.Context, r request, limit time.Duration, told func
 		if errors.As(err, &ended) && ended.Reason == TooSlow && !isInBackground(ctx) {
 			return answer, data, err
 		}
-		p.log.Warn("task ended its worker, and is tried again alone", "task", r.Task, "error", err)
+		p.log.Warn("task ended its worker, and is tried again", "task", r.Task, "error", err)
 		return p.try(ctx, r, limit, told, true)
 	}
 	return answer, data, err
 }
 
-func (p *Pool) try(ctx context.Context, r request, limit time.Duration, told func(Progress), alone bool) (reply, []byte, error) {
+func (p *Pool) try(ctx context.Context, r request, limit time.Duration, told func(Progress), isLarge bool) (reply, []byte, error) {
 	if isInBackground(ctx) {
 		if err := p.background.Acquire(ctx, 1); err != nil {
 			return reply{}, nil, err
 		}
 		defer p.background.Release(1)
 	}
-	workers, err := p.acquire(ctx, alone)
-	if err != nil {
+	if isLarge {
+		if err := p.large.Acquire(ctx, 1); err != nil {
+			return reply{}, nil, err
+		}
+		defer p.large.Release(1)
+	}
+	if err := p.running.Acquire(ctx, 1); err != nil {
 		return reply{}, nil, err
 	}
-	alone = workers == p.size
 	if p.life.Err() != nil {
-		p.running.Release(workers)
+		p.running.Release(1)
 		return reply{}, nil, context.Canceled
 	}
 	p.tasks.Add(1)
 	end := func() {
-		p.running.Release(workers)
+		p.running.Release(1)
 		p.tasks.Done()
 	}
 	worker, err := p.take()
@@ -154,7 +161,7 @@ func (p *Pool) try(ctx context.Context, r request, limit time.Duration, told fun
 	done := make(chan result, 1)
 	go func() {
 		defer end()
-		done <- p.oversee(ctx, worker, r, limit, told, alone)
+		done <- p.oversee(ctx, worker, r, limit, told, isLarge)
 	}()
 	select {
 	case out := <-done:
@@ -162,22 +169,6 @@ func (p *Pool) try(ctx context.Context, r request, limit time.Duration, told fun
 	case <-ctx.Done():
 		return reply{}, nil, ctx.Err() // oversee ends the task
 	}
-}
-
-// acquire waits until a task may begin, and gives how many workers it has to itself. One that is
-// to be alone begins beside others where these do not end: nobody is to wait for it.
-func (p *Pool) acquire(ctx context.Context, alone bool) (workers int64, err error) {
-	for until := time.Now().Add(p.aloneWait); alone && time.Now().Before(until); {
-		if p.running.TryAcquire(p.size) {
-			return p.size, nil
-		}
-		select {
-		case <-ctx.Done():
-			return 0, ctx.Err()
-		case <-time.After(watchEvery):
-		}
-	}
-	return 1, p.running.Acquire(ctx, 1)
 }
 
 type result struct {
@@ -219,8 +210,8 @@ func (p *Pool) Start() {
 }
 
 // oversee has a worker do a task, and ends it where it does not keep within its bounds.
-func (p *Pool) oversee(ctx context.Context, worker *process, r request, limit time.Duration, told func(Progress), alone bool) result {
-	seen := &watch{over: make(chan struct{})}
+func (p *Pool) oversee(ctx context.Context, worker *process, r request, limit time.Duration, told func(Progress), isLarge bool) result {
+	seen := &watch{over: make(chan struct{}), isLarge: isLarge}
 	p.mutex.Lock()
 	p.busy[worker] = seen
 	p.mutex.Unlock()
@@ -260,7 +251,7 @@ func (p *Pool) oversee(ctx context.Context, worker *process, r request, limit ti
 			return result{err: tooLarge()}
 		case <-look.C:
 			resident := residentBytes(worker.command.Process.Pid)
-			if resident > totalMemory || (resident > mostMemory && !alone) {
+			if resident > totalMemory || (resident > mostMemory && !isLarge) {
 				worker.kill()
 				return result{err: tooLarge()}
 			}
@@ -286,23 +277,34 @@ func broken(reason problem.Reason, cause error, format string, values ...any) er
 }
 
 // note keeps how much memory a worker takes. Where all together take too much, the one that
-// takes the most is told to end.
+// takes the most is told to end: not one whose task is large as long as others could make room.
 func (p *Pool) note(seen *watch, resident int64) {
 	p.mutex.Lock()
 	defer p.mutex.Unlock()
 	seen.resident = resident
 	total := int64(0)
-	largest := seen
+	var most *watch
 	for _, other := range p.busy {
 		total += other.resident
-		if other.resident > largest.resident {
-			largest = other
+		if most == nil || other.weight() > most.weight() {
+			most = other
 		}
 	}
-	if total > totalMemory && len(p.busy) > 1 && !largest.isOver {
-		largest.isOver = true
-		close(largest.over)
+	if total > totalMemory && len(p.busy) > 1 && !most.isOver {
+		most.isOver = true
+		close(most.over)
 	}
+}
+
+// weight orders workers by what is to be ended first.
+func (w *watch) weight() int64 {
+	switch {
+	case w.isLarge:
+		return smallMemory
+	case w.resident < smallMemory:
+		return w.resident / 2
+	}
+	return w.resident
 }
 
 // keep keeps a worker for the next task, unless it has grown or is not needed any more.

@@ -229,30 +229,41 @@ func TestWhoWaitsFindsAWorkerThatTheBackgroundLeaves(t *testing.T) {
 	tasks.Wait()
 }
 
-func TestWhoWantsToBeAloneHoldsNobodyUp(t *testing.T) {
+// TestALargeTaskHoldsNobodyUp has tasks that fail twice wait for each other, and for nobody else.
+func TestALargeTaskHoldsNobodyUp(t *testing.T) {
 	p := newPool(t)
-	p.aloneWait = 300 * time.Millisecond
 	ctx, cancel := context.WithCancel(InBackground(t.Context()))
-	var tasks sync.WaitGroup
-	tasks.Go(func() { _, _, _ = spin.Do(ctx, p, 0) })
+	defer cancel()
+	require.NoError(t, p.large.Acquire(ctx, 1)) // one is being done
 	failed := make(chan error)
 	go func() {
-		_, _, err := crash.Do(t.Context(), p, 0)
+		_, _, err := crash.Do(ctx, p, 0)
 		failed <- err
 	}()
-	for done := false; !done; {
+	for range 20 {
 		out, _, err := double.Do(t.Context(), p, 2)
 		require.NoError(t, err)
 		assert.Equal(t, 4, out)
-		select {
-		case err := <-failed:
-			assert.True(t, GaveUp(err))
-			done = true
-		default:
-		}
 	}
-	cancel()
-	tasks.Wait()
+	p.large.Release(1)
+	assert.True(t, GaveUp(<-failed))
+}
+
+// TestSmallTasksAreEndedForALargeOne weighs workers whose memory together is too much.
+func TestSmallTasksAreEndedForALargeOne(t *testing.T) {
+	p := newPool(t)
+	large := &watch{resident: 1 << 30, isLarge: true, over: make(chan struct{})}
+	tiny := &watch{resident: 10 << 20, over: make(chan struct{})}
+	usual := &watch{resident: 500 << 20, over: make(chan struct{})}
+	p.busy = map[*process]*watch{{}: large, {}: tiny, {}: usual}
+	p.note(usual, 600<<20)
+	assert.True(t, usual.isOver)
+	assert.False(t, large.isOver || tiny.isOver)
+	p.busy = map[*process]*watch{{}: large, {}: tiny}
+	p.note(large, 1535<<20)
+	assert.True(t, large.isOver, "nobody else could make room")
+	assert.False(t, tiny.isOver)
+	p.busy = nil
 }
 
 func TestManyTasksAtOnce(t *testing.T) {

@@ -60,8 +60,8 @@ function found(receipt: Props['receipt'], make?: Make): string {
 function compared({ compared, pages }: Props['receipt']): string {
   if (compared === undefined) return '';
   return compared < pages
-    ? `Each is being compared with the bench: ${compared} of ${pages} so far.`
-    : 'Each was compared with the bench.';
+    ? `The pages are being compared with the bench: ${compared} of ${pages} so far.`
+    : 'Each page was compared with the bench.';
 }
 
 function sizeWords({ sizes }: Props['receipt']): string {
