@@ -158,7 +158,7 @@ func waitFor(t testing.TB, a *app.App, id string) export.Export {
 		e, err = a.Export.Get(t.Context(), id)
 		require.NoError(t, err)
 		return e.State != "waiting" && e.State != "running"
-	}, 2*time.Minute, 5*time.Millisecond)
+	}, 5*time.Minute, 5*time.Millisecond)
 	return e
 }
 

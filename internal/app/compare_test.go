@@ -28,7 +28,7 @@ func comparedExport(t *testing.T, a *app.App, id string, order export.ExportOrde
 		e, err = a.Export.Get(t.Context(), started.ID)
 		require.NoError(t, err)
 		return e.Receipt.Compared == e.Receipt.Pages
-	}, 2*time.Minute, 10*time.Millisecond)
+	}, 5*time.Minute, 10*time.Millisecond)
 	return e.Receipt
 }
 

@@ -22,7 +22,8 @@ const (
 	hardMemory   = 2560 << 20 // that the system lets a worker have: what is watched takes a moment
 	softMemory   = 600 << 20  // from which a worker's collector tries harder
 	mostMemory   = 1 << 30    // of a worker
-	totalMemory  = 1536 << 20 // of all together, and of one whose task is a large one
+	totalMemory  = 1536 << 20 // of all together with the program, and of one whose task is a large one
+	programShare = 400 << 20  // of that, which is counted for the program at most
 	smallMemory  = 100 << 20  // with less a worker is not ended for the sake of a large task
 	keptMemory   = 300 << 20  // with more a worker is not kept for the next task
 	watchEvery   = 20 * time.Millisecond
@@ -276,13 +277,13 @@ func broken(reason problem.Reason, cause error, format string, values ...any) er
 	return &problem.Error{Kind: problem.Invalid, Reason: reason, Sentence: fmt.Sprintf(format, values...), Cause: cause}
 }
 
-// note keeps how much memory a worker takes. Where all together take too much, the one that
+// note keeps how much memory a worker takes. Where all together with the program take too much, the one that
 // takes the most is told to end: not one whose task is large as long as others could make room.
 func (p *Pool) note(seen *watch, resident int64) {
 	p.mutex.Lock()
 	defer p.mutex.Unlock()
 	seen.resident = resident
-	total := int64(0)
+	total := min(residentBytes(os.Getpid()), programShare)
 	var most *watch
 	for _, other := range p.busy {
 		total += other.resident
@@ -290,7 +291,7 @@ func (p *Pool) note(seen *watch, resident int64) {
 			most = other
 		}
 	}
-	if total > totalMemory && len(p.busy) > 1 && !most.isOver {
+	if total > totalMemory && !most.isOver {
 		most.isOver = true
 		close(most.over)
 	}

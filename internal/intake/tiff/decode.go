@@ -373,6 +373,9 @@ func (p *Page) jpegImage() (image.Image, error) {
 		if err != nil {
 			return nil, err
 		}
+		if err := p.checkJPEG(stream); err != nil {
+			return nil, fmt.Errorf("strip %d: %w", i+1, err)
+		}
 		img, err := jpeg.Decode(bytes.NewReader(stream))
 		if err != nil {
 			return nil, fmt.Errorf("strip %d: %w: %w", i+1, ErrFormat, err)
@@ -386,6 +389,22 @@ func (p *Page) jpegImage() (image.Image, error) {
 		drawAt(canvas, p.area(i), img)
 	}
 	return canvas, nil
+}
+
+// mostBeyond is how many pixels a JPEG may have beyond twice those of its strip.
+const mostBeyond = 1 << 20
+
+// checkJPEG refuses a JPEG that claims many more pixels than its strip or tile has, before memory
+// is taken for them.
+func (p *Page) checkJPEG(stream []byte) error {
+	config, err := jpeg.DecodeConfig(bytes.NewReader(stream))
+	if err != nil {
+		return fmt.Errorf("%w: %w", ErrFormat, err)
+	}
+	if config.Width*config.Height > 2*p.chunkWidth*p.chunkHeight+mostBeyond {
+		return fmt.Errorf("%w: a JPEG of %d × %d pixels in a strip of %d × %d", ErrFormat, config.Width, config.Height, p.chunkWidth, p.chunkHeight)
+	}
+	return nil
 }
 
 func drawAt(canvas *image.RGBA, area image.Rectangle, img image.Image) {
