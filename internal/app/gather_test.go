@@ -5,8 +5,10 @@ import (
 	"image"
 	"image/color"
 	"image/jpeg"
+	"slices"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -19,6 +21,7 @@ import (
 	"dorbin/internal/app"
 	"dorbin/internal/gather"
 	"dorbin/internal/intake"
+	"dorbin/internal/intake/tiff"
 	"dorbin/internal/packets"
 	"dorbin/internal/sampling"
 )
@@ -242,4 +245,25 @@ func TestATextDocumentComesInAsPages(t *testing.T) {
 	path, e := exportAsItIs(t, a, id)
 	require.Equal(t, "done", e.State, e.Problem)
 	assert.Contains(t, run(t, "pdftotext", path, "-"), "needs a roof")
+}
+
+// TestFacingPagesOfAScanAreFoundLater adds a scan of two facing pages: it is not decoded while it
+// is uploaded, and the finding comes when it comes.
+func TestFacingPagesOfAScanAreFoundLater(t *testing.T) {
+	sampling.Heavy(t)
+	a := newApp(t)
+	id := newPacket(t, a)
+	book, err := jpeg.Decode(bytes.NewReader(paper(t, "minute-book.jpg")))
+	require.NoError(t, err)
+	var data, scan bytes.Buffer
+	require.NoError(t, jpeg.Encode(&data, book, nil))
+	require.NoError(t, tiff.Write(&scan, 1, func(int) (tiff.Encoded, error) {
+		return tiff.EncodeJPEG(data.Bytes(), book.Bounds().Dx(), book.Bounds().Dy(), 3, 300), nil
+	}))
+	add(t, a, id, "minute-book.tif", scan.Bytes())
+	require.Eventually(t, func() bool {
+		findings, err := a.Checking.Findings(t.Context(), id)
+		require.NoError(t, err)
+		return slices.ContainsFunc(findings.Findings, func(f check.Finding) bool { return f.Kind == check.Facing })
+	}, time.Minute, 20*time.Millisecond)
 }

@@ -16,6 +16,7 @@ import (
 	"dorbin/internal/jobs"
 	"dorbin/internal/sources"
 	"dorbin/internal/store"
+	"dorbin/internal/worker"
 )
 
 // analysisCache remembers the signs of pages, which are many and seldom change.
@@ -180,6 +181,9 @@ func (s *Service) analyzePage(ctx context.Context, source store.Source, number i
 		signs, err = s.drawAndAnalyze(ctx, source, number)
 		return err
 	})
+	if worker.IsUnavailable(err) {
+		return signs, err // it is tried again
+	}
 	if err != nil && ctx.Err() == nil {
 		s.log.Warn("page not analysed", "source", source.ID, "page", number, "error", err)
 		return *unread(err), nil

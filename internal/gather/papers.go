@@ -8,22 +8,17 @@ import (
 	"dorbin/core/geometry"
 	"dorbin/core/packet"
 	"dorbin/core/raster"
+	"dorbin/internal/jobs"
 	"dorbin/internal/render"
 	"dorbin/internal/sources"
 	"dorbin/internal/store"
 )
 
 // searchPapers looks for a paper in each page that is a photograph, and for two
-// facing pages in each picture that is wider than high. What it cannot draw,
-// it leaves alone: the page shows what is wrong with it.
+// facing pages in it. What it cannot draw, it leaves alone: the page shows what is wrong with it.
 func (s *Service) searchPapers(ctx context.Context, source *store.Source) error {
-	if sources.IsPDF(*source) {
-		return nil
-	}
 	for i := range source.Pages {
-		page := &source.Pages[i]
-		lying := page.Size.Width > page.Size.Height
-		if page.Scanned && !lying {
+		if !sources.IsPhotograph(*source, i+1) {
 			continue
 		}
 		picture, err := s.pictures.Upright(ctx, s.sources.Page(*source, i+1, packet.Adjustments{}, 0), render.ProxyEdge)
@@ -33,13 +28,67 @@ func (s *Service) searchPapers(ctx context.Context, source *store.Source) error 
 		if err != nil {
 			continue
 		}
-		if sources.IsPhotograph(*source, i+1) {
-			if found, ok := raster.FindOutline(picture); ok && found.Score >= raster.Sure {
-				page.Paper = found.Outline
-			}
+		page := &source.Pages[i]
+		if found, ok := raster.FindOutline(picture); ok && found.Score >= raster.Sure {
+			page.Paper = found.Outline
 		}
 		page.Fold, _ = raster.FindFold(picture, page.Paper)
 	}
+	return nil
+}
+
+// mayShowFacingPages tells of a page that is looked at in the background: a picture that is wider
+// than high, and no photograph, which was looked at when it came in.
+func mayShowFacingPages(source store.Source, number int) bool {
+	size := source.Pages[number-1].Size
+	return !sources.IsPDF(source) && size.Width > size.Height && !sources.IsPhotograph(source, number)
+}
+
+// searchFolds looks for two facing pages in the scans of a source.
+func (s *Service) searchFolds(ctx context.Context, task *jobs.Task) error {
+	source, err := s.store.Source(ctx, task.Key)
+	if err != nil {
+		return store.UnlessGone(err)
+	}
+	found := map[int]raster.Fold{}
+	for i := range source.Pages {
+		if !mayShowFacingPages(source, i+1) {
+			continue
+		}
+		if err := task.WaitIdle(ctx); err != nil {
+			return err
+		}
+		picture, err := s.pictures.Upright(ctx, s.sources.Page(source, i+1, packet.Adjustments{}, 0), render.ProxyEdge)
+		if ctx.Err() != nil {
+			return ctx.Err()
+		}
+		if err != nil {
+			continue
+		}
+		if fold, ok := raster.FindFold(picture, source.Pages[i].Paper); ok {
+			found[i] = fold
+		}
+	}
+	return store.UnlessGone(s.keepFolds(ctx, source.ID, found))
+}
+
+// keepFolds keeps the folds that were found, by the places of their pages.
+func (s *Service) keepFolds(ctx context.Context, id string, found map[int]raster.Fold) error {
+	if len(found) == 0 {
+		return nil
+	}
+	source, err := s.store.Source(ctx, id) // as it is now
+	if err != nil {
+		return err
+	}
+	source.Pages = slices.Clone(source.Pages) // the store's own are not to be changed
+	for i, fold := range found {
+		source.Pages[i].Fold = fold
+	}
+	if err := s.store.UpdateSource(ctx, source); err != nil {
+		return err
+	}
+	s.changed(source.Packet)
 	return nil
 }
 

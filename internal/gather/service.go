@@ -47,6 +47,7 @@ func New(d Deps) *Service {
 		store: d.Store, engine: d.Engine, pictures: d.Pictures, sources: d.Sources, packets: d.Packets, runner: d.Runner, log: d.Log,
 		inspect: intake.Inspector{Limits: d.Limits, Engine: d.Engine, Pool: d.Pool, Office: d.Office}, changed: d.Changed,
 	}
+	d.Runner.Handle(jobs.Kind{Name: store.JobFacing, Do: s.searchFolds})
 	d.Runner.Handle(jobs.Kind{Name: store.JobPageBytes, Do: s.measureSource, GiveUp: s.giveUpMeasuring})
 	return s
 }

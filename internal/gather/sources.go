@@ -210,6 +210,11 @@ func workOn(source store.Source) []jobs.Job {
 	if !source.Measured {
 		work = append(work, jobs.Job{Kind: store.JobPageBytes, Key: source.ID})
 	}
+	for i := range source.Pages {
+		if mayShowFacingPages(source, i+1) {
+			return append(work, jobs.Job{Kind: store.JobFacing, Key: source.ID})
+		}
+	}
 	return work
 }
 

@@ -98,11 +98,11 @@ func DecodeImage(ctx context.Context, pool *worker.Pool, path string, page, maxE
 	return picture.Unpack(pixels)
 }
 
-// ofFile names the file in a problem of a task that had to be ended, whose sentence begins
-// with "This".
+// ofFile names the file in a problem of a task that had to be ended, or for which there was no
+// worker.
 func ofFile(name string, err error) error {
 	var told *problem.Error
-	if !errors.As(err, &told) || !worker.GaveUp(err) {
+	if !errors.As(err, &told) || (!worker.GaveUp(err) && !worker.IsUnavailable(err)) {
 		return err
 	}
 	named := *told

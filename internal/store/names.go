@@ -10,6 +10,7 @@ import (
 const (
 	JobPageBytes    = "pageBytes"    // (source) measures how many bytes the pages of a PDF are
 	JobAnalyze      = "analyze"      // (source) analyses its pages for findings
+	JobFacing       = "facing"       // (source) looks for two facing pages in scans
 	JobPageNumber   = "pageNumber"   // (packet and page of its batch) reads a scanned page's printed number
 	JobMeasure      = "measure"      // (packet) measures how its pages can be encoded
 	JobExport       = "export"       // (export) makes a document

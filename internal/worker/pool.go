@@ -37,6 +37,16 @@ const (
 	Broken   problem.Reason = "broken"
 )
 
+// unavailable is the reason of tasks for which no worker could be started. It says nothing about
+// what they are to read.
+const unavailable problem.Reason = "no-worker"
+
+// IsUnavailable tells whether a task was not done because no worker could be started.
+func IsUnavailable(err error) bool {
+	var told *problem.Error
+	return errors.As(err, &told) && told.Reason == unavailable
+}
+
 // GaveUp tells whether a task failed because it ended its worker.
 func GaveUp(err error) bool {
 	var told *problem.Error
@@ -157,7 +167,13 @@ func (p *Pool) try(ctx context.Context, r request, limit time.Duration, told fun
 	worker, err := p.take()
 	if err != nil {
 		end()
-		return reply{}, nil, err
+		if p.life.Err() != nil {
+			return reply{}, nil, context.Canceled
+		}
+		return reply{}, nil, &problem.Error{
+			Kind: problem.Conflict, Reason: unavailable, Cause: err,
+			Sentence: "The computer has no room to read this just now. Close other programs and try again.",
+		}
 	}
 	done := make(chan result, 1)
 	go func() {

@@ -284,6 +284,14 @@ func TestManyTasksAtOnce(t *testing.T) {
 	tasks.Wait()
 }
 
+func TestWithoutAWorkerNothingIsSaidOfTheFile(t *testing.T) {
+	p := NewPool(discardLog, t.TempDir(), "/nowhere/dorbin")
+	t.Cleanup(p.Close)
+	_, _, err := double.Do(t.Context(), p, 2)
+	assert.True(t, IsUnavailable(err))
+	assert.False(t, GaveUp(err))
+}
+
 func TestAClosedPoolDoesNothing(t *testing.T) {
 	p := newPool(t)
 	_, _, err := double.Do(t.Context(), p, 2)
