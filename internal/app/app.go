@@ -91,6 +91,10 @@ func Open(ctx context.Context, o Options) (_ *App, err error) {
 	return a, nil
 }
 
+// IsReady tells whether pages can be drawn. At its first start the program prepares for that in
+// the background.
+func (a *App) IsReady() bool { return a.pool.IsReady() }
+
 // wire makes the rooms, from those that need nobody to those that need the others. Workers is the
 // command that starts one.
 func (a *App) wire(life context.Context, o Options, workers []string, pictures *render.Pictures, opener *sources.Opener) {

@@ -432,3 +432,12 @@ func blankPDF(pages int) []byte {
 	out.WriteString("xref\n0 " + strconv.Itoa(len(all)+1) + "\n" + xref + "trailer\n<< /Size " + strconv.Itoa(len(all)+1) + " /Root 1 0 R >>\nstartxref\n" + strconv.Itoa(start) + "\n%%EOF\n")
 	return out.Bytes()
 }
+
+func TestTheProgramTellsWhenPagesCanBeDrawn(t *testing.T) {
+	c := start(t)
+	require.Eventually(t, func() bool {
+		var answer struct{ Ready bool }
+		require.Equal(t, http.StatusOK, c.do("GET", "/api/readiness", nil, &answer))
+		return answer.Ready
+	}, 3*time.Minute, 10*time.Millisecond)
+}

@@ -1,6 +1,7 @@
 package server
 
 import (
+	"context"
 	"net/http"
 	"reflect"
 
@@ -37,6 +38,7 @@ func describe(router chi.Router, a *app.App, version string) *huma.OpenAPI {
 	api := humachi.New(router, config)
 	api.OpenAPI().Components.Schemas.RegisterTypeAlias(reflect.TypeFor[packet.Command](), reflect.TypeFor[anyCommand]())
 	h := handlers{app: a}
+	h.registerReadiness(api)
 	h.registerPackets(api)
 	h.registerArranging(api)
 	h.registerSources(api)
@@ -52,3 +54,19 @@ func describe(router chi.Router, a *app.App, version string) *huma.OpenAPI {
 }
 
 type handlers struct{ app *app.App }
+
+type readinessAnswer struct {
+	Body struct {
+		Ready bool `json:"ready" doc:"Whether pages can be drawn. At its first start the program prepares for that for some seconds."`
+	}
+}
+
+func (h handlers) registerReadiness(api huma.API) {
+	huma.Register(api, huma.Operation{
+		OperationID: "readiness", Method: http.MethodGet, Path: "/api/readiness", Summary: "Tell whether pages can be drawn",
+	}, func(context.Context, *struct{}) (*readinessAnswer, error) {
+		var answer readinessAnswer
+		answer.Body.Ready = h.app.IsReady()
+		return &answer, nil
+	})
+}

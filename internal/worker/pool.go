@@ -213,6 +213,9 @@ func (p *Pool) take() (*process, error) {
 	return worker, err
 }
 
+// IsReady tells whether a worker was started: the first of an installation takes seconds.
+func (p *Pool) IsReady() bool { return p.warm.Load() }
+
 // Start starts the first worker, which compiles what all of them need, in the background.
 func (p *Pool) Start() {
 	p.tasks.Go(func() {

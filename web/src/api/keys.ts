@@ -1,5 +1,6 @@
 /** The keys of what is asked of the server. */
 export const keys = {
+  readiness: ['readiness'] as const,
   packets: ['packets'] as const,
   packet: (id: string) => ['packet', id] as const,
   findings: (packet: string) => ['findings', packet] as const,

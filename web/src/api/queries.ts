@@ -4,6 +4,16 @@ import { api, data, type ExportOrder, type Page, type Plan, type Sizing, type So
 import { keys } from './keys';
 import { setServerState } from './revisions';
 
+/** Whether pages can be drawn: at its first start the program prepares for that. */
+export function useReadiness() {
+  return useQuery({
+    queryKey: keys.readiness,
+    queryFn: () => data(api.GET('/api/readiness')),
+    refetchInterval: ({ state }) => (state.data?.ready ? false : 1000),
+    staleTime: Infinity,
+  });
+}
+
 export function usePackets() {
   return useQuery({ queryKey: keys.packets, queryFn: () => data(api.GET('/api/packets')) });
 }

@@ -554,6 +554,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/readiness": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Tell whether pages can be drawn */
+        get: operations["readiness"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scanners": {
         parameters: {
             query?: never;
@@ -1662,6 +1679,10 @@ export interface components {
             number?: number;
             /** Format: int64 */
             of?: number;
+        };
+        ReadinessAnswerBody: {
+            /** @description Whether pages can be drawn. At its first start the program prepares for that for some seconds. */
+            ready: boolean;
         };
         Receipt: {
             /** @description Pages that were written in fewer bytes, in their order. */
@@ -3598,6 +3619,35 @@ export interface operations {
                          */
                         type: string;
                     };
+                };
+            };
+        };
+    };
+    readiness: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadinessAnswerBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
                 };
             };
         };

@@ -23,6 +23,7 @@ import { CommandPalette } from './CommandPalette';
 import { BenchDialogs, type BenchDialog } from './dialogs/BenchDialogs';
 import { EmptyWall } from './EmptyWall';
 import { PagePreview } from './PagePreview';
+import { GettingReady } from './GettingReady';
 import { History } from './History';
 import { LookPanel } from './LookPanel';
 import { keepPresent, nothingSelected, select, type Selection, type SelectionChange } from './selection';
@@ -180,6 +181,7 @@ export function Bench({ packet }: { packet: Packet }) {
         onOpenSetAside={() => setAsideOpen(true)}
       />
       <main className={classes.middle}>
+        <GettingReady />
         {packet.parts.length === 0 ? (
           <EmptyWall onFiles={addFiles} hasSources={packet.sources.length > 0} />
         ) : (
