@@ -14,8 +14,8 @@ export interface Paper {
 const LEADING = 300;
 
 /** A PDF with text on each page, large enough to be read on a thumbnail; several lines are far apart. */
-export function pdf(name: string, lines: string[], width = 595, height = 842): Paper {
-  const objects = ['<< /Type /Catalog /Pages 2 0 R >>', ''];
+export function pdf(name: string, lines: string[], width = 595, height = 842, catalog = ''): Paper {
+  const objects = [`<< /Type /Catalog /Pages 2 0 R ${catalog} >>`, ''];
   const kids = lines.map((line) => {
     const shown = line.split('\n').map((words) => `(${words}) Tj 0 -${LEADING} Td`);
     const content = `BT /F1 40 Tf 60 ${height - 120} Td ${shown.join(' ')} ET`;
@@ -38,6 +38,17 @@ export function pdf(name: string, lines: string[], width = 595, height = 842): P
   for (const at of offsets) file += `${String(at).padStart(10, '0')} 00000 n \n`;
   file += `trailer\n<< /Size ${objects.length + 1} /Root 1 0 R >>\nstartxref\n${start}\n%%EOF\n`;
   return { name, mimeType: 'application/pdf', buffer: Buffer.from(file, 'latin1') };
+}
+
+/** A JPEG without the tables that it takes to decode it. */
+export function brokenJpeg(name: string): Paper {
+  const frame = [0xff, 0xc0, 0, 11, 8, 0, 100, 0, 100, 1, 1, 0x11, 0];
+  const scan = [0xff, 0xda, 0, 8, 1, 1, 0, 0, 0x3f, 0, 1, 2, 3];
+  return {
+    name,
+    mimeType: 'image/jpeg',
+    buffer: Buffer.from([0xff, 0xd8, ...frame, ...scan, 0xff, 0xd9]),
+  };
 }
 
 /** What poppler, which had no part in writing it, reads in a PDF: the text and the rotation of each page. */

@@ -219,9 +219,14 @@ export async function palette(page: Page, act: string) {
   await page.keyboard.press('Enter');
 }
 
-/** Makes the document, and gives where it was downloaded to. */
+/** Makes the document from the bench, and gives where it was downloaded to. */
 export async function exportedFile(page: Page): Promise<string> {
   await page.getByRole('link', { name: 'Export…' }).click();
+  return madeFile(page);
+}
+
+/** Makes the document in the view of exports, and gives where it was downloaded to. */
+export async function madeFile(page: Page): Promise<string> {
   const begun = page.waitForResponse(
     (answer) => answer.request().method() === 'POST' && answer.url().endsWith('/exports'),
   );

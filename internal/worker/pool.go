@@ -209,6 +209,9 @@ func (p *Pool) take() (*process, error) {
 		defer p.first.Unlock()
 	}
 	worker, err := start(p.life, p.command)
+	if err != nil && p.life.Err() == nil {
+		worker, err = start(p.life, p.command) // it may have been ended by somebody else
+	}
 	p.warm.Store(p.warm.Load() || err == nil)
 	return worker, err
 }
