@@ -90,6 +90,19 @@ func TestWhatCannotBeReadIsSaid(t *testing.T) {
 	}, receipt.Differences)
 }
 
+// TestPicturesOfWhatCannotBeReadAreNotSilent makes pictures of a page that other readers show
+// blank.
+func TestPicturesOfWhatCannotBeReadAreNotSilent(t *testing.T) {
+	a := newApp(t)
+	id := newPacket(t, a)
+	add(t, a, id, "letter.jpg", hostile.Named("no Huffman table.jpg"))
+	add(t, a, id, "site-plan.pdf", paper(t, "site-plan.pdf"))
+	for _, kind := range []export.Make{export.JPEGs, export.TIFF} {
+		receipt := comparedExport(t, a, id, export.ExportOrder{Make: kind, DPI: 72})
+		assert.Equal(t, []string{"Page 1 (page 1 of letter.jpg) went in as it is, unseen: it is damaged and cannot be shown."}, receipt.Differences)
+	}
+}
+
 func TestComparisonGoesOnAfterARestart(t *testing.T) {
 	folder := t.TempDir()
 	a := openApp(t, folder, intake.DefaultLimits)

@@ -64,7 +64,10 @@ func (s *Service) compareFiles(ctx context.Context, c *comparison, blob string) 
 // among all pages.
 func (s *Service) compareDocument(ctx context.Context, c *comparison, path string, from, to int) error {
 	for place := max(from, c.receipt.Compared); place < to; place++ {
-		difference, err := s.comparePage(ctx, c.pages[place], path, place-from+1)
+		page := c.pages[place]
+		difference, err := s.comparePage(ctx, page, func() (image.Image, error) {
+			return s.pictures.Upright(ctx, render.Page{Path: path, IsPDF: true, Number: place - from + 1, Size: page.Size()}, comparedEdge)
+		})
 		if err != nil {
 			return err
 		}
@@ -85,9 +88,9 @@ func (s *Service) compareDocument(ctx context.Context, c *comparison, path strin
 // pagesPerTelling is after how many pages it is told how far the comparison is.
 const pagesPerTelling = 20
 
-// comparePage gives what is different about a page in a file, by its number there, to be put
+// comparePage gives what is different about a page as it is drawn from what was made, to be put
 // behind the number that it has in the packet; nothing for one that looks as it should.
-func (s *Service) comparePage(ctx context.Context, page packet.Page, path string, number int) (difference string, err error) {
+func (s *Service) comparePage(ctx context.Context, page packet.Page, draw func() (image.Image, error)) (difference string, err error) {
 	if page.IsBlank() {
 		return "", nil
 	}
@@ -105,7 +108,7 @@ func (s *Service) comparePage(ctx context.Context, page packet.Page, path string
 			return which + " looks blank, but has a picture that cannot be read: its file is damaged", ctx.Err()
 		}
 	}
-	made, err := s.pictures.Upright(ctx, render.Page{Path: path, IsPDF: true, Number: number, Size: page.Size()}, comparedEdge)
+	made, err := draw()
 	if err != nil {
 		return unlessStopped(ctx, err, which+" cannot be drawn from the file")
 	}

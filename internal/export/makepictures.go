@@ -2,6 +2,7 @@ package export
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"image"
 	"io"
@@ -9,6 +10,7 @@ import (
 	"strings"
 
 	"dorbin/core/bilevel"
+	"dorbin/core/check"
 	"dorbin/core/geometry"
 	"dorbin/core/packet"
 	"dorbin/core/problem"
@@ -16,6 +18,7 @@ import (
 	"dorbin/internal/intake/tiff"
 	"dorbin/internal/render"
 	"dorbin/internal/store"
+	"dorbin/internal/worker"
 )
 
 const (
@@ -40,7 +43,7 @@ func (s *Service) makePictures(ctx context.Context, e *store.Export, m *making) 
 		if err := m.progress(); err != nil {
 			return nil, err
 		}
-		return s.drawPage(ctx, document.SHA256, i, m.pages[i].Size(), m.request.DPI)
+		return s.drawCompared(ctx, m, document.SHA256, i)
 	}
 	if m.request.Make == TIFF || m.request.Make == BlackTIFF {
 		return s.store.Write(func(w io.Writer) error {
@@ -54,6 +57,26 @@ func (s *Service) makePictures(ctx context.Context, e *store.Export, m *making) 
 		})
 	}
 	return s.writePictures(m, e.Name, draw)
+}
+
+// drawCompared draws a page of the document, and notes what is different about it from what the
+// bench shows.
+func (s *Service) drawCompared(ctx context.Context, m *making, document string, i int) (image.Image, error) {
+	page := m.pages[i]
+	img, err := s.drawPage(ctx, document, i, page.Size(), m.request.DPI)
+	if err != nil {
+		var told *problem.Error
+		if errors.As(err, &told) && worker.GaveUp(err) {
+			return nil, damaged(err, "Page %d (page %d of %s) cannot be made a picture: it %s.",
+				m.request.number(i), page.SourcePage, page.source.Name, check.ProblemWords(told.Sentence))
+		}
+		return nil, err
+	}
+	difference, err := s.comparePage(ctx, page.Page, func() (image.Image, error) { return img, nil })
+	if difference != "" {
+		m.differences = append(m.differences, fmt.Sprintf("Page %d %s.", i+1, difference))
+	}
+	return img, err
 }
 
 // writePictures writes a file for each page: in a zip when there are several.

@@ -63,9 +63,11 @@ type making struct {
 	chosen   []shrink.Candidate // of each page
 	progress func() error       // to be called after every page
 	became   []RecodedPage
-	files    []MadeFile      // when there are several
-	leftOut  pdf.Tally       // of the documents that pages are from, besides what is seen of them
-	counted  map[string]bool // sources of which what they carry besides their pages was counted
+	files    []MadeFile // when there are several
+	// differences of pictures of pages from what the bench shows
+	differences []string
+	leftOut     pdf.Tally       // of the documents that pages are from, besides what is seen of them
+	counted     map[string]bool // sources of which what they carry besides their pages was counted
 
 	written map[packet.PageID]writtenTogether
 	held    int // bytes of what is written

@@ -70,6 +70,7 @@ func (s *Service) receipt(ctx context.Context, file store.File, m *making) (Rece
 	}
 	switch {
 	case m.request.Make.isPictures():
+		r.Differences, r.Compared = append(r.Differences, m.differences...), len(m.pages)
 		return r, nil
 	case len(m.files) == 0:
 		return r, s.checkDocument(ctx, &r, s.store.FilePath(file.SHA256), m.pages, "")
