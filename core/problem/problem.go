@@ -52,9 +52,12 @@ func Because(kind Kind, cause error) *Error {
 
 // sentence begins with a capital and ends with a full stop.
 func sentence(text string) string {
+	if text == "" {
+		return ""
+	}
 	first, size := utf8.DecodeRuneInString(text)
 	text = string(unicode.ToUpper(first)) + text[size:]
-	if text == "" || strings.ContainsRune(".!?", rune(text[len(text)-1])) {
+	if strings.ContainsRune(".!?", rune(text[len(text)-1])) {
 		return text
 	}
 	return text + "."

@@ -76,7 +76,7 @@ func (h handlers) registerPlans(api huma.API) {
 func (h handlers) registerProofs(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "proof", Method: http.MethodGet, Path: "/api/packets/{id}/pages/{page}/proof",
-		Summary: "A page as it would be exported by a recipe, from the bytes that it would have", Responses: pictureResponse(),
+		Summary: "A page as it would be exported by an encoding, from the bytes that it would have", Responses: pictureResponse(),
 	}, func(ctx context.Context, in *proofRequest) (*huma.StreamResponse, error) {
 		encoding := shrink.EncodingParams{Encoding: in.Way, DPI: in.DPI, Quality: in.Quality, Grey: in.Grey}
 		path, err := h.app.Export.Proof(ctx, in.ID, packet.PageID(in.Page), encoding, in.Width)

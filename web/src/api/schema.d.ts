@@ -373,7 +373,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A page as it would be exported by a recipe, from the bytes that it would have */
+        /** A page as it would be exported by an encoding, from the bytes that it would have */
         get: operations["proof"];
         put?: never;
         post?: never;
