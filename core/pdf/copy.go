@@ -201,19 +201,30 @@ func (c *copier) copyStream(object int, entry *objectCopy, stream types.StreamDi
 	if visible := c.visibleForm(stream); visible != nil {
 		stream = *visible
 	}
-	raw := stream.Raw
-	if isJPEG(stream) && !c.KeepPictures {
-		if bare, found, err := jpeg.Strip(raw); err == nil && found {
-			c.leftOut[Metadata]++
-			raw = bare
-		}
-	}
-	c.copyObject(object, entry, stream.Dict, raw, true)
+	c.copyObject(object, entry, stream.Dict, c.withoutNotes(stream), true)
 }
 
-// isJPEG tells of an image whose bytes are a JPEG as it is.
-func isJPEG(stream types.StreamDict) bool {
-	return len(stream.FilterPipeline) == 1 && Filter(stream.FilterPipeline[0].Name) == DCT
+// jpx is the filter of JPEG 2000 (7.4.9).
+const jpx Filter = "JPXDecode"
+
+// withoutNotes gives a stream's bytes, without what the file of a picture tells besides it.
+func (c *copier) withoutNotes(stream types.StreamDict) []byte {
+	if len(stream.FilterPipeline) != 1 || c.KeepPictures {
+		return stream.Raw
+	}
+	bare, found := stream.Raw, false
+	switch Filter(stream.FilterPipeline[0].Name) {
+	case DCT:
+		if stripped, notes, err := jpeg.Strip(stream.Raw); err == nil {
+			bare, found = stripped, notes
+		}
+	case jpx:
+		bare, found = stripJPX(stream.Raw)
+	}
+	if found {
+		c.leftOut[Metadata]++
+	}
+	return bare
 }
 
 // emptyForm writes a form that draws nothing, once.
