@@ -27,7 +27,7 @@ func comparedExport(t *testing.T, a *app.App, id string, order export.ExportOrde
 	require.Eventually(t, func() bool {
 		e, err = a.Export.Get(t.Context(), started.ID)
 		require.NoError(t, err)
-		return e.Receipt.Compared == e.Receipt.Pages
+		return *e.Receipt.Compared == e.Receipt.Pages
 	}, 5*time.Minute, 10*time.Millisecond)
 	return e.Receipt
 }
@@ -117,6 +117,6 @@ func TestComparisonGoesOnAfterARestart(t *testing.T) {
 	require.Eventually(t, func() bool {
 		e, err := a.Export.Get(t.Context(), started.ID)
 		require.NoError(t, err)
-		return e.Receipt.Compared == 4
+		return *e.Receipt.Compared == 4
 	}, time.Minute, 10*time.Millisecond)
 }

@@ -41,7 +41,7 @@ func (s *Service) compareExport(ctx context.Context, task *jobs.Task) error {
 		return fmt.Errorf("decode export: %w", err)
 	}
 	c.pages = packet.Packet{Parts: request.Parts}.Pages()
-	if !request.Make.isPictures() {
+	if c.receipt.Compared != nil && !request.Make.isPictures() {
 		if err := s.compareFiles(ctx, &c, e.Blob); err != nil {
 			return store.UnlessGone(err)
 		}
@@ -63,7 +63,7 @@ func (s *Service) compareFiles(ctx context.Context, c *comparison, blob string) 
 // compareDocument compares the pages of a file, which are those from one place to before another
 // among all pages.
 func (s *Service) compareDocument(ctx context.Context, c *comparison, path string, from, to int) error {
-	for place := max(from, c.receipt.Compared); place < to; place++ {
+	for place := max(from, *c.receipt.Compared); place < to; place++ {
 		page := c.pages[place]
 		difference, err := s.comparePage(ctx, page, func() (image.Image, error) {
 			return s.pictures.Upright(ctx, render.Page{Path: path, IsPDF: true, Number: place - from + 1, Size: page.Size()}, comparedEdge)
@@ -74,8 +74,9 @@ func (s *Service) compareDocument(ctx context.Context, c *comparison, path strin
 		if difference != "" {
 			c.receipt.Differences = append(c.receipt.Differences, fmt.Sprintf("Page %d %s.", place+1, difference))
 		}
-		c.receipt.Compared = place + 1
-		if isTold := c.receipt.Compared == len(c.pages) || difference != "" || c.receipt.Compared%pagesPerTelling == 0; !isTold {
+		compared := place + 1
+		c.receipt.Compared = &compared
+		if isTold := compared == len(c.pages) || difference != "" || compared%pagesPerTelling == 0; !isTold {
 			continue
 		}
 		if err := s.keepReceipt(ctx, c.export, c.receipt); err != nil {
@@ -86,7 +87,7 @@ func (s *Service) compareDocument(ctx context.Context, c *comparison, path strin
 }
 
 // pagesPerTelling is after how many pages it is told how far the comparison is.
-const pagesPerTelling = 20
+const pagesPerTelling = 10
 
 // comparePage gives what is different about a page as it is drawn from what was made, to be put
 // behind the number that it has in the packet; nothing for one that looks as it should.
@@ -144,10 +145,10 @@ func (s *Service) giveUpComparing(ctx context.Context, failed jobs.Taken, _ erro
 		return store.UnlessGone(err)
 	}
 	var receipt Receipt
-	if err := json.Unmarshal([]byte(e.Receipt), &receipt); err != nil {
-		return fmt.Errorf("decode receipt: %w", err)
+	if err := json.Unmarshal([]byte(e.Receipt), &receipt); err != nil || receipt.Compared == nil {
+		return err
 	}
-	receipt.Differences = append(receipt.Differences, fmt.Sprintf("The pages from %d on could not be compared with the bench.", receipt.Compared+1))
-	receipt.Compared = receipt.Pages
+	receipt.Differences = append(receipt.Differences, fmt.Sprintf("The pages from %d on could not be compared with the bench.", *receipt.Compared+1))
+	receipt.Compared = &receipt.Pages
 	return store.UnlessGone(s.keepReceipt(ctx, failed.Key, receipt))
 }

@@ -24,7 +24,7 @@ type Receipt struct {
 	Sizes  []PageSizes `json:"sizes" nullable:"false"`
 	// Differences tell where the file is not what was asked for.
 	Differences []string      `json:"differences" nullable:"false"`
-	Compared    int           `json:"compared,omitempty" doc:"Pages, from the first, that were drawn from the file and compared with the bench; 0 where that is not done."`
+	Compared    *int          `json:"compared,omitempty" doc:"Pages, from the first, that were drawn from the file and compared with the bench; missing of what was made before that was done."`
 	Limit       int64         `json:"limit,omitempty" doc:"Bytes that it was to fit under."`
 	Hidden      []HiddenPage  `json:"hidden,omitempty" doc:"Pages of which something that was cropped away is still in the file, unseen."`
 	Became      []RecodedPage `json:"became,omitempty" doc:"Pages that were written in fewer bytes, in their order."`
@@ -67,10 +67,12 @@ func (s *Service) receipt(ctx context.Context, file store.File, m *making) (Rece
 	r := Receipt{
 		Pages: len(m.pages), Bytes: file.Bytes, SHA256: file.SHA256, Sizes: []PageSizes{}, Differences: []string{},
 		Became: m.became, LeftOut: leftOutOf(m.leftOut), Files: m.files, Limit: m.request.Limit,
+		Compared: new(int),
 	}
 	switch {
 	case m.request.Make.isPictures():
-		r.Differences, r.Compared = append(r.Differences, m.differences...), len(m.pages)
+		r.Differences = append(r.Differences, m.differences...)
+		*r.Compared = len(m.pages)
 		return r, nil
 	case len(m.files) == 0:
 		return r, s.checkDocument(ctx, &r, s.store.FilePath(file.SHA256), m.pages, "")

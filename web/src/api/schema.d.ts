@@ -1691,7 +1691,7 @@ export interface components {
             bytes: number;
             /**
              * Format: int64
-             * @description Pages, from the first, that were drawn from the file and compared with the bench; 0 where that is not done.
+             * @description Pages, from the first, that were drawn from the file and compared with the bench; missing of what was made before that was done.
              */
             compared?: number;
             differences: string[];

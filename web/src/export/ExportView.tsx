@@ -101,7 +101,7 @@ function Export({ packet }: { packet: Packet }) {
             {packet.sources.some(isPictureFile) && (
               <Checkbox
                 label="Keep the picture files as they are"
-                description="With the place, time and camera that they tell. Otherwise only the picture goes in."
+                description="With the place, time and camera that they tell."
                 checked={order.keepPictures ?? false}
                 onChange={(event) => change({ keepPictures: event.currentTarget.checked })}
               />
@@ -159,8 +159,8 @@ function Promise({ packet }: { packet: Packet }) {
     <>
       <p className={classes.promise}>
         Pages go in as shown. What you set aside
-        {packet.setAside.length > 0 && ` (${count(packet.setAside.length, 'page')})`} is not in the file in
-        any form, nor are scripts, attached files and hidden layers of the sources.
+        {packet.setAside.length > 0 && ` (${count(packet.setAside.length, 'page')})`}, scripts, attached files
+        and hidden layers are not in the file in any form.
       </p>
       {locked > 0 && (
         <p className={classes.warning}>
