@@ -3,7 +3,7 @@
 //	order     what is to be made, of which pages (exports.go)
 //	measure   how each page can be written, and what it loses by that (measure.go, inplace.go)
 //	plan      how each page is written, under the limit (plan.go)
-//	make      the document is assembled (making.go, assemble.go, light.go, cut.go,
+//	make      the document is assembled (making.go, document.go, assemble.go, recode.go, cut.go,
 //	          makepictures.go), again and again where it is to fit (within.go)
 //	check     the finished file is opened by another reader, and gets its receipt (receipt.go)
 //	read      its words are compared with those of the pages, afterwards (readback.go)
