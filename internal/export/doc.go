@@ -6,11 +6,13 @@
 //	make      the document is assembled (making.go, document.go, assemble.go, recode.go, cut.go,
 //	          makepictures.go), again and again where it is to fit (within.go)
 //	check     the finished file is opened by another reader, and gets its receipt (receipt.go)
+//	compare   each of its pages is compared with what the bench shows, afterwards (compare.go)
 //	read      its words are compared with those of the pages, afterwards (readback.go)
 //
 // A proof is a document of one page that is made the same way, to be seen before
 // (proof.go).
 //
-// The package may read sources, write files and draw pages. It imports packets, ocr, render,
-// sources, store and the core, where the rules of writing lie: core/shrink and core/pdf.
+// The package may store files and have pages drawn; what came from outside it has workers read. It
+// imports assembly, packets, ocr, render, sources, store and the core, where the rules of writing
+// lie: core/shrink and core/pdf.
 package export
