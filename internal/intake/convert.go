@@ -56,6 +56,13 @@ func (k Kind) IsConverted() bool {
 // file's own fault are a *problem.Error.
 func (in *Inspector) Convert(ctx context.Context, kind Kind, path, name string, w io.Writer) error {
 	if kind == Office {
+		info, err := os.Stat(path)
+		if err != nil {
+			return fmt.Errorf("convert %s: %w", name, err)
+		}
+		if err := in.checkUnpacked(ctx, path, name, info.Size()); err != nil {
+			return err
+		}
 		return in.Office.convert(ctx, path, name, w)
 	}
 	return in.Pool.Written(w, func(file string) error {

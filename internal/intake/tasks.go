@@ -48,6 +48,10 @@ func HandleTasks(tasks *worker.Tasks) {
 		pages, err := imagePages(in)
 		return pages, nil, err
 	})
+	worker.Handle(tasks, unpackedTask, func(_ context.Context, path string) (int64, []byte, error) {
+		total, err := unpackedBytes(path)
+		return total, nil, err
+	})
 	worker.Handle(tasks, convertTask, func(_ context.Context, in convertInput) (nothing, []byte, error) {
 		return nothing{}, nil, worker.Into(in.Out, func(w io.Writer) error { return convertImage(in.imagesInput, w) })
 	})
