@@ -78,6 +78,7 @@ func survived(t *testing.T, a *app.App, id, name string) {
 		return
 	}
 	for _, order := range []export.ExportOrder{{}, {Size: planning.Smaller}} {
+		t.Logf("exporting %s, size %q", name, order.Size)
 		started, err := a.Export.Start(t.Context(), id, order)
 		require.NoError(t, err)
 		e := waitFor(t, a, started.ID)
