@@ -299,8 +299,9 @@ func broken(reason problem.Reason, cause error, format string, values ...any) er
 	return &problem.Error{Kind: problem.Invalid, Reason: reason, Sentence: fmt.Sprintf(format, values...), Cause: cause}
 }
 
-// note keeps how much memory a worker takes. Where all together with the program take too much, the one that
-// takes the most is told to end: not one whose task is large as long as others could make room.
+// note keeps how much memory a worker takes. Where all together with the program take too much, those that
+// have nothing to do are ended, and then the one that takes the most: not one whose task is large
+// as long as others could make room.
 func (p *Pool) note(seen *watch, resident int64) {
 	p.mutex.Lock()
 	defer p.mutex.Unlock()
@@ -313,10 +314,24 @@ func (p *Pool) note(seen *watch, resident int64) {
 			most = other
 		}
 	}
+	if total+p.idleBytes() > totalMemory && len(p.idle) > 0 {
+		for _, worker := range p.idle {
+			p.tasks.Go(worker.kill)
+		}
+		p.idle = nil
+	}
 	if total > totalMemory && !most.isOver {
 		most.isOver = true
 		close(most.over)
 	}
+}
+
+// idleBytes is how much memory the workers take that have nothing to do.
+func (p *Pool) idleBytes() (total int64) {
+	for _, worker := range p.idle {
+		total += residentBytes(worker.command.Process.Pid)
+	}
+	return total
 }
 
 // weight orders workers by what is to be ended first.
