@@ -9,12 +9,11 @@ export function useZoom() {
     defaultValue: 1,
     getInitialValueInEffect: false,
   });
-  const set = useCallback(
-    (value: number) => setZoom(Math.max(SMALLEST_ZOOM, Math.min(LARGEST_ZOOM, value))),
-    [setZoom],
-  );
+  const set = useCallback((value: number) => setZoom(withinZoom(value)), [setZoom]);
   return [zoom, set] as const;
 }
+
+const withinZoom = (value: number) => Math.max(SMALLEST_ZOOM, Math.min(LARGEST_ZOOM, value));
 
 interface Options {
   wall: RefObject<HTMLDivElement | null>;
@@ -45,7 +44,9 @@ export function useWallZoom({ wall, content, rows, zoom, onZoom, scrolled, scrol
       if (!event.ctrlKey && !event.metaKey) return; // a pinch on a touch pad comes with ctrlKey
       event.preventDefault();
       pointer.current = event.clientY - element.getBoundingClientRect().top;
-      newest.current.onZoom(newest.current.zoom * Math.exp(-event.deltaY * WHEEL_SPEED));
+      // Several turns of the wheel may come before the wall is drawn once.
+      newest.current.zoom = withinZoom(newest.current.zoom * Math.exp(-event.deltaY * WHEEL_SPEED));
+      newest.current.onZoom(newest.current.zoom);
     };
     let pinch: { apart: number; zoom: number } | undefined;
     const onTouchStart = (event: TouchEvent) => {
