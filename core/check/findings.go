@@ -123,6 +123,10 @@ func (s survey) unread(packet.Packet) []Finding {
 	return findings
 }
 
+// LooksBlankWords tells of a page on which a reader shows nothing where a picture should be, to be put
+// behind its number.
+const LooksBlankWords = "looks blank, but has a picture that cannot be read: its file is damaged"
+
 // ProblemWords tells why a page could not be read, to be put behind its number.
 func ProblemWords(problem string) string {
 	for _, start := range []string{"This page ", "This "} {

@@ -2,6 +2,7 @@ package jpeg
 
 import (
 	"bufio"
+	"bytes"
 	"encoding/binary"
 	"errors"
 	"fmt"
@@ -45,7 +46,7 @@ func Essential(r io.ReaderAt, size int64) ([]Extent, error) {
 
 // Strip gives the essential bytes of a JPEG in memory, and whether there were others.
 func Strip(data []byte) (stripped []byte, found bool, err error) {
-	extents, err := Essential(sliceReader(data), int64(len(data)))
+	extents, err := Essential(bytes.NewReader(data), int64(len(data)))
 	if err != nil {
 		return nil, false, err
 	}
@@ -53,16 +54,6 @@ func Strip(data []byte) (stripped []byte, found bool, err error) {
 		stripped = append(stripped, data[e.Offset:e.Offset+e.Length]...)
 	}
 	return stripped, len(stripped) < len(data), nil
-}
-
-type sliceReader []byte
-
-func (s sliceReader) ReadAt(p []byte, offset int64) (int, error) {
-	n := copy(p, s[min(offset, int64(len(s))):])
-	if n < len(p) {
-		return n, io.EOF
-	}
-	return n, nil
 }
 
 // file is a JPEG that is read from its beginning to its end.

@@ -44,9 +44,6 @@ func (b *Builder) Close() error {
 // themselves.
 func (b *Builder) KeepPictures() { b.plan.KeepPictures = true }
 
-// Steps is how many steps were taken down.
-func (b *Builder) Steps() int { return len(b.plan.Steps) }
-
 // AddBlank adds an empty page of a size in points.
 func (b *Builder) AddBlank(position int, size geometry.Size) {
 	b.add(step{Blank: &blankStep{position, size}})

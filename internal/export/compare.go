@@ -22,7 +22,6 @@ const comparedEdge = 240
 // comparison is a finished document whose pages are compared with those of the packet that it
 // was made of.
 type comparison struct {
-	task    *jobs.Task
 	export  string
 	receipt Receipt
 	pages   []packet.Page
@@ -36,7 +35,7 @@ func (s *Service) compareExport(ctx context.Context, task *jobs.Task) error {
 		return store.UnlessGone(err)
 	}
 	var request exportRequest
-	c := comparison{task: task, export: e.ID}
+	c := comparison{export: e.ID}
 	if err := errors.Join(json.Unmarshal([]byte(e.Request), &request), json.Unmarshal([]byte(e.Receipt), &c.receipt)); err != nil {
 		return fmt.Errorf("decode export: %w", err)
 	}
@@ -106,7 +105,7 @@ func (s *Service) comparePage(ctx context.Context, page packet.Page, draw func()
 	}
 	if check.LooksBlank(shown) && sources.IsPDF(source) {
 		if damaged, err := s.sources.DamagedPictures(ctx, source, page.SourcePage); err != nil || damaged > 0 {
-			return which + " looks blank, but has a picture that cannot be read: its file is damaged", ctx.Err()
+			return which + " " + check.LooksBlankWords, ctx.Err()
 		}
 	}
 	made, err := draw()

@@ -2,7 +2,6 @@ package worker
 
 import (
 	"context"
-	"dorbin/internal/confine"
 	"errors"
 	"net"
 	"os"
@@ -12,8 +11,9 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
 	"golang.org/x/sys/unix"
+
+	"dorbin/internal/confine"
 )
 
 // trespass is what a worker was able to do that it should not be.
