@@ -46,9 +46,15 @@ DORBIN_MAX_FILE_MB, DORBIN_TESSERACT. The demo starts a simulated scanner too, a
 // it is copied, and is most of what the program holds.
 const gcPercent = 50
 
+// softMemory is how many bytes the program tries to stay under by collecting more often.
+const softMemory = 400 << 20
+
 func main() {
 	if os.Getenv("GOGC") == "" {
 		debug.SetGCPercent(gcPercent)
+	}
+	if os.Getenv("GOMEMLIMIT") == "" {
+		debug.SetMemoryLimit(softMemory)
 	}
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()

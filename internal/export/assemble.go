@@ -262,6 +262,11 @@ func (s *Service) addMadePage(ctx context.Context, d *document, source store.Sou
 	if err != nil {
 		return err
 	}
+	release, err := s.room.take(ctx, pixels)
+	if err != nil {
+		return err
+	}
+	defer release()
 	encoded, err := encodeMade(pixels, page.Tone.Mode)
 	if err != nil {
 		return fmt.Errorf("encode page %d of source %s: %w", page.SourcePage, source.ID, err)

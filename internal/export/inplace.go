@@ -89,6 +89,11 @@ func (s *Service) measurePictures(ctx context.Context, m *encodings, page inPlac
 		if err != nil || img == nil {
 			return err
 		}
+		release, err := s.room.take(ctx, img)
+		if err != nil {
+			return err
+		}
+		defer release()
 		scan, err := shrink.Measure(img, only.DPI, only.Bytes, m.Scope)
 		if err != nil {
 			return err
@@ -97,6 +102,7 @@ func (s *Service) measurePictures(ctx context.Context, m *encodings, page inPlac
 		return nil
 	}
 	var parts []shrink.Part
+	var pixels []image.Image
 	for _, picture := range page.pictures {
 		img, err := s.decoded(ctx, page, picture)
 		if err != nil {
@@ -104,11 +110,18 @@ func (s *Service) measurePictures(ctx context.Context, m *encodings, page inPlac
 		}
 		if img != nil {
 			parts = append(parts, shrink.Part{Image: img, DPI: picture.DPI, Bytes: picture.Bytes})
+			pixels = append(pixels, img)
 		}
 	}
-	if len(parts) > 0 {
-		m.Measured, err = shrink.MeasureParts(parts, pageBytes, m.Scope)
+	if len(parts) == 0 {
+		return nil
 	}
+	release, err := s.room.take(ctx, pixels...)
+	if err != nil {
+		return err
+	}
+	defer release()
+	m.Measured, err = shrink.MeasureParts(parts, pageBytes, m.Scope)
 	return err
 }
 
@@ -224,14 +237,7 @@ func (s *Service) writePicturesOf(ctx context.Context, r *rewriting, place int, 
 		if first, ok := r.first[picture.Object]; !ok || first != place {
 			continue
 		}
-		img, err := s.decoded(ctx, r.inPlace[place], picture)
-		if err != nil {
-			return nil, err
-		}
-		if img == nil {
-			continue
-		}
-		compressed, isWorthIt, err := writePicture(img, picture, encoding)
+		compressed, isWorthIt, err := s.writePicture(ctx, r.inPlace[place], picture, encoding)
 		if err != nil {
 			return nil, fmt.Errorf("write a picture of page %d of source %s: %w", page.SourcePage, page.Source, err)
 		}
@@ -242,7 +248,18 @@ func (s *Service) writePicturesOf(ctx context.Context, r *rewriting, place int, 
 	return written, nil
 }
 
-func writePicture(img image.Image, picture pdf.Picture, encoding shrink.EncodingParams) (compressed shrink.CompressedPage, isWorthIt bool, err error) {
+// writePicture writes a picture otherwise, and tells whether that is worth it. One that cannot be
+// decoded is not.
+func (s *Service) writePicture(ctx context.Context, page inPlacePage, picture pdf.Picture, encoding shrink.EncodingParams) (compressed shrink.CompressedPage, isWorthIt bool, err error) {
+	img, err := s.decoded(ctx, page, picture)
+	if err != nil || img == nil {
+		return compressed, false, err
+	}
+	release, err := s.room.take(ctx, img)
+	if err != nil {
+		return compressed, false, err
+	}
+	defer release()
 	if picture.IsWhole {
 		compressed, err = shrink.Write(img, picture.DPI, encoding)
 		return compressed, true, err
@@ -278,6 +295,11 @@ func (s *Service) refineInPlace(ctx context.Context, page *measuredPage, v shrin
 	if err != nil || img == nil {
 		return v, err
 	}
+	release, err := s.room.take(ctx, img)
+	if err != nil {
+		return v, err
+	}
+	defer release()
 	// What else is on the page stays, and of a picture that several pages draw each of
 	// them has its share.
 	share := min(pictures[0].Bytes, page.bytes)

@@ -145,6 +145,11 @@ func (s *Service) tryEncodings(ctx context.Context, page *measuredPage, scope sh
 	if err != nil {
 		return nil, err
 	}
+	release, err := s.room.take(ctx, pixels)
+	if err != nil {
+		return nil, err
+	}
+	defer release()
 	bytes, err := bytesAsItIs(page, pixels)
 	if err != nil {
 		return nil, err

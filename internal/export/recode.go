@@ -144,6 +144,11 @@ func (s *Service) recode(ctx context.Context, source store.Source, page placedPa
 	if err != nil {
 		return nil, err
 	}
+	release, err := s.room.take(ctx, pixels)
+	if err != nil {
+		return nil, err
+	}
+	defer release()
 	compressed, err := shrink.Write(pixels, dpi, encoding)
 	if err != nil {
 		return nil, fmt.Errorf("make page %d of source %s lighter: %w", page.SourcePage, source.ID, err)

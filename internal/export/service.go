@@ -45,13 +45,14 @@ type Service struct {
 	changed  func(Export)
 	planned  func(packetID string)
 	proofs   singleflight.Group // proofs that are being written
+	room     pixelRoom
 }
 
 // New returns a service, and has the runner do its jobs.
 func New(d Deps) *Service {
 	s := &Service{
 		store: d.Store, engine: d.Engine, pool: d.Pool, pictures: d.Pictures, sources: d.Sources, packets: d.Packets, runner: d.Runner,
-		reader: d.Reader, log: d.Log, changed: d.Changed, planned: d.Planned,
+		reader: d.Reader, log: d.Log, changed: d.Changed, planned: d.Planned, room: newPixelRoom(),
 	}
 	d.Runner.Handle(jobs.Kind{Name: store.JobExport, Do: s.runExport, GiveUp: s.giveUpExport, Foreground: true})
 	d.Runner.Handle(jobs.Kind{Name: store.JobMeasure, Do: s.measurePacket, GiveUp: s.giveUpMeasuring})

@@ -152,6 +152,11 @@ func (s *Service) refinePage(ctx context.Context, page *measuredPage, v shrink.C
 	if err != nil {
 		return v, err
 	}
+	release, err := s.room.take(ctx, pixels)
+	if err != nil {
+		return v, err
+	}
+	defer release()
 	return shrink.RefineQuality(pixels, dpi, v, room)
 }
 
