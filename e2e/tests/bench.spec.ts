@@ -126,8 +126,7 @@ test('the same by keyboard alone', async ({ page, packet }) => {
   }
   await expect(wall).toBeFocused();
 
-  await page.keyboard.press('ArrowRight'); // the first page gets the focus
-  await page.keyboard.press('Shift+ArrowRight'); // both pages of the letter
+  await page.keyboard.press('Shift+ArrowRight'); // from the first page on: both pages of the letter
   await page.keyboard.press('Alt+ArrowRight'); // they leave their part, which goes
   await expect(page.getByText('Moved 2 pages')).toBeVisible();
   await page.keyboard.press('Alt+ArrowDown');
@@ -149,8 +148,7 @@ test('the same by keyboard alone', async ({ page, packet }) => {
   await page.keyboard.press(']');
   await expect(page.getByText('Turned 1 page right')).toBeVisible();
   await page.keyboard.press('ArrowLeft');
-  await page.keyboard.press('Space');
-  await page.keyboard.press('ArrowLeft');
+  await page.keyboard.press('Control+ArrowLeft');
   await page.keyboard.press('Space');
   await page.keyboard.press('Delete');
   await expect(page.getByText('Set 2 pages aside')).toBeVisible();

@@ -1,5 +1,5 @@
 import type { QueryClient } from '@tanstack/react-query';
-import { patched } from '../bench/patch';
+import { patched } from '../packet/patch';
 import type { Change, Packet } from './client';
 import { keys } from './keys';
 

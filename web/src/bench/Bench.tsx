@@ -1,184 +1,116 @@
-import { useCallback, useEffect, useMemo, useReducer, useRef, useState } from 'react';
+import { useCallback, useMemo, useRef, useState } from 'react';
 import { useSearchParams } from 'wouter';
 import type { Packet, Source } from '../api/client';
 import { useFindings, useRemoveLocked } from '../api/queries';
-import { PasswordModal, type LockedSource } from '../intake/PasswordModal';
-import { IntakeRail } from '../intake/IntakeRail';
-import { SetAsideDrawer } from '../intake/SetAsideDrawer';
-import { CameraDialog } from '../intake/CameraDialog';
 import { DropHint } from '../intake/DropHint';
-import { landingPlace, type Place } from '../intake/place';
-import { PlaceDialog, type Placing } from '../intake/PlaceDialog';
-import { useOutsideDrag } from '../intake/useOutsideDrag';
-import { usePaste } from '../intake/usePaste';
-import { takeOffer, upload } from '../intake/uploads';
+import { IntakeRail } from '../intake/IntakeRail';
 import { NewPhotographs } from '../intake/NewPhotographs';
+import { takeOffer, upload } from '../intake/uploads';
 import { useLockedFiles, useNewPhotographs } from '../intake/useOutcomes';
+import { useOutsideDrag, type SourcePages } from '../intake/useOutsideDrag';
+import { usePaste } from '../intake/usePaste';
+import { allPages, idsOf } from '../packet/apply';
+import { landingPlace, type Place } from '../packet/place';
+import { useCommands } from '../packet/useCommands';
+import { useSelection } from '../packet/useSelection';
+import { titleOf } from '../shared/format';
 import { notify } from '../shared/notify';
+import type { ActContext, BenchPanel } from './acts/act';
 import { ActsBar } from './ActsBar';
-import { allPages } from './apply';
+import { askToRemoveFile } from './askToRemoveFile';
 import { BenchHeader } from './BenchHeader';
+import { BenchPanels, type Opened } from './BenchPanels';
 import classes from './BenchView.module.css';
-import { CommandPalette } from './CommandPalette';
-import { BenchDialogs, type BenchDialog } from './dialogs/BenchDialogs';
+import type { BenchDialog } from './dialogs/BenchDialogs';
 import { EmptyWall } from './EmptyWall';
-import { PagePreview } from './PagePreview';
 import { GettingReady } from './GettingReady';
-import { History } from './History';
 import { LookPanel } from './LookPanel';
-import { keepPresent, nothingSelected, select, type Selection, type SelectionChange } from './selection';
-import { ShortcutsModal } from './ShortcutsModal';
-import { useCommands } from './useCommands';
 import { usePosition } from './position';
-import { useBenchActs, type Newest } from './useBenchActs';
+import { useActContext } from './useActContext';
+import { useBenchKeys, type KeyTaker } from './useBenchKeys';
 import { useCollapsed } from './useCollapsed';
-import { usePartActs } from './usePartActs';
-import { useTakeOutFile } from './useTakeOutFile';
 import { useZoom } from './useWallZoom';
 import { Wall } from './Wall';
 import { WallBar } from './WallBar';
+import { useFocusReturn } from './wallFocus';
 import type { Landing } from './wallLayout';
 import { WeightStrip } from './WeightStrip';
 
-interface SelectionState {
-  selection: Selection;
-  order: readonly string[];
-}
-
-type Change = SelectionChange | { kind: 'order'; order: readonly string[] };
-
-function reduce(state: SelectionState, change: Change): SelectionState {
-  if (change.kind === 'order') {
-    return { selection: keepPresent(state.selection, change.order, state.order), order: change.order };
-  }
-  return { ...state, selection: select(state.selection, change, state.order) };
-}
-
-/** The selection of a bench that is opened at a page, as from the read-through. */
-function startingAt(page: string | null, order: readonly string[]): Selection {
-  return page !== null && order.includes(page)
-    ? { ...nothingSelected, focus: page, anchor: page }
-    : nothingSelected;
-}
-
 /** The workplace: everything about one packet on one screen. */
 export function Bench({ packet }: { packet: Packet }) {
-  const order = useMemo(() => allPages(packet).map((page) => page.id), [packet]);
+  const order = useMemo(() => idsOf(allPages(packet)), [packet]);
   const [address] = useSearchParams();
-  const [{ selection }, change] = useReducer(reduce, order, () => ({
-    selection: startingAt(address.get('page'), order),
-    order,
-  }));
-  useEffect(() => change({ kind: 'order', order }), [order]);
+  const [selection, change] = useSelection(packet.id, order, address.get('page'));
   const { act, travel, travelTo } = useCommands(packet.id);
-  const [asideOpen, setAsideOpen] = useState(false);
-  const [camera, setCamera] = useState(false);
-  const [locked, setLocked] = useState<LockedSource>();
-  const removeLocked = useRemoveLocked(packet.id);
-  useLockedFiles(
-    packet.id,
-    useCallback((id, name) => setLocked({ id, name }), []),
-  );
-
+  const { opened, close, onAsk, onInsert, onLookClosely, onShow, onHold, onLocked } = useOpened(packet.id);
+  const bench = useActContext({
+    packet,
+    selection,
+    act,
+    travel,
+    change,
+    onAsk,
+    onInsert,
+    onLookClosely,
+    onShow,
+  });
   useNewPhotographs(
     packet.id,
-    camera,
+    opened?.kind === 'panel' && opened.panel === 'camera',
     useCallback(
       (pages) => notify(<NewPhotographs packet={packet.id} pages={pages} />, 'new-photographs'),
       [packet.id],
     ),
   );
+  useLockedFiles(packet.id, onLocked);
+  const wallKeys = useRef<KeyTaker>(null);
+  useBenchKeys(
+    bench,
+    useCallback((event) => wallKeys.current?.(event) ?? false, []),
+  );
+  useFocusReturn();
 
-  // Acts read the newest packet and selection, so that they need not be made anew with every change.
-  const newest = useRef<Newest>({ packet, selection });
-  useEffect(() => {
-    newest.current = { packet, selection };
-  }, [packet, selection]);
-  const [dialog, setDialog] = useState<BenchDialog>();
-  const [glass, setGlass] = useState<{ pages: string[]; held: boolean }>();
-  const [historyOpen, setHistoryOpen] = useState(false);
-  const [placing, setPlacing] = useState<Placing | undefined>(() => {
-    const files = takeOffer(packet.id);
-    return files && { files, place: 'end' };
-  });
-  const onInsert = useCallback((place: Place) => setPlacing({ files: [], place }), []);
-  const onLookClosely = useCallback((pages: string[]) => setGlass({ pages, held: false }), []);
-  const takeOutFile = useTakeOutFile(packet.id);
-  const { acts, handlers } = useBenchActs({
-    newest,
-    act,
-    travel,
-    change,
-    onDialog: setDialog,
-    onInsert,
-    onLookClosely,
-    onTakeOutFile: takeOutFile,
-    onHistory: useCallback(() => setHistoryOpen(true), []),
-  });
+  // One file needs no questions; several are offered in an order first.
+  const addFiles = useCallback(
+    (files: File[], place: Place = 'end') => {
+      if (files.length > 1) onInsert(place, files);
+      else upload(packet.id, files, { place });
+    },
+    [packet.id, onInsert],
+  );
+  usePaste(addFiles);
+  const outside = useDropOnWall(packet, bench, addFiles);
   const { collapsed, collapse } = useCollapsed(packet.id);
   const [zoom, setZoom] = useZoom();
   const position = usePosition();
-  const onOpen = useCallback((page: string) => onLookClosely([page]), [onLookClosely]);
-  const onHold = useCallback(
-    (page: string | undefined) => setGlass(page === undefined ? undefined : { pages: [page], held: true }),
-    [],
-  );
   const { data: found } = useFindings(packet.id);
-  const partActs = usePartActs({
-    newest,
-    act,
-    change,
-    handlers,
-    onCollapse: collapse,
-    onInsert,
-    takeOutFile,
-    onDialog: setDialog,
-  });
+  const removeLocked = useRemoveLocked(packet.id);
+  const openLocked = (source: Source) => onLocked(source.id, source.name);
   const focused = useMemo(
     () => allPages(packet).find((page) => page.id === selection.focus),
     [packet, selection.focus],
   );
-  // One file needs no questions; several are offered in an order first.
-  const addFiles = useCallback(
-    (files: File[], place: Place = 'end') => {
-      if (files.length > 1) setPlacing({ files, place });
-      else upload(packet.id, files, { place });
-    },
-    [packet.id],
-  );
-  const landing = useRef<Landing>(undefined);
-  const [overWall, setOverWall] = useState(false);
-  const onOutside = useCallback((at: Landing | undefined) => {
-    landing.current = at;
-    setOverWall(at !== undefined);
-  }, []);
-  const drag = useOutsideDrag({
-    onFiles: (files) => addFiles(files, landing.current ? landingPlace(packet, landing.current) : 'end'),
-    onPages: (pages) => handlers.onDropPages(pages, landing.current),
-  });
-  usePaste(addFiles);
-  const openLocked = (source: Source) => setLocked({ id: source.id, name: source.name });
+  const showPage = (page: string) => bench.change({ kind: 'only', page });
+  const selectPages = (pages: string[]) => bench.change({ kind: 'set', pages });
 
   return (
     <div className={classes.bench}>
       <div className={classes.header}>
-        <BenchHeader
-          packet={packet}
-          focus={selection.focus}
-          act={act}
-          travel={travel}
-          onHistory={() => setHistoryOpen(true)}
-        />
+        <BenchHeader packet={packet} focus={selection.focus} bench={bench} />
       </div>
       <IntakeRail
         packet={packet}
         onFiles={addFiles}
         onUnlock={openLocked}
         onRemove={(source) => removeLocked.mutate(source.id)}
-        onPlace={handlers.onPlace}
-        onTakeOut={handlers.onTakeOut}
-        onCamera={() => setCamera(true)}
-        onOpenSetAside={() => setAsideOpen(true)}
+        onPlace={(source, take) =>
+          bench.act([{ do: 'place', source: source.id, title: titleOf(source.name), take }])
+        }
+        onRemoveFile={(source) =>
+          askToRemoveFile(source, () => bench.act([{ do: 'removeSource', source: source.id }]))
+        }
+        onCamera={() => onShow('camera')}
+        onOpenSetAside={() => onShow('setAside')}
       />
       <main className={classes.middle}>
         <GettingReady />
@@ -197,111 +129,98 @@ export function Bench({ packet }: { packet: Packet }) {
             <Wall
               packet={packet}
               selection={selection}
-              change={change}
-              acts={acts}
-              partActs={partActs}
-              chosen={handlers.chosen}
+              bench={bench}
               zoom={zoom}
               onZoom={setZoom}
               collapsed={collapsed}
-              onDropPart={handlers.onDropPart}
-              onOpen={onOpen}
+              onCollapse={collapse}
               onHold={onHold}
-              onInsert={onInsert}
               onPosition={position.set}
-              outside={drag}
-              onOutside={onOutside}
-              onTurn={handlers.onTurn}
-              onSetAside={handlers.onSetAside}
-              onStep={handlers.onStep}
-              onCrop={handlers.onCrop}
-              onRead={handlers.onRead}
-              onDrop={handlers.onDrop}
-              onRenamePart={handlers.onRenamePart}
+              keysRef={wallKeys}
+              outside={outside.drag}
+              onOutside={outside.onOutside}
             />
           </>
         )}
-        {selection.pages.size > 0 && (
-          <ActsBar
-            packet={packet}
-            acts={acts}
-            selected={selection.pages}
-            onClear={() => change({ kind: 'clear' })}
-            onTurn={handlers.onTurn}
-            onSetAside={handlers.onSetAside}
-            onSplitOff={handlers.onSplitOff}
-            onCrop={handlers.onCrop}
-            onMoveTo={handlers.onMoveTo}
-            onMoveNextTo={() => setDialog({ kind: 'move', pages: handlers.chosen() })}
-          />
-        )}
+        {selection.pages.size > 0 && <ActsBar packet={packet} bench={bench} selected={selection.pages} />}
       </main>
-      <LookPanel
-        packet={packet}
-        page={focused}
-        onUnlock={openLocked}
-        act={act}
-        onInsert={onInsert}
-        onShow={(page) => change({ kind: 'only', page })}
-      />
+      <LookPanel packet={packet} page={focused} bench={bench} onUnlock={openLocked} onShow={showPage} />
       <div className={classes.strip}>
         <WeightStrip
           packet={packet}
           selected={selection.pages}
           focus={selection.focus}
-          onPage={(page) => change({ kind: 'only', page })}
-          onSelect={(pages) => change({ kind: 'set', pages })}
+          onPage={showPage}
+          onSelect={selectPages}
         />
       </div>
-      <SetAsideDrawer
-        packet={packet}
-        opened={asideOpen}
-        onClose={() => setAsideOpen(false)}
-        focus={focused}
-        onBringBack={handlers.onBringBack}
-      />
-      <PasswordModal packet={packet.id} source={locked} onClose={() => setLocked(undefined)} />
-      {drag && <DropHint words={dropWords(drag.kind, overWall)} quiet={packet.parts.length > 0} />}
-      <PlaceDialog
-        packet={packet}
-        placing={placing}
-        onClose={() => setPlacing(undefined)}
-        onAdd={(files, wish) => {
-          upload(packet.id, files, wish);
-          setPlacing(undefined);
-        }}
-      />
-      <CameraDialog
-        opened={camera}
-        onClose={() => setCamera(false)}
-        onPhoto={(file) => upload(packet.id, [file])}
-      />
-      <BenchDialogs packet={packet} dialog={dialog} act={act} onClose={() => setDialog(undefined)} />
-      <History
-        packet={packet.id}
-        opened={historyOpen}
-        onClose={() => setHistoryOpen(false)}
-        onTravel={(step) => void travelTo(step)}
-      />
-      {glass && (
-        <PagePreview
-          packet={packet}
-          pages={glass.pages}
-          held={glass.held}
-          onClose={() => setGlass(undefined)}
-        />
+      {outside.drag && (
+        <DropHint words={dropWords(outside.drag.kind, outside.overWall)} quiet={packet.parts.length > 0} />
       )}
-      <CommandPalette acts={acts} pages={selectedCount(selection)} />
-      <ShortcutsModal />
+      <BenchPanels
+        packet={packet}
+        bench={bench}
+        focused={focused}
+        opened={opened}
+        onTravel={(step) => void travelTo(step)}
+        onClose={close}
+      />
     </div>
   );
+}
+
+/** What is open above the bench, and the ways to open it. */
+function useOpened(packet: string) {
+  const [opened, setOpened] = useState<Opened | undefined>(() => {
+    const files = takeOffer(packet);
+    return files && { kind: 'placing', placing: { files, place: 'end' } };
+  });
+  return {
+    opened,
+    close: useCallback(
+      (kind: Opened['kind']) => setOpened((now) => (now?.kind === kind ? undefined : now)),
+      [],
+    ),
+    onAsk: useCallback((dialog: BenchDialog) => setOpened({ kind: 'dialog', dialog }), []),
+    onInsert: useCallback(
+      (place: Place, files: File[] = []) => setOpened({ kind: 'placing', placing: { files, place } }),
+      [],
+    ),
+    onLookClosely: useCallback((pages: string[]) => setOpened({ kind: 'preview', pages, held: false }), []),
+    onShow: useCallback((panel: BenchPanel) => setOpened({ kind: 'panel', panel }), []),
+    onHold: useCallback(
+      (page: string | undefined) =>
+        setOpened(page === undefined ? undefined : { kind: 'preview', pages: [page], held: true }),
+      [],
+    ),
+    onLocked: useCallback(
+      (id: string, name: string) => setOpened({ kind: 'locked', source: { id, name } }),
+      [],
+    ),
+  };
+}
+
+/** Files, and pages of the intake, that are dropped: on the wall they go where they are let go, else to the end. */
+function useDropOnWall(packet: Packet, bench: ActContext, addFiles: (files: File[], place: Place) => void) {
+  const landing = useRef<Landing>(undefined);
+  const [overWall, setOverWall] = useState(false);
+  const onOutside = useCallback((at: Landing | undefined) => {
+    landing.current = at;
+    setOverWall(at !== undefined);
+  }, []);
+  const onPages = ({ source, pages }: SourcePages) => {
+    const title = titleOf(packet.sources.find((s) => s.id === source)?.name ?? '');
+    const { part, index } = landing.current ?? {};
+    bench.act([{ do: 'place', source, take: pages, ...(part ? { part, at: index } : { title }) }]);
+  };
+  const drag = useOutsideDrag({
+    onFiles: (files) => addFiles(files, landing.current ? landingPlace(packet, landing.current) : 'end'),
+    onPages,
+  });
+  return { drag, overWall, onOutside };
 }
 
 function dropWords(kind: 'files' | 'pages', overWall: boolean): string {
   if (overWall) return kind === 'files' ? 'Drop to insert files here' : 'Drop to insert pages here';
   return kind === 'files' ? 'Drop to add each file as a part at the end' : 'Drop to add a part at the end';
-}
-
-function selectedCount({ pages, focus }: Selection): number {
-  return pages.size > 0 || focus === undefined ? pages.size : 1;
 }

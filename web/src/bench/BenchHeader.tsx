@@ -1,33 +1,22 @@
 import { Button, Tooltip } from '@mantine/core';
-import { useHotkeys } from '@mantine/hooks';
 import { Link } from 'wouter';
-import type { Command, Packet } from '../api/client';
+import type { Packet } from '../api/client';
 import { Header } from '../shared/Header';
 import classes from '../shared/Header.module.css';
 import { InlineName } from '../shared/InlineName';
 import { Requirement } from '../shared/Requirement';
+import type { ActContext } from './acts/act';
+import { actOf } from './acts/registry';
 
 interface Props {
   packet: Packet;
   /** The page that the read-through begins at. */
   focus?: string;
-  act: (commands: Command[]) => Promise<void>;
-  travel: (kind: 'undo' | 'redo') => Promise<void>;
-  onHistory: () => void;
+  bench: ActContext;
 }
 
 /** The bench's header: the packet's name, undo and redo, and the way to the export. */
-export function BenchHeader({ packet, focus, act, travel, onHistory }: Props) {
-  const undo = () => {
-    if (packet.undo) void travel('undo');
-  };
-  const redo = () => {
-    if (packet.redo) void travel('redo');
-  };
-  useHotkeys([
-    ['mod+Z', undo],
-    ['mod+shift+Z', redo],
-  ]);
+export function BenchHeader({ packet, focus, bench }: Props) {
   const isEmpty = packet.parts.length === 0;
   return (
     <Header
@@ -35,14 +24,14 @@ export function BenchHeader({ packet, focus, act, travel, onHistory }: Props) {
         <InlineName
           value={packet.name}
           what="packet"
-          onRename={(title) => void act([{ do: 'rename', title }])}
+          onRename={(title) => bench.act([{ do: 'rename', title }])}
         />
       }
       facts={<Requirement packet={packet.id} />}
     >
-      <TravelButton name="Undo" words={packet.undo} onClick={undo} />
-      <TravelButton name="Redo" words={packet.redo} onClick={redo} />
-      <button type="button" className={classes.quiet} onClick={onHistory}>
+      <TravelButton kind="undo" words={packet.undo} bench={bench} />
+      <TravelButton kind="redo" words={packet.redo} bench={bench} />
+      <button type="button" className={classes.quiet} onClick={() => bench.show('history')}>
         History
       </button>
       {isEmpty ? (
@@ -63,10 +52,18 @@ export function BenchHeader({ packet, focus, act, travel, onHistory }: Props) {
   );
 }
 
-function TravelButton({ name, words, onClick }: { name: string; words: string; onClick: () => void }) {
+interface TravelProps {
+  kind: 'undo' | 'redo';
+  /** The step that would be undone or done again. */
+  words: string;
+  bench: ActContext;
+}
+
+function TravelButton({ kind, words, bench }: TravelProps) {
+  const { name, run } = actOf(kind);
   return (
     <Tooltip label={words ? `${name}: ${words}` : `Nothing to ${name.toLowerCase()}`}>
-      <button type="button" className={classes.quiet} aria-disabled={!words} onClick={onClick}>
+      <button type="button" className={classes.quiet} aria-disabled={!words} onClick={() => run(bench)}>
         {name}
       </button>
     </Tooltip>

@@ -1,12 +1,23 @@
 import { Kbd } from '@mantine/core';
-import { Spotlight } from '@mantine/spotlight';
-import type { KeyboardEvent } from 'react';
-import { canDo, type Act } from './acts';
+import { Spotlight, spotlight } from '@mantine/spotlight';
+import { useEffect, type KeyboardEvent } from 'react';
+import { flushSync } from 'react-dom';
+import { ACT_GROUPS, canDo, groupNames, type ActContext } from './acts/act';
+import { isKey, keyNames } from './acts/keys';
+import { ACTS } from './acts/registry';
 
 interface Props {
-  acts: readonly Act[];
+  bench: ActContext;
   /** How many pages acts would be on. */
   pages: number;
+}
+
+const FIELD = 'find-an-act';
+
+/** Opens the palette so that what is typed next is typed there. */
+function openPalette() {
+  flushSync(() => spotlight.open());
+  document.getElementById(FIELD)?.focus();
 }
 
 /** Does the first act on Enter, where none was chosen yet: who types at once is faster than the list. */
@@ -17,31 +28,41 @@ function doFirstOnEnter(event: KeyboardEvent<HTMLInputElement>) {
   if (first instanceof HTMLElement && !acts.some((act) => act.hasAttribute('data-selected'))) first.click();
 }
 
-/** Finds every act by its name, with Ctrl/Cmd-K. */
-export function CommandPalette({ acts, pages }: Props) {
-  const possible = acts.filter((act) => canDo(act, pages));
-  const groups = [...new Set(possible.map((act) => act.group))];
+/** Finds every act by its name or by what people call it, with Ctrl/Cmd-K. */
+export function CommandPalette({ bench, pages }: Props) {
+  useEffect(() => {
+    const onKeyDown = (event: globalThis.KeyboardEvent) => {
+      if (!isKey(event, 'mod+K')) return;
+      event.preventDefault();
+      openPalette();
+    };
+    window.addEventListener('keydown', onKeyDown);
+    return () => window.removeEventListener('keydown', onKeyDown);
+  }, []);
+  const possible = ACTS.filter((act) => canDo(act, pages));
   return (
     <Spotlight
-      shortcut="mod + K"
-      tagsToIgnore={[]}
-      nothingFound="There is no such act"
+      shortcut={null}
+      nothingFound="Nothing found. Try: turn, set aside, export"
       scrollable
       maxHeight={420}
+      transitionProps={{ duration: 0 }}
       searchProps={{
+        id: FIELD,
         placeholder: 'What do you want to do?',
         'aria-label': 'Find an act',
         onKeyDown: doFirstOnEnter,
       }}
-      actions={groups.map((group) => ({
-        group,
+      actions={ACT_GROUPS.map((group) => ({
+        group: groupNames[group],
         actions: possible
           .filter((act) => act.group === group)
-          .map((act) => ({
-            id: act.id,
-            label: act.name,
-            onClick: act.run,
-            rightSection: act.keys && <Kbd size="xs">{act.keys}</Kbd>,
+          .map(({ id, name, typed, keys, run }) => ({
+            id,
+            label: name,
+            keywords: typed,
+            onClick: () => run(bench),
+            rightSection: keys?.[0] && <Kbd size="xs">{keyNames(keys[0]).join(' ')}</Kbd>,
           })),
       }))}
     />

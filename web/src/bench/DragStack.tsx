@@ -2,7 +2,7 @@ import type { CSSProperties } from 'react';
 import { pictureUrl, type Packet } from '../api/client';
 import { originColour } from '../shared/format';
 import { Picture } from '../shared/Picture';
-import { allPages } from './apply';
+import { allPages } from '../packet/apply';
 import classes from './DragStack.module.css';
 import { SCALE } from './wallLayout';
 

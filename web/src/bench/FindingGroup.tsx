@@ -3,7 +3,7 @@ import { IconChevronDown, IconChevronRight, IconDots } from '@tabler/icons-react
 import { useState } from 'react';
 import { Link } from 'wouter';
 import type { Command, Finding } from '../api/client';
-import { kindWords, settleAll, type FindingGroupData } from './findingGroups';
+import { kindWords, settleAll, type FindingGroupData } from '../packet/findingGroups';
 import classes from './ToLookAt.module.css';
 
 interface Props {

@@ -1,12 +1,13 @@
 import { Button } from '@mantine/core';
 import { IconRotate2, IconRotateClockwise2 } from '@tabler/icons-react';
-import { pictureUrl, type Command, type Packet, type Page, type Source } from '../api/client';
+import { pictureUrl, type Packet, type Page, type Source } from '../api/client';
 import { Link } from 'wouter';
-import { pagePlace, replacePlace, type Place } from '../intake/place';
+import { pagePlace, replacePlace } from '../packet/place';
 import { toneWords } from '../photos/tones';
 import { formatBytes, formatSize, originColour, paperName } from '../shared/format';
 import { Facts } from '../shared/Facts';
 import { Picture } from '../shared/Picture';
+import type { ActContext } from './acts/act';
 import classes from './LookPanel.module.css';
 import { ToLookAt } from './ToLookAt';
 
@@ -14,9 +15,7 @@ interface Props {
   packet: Packet;
   page?: Page;
   onUnlock: (source: Source) => void;
-  act: (commands: Command[]) => Promise<void>;
-  /** Asks for files for a place. */
-  onInsert: (place: Place) => void;
+  bench: ActContext;
   /** Brings a page into the focus. */
   onShow: (page: string) => void;
 }
@@ -25,14 +24,14 @@ const BOX_WIDTH = 226;
 const BOX_HEIGHT = 250;
 
 /** The focused page, large, with its acts, its facts, and what there is to look at. */
-export function LookPanel({ packet, page, onUnlock, act, onInsert, onShow }: Props) {
+export function LookPanel({ packet, page, onUnlock, bench, onShow }: Props) {
   const source = packet.sources.find((s) => s.id === page?.source);
   return (
     <aside className={classes.panel} aria-label="The page in focus">
       {page ? (
         <>
           <LargePage page={page} source={source} />
-          <PageActs packet={packet} page={page} act={act} onInsert={onInsert} />
+          <PageActs packet={packet} page={page} bench={bench} />
           <PageFacts page={page} source={source} />
         </>
       ) : (
@@ -42,19 +41,14 @@ export function LookPanel({ packet, page, onUnlock, act, onInsert, onShow }: Pro
             : 'Choose a page on the wall to see it here, large.'}
         </p>
       )}
-      <ToLookAt packet={packet} onUnlock={onUnlock} onShow={onShow} act={act} />
+      <ToLookAt packet={packet} onUnlock={onUnlock} onShow={onShow} act={bench.act} />
     </aside>
   );
 }
 
 /** Acts on the page that is shown, whatever is selected besides. */
-function PageActs({
-  packet,
-  page,
-  act,
-  onInsert,
-}: Omit<Props, 'onUnlock' | 'onShow' | 'page'> & { page: Page }) {
-  const turn = (by: number) => void act([{ do: 'turn', pages: [page.id], by }]);
+function PageActs({ packet, page, bench }: Pick<Props, 'packet' | 'bench'> & { page: Page }) {
+  const turn = (by: number) => bench.act([{ do: 'turn', pages: [page.id], by }]);
   return (
     <div className={classes.acts} role="group" aria-label={`Acts on page ${page.number}`}>
       <Button leftSection={<IconRotate2 size={15} />} onClick={() => turn(270)}>
@@ -64,13 +58,13 @@ function PageActs({
       <Button rightSection={<IconRotateClockwise2 size={15} />} onClick={() => turn(90)}>
         Right
       </Button>
-      <Button onClick={() => onInsert(pagePlace('after', page.id))} title="Insert pages after this one">
+      <Button onClick={() => bench.insert(pagePlace('after', page.id))} title="Insert pages after this one">
         Insert…
       </Button>
-      <Button onClick={() => onInsert(replacePlace([page.id]))} title="Put other pages in its place">
+      <Button onClick={() => bench.insert(replacePlace([page.id]))} title="Put other pages in its place">
         Replace…
       </Button>
-      <Button onClick={() => void act([{ do: 'setAside', pages: [page.id] }])}>Set aside</Button>
+      <Button onClick={() => bench.act([{ do: 'setAside', pages: [page.id] }])}>Set aside</Button>
       {page.isPicture && (
         <Button className={classes.wide} component={Link} href={`/packets/${packet.id}/photos/${page.id}`}>
           Correct the picture…

@@ -1,9 +1,9 @@
 import { Button, Menu } from '@mantine/core';
-import type { Act } from './acts';
+import type { ActContext } from './acts/act';
 import { PageActItems } from './ActsMenu';
 
 interface Props {
-  acts: readonly Act[];
+  bench: ActContext;
   pages: number;
 }
 

@@ -1,31 +1,38 @@
 import { Button, Menu } from '@mantine/core';
 import type { Packet } from '../api/client';
+import { dropCommand } from '../packet/moves';
+import { notify } from '../shared/notify';
+import type { ActContext } from './acts/act';
+import { actOf } from './acts/registry';
 import classes from './MoveMenu.module.css';
 
 interface Props {
   packet: Packet;
-  onMoveTo: (part: string, at?: number) => void;
-  /** Asks for the page that they are moved next to. */
-  onMoveNextTo: () => void;
+  bench: ActContext;
 }
 
 /** Moving the selected pages without dragging: to the start, the end, or into a part. */
-export function MoveMenu({ packet, onMoveTo, onMoveNextTo }: Props) {
+export function MoveMenu({ packet, bench }: Props) {
   const first = packet.parts[0];
   const last = packet.parts.at(-1);
   if (!first || !last) return null;
+  const moveTo = (part: string, index: number) => {
+    const command = dropCommand(packet, new Set(bench.chosen()), { part, index });
+    if (command) bench.act([command]);
+    else notify('These pages are there already.', 'last-act');
+  };
   return (
     <Menu position="top-start" shadow="md" withinPortal>
       <Menu.Target>
         <Button>Move to…</Button>
       </Menu.Target>
       <Menu.Dropdown className={classes.list}>
-        <Menu.Item onClick={() => onMoveTo(first.id, 0)}>The start of the packet</Menu.Item>
-        <Menu.Item onClick={() => onMoveTo(last.id)}>The end of the packet</Menu.Item>
-        <Menu.Item onClick={onMoveNextTo}>Next to a page…</Menu.Item>
+        <Menu.Item onClick={() => moveTo(first.id, 0)}>The start of the packet</Menu.Item>
+        <Menu.Item onClick={() => moveTo(last.id, last.pages.length)}>The end of the packet</Menu.Item>
+        <Menu.Item onClick={() => actOf('move').run(bench)}>Next to a page…</Menu.Item>
         <Menu.Label>The end of a part</Menu.Label>
         {packet.parts.map((part, i) => (
-          <Menu.Item key={part.id} onClick={() => onMoveTo(part.id)}>
+          <Menu.Item key={part.id} onClick={() => moveTo(part.id, part.pages.length)}>
             <span className={classes.part}>
               {i + 1} · {part.title}
             </span>

@@ -3,7 +3,7 @@ import { useHotkeys } from '@mantine/hooks';
 import type { Packet } from '../api/client';
 import { PageSheet } from '../shared/PageSheet';
 import { Zoomable } from '../shared/Zoomable';
-import { allPages } from './apply';
+import { allPages } from '../packet/apply';
 import classes from './PagePreview.module.css';
 
 interface Props {

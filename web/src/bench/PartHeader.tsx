@@ -1,26 +1,29 @@
 import { useDraggable } from '@dnd-kit/core';
 import { ActionIcon, Menu } from '@mantine/core';
 import { IconChevronDown, IconChevronRight, IconDots, IconGripVertical } from '@tabler/icons-react';
+import { idsOf } from '../packet/apply';
 import { count, formatBytes, pageRun } from '../shared/format';
 import { InlineName } from '../shared/InlineName';
 import classes from './PartHeader.module.css';
-import { PartItems, type PartActs } from './PartMenu';
+import type { ActContext } from './acts/act';
+import { PartItems, type Collapse } from './PartMenu';
 import type { HeaderRow } from './wallLayout';
 
-interface Props extends PartActs {
+interface Props {
+  bench: ActContext;
   row: HeaderRow;
   allParts: readonly string[];
   /** Dragged pages would be added at this part's end. */
   target: boolean;
   dragged: boolean;
-  onRename: (part: string, title: string) => void;
+  onCollapse: Collapse;
 }
 
 /** Marks what dnd-kit drags as a part. */
 export const PART_PREFIX = 'part:';
 
-/** The head of a part on the wall. */
-export function PartHeader({ row, allParts, target, dragged, onRename, ...acts }: Props) {
+/** The head of a part on the wall. The part is dragged by all of it. */
+export function PartHeader({ bench, row, allParts, target, dragged, onCollapse }: Props) {
   const { part, collapsed } = row;
   const { setNodeRef, listeners } = useDraggable({ id: PART_PREFIX + part.id });
   const first = part.pages[0]?.number ?? 0;
@@ -28,13 +31,15 @@ export function PartHeader({ row, allParts, target, dragged, onRename, ...acts }
   const bytes = part.pages.reduce((sum, page) => sum + page.bytes, 0);
   return (
     <div
+      ref={setNodeRef}
       className={classes.header}
       data-part={part.id}
       data-target={target || undefined}
       data-dragged={dragged || undefined}
       style={{ top: row.top, height: row.height }}
+      {...listeners}
     >
-      <span ref={setNodeRef} className={classes.grip} title="Drag to move the part" {...listeners}>
+      <span className={classes.grip} title="Drag to move the part">
         <IconGripVertical size={14} />
       </span>
       <button
@@ -42,19 +47,23 @@ export function PartHeader({ row, allParts, target, dragged, onRename, ...acts }
         className={classes.collapse}
         aria-expanded={!collapsed}
         aria-label={`${collapsed ? 'Show the pages of' : 'Collapse'} ${part.title}`}
-        onClick={() => acts.onCollapse([part.id], !collapsed)}
+        onClick={() => onCollapse([part.id], !collapsed)}
       >
         {collapsed ? <IconChevronRight size={16} /> : <IconChevronDown size={16} />}
       </button>
       <span className={classes.number}>{row.number}</span>
       <div className={classes.title}>
-        <InlineName value={part.title} what="part" onRename={(title) => onRename(part.id, title)} />
+        <InlineName
+          value={part.title}
+          what="part"
+          onRename={(title) => bench.act([{ do: 'renamePart', part: part.id, title }])}
+        />
       </div>
       <button
         type="button"
         className={classes.facts}
         title="Select this part’s pages"
-        onClick={() => acts.onSelectPart(part.id)}
+        onClick={() => bench.change({ kind: 'set', pages: idsOf(part.pages) })}
       >
         {pageRun(first, last)}
         {bytes > 0 && ` · ${formatBytes(bytes)}`}
@@ -65,7 +74,7 @@ export function PartHeader({ row, allParts, target, dragged, onRename, ...acts }
       <button
         type="button"
         className={classes.add}
-        onClick={() => acts.onInsertInPart(part.id)}
+        onClick={() => bench.insert(`part:${part.id}`)}
         aria-label={`Add files to the end of ${part.title}`}
         title="Add at the end of this part"
       >
@@ -86,12 +95,11 @@ export function PartHeader({ row, allParts, target, dragged, onRename, ...acts }
         </Menu.Target>
         <Menu.Dropdown>
           <PartItems
-            {...acts}
-            part={part.id}
+            bench={bench}
+            part={part}
             allParts={allParts}
             collapsed={collapsed}
-            isFirst={allParts[0] === part.id}
-            isLast={allParts.at(-1) === part.id}
+            onCollapse={onCollapse}
           />
         </Menu.Dropdown>
       </Menu>

@@ -1,53 +1,59 @@
 import { Menu } from '@mantine/core';
+import type { Packet } from '../api/client';
+import { idsOf } from '../packet/apply';
+import type { ActContext } from './acts/act';
+import { joinBefore } from './acts/partActs';
 
-/** What can be done with a part. */
-export interface PartActs {
-  onSplitPart: (part: string) => void;
-  onJoinBefore: (part: string) => void;
-  onSortPart: (part: string) => void;
-  onSelectPart: (part: string) => void;
-  onPartStep: (part: string, towards: -1 | 1) => void;
-  onCollapse: (parts: readonly string[], on: boolean) => void;
-  onInsertInPart: (part: string) => void;
-  onSetPartAside: (part: string) => void;
-  onTakeOutPart: (part: string) => void;
-}
+/** Collapses parts on the wall, or shows their pages again. */
+export type Collapse = (parts: readonly string[], on: boolean) => void;
 
-interface Props extends PartActs {
-  part: string;
+interface Props {
+  bench: ActContext;
+  part: Packet['parts'][number];
   allParts: readonly string[];
   collapsed: boolean;
-  isFirst: boolean;
-  isLast: boolean;
+  onCollapse: Collapse;
 }
 
 /** The acts on a part, as the items of a menu. */
-export function PartItems({ part, allParts, collapsed, isFirst, isLast, ...acts }: Props) {
+export function PartItems({ bench, part, allParts, collapsed, onCollapse }: Props) {
+  const pages = idsOf(part.pages);
+  const place = allParts.indexOf(part.id);
+  const isFirst = place === 0;
+  const isLast = place === allParts.length - 1;
+  const moveTo = (at: number) => bench.act([{ do: 'movePart', part: part.id, at }]);
   return (
     <>
-      <Menu.Item onClick={() => acts.onSelectPart(part)}>Select its pages</Menu.Item>
-      <Menu.Item onClick={() => acts.onInsertInPart(part)}>Add files at its end…</Menu.Item>
-      <Menu.Item onClick={() => acts.onTakeOutPart(part)}>Take out as a PDF</Menu.Item>
+      <Menu.Item onClick={() => bench.change({ kind: 'set', pages })}>Select its pages</Menu.Item>
+      <Menu.Item onClick={() => bench.insert(`part:${part.id}`)}>Add files at its end…</Menu.Item>
+      <Menu.Item onClick={() => bench.saveCopy(pages)}>Save a copy as PDF…</Menu.Item>
       <Menu.Divider />
-      <Menu.Item onClick={() => acts.onSplitPart(part)}>Split…</Menu.Item>
-      <Menu.Item disabled={isFirst} onClick={() => acts.onJoinBefore(part)}>
+      <Menu.Item onClick={() => bench.ask({ kind: 'split', part: part.id })}>Split…</Menu.Item>
+      <Menu.Item disabled={isFirst} onClick={() => joinBefore(bench, part.id)}>
         Join with the part before
       </Menu.Item>
-      <Menu.Item onClick={() => acts.onSortPart(part)}>Sort by file name</Menu.Item>
-      <Menu.Item disabled={isFirst} onClick={() => acts.onPartStep(part, -1)}>
-        Move up
+      <Menu.Item onClick={() => bench.act([{ do: 'sort', pages }])}>Sort by file name</Menu.Item>
+      <Menu.Divider />
+      <Menu.Item disabled={isFirst} onClick={() => moveTo(0)}>
+        To the top
       </Menu.Item>
-      <Menu.Item disabled={isLast} onClick={() => acts.onPartStep(part, 1)}>
-        Move down
+      <Menu.Item disabled={isFirst} onClick={() => moveTo(place - 1)}>
+        Up
+      </Menu.Item>
+      <Menu.Item disabled={isLast} onClick={() => moveTo(place + 1)}>
+        Down
+      </Menu.Item>
+      <Menu.Item disabled={isLast} onClick={() => moveTo(allParts.length - 1)}>
+        To the end
       </Menu.Item>
       <Menu.Divider />
-      <Menu.Item onClick={() => acts.onCollapse([part], !collapsed)}>
+      <Menu.Item onClick={() => onCollapse([part.id], !collapsed)}>
         {collapsed ? 'Show its pages' : 'Collapse'}
       </Menu.Item>
-      <Menu.Item onClick={() => acts.onCollapse(allParts, true)}>Collapse all parts</Menu.Item>
-      <Menu.Item onClick={() => acts.onCollapse(allParts, false)}>Show the pages of all parts</Menu.Item>
+      <Menu.Item onClick={() => onCollapse(allParts, true)}>Collapse all parts</Menu.Item>
+      <Menu.Item onClick={() => onCollapse(allParts, false)}>Show the pages of all parts</Menu.Item>
       <Menu.Divider />
-      <Menu.Item onClick={() => acts.onSetPartAside(part)}>Set its pages aside</Menu.Item>
+      <Menu.Item onClick={() => bench.act([{ do: 'setAside', pages }])}>Set its pages aside</Menu.Item>
     </>
   );
 }

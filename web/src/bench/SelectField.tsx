@@ -5,7 +5,7 @@ import { api, data } from '../api/client';
 import { count } from '../shared/format';
 import { notify, notifyProblem } from '../shared/notify';
 import classes from './SelectField.module.css';
-import { WALL_LIST } from './WallPages';
+import { focusWall } from './wallFocus';
 
 interface Props {
   packet: string;
@@ -41,12 +41,9 @@ export function SelectField({ packet, onSelect }: Props) {
       setWrong(undefined);
       onSelect(answer.pages);
       // The pages have the keyboard now, unless the user has gone elsewhere meanwhile.
-      if (document.activeElement === input.current)
-        document.getElementById(WALL_LIST)?.focus({ preventScroll: true });
+      if (document.activeElement === input.current) focusWall();
       notify(
-        answer.pages.length > 0
-          ? `Selected ${count(answer.pages.length, 'page')}.`
-          : 'No page is meant by this.',
+        answer.pages.length > 0 ? `Selected ${count(answer.pages.length, 'page')}.` : 'No pages match.',
         'last-act',
       );
     } catch (error) {

@@ -1,50 +1,45 @@
 import { Kbd, Modal, Table } from '@mantine/core';
-import { useDisclosure, useHotkeys } from '@mantine/hooks';
+import { keyNames } from './acts/keys';
+import { ACTS } from './acts/registry';
 
-const mod = /Mac|iP(hone|ad)/.test(navigator.userAgent) ? '⌘' : 'Ctrl';
+type Shortcut = [keys: readonly string[], act: string];
 
-type Shortcut = [keys: string[], act: string];
+const modifier = keyNames('mod');
 
-const onBench: Shortcut[] = [
-  [['Arrows'], 'Go to another page'],
+const onWall: Shortcut[] = [
+  [['Arrows'], 'Select another page'],
   [['Shift', 'Arrows'], 'Select a run of pages'],
-  [['Space'], 'Select or deselect the page; held, look closely'],
-  [[mod, 'A'], 'Select all pages'],
-  [['Escape'], 'Select nothing'],
+  [[...modifier, 'Arrows'], 'Go to another page, and leave the selection'],
+  [['Space'], 'Add the page to the selection or take it out; held, look closely'],
   [['M'], 'Pick the pages up; arrows carry, Enter drops'],
-  [['Alt', 'Arrows'], 'Move the pages towards the start or the end'],
-  [['Enter'], 'Read through, from this page on'],
-  [['['], 'Turn left'],
-  [[']'], 'Turn right'],
-  [['C'], 'Crop'],
-  [['Delete'], 'Set aside'],
-  [[mod, 'Wheel'], 'Larger or smaller pages'],
-  [[mod, 'K'], 'Find any act by its name'],
-  [[mod, 'Z'], 'Undo'],
-  [['Shift', mod, 'Z'], 'Redo'],
-  [['?'], 'Show this list'],
+  [[...modifier, 'Wheel'], 'Larger or smaller pages'],
+  [[...modifier, 'K'], 'Find any act by its name'],
 ];
 
 const inReadThrough: Shortcut[] = [
-  [['→'], 'Looked at, on to the next'],
+  [['→'], 'Checked, on to the next'],
   [['←'], 'Back'],
-  [['U'], 'The next page not looked at'],
+  [['U'], 'The next page not checked'],
   [['F'], 'The next page with a finding'],
   [['N'], 'Note on the page'],
   [['C'], 'Crop the page'],
   [['2'], 'One page or two'],
 ];
 
-/** The list of all keys, opened with "?". */
-export function ShortcutsModal() {
-  const [opened, { open, close }] = useDisclosure(false);
-  useHotkeys([
-    ['shift+?', open],
-    ['?', open],
-  ]);
+const ofActs = ACTS.flatMap(({ keys, name }): Shortcut[] => (keys?.[0] ? [[keyNames(keys[0]), name]] : []));
+
+interface Props {
+  opened: boolean;
+  onClose: () => void;
+}
+
+/** The list of all keys. */
+export function ShortcutsModal({ opened, onClose }: Props) {
   return (
-    <Modal opened={opened} onClose={close} title="Keyboard" size={520}>
-      <KeyTable shortcuts={onBench} />
+    <Modal opened={opened} onClose={onClose} title="Keyboard" size={520}>
+      <KeyTable shortcuts={onWall} />
+      <h3>Acts</h3>
+      <KeyTable shortcuts={ofActs} />
       <h3>In the read-through</h3>
       <KeyTable shortcuts={inReadThrough} />
     </Modal>
@@ -57,7 +52,7 @@ function KeyTable({ shortcuts }: { shortcuts: Shortcut[] }) {
       <Table.Tbody>
         {shortcuts.map(([keys, act]) => (
           <Table.Tr key={act}>
-            <Table.Td w={150}>
+            <Table.Td w={170}>
               {keys.map((key, i) => (
                 <span key={key}>
                   {i > 0 && ' + '}

@@ -2,14 +2,14 @@ import { useAcceptFindings, useFindings } from '../api/queries';
 import type { Command, Finding, Packet, Source } from '../api/client';
 import { count } from '../shared/format';
 import { FindingGroup } from './FindingGroup';
-import { groupsOf } from './findingGroups';
+import { groupsOf } from '../packet/findingGroups';
 import classes from './ToLookAt.module.css';
 
 interface Props {
   packet: Packet;
   onUnlock: (source: Source) => void;
   onShow: (page: string) => void;
-  act: (commands: Command[]) => Promise<void>;
+  act: (commands: Command[]) => void;
 }
 
 /** What stands between the packet and sending it, each with the act that settles it. */
@@ -34,7 +34,7 @@ export function ToLookAt({ packet, onUnlock, onShow, act }: Props) {
           key={group.kind}
           group={group}
           onShow={onShow}
-          onSettle={(commands) => void act(commands)}
+          onSettle={act}
           viewOf={viewOf}
           onOpen={open}
           onAccept={(findings) => accept.mutate({ keys: findings.map((f) => f.key), accepted: true })}

@@ -1,68 +1,58 @@
-import {
-  DndContext,
-  DragOverlay,
-  MouseSensor,
-  type Modifier,
-  TouchSensor,
-  useSensor,
-  useSensors,
-  type DragStartEvent,
-} from '@dnd-kit/core';
+import { DndContext, DragOverlay, type Modifier } from '@dnd-kit/core';
 import { getEventCoordinates } from '@dnd-kit/utilities';
-import { Menu } from '@mantine/core';
 import { useElementSize } from '@mantine/hooks';
-import { useCallback, useMemo, useRef, useState, type MouseEvent } from 'react';
+import {
+  useCallback,
+  useImperativeHandle,
+  useMemo,
+  useRef,
+  useState,
+  type MouseEvent,
+  type RefObject,
+} from 'react';
 import type { Packet } from '../api/client';
-import { landingPlace, type Place } from '../intake/place';
 import type { WindowPoint } from '../intake/useOutsideDrag';
+import { landingPlace } from '../packet/place';
+import type { Selection } from '../packet/selection';
 import { count } from '../shared/format';
-import type { Act } from './acts';
-import { PageActItems } from './ActsMenu';
+import type { ActContext } from './acts/act';
 import { DragStack } from './DragStack';
 import { InsertHandle } from './InsertHandle';
-import { PART_PREFIX } from './PartHeader';
-import { PartItems, type PartActs } from './PartMenu';
+import type { Collapse } from './PartMenu';
+import type { KeyTaker } from './useBenchKeys';
 import { useCarry } from './useCarry';
+import { useCursor } from './useCursor';
 import { useRubberBand } from './useRubberBand';
-import type { Selection, SelectionChange } from './selection';
-import { useWallDrag } from './useWallDrag';
-import { useWallKeys, type WallActs } from './useWallKeys';
+import { useWallDnd } from './useWallDnd';
+import { Band, LandingLine } from './WallMarks';
+import { WallMenu } from './WallMenu';
 import { WallPages } from './WallPages';
 import classes from './Wall.module.css';
-import { gapAt, landingAt, layOut, partLandingAt, SCALE, type Landing, type PartLanding } from './wallLayout';
+import { gapAt, layOut, SCALE, type Landing } from './wallLayout';
 
-interface Props extends WallActs {
+interface Props {
   packet: Packet;
   selection: Selection;
-  change: (change: SelectionChange) => void;
-  acts: readonly Act[];
-  partActs: PartActs;
-  /** The selected pages, or the one in focus, in order. */
-  chosen: () => string[];
+  bench: ActContext;
   zoom: number;
   onZoom: (zoom: number) => void;
   collapsed: ReadonlySet<string>;
-  onDrop: (pages: ReadonlySet<string>, landing: Landing) => void;
-  /** Puts a part before another, by its index among all as they stand. */
-  onDropPart: (part: string, index: number) => void;
-  onRenamePart: (part: string, title: string) => void;
-  /** Shows a page closely. */
-  onOpen: (page: string) => void;
-  /** Asks for files for a place. */
-  onInsert: (place: Place) => void;
+  onCollapse: Collapse;
+  /** Shows a page closely for as long as a key is held. */
+  onHold: (page: string | undefined) => void;
   /** Told what is in sight, in words. */
   onPosition: (words: string) => void;
+  /** Filled with what the wall does with keys. */
+  keysRef: RefObject<KeyTaker | null>;
   outside?: WindowPoint;
   onOutside: (landing: Landing | undefined) => void;
 }
 
 const SIDE = 18;
-const DRAG_AFTER = 6;
-const TOUCH_HOLD = { delay: 250, tolerance: 8 };
 
 /** All pages by part. Only what is near the screen is in the document. */
 export function Wall(props: Props) {
-  const { packet, selection, change, onDrop, onDropPart, onRenamePart, collapsed, zoom, onPosition } = props;
+  const { packet, selection, bench, collapsed, zoom, onHold } = props;
   const wall = useRef<HTMLDivElement>(null);
   const content = useRef<HTMLDivElement>(null);
   const list = useRef<HTMLDivElement>(null);
@@ -76,98 +66,44 @@ export function Wall(props: Props) {
     [packet.sources],
   );
   const allParts = useMemo(() => packet.parts.map((part) => part.id), [packet.parts]);
-
   const [gap, setGap] = useState<Landing>();
-  const [active, setActive] = useState<string>();
-  const activePart = active?.startsWith(PART_PREFIX) ? active.slice(PART_PREFIX.length) : undefined;
-  const activePage = activePart === undefined ? active : undefined;
-  const dragged = useMemo(
-    () =>
-      activePage === undefined
-        ? undefined
-        : selection.pages.has(activePage)
-          ? selection.pages
-          : new Set([activePage]),
-    [activePage, selection.pages],
-  );
-  const drag = useWallDrag<Landing>({
-    wall,
-    content,
-    locate: useCallback((x: number, y: number) => landingAt(rows, x, y), [rows]),
-    locateOutside: useCallback((x: number, y: number) => stripLanding(packet, x, y), [packet]),
-    onDrop: useCallback((landing: Landing) => dragged && onDrop(dragged, landing), [dragged, onDrop]),
-    outside: props.outside,
-    onOutside: props.onOutside,
-  });
-  const partDrag = useWallDrag<PartLanding>({
-    wall,
-    content,
-    locate: useCallback((_: number, y: number) => partLandingAt(rows, y), [rows]),
-    onDrop: useCallback(
-      ({ index }: PartLanding) => activePart !== undefined && onDropPart(activePart, index),
-      [activePart, onDropPart],
-    ),
-  });
-  const sensors = useSensors(
-    useSensor(MouseSensor, { activationConstraint: { distance: DRAG_AFTER } }),
-    useSensor(TouchSensor, { activationConstraint: TOUCH_HOLD }),
-  );
-  const onDragStart = (event: DragStartEvent) => {
-    const id = String(event.active.id);
-    const at = getEventCoordinates(event.activatorEvent) ?? { x: 0, y: 0 };
-    setActive(id);
-    if (id.startsWith(PART_PREFIX)) partDrag.start(at.x, at.y);
-    else {
-      if (!selection.pages.has(id)) change({ kind: 'only', page: id });
-      drag.start(at.x, at.y);
-    }
-  };
-  const endDrag = (drop: boolean) => {
-    drag.stop(drop);
-    partDrag.stop(drop);
-    setActive(undefined);
-  };
 
+  const dnd = useWallDnd({ ...props, wall, content, rows });
   const onCardClick = useCallback(
     (page: string, event: MouseEvent) => {
       const kind = event.shiftKey ? 'extend' : event.ctrlKey || event.metaKey ? 'toggle' : 'only';
-      change({ kind, page });
+      bench.change({ kind, page });
     },
-    [change],
+    [bench],
   );
+  const onOpen = useCallback((page: string) => bench.lookClosely([page]), [bench]);
   const band = useRubberBand({
     content,
     rows,
     selected: selection.pages,
-    onSelect: (pages) => change({ kind: 'set', pages }),
+    onSelect: (pages) => bench.change({ kind: 'set', pages }),
   });
-  const wallKeys = useWallKeys({ ...props, rows });
-  const carry = useCarry({ packet, rows, chosen: props.chosen, onDrop });
-  const landing = drag.landing ?? carry.landing;
-
-  // What a press of the right button, or a long one of a finger, was on.
-  const [menu, setMenu] = useState<string>();
-  const onContextMenu = (event: MouseEvent) => {
-    const target = event.target as Element;
-    const page = target.closest('[data-page]')?.getAttribute('data-page');
-    if (page && !selection.pages.has(page)) change({ kind: 'only', page });
-    setMenu(page ? undefined : (target.closest('[data-part]')?.getAttribute('data-part') ?? undefined));
+  const carry = useCarry({ packet, rows, chosen: bench.chosen, onDrop: dnd.drop });
+  const rowsInSight = () => {
+    const row = rows.find(({ kind }) => kind === 'pages');
+    return Math.max(1, Math.floor((wall.current?.clientHeight ?? 0) / (row?.height ?? 1)));
   };
-  const menuPart = rows.find((row) => row.kind === 'header' && row.part.id === menu);
-
+  const cursor = useCursor({ rows, selection, change: bench.change, onHold, rowsInSight });
+  useImperativeHandle(
+    props.keysRef,
+    (): KeyTaker => (event) => carry.onKeyDown(event) || cursor.onKeyDown(event),
+  );
+  const landing = dnd.landing ?? carry.landing;
   const lastRow = rows.at(-1);
 
   return (
     <DndContext
-      sensors={sensors}
+      {...dnd.context}
       autoScroll={false}
-      onDragStart={onDragStart}
-      onDragEnd={() => endDrag(true)}
-      onDragCancel={() => endDrag(false)}
-      accessibility={{ announcements: announcements(dragged?.size ?? 0) }}
+      accessibility={{ announcements: announcements(dnd.dragged?.size ?? 0) }}
     >
-      <Menu shadow="md" withinPortal>
-        <Menu.ContextMenu>
+      <WallMenu {...props} selected={selection.pages} allParts={allParts}>
+        {(onContextMenu) => (
           <div
             ref={wall}
             className={classes.wall}
@@ -177,7 +113,7 @@ export function Wall(props: Props) {
               list.current?.focus({ preventScroll: true });
               band.onPointerDown(event);
             }}
-            data-dragging={drag.dragging || partDrag.dragging || undefined}
+            data-dragging={dnd.isDragging || undefined}
           >
             <div ref={measure} className={classes.measure} style={{ marginInline: SIDE }}>
               <div
@@ -192,103 +128,49 @@ export function Wall(props: Props) {
                 onPointerLeave={() => setGap(undefined)}
               >
                 <WallPages
+                  {...props}
                   wall={wall}
                   content={content}
                   list={list}
-                  packet={packet}
                   rows={rows}
                   sources={sources}
                   allParts={allParts}
-                  partActs={props.partActs}
-                  selection={selection}
-                  zoom={zoom}
-                  onZoom={props.onZoom}
-                  dragged={dragged ?? carry.carried}
-                  held={{ page: activePage, part: activePart }}
+                  dragged={dnd.dragged ?? carry.carried}
+                  held={{ page: dnd.page, part: dnd.part }}
                   target={landing && !landing.line ? landing.part : undefined}
                   onCardClick={onCardClick}
-                  onOpen={props.onOpen}
-                  onRenamePart={onRenamePart}
-                  onKeyDown={(event) => carry.onKeyDown(event) || wallKeys.onKeyDown(event)}
-                  onKeyUp={wallKeys.onKeyUp}
-                  onPosition={onPosition}
+                  onOpen={onOpen}
                 />
-                {gap && !drag.landing && (
+                {gap && !dnd.landing && (
                   <InsertHandle
                     landing={gap}
                     onInsert={() => {
                       setGap(undefined);
-                      props.onInsert(landingPlace(packet, gap));
+                      bench.insert(landingPlace(packet, gap));
                     }}
                   />
                 )}
-                {landing?.line && (
-                  <div
-                    className={classes.landing}
-                    data-testid="landing-line"
-                    style={{
-                      left: landing.line.x - 2,
-                      top: landing.line.top - 4,
-                      height: landing.line.height + 8,
-                    }}
-                  />
+                <LandingLine landing={landing} />
+                {dnd.partLanding && (
+                  <div className={classes.partLanding} style={{ top: dnd.partLanding.top }} />
                 )}
-                {partDrag.landing && (
-                  <div className={classes.partLanding} style={{ top: partDrag.landing.top }} />
-                )}
-                {band.band && (
-                  <div
-                    className={classes.band}
-                    style={{
-                      left: band.band.left,
-                      top: band.band.top,
-                      width: band.band.right - band.band.left,
-                      height: band.band.bottom - band.band.top,
-                    }}
-                  />
-                )}
+                {band.band && <Band rect={band.band} />}
               </div>
             </div>
           </div>
-        </Menu.ContextMenu>
-        <Menu.Dropdown>
-          {menuPart?.kind === 'header' ? (
-            <PartItems
-              {...props.partActs}
-              part={menuPart.part.id}
-              allParts={allParts}
-              collapsed={menuPart.collapsed}
-              isFirst={menuPart.number === 1}
-              isLast={menuPart.number === allParts.length}
-            />
-          ) : (
-            <PageActItems acts={props.acts} pages={selection.pages.size} />
-          )}
-        </Menu.Dropdown>
-      </Menu>
+        )}
+      </WallMenu>
       <div className="hidden-text" role="status">
         {carry.words}
       </div>
       <DragOverlay dropAnimation={null} modifiers={[hangFromPointer]}>
-        {activePage && dragged && <DragStack packet={packet} page={activePage} count={dragged.size} />}
-        {activePart && (
-          <div className={classes.draggedPart}>
-            {packet.parts.find((part) => part.id === activePart)?.title}
-          </div>
+        {dnd.page && dnd.dragged && <DragStack packet={packet} page={dnd.page} count={dnd.dragged.size} />}
+        {dnd.part && (
+          <div className={classes.draggedPart}>{packet.parts.find(({ id }) => id === dnd.part)?.title}</div>
         )}
       </DragOverlay>
     </DndContext>
   );
-}
-
-/** Where pages land that are let go on the weight strip: before the page of the bar. */
-function stripLanding(packet: Packet, x: number, y: number): Landing | undefined {
-  const page = document.elementFromPoint(x, y)?.closest('[data-strip-page]')?.getAttribute('data-strip-page');
-  for (const part of packet.parts) {
-    const index = part.pages.findIndex((p) => p.id === page);
-    if (index >= 0) return { part: part.id, index };
-  }
-  return undefined;
 }
 
 const HANG = 14;

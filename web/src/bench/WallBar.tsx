@@ -1,6 +1,6 @@
 import { Button, Menu, Slider } from '@mantine/core';
 import type { Finding, Packet, Page } from '../api/client';
-import { allPages } from './apply';
+import { allPages } from '../packet/apply';
 import { usePositionWords, type Position } from './position';
 import { SelectField } from './SelectField';
 import classes from './WallBar.module.css';

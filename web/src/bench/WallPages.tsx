@@ -1,21 +1,15 @@
 import { defaultRangeExtractor, useVirtualizer, type Range } from '@tanstack/react-virtual';
-import {
-  useCallback,
-  useEffect,
-  useMemo,
-  useRef,
-  type KeyboardEvent,
-  type MouseEvent,
-  type RefObject,
-} from 'react';
+import { useCallback, useEffect, useMemo, useRef, type MouseEvent, type RefObject } from 'react';
 import type { Packet, Source } from '../api/client';
 import { useFindings } from '../api/queries';
 import { count, originColour } from '../shared/format';
 import { PageCard } from './PageCard';
 import { PartHeader } from './PartHeader';
-import type { PartActs } from './PartMenu';
-import type { Selection } from './selection';
+import type { ActContext } from './acts/act';
+import type { Collapse } from './PartMenu';
+import type { Selection } from '../packet/selection';
 import { useWallZoom } from './useWallZoom';
+import { WALL_LIST } from './wallFocus';
 import classes from './Wall.module.css';
 import { cardTop, type Row } from './wallLayout';
 
@@ -27,7 +21,8 @@ interface Props {
   rows: readonly Row[];
   sources: ReadonlyMap<string, Source>;
   allParts: readonly string[];
-  partActs: PartActs;
+  bench: ActContext;
+  onCollapse: Collapse;
   selection: Selection;
   zoom: number;
   onZoom: (zoom: number) => void;
@@ -39,14 +34,8 @@ interface Props {
   target: string | undefined;
   onCardClick: (page: string, event: MouseEvent) => void;
   onOpen: (page: string) => void;
-  onRenamePart: (part: string, title: string) => void;
-  onKeyDown: (event: KeyboardEvent<HTMLElement>) => void;
-  onKeyUp: (event: KeyboardEvent<HTMLElement>) => void;
   onPosition: (words: string) => void;
 }
-
-/** The id of the element that has the keyboard when acts are on pages. */
-export const WALL_LIST = 'wall-pages';
 
 /** The pages and part heads of the wall that are near the screen. Scrolling draws only these anew. */
 export function WallPages(props: Props) {
@@ -106,8 +95,6 @@ export function WallPages(props: Props) {
         aria-label="Pages"
         aria-multiselectable
         aria-activedescendant={focus ? `page-${focus}` : undefined}
-        onKeyDown={props.onKeyDown}
-        onKeyUp={props.onKeyUp}
       >
         {shown.flatMap((row) =>
           row.kind === 'header'
@@ -142,8 +129,8 @@ export function WallPages(props: Props) {
               allParts={props.allParts}
               target={props.target === row.part.id}
               dragged={row.part.id === held.part}
-              onRename={props.onRenamePart}
-              {...props.partActs}
+              bench={props.bench}
+              onCollapse={props.onCollapse}
             />
           ),
       )}

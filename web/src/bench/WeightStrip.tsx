@@ -4,7 +4,7 @@ import type { Packet, Plan } from '../api/client';
 import { usePlan } from '../api/queries';
 import { count, formatBytes, originColour } from '../shared/format';
 import { Thumbnail } from '../shared/Thumbnail';
-import { allPages } from './apply';
+import { allPages } from '../packet/apply';
 import { weightBars, type WeightBar } from './weightBars';
 import classes from './WeightStrip.module.css';
 

@@ -1,19 +1,15 @@
-import { useState, type KeyboardEvent } from 'react';
+import { useState } from 'react';
 import type { Packet } from '../api/client';
+import type { Spot } from '../packet/place';
 import { count } from '../shared/format';
-import { landingBefore, type Landing, type Row } from './wallLayout';
+import { landingBefore, type Row } from './wallLayout';
 
 interface Options {
   packet: Packet;
   rows: readonly Row[];
   /** The pages that would be picked up. */
   chosen: () => string[];
-  onDrop: (pages: ReadonlySet<string>, landing: Landing) => void;
-}
-
-interface Spot {
-  part: string;
-  index: number;
+  onDrop: (pages: ReadonlySet<string>, landing: Spot) => void;
 }
 
 interface Carried {
@@ -24,10 +20,11 @@ interface Carried {
 
 const PICK_UP = 'm';
 const ROW_JUMP = 8;
+const SCREEN_JUMP = 40;
 
 /**
- * Dragging with the keyboard: M picks the selected pages up, arrows carry them from gap to gap, Enter drops
- * them, Escape puts them back.
+ * Dragging with the keyboard: M picks the selected pages up, arrows, Page Up and Down, Home and End carry them from gap
+ * to gap, Enter drops them, Escape puts them back.
  */
 export function useCarry({ packet, rows, chosen, onDrop }: Options) {
   const [carried, setCarried] = useState<Carried>();
@@ -59,7 +56,6 @@ export function useCarry({ packet, rows, chosen, onDrop }: Options) {
     if (!carried) {
       if (event.key !== PICK_UP) return false;
       pickUp();
-      event.preventDefault();
       return true;
     }
     const moves: Record<string, number> = {
@@ -67,6 +63,8 @@ export function useCarry({ packet, rows, chosen, onDrop }: Options) {
       ArrowRight: carried.at + 1,
       ArrowUp: carried.at - ROW_JUMP,
       ArrowDown: carried.at + ROW_JUMP,
+      PageUp: carried.at - SCREEN_JUMP,
+      PageDown: carried.at + SCREEN_JUMP,
       Home: 0,
       End: carried.spots.length - 1,
     };
@@ -81,7 +79,6 @@ export function useCarry({ packet, rows, chosen, onDrop }: Options) {
       setWords(`Put ${count(carried.pages.size, 'page')} back.`);
       setCarried(undefined);
     }
-    event.preventDefault();
     return true;
   };
 

@@ -16,7 +16,11 @@ export function useRubberBand({ content, rows, selected, onSelect }: Options) {
 
   const onPointerDown = (event: PointerEvent<HTMLDivElement>) => {
     const origin = content.current;
-    if (event.button !== 0 || !origin || (event.target as Element).closest('[data-page],button,input'))
+    if (
+      event.button !== 0 ||
+      !origin ||
+      (event.target as Element).closest('[data-page],[data-part],button,input')
+    )
       return;
     const onScrollbar =
       event.nativeEvent.offsetX > event.currentTarget.clientWidth && event.target === event.currentTarget;

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Page, Part } from '../api/client';
-import { keepPresent, nothingSelected, select, type SelectionChange } from './selection';
+import { keepPresent, nothingSelected, select, type SelectionChange } from '../packet/selection';
 import {
   cardTop,
   gapAt,

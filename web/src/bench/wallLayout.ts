@@ -1,4 +1,5 @@
 import type { Page, Part } from '../api/client';
+import type { Spot } from '../packet/place';
 
 /** Where a page's card lies within its row, in pixels. */
 export interface Card {
@@ -108,10 +109,8 @@ export function cardTop(row: PagesRow, card: Card): number {
   return row.top + ROW_TOP + row.sheet - card.height;
 }
 
-/** Where dragged pages would land: in a part, before its page of this index, with the line that shows it. */
-export interface Landing {
-  part: string;
-  index: number;
+/** Where dragged pages would land, with the line that shows it. */
+export interface Landing extends Spot {
   line?: { x: number; top: number; height: number };
 }
 

@@ -1,8 +1,8 @@
 import { Button } from '@mantine/core';
 import { Link } from 'wouter';
 import type { Cleaning, Page } from '../api/client';
-import { idsOf } from '../bench/apply';
-import { useCommands } from '../bench/useCommands';
+import { idsOf } from '../packet/apply';
+import { useCommands } from '../packet/useCommands';
 import { count, pagesInWords } from '../shared/format';
 import { groupedBy } from '../shared/groupedBy';
 import { OnAll } from '../shared/OnAll';

@@ -2,8 +2,8 @@ import { Button, Checkbox, SegmentedControl, Select } from '@mantine/core';
 import { useLocalStorage } from '@mantine/hooks';
 import { useState } from 'react';
 import { Link, useLocation } from 'wouter';
-import { idsOf } from '../bench/apply';
-import { useCommands } from '../bench/useCommands';
+import { idsOf } from '../packet/apply';
+import { useCommands } from '../packet/useCommands';
 import { count } from '../shared/format';
 import classes from './CropView.module.css';
 import {

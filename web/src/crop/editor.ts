@@ -1,5 +1,5 @@
 import type { Packet, Page, PageContent } from '../api/client';
-import { allPages } from '../bench/apply';
+import { allPages } from '../packet/apply';
 import type { useChosenPages } from './useChosenPages';
 
 /** What every desk is given. */

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { useSearchParams } from 'wouter';
 import { api, data, type Packet } from '../api/client';
-import { allPages } from '../bench/apply';
+import { allPages } from '../packet/apply';
 
 export type Which = 'these' | 'odd' | 'even' | 'all';
 

@@ -1,7 +1,7 @@
 import { Progress } from '@mantine/core';
 import { useState } from 'react';
 import type { Packet } from '../api/client';
-import { allPages } from '../bench/apply';
+import { allPages } from '../packet/apply';
 import { count } from '../shared/format';
 import classes from './PlanPanel.module.css';
 import { PartsTable } from './PartsTable';

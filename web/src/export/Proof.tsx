@@ -2,7 +2,7 @@ import { ActionIcon, SegmentedControl, Select, Tooltip } from '@mantine/core';
 import { IconChevronLeft, IconChevronRight } from '@tabler/icons-react';
 import { useState } from 'react';
 import { proofUrl, type Hold, type Packet, type Page, type PlannedPage } from '../api/client';
-import { allPages } from '../bench/apply';
+import { allPages } from '../packet/apply';
 import { formatBytes } from '../shared/format';
 import { Divided } from './Divided';
 import classes from './Proof.module.css';

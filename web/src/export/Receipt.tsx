@@ -1,7 +1,7 @@
 import { Button } from '@mantine/core';
 import type { Export, Packet } from '../api/client';
-import { allPages } from '../bench/apply';
-import { useCommands } from '../bench/useCommands';
+import { allPages } from '../packet/apply';
+import { useCommands } from '../packet/useCommands';
 import { count, formatBytes, pagesInWords } from '../shared/format';
 import { Facts } from '../shared/Facts';
 import { Became } from './Became';

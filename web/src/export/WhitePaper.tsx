@@ -1,6 +1,6 @@
 import type { Packet, Plan } from '../api/client';
-import { allPages } from '../bench/apply';
-import { useCommands } from '../bench/useCommands';
+import { allPages } from '../packet/apply';
+import { useCommands } from '../packet/useCommands';
 import { count } from '../shared/format';
 import { OnAll } from '../shared/OnAll';
 import { isWhite, scansOf, whitePaper } from './whitePaper';

@@ -1,5 +1,5 @@
 import type { Cleaning, Command, Page, Plan } from '../api/client';
-import { idsOf } from '../bench/apply';
+import { idsOf } from '../packet/apply';
 import { groupedBy } from '../shared/groupedBy';
 
 /** Black and white has white paper too. */

@@ -16,14 +16,14 @@ interface Props {
   onUnlock: (source: Source) => void;
   onRemove: (source: Source) => void;
   onPlace: (source: Source, pages?: number[]) => void;
-  onTakeOut: (source: Source) => void;
+  onRemoveFile: (source: Source) => void;
   onCamera: () => void;
   onOpenSetAside: () => void;
 }
 
 /** Where things come in: the sources, what is on its way, and what was set aside. */
 export function IntakeRail(props: Props) {
-  const { packet, onFiles, onUnlock, onRemove, onPlace, onTakeOut, onCamera, onOpenSetAside } = props;
+  const { packet, onFiles, onUnlock, onRemove, onPlace, onRemoveFile, onCamera, onOpenSetAside } = props;
   const [openedId, setOpened] = useState<string>();
   const opened = packet.sources.find((source) => source.id === openedId && source.state === 'ready');
   const uploads = useUploads(packet.id);
@@ -37,7 +37,7 @@ export function IntakeRail(props: Props) {
           source={opened}
           onClose={() => setOpened(undefined)}
           onPlace={onPlace}
-          onRemove={onTakeOut}
+          onRemove={onRemoveFile}
         />
       </aside>
     );

@@ -4,7 +4,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState, type CSSProperties, type MouseEvent } from 'react';
 import { sourcePictureUrl, type Packet, type Source, type SourcePage } from '../api/client';
 import { usePlaceSource, useSourcePages } from '../api/queries';
-import { allPages } from '../bench/apply';
+import { allPages } from '../packet/apply';
 import { count, originColour } from '../shared/format';
 import { Picture } from '../shared/Picture';
 import classes from './OpenedSource.module.css';
@@ -56,7 +56,7 @@ export function OpenedSource({ packet, source, onClose, onPlace, onRemove }: Pro
             </Button>
           </Menu.Target>
           <Menu.Dropdown>
-            <Menu.Item onClick={() => onRemove(source)}>Take out of the packet…</Menu.Item>
+            <Menu.Item onClick={() => onRemove(source)}>Remove this file from the packet…</Menu.Item>
           </Menu.Dropdown>
         </Menu>
       </div>

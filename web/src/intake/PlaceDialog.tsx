@@ -14,7 +14,7 @@ import { useLocation } from 'wouter';
 import type { Packet } from '../api/client';
 import { count, formatBytes } from '../shared/format';
 import { ACCEPTED } from './accepted';
-import { ordered, places, type FileOrder, type Place } from './place';
+import { besidePage, ordered, places, type FileOrder, type Place } from '../packet/place';
 import classes from './PlaceDialog.module.css';
 import type { Wish } from './uploads';
 
@@ -28,21 +28,21 @@ interface Props {
   packet: Packet;
   placing?: Placing;
   onAdd: (files: File[], wish: Wish) => void;
+  /** Asks for blank pages beside a page instead. */
+  onBlank: (page: string, side: 'before' | 'after') => void;
   onClose: () => void;
 }
 
 /** Asks how files are to be placed: where, in which order, which of their pages. */
-export function PlaceDialog({ packet, placing, onAdd, onClose }: Props) {
+export function PlaceDialog({ placing, ...props }: Props) {
   return (
-    <Modal opened={placing !== undefined} onClose={onClose} size={520} title="Add files">
-      {placing && (
-        <PlaceForm key={placing.place} packet={packet} placing={placing} onAdd={onAdd} onClose={onClose} />
-      )}
+    <Modal opened={placing !== undefined} onClose={props.onClose} size={520} title="Add files">
+      {placing && <PlaceForm key={placing.place} placing={placing} {...props} />}
     </Modal>
   );
 }
 
-function PlaceForm({ packet, placing, onAdd, onClose }: Props & { placing: Placing }) {
+function PlaceForm({ packet, placing, onAdd, onBlank, onClose }: Props & { placing: Placing }) {
   const [files, setFiles] = useState(placing.files);
   const [place, setPlace] = useState(placing.place);
   const [order, setOrder] = useState<FileOrder>('name');
@@ -50,6 +50,7 @@ function PlaceForm({ packet, placing, onAdd, onClose }: Props & { placing: Placi
   const [bare, setBare] = useState(false);
   const [, navigate] = useLocation();
   const shown = ordered(files, order);
+  const beside = besidePage(place);
   const mayHavePages = files.some((file) => !/\.(jpe?g|png|heic|webp|bmp|gif)$/i.test(file.name));
   const add = () => onAdd(shown, { place, pages: pages.trim(), bare });
   return (
@@ -101,6 +102,9 @@ function PlaceForm({ packet, placing, onAdd, onClose }: Props & { placing: Placi
                 >
                   Scan instead…
                 </Button>
+              )}
+              {files.length === 0 && beside && (
+                <Button onClick={() => onBlank(beside.page, beside.side)}>Blank page instead…</Button>
               )}
             </Group>
           )}

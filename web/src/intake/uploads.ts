@@ -1,6 +1,6 @@
 import { useSyncExternalStore } from 'react';
 import type { Outcome } from '../api/client';
-import { nextPlace, type Place } from './place';
+import { nextPlace, type Place } from '../packet/place';
 
 /** Where and how files are to be placed. */
 export interface Wish {

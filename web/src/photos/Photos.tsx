@@ -3,7 +3,7 @@ import { useHotkeys } from '@mantine/hooks';
 import { useEffect, useEffectEvent, useState } from 'react';
 import { Link, useLocation, useSearchParams } from 'wouter';
 import type { Fold, Packet, Page, Point } from '../api/client';
-import { useCommands } from '../bench/useCommands';
+import { useCommands } from '../packet/useCommands';
 import { count } from '../shared/format';
 import { Header } from '../shared/Header';
 import headerClasses from '../shared/Header.module.css';

@@ -1,5 +1,5 @@
 import type { Command, Packet, Page, Point } from '../api/client';
-import { allPages } from '../bench/apply';
+import { allPages } from '../packet/apply';
 import { sharedCorners } from './pass';
 
 export const WHOLE: Point[] = [

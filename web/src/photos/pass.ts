@@ -1,5 +1,5 @@
 import type { Packet, Page } from '../api/client';
-import { allPages } from '../bench/apply';
+import { allPages } from '../packet/apply';
 
 /** The pages that a pass goes through: those that were chosen, or the photographs, or all pictures. */
 export function passThrough(packet: Packet, chosen: readonly string[], current: string | undefined): Page[] {

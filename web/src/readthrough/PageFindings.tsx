@@ -1,6 +1,6 @@
 import { Button } from '@mantine/core';
 import type { Command, Finding, Page } from '../api/client';
-import { kindWords } from '../bench/findingGroups';
+import { kindWords } from '../packet/findingGroups';
 import classes from './PageFindings.module.css';
 
 interface Props {

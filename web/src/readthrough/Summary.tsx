@@ -1,7 +1,7 @@
 import { Button } from '@mantine/core';
 import { Link } from 'wouter';
 import type { Finding, Packet, Page } from '../api/client';
-import { allPages } from '../bench/apply';
+import { allPages } from '../packet/apply';
 import { count } from '../shared/format';
 import { Thumbnail } from '../shared/Thumbnail';
 import classes from './Summary.module.css';

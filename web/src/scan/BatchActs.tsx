@@ -1,6 +1,6 @@
 import { Button } from '@mantine/core';
 import { IconRotate2, IconRotateClockwise2 } from '@tabler/icons-react';
-import classes from '../bench/ActsBar.module.css';
+import classes from '../shared/Toolbar.module.css';
 
 interface Props {
   number: number;

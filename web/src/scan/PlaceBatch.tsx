@@ -2,8 +2,8 @@ import { Button, Select, TextInput } from '@mantine/core';
 import { modals } from '@mantine/modals';
 import { useState } from 'react';
 import type { Batch, Packet } from '../api/client';
-import { allPages } from '../bench/apply';
-import { places } from '../intake/place';
+import { allPages } from '../packet/apply';
+import { places } from '../packet/place';
 import { count } from '../shared/format';
 import classes from './PlaceBatch.module.css';
 

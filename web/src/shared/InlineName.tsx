@@ -9,6 +9,9 @@ interface Props {
   onRename: (name: string) => void;
 }
 
+/** Letters of a packet's or a part's name. */
+export const LONGEST_NAME = 200;
+
 /** A name that becomes a field when it is clicked. Enter keeps the change, Escape drops it. */
 export function InlineName({ value, what, onRename }: Props) {
   const [draft, setDraft] = useState<string>();
@@ -40,7 +43,7 @@ export function InlineName({ value, what, onRename }: Props) {
       className={classes.field}
       size="xs"
       autoFocus
-      maxLength={200}
+      maxLength={LONGEST_NAME}
       aria-label={`Name of the ${what}`}
       value={draft}
       onChange={(event) => setDraft(event.currentTarget.value)}

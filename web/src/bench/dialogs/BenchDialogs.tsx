@@ -3,6 +3,7 @@ import type { Command, Packet } from '../../api/client';
 import { BlankForm } from './BlankForm';
 import { ExpectForm } from './ExpectForm';
 import { MoveForm } from './MoveForm';
+import { RenameForm } from './RenameForm';
 import { SplitForm } from './SplitForm';
 import { TurnForm } from './TurnForm';
 
@@ -10,9 +11,10 @@ import { TurnForm } from './TurnForm';
 export type BenchDialog =
   | { kind: 'move'; pages: string[] }
   | { kind: 'turn'; pages: string[] }
-  | { kind: 'blank'; after: string }
+  | { kind: 'blank'; page: string; side?: 'before' | 'after' }
   | { kind: 'split'; part: string }
-  | { kind: 'expect' };
+  | { kind: 'expect' }
+  | { kind: 'rename' };
 
 export interface FormProps {
   packet: Packet;
@@ -23,31 +25,35 @@ export interface FormProps {
 interface Props {
   packet: Packet;
   dialog?: BenchDialog;
-  act: (commands: Command[]) => Promise<void>;
+  act: (commands: Command[]) => void;
   onClose: () => void;
 }
 
 const titles: Record<BenchDialog['kind'], string> = {
   move: 'Move to',
   turn: 'Turn only some pages',
-  blank: 'Insert a blank page',
+  blank: 'Insert blank pages',
   split: 'Split the part',
   expect: 'How many pages there should be',
+  rename: 'Rename the packet',
 };
 
 /** The questions of the bench, one at a time. */
 export function BenchDialogs({ packet, dialog, act, onClose }: Props) {
   const onDo = (commands: Command[]) => {
     onClose();
-    void act(commands);
+    act(commands);
   };
   return (
     <Modal opened={dialog !== undefined} onClose={onClose} title={dialog && titles[dialog.kind]} size={440}>
       {dialog?.kind === 'move' && <MoveForm packet={packet} pages={dialog.pages} onDo={onDo} />}
       {dialog?.kind === 'turn' && <TurnForm packet={packet} pages={dialog.pages} onDo={onDo} />}
-      {dialog?.kind === 'blank' && <BlankForm packet={packet} after={dialog.after} onDo={onDo} />}
+      {dialog?.kind === 'blank' && (
+        <BlankForm packet={packet} page={dialog.page} side={dialog.side} onDo={onDo} />
+      )}
       {dialog?.kind === 'split' && <SplitForm packet={packet} part={dialog.part} onDo={onDo} />}
       {dialog?.kind === 'expect' && <ExpectForm packet={packet} onDo={onDo} />}
+      {dialog?.kind === 'rename' && <RenameForm packet={packet} onDo={onDo} />}
     </Modal>
   );
 }

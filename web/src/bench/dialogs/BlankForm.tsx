@@ -1,15 +1,27 @@
-import { SegmentedControl, Select } from '@mantine/core';
+import { NumberInput, SegmentedControl, Select } from '@mantine/core';
 import { useState } from 'react';
 import { formatSize } from '../../shared/format';
 import { PAPERS } from '../../crop/papers';
-import { allPages } from '../apply';
+import { allPages } from '../../packet/apply';
 import type { FormProps } from './BenchDialogs';
 import { DialogForm } from './DialogForm';
 
-/** The size of a blank page: its neighbour's or a standard one, upright or lying. */
-export function BlankForm({ packet, after, onDo }: FormProps & { after: string }) {
-  const neighbour = allPages(packet).find((page) => page.id === after);
+type Side = 'before' | 'after';
+
+const MOST = 50;
+
+interface Props extends FormProps {
+  page: string;
+  /** On which side of the page it is asked for. */
+  side?: Side;
+}
+
+/** Blank pages: how many, on which side of a page, and their size, its neighbour's or a standard one. */
+export function BlankForm({ packet, page, side: wanted = 'after', onDo }: Props) {
+  const neighbour = allPages(packet).find((p) => p.id === page);
   const [paper, setPaper] = useState('same');
+  const [side, setSide] = useState<Side>(wanted);
+  const [number, setNumber] = useState<number | string>(1);
   const [way, setWay] = useState<string>(
     neighbour && neighbour.width > neighbour.height ? 'lying' : 'upright',
   );
@@ -17,11 +29,30 @@ export function BlankForm({ packet, after, onDo }: FormProps & { after: string }
   const short = Math.min(width, height);
   const long = Math.max(width, height);
   const size = way === 'lying' ? { width: long, height: short } : { width: short, height: long };
+  const insert = () =>
+    onDo(Array.from({ length: Number(number) || 1 }, () => ({ do: 'insertBlank', [side]: page, size })));
   return (
-    <DialogForm verb="Insert" onSubmit={() => onDo([{ do: 'insertBlank', after, size }])}>
+    <DialogForm verb="Insert" onSubmit={insert}>
+      <NumberInput
+        label="How many"
+        data-autofocus
+        value={number}
+        onChange={setNumber}
+        min={1}
+        max={MOST}
+        allowDecimal={false}
+      />
+      <SegmentedControl
+        aria-label="Where"
+        value={side}
+        onChange={(value) => setSide(value)}
+        data={[
+          { value: 'before', label: `Before page ${neighbour?.number ?? ''}` },
+          { value: 'after', label: `After page ${neighbour?.number ?? ''}` },
+        ]}
+      />
       <Select
         label="Size"
-        data-autofocus
         value={paper}
         onChange={(value) => setPaper(value ?? 'same')}
         allowDeselect={false}
@@ -44,7 +75,6 @@ export function BlankForm({ packet, after, onDo }: FormProps & { after: string }
           { value: 'lying', label: 'Landscape' },
         ]}
       />
-      <p className="soft small">It is inserted after page {neighbour?.number}.</p>
     </DialogForm>
   );
 }

@@ -1,6 +1,6 @@
 import { NumberInput } from '@mantine/core';
 import { useState } from 'react';
-import { allPages } from '../apply';
+import { allPages } from '../../packet/apply';
 import type { FormProps } from './BenchDialogs';
 import { DialogForm } from './DialogForm';
 

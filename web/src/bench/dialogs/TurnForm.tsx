@@ -2,7 +2,7 @@ import { Radio, SegmentedControl, Stack } from '@mantine/core';
 import { useState } from 'react';
 import type { Page } from '../../api/client';
 import { count } from '../../shared/format';
-import { allPages } from '../apply';
+import { allPages } from '../../packet/apply';
 import type { FormProps } from './BenchDialogs';
 import { DialogForm } from './DialogForm';
 

@@ -1,7 +1,12 @@
 import type { Packet } from '../api/client';
-import { allPages } from '../bench/apply';
-import type { Landing } from '../bench/wallLayout';
+import { allPages } from './apply';
 import { count } from '../shared/format';
+
+/** A spot between pages: in a part, before its page of this index. */
+export interface Spot {
+  part: string;
+  index: number;
+}
 
 /** Where files or scans go, in the words of the API: "end", "after:p3", "replace:p3,p4", "part:s1", "intake". */
 export type Place = string;
@@ -10,8 +15,14 @@ export const pagePlace = (kind: 'after' | 'before', page: string): Place => `${k
 
 export const replacePlace = (pages: readonly string[]): Place => `replace:${pages.join(',')}`;
 
+/** The page that a place is beside, if it is. */
+export function besidePage(place: Place): { side: 'before' | 'after'; page: string } | undefined {
+  const [side, page] = place.split(':');
+  return page && (side === 'before' || side === 'after') ? { side, page } : undefined;
+}
+
 /** The place of a spot on the wall. */
-export function landingPlace(packet: Packet, { part, index }: Landing): Place {
+export function landingPlace(packet: Packet, { part, index }: Spot): Place {
   const page = packet.parts.find((p) => p.id === part)?.pages[index];
   return page ? pagePlace('before', page.id) : `part:${part}`;
 }

@@ -6,18 +6,18 @@ import { notify, notifyProblem } from '../shared/notify';
 const LOOK_AGAIN_MS = 150;
 
 /** Makes a PDF of pages and hands it to the browser, without leaving the bench. */
-export function useTakeOutFile(packet: string) {
+export function useSaveCopy(packet: string) {
   return useCallback(
     (pages: string[]) => {
       if (pages.length === 0) return;
-      void takeOut(packet, pages).catch((error: Error) => notifyProblem(error.message));
+      void saveCopy(packet, pages).catch((error: Error) => notifyProblem(error.message));
     },
     [packet],
   );
 }
 
-async function takeOut(packet: string, pages: string[]) {
-  notify(`Making a PDF of ${count(pages.length, 'page')}…`, 'take-out');
+async function saveCopy(packet: string, pages: string[]) {
+  notify(`Making a PDF of ${count(pages.length, 'page')}…`, 'save-copy');
   const started = await data(
     api.POST('/api/packets/{id}/exports', { params: { path: { id: packet } }, body: { pages } }),
   );
@@ -27,7 +27,7 @@ async function takeOut(packet: string, pages: string[]) {
   link.href = exportFileUrl(made.id);
   link.download = made.name;
   link.click();
-  notify(`Took ${count(pages.length, 'page')} out as ${made.name}.`, 'take-out');
+  notify(`Saved a copy of ${count(pages.length, 'page')} as ${made.name}.`, 'save-copy');
 }
 
 async function finished(made: Export): Promise<Export> {

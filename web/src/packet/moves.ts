@@ -1,12 +1,8 @@
 import type { Command, Packet } from '../api/client';
-import type { Landing } from './wallLayout';
+import type { Spot } from './place';
 
 /** The command that drops pages at a landing place, or undefined when it would change nothing. */
-export function dropCommand(
-  packet: Packet,
-  pages: ReadonlySet<string>,
-  landing: Landing,
-): Command | undefined {
+export function dropCommand(packet: Packet, pages: ReadonlySet<string>, landing: Spot): Command | undefined {
   const part = packet.parts.find((p) => p.id === landing.part);
   if (!part) return undefined;
   const before = part.pages.slice(0, landing.index).filter((page) => !pages.has(page.id)).length;

@@ -41,7 +41,10 @@ export function select(selection: Selection, change: SelectionChange, order: rea
   }
 }
 
-/** The selection without pages that are no longer there; the focus goes to the page now in its place. */
+/**
+ * The selection without pages that are no longer there. The focus goes to the page now in its place; at first it is on
+ * the first page.
+ */
 export function keepPresent(
   selection: Selection,
   order: readonly string[],
@@ -49,7 +52,7 @@ export function keepPresent(
 ): Selection {
   const present = new Set(order);
   const pages = new Set([...selection.pages].filter((id) => present.has(id)));
-  const focus = nearest(selection.focus, present, before);
+  const focus = nearest(selection.focus, present, before) ?? order[0];
   const anchor = selection.anchor && present.has(selection.anchor) ? selection.anchor : focus;
   const unchanged =
     pages.size === selection.pages.size && focus === selection.focus && anchor === selection.anchor;

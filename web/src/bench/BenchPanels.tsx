@@ -1,0 +1,90 @@
+import type { Page, Packet } from '../api/client';
+import { CameraDialog } from '../intake/CameraDialog';
+import { PasswordModal, type LockedSource } from '../intake/PasswordModal';
+import { PlaceDialog, type Placing } from '../intake/PlaceDialog';
+import { SetAsideDrawer } from '../intake/SetAsideDrawer';
+import { upload } from '../intake/uploads';
+import { allPages } from '../packet/apply';
+import type { ActContext, BenchPanel } from './acts/act';
+import { CommandPalette } from './CommandPalette';
+import { BenchDialogs, type BenchDialog } from './dialogs/BenchDialogs';
+import { History } from './History';
+import { PagePreview } from './PagePreview';
+import { ShortcutsModal } from './ShortcutsModal';
+
+/** What is open above the bench: one thing at a time. */
+export type Opened =
+  | { kind: 'panel'; panel: BenchPanel }
+  | { kind: 'dialog'; dialog: BenchDialog }
+  | { kind: 'preview'; pages: string[]; held: boolean }
+  | { kind: 'placing'; placing: Placing }
+  | { kind: 'locked'; source: LockedSource };
+
+interface Props {
+  packet: Packet;
+  bench: ActContext;
+  focused: Page | undefined;
+  opened: Opened | undefined;
+  onTravel: (step: number) => void;
+  /** Closes what is open, if it is still of this kind. */
+  onClose: (kind: Opened['kind']) => void;
+}
+
+/** What opens above the bench or beside it. */
+export function BenchPanels({ packet, bench, focused, opened, onTravel, onClose }: Props) {
+  const panel = opened?.kind === 'panel' ? opened.panel : undefined;
+  const closePanel = () => onClose('panel');
+  return (
+    <>
+      <SetAsideDrawer
+        packet={packet}
+        opened={panel === 'setAside'}
+        onClose={closePanel}
+        focus={focused}
+        onBringBack={(pages, after) => bench.act([{ do: 'restore', pages, after }])}
+      />
+      <CameraDialog
+        opened={panel === 'camera'}
+        onClose={closePanel}
+        onPhoto={(file) => upload(packet.id, [file])}
+      />
+      <History packet={packet.id} opened={panel === 'history'} onClose={closePanel} onTravel={onTravel} />
+      <ShortcutsModal opened={panel === 'keys'} onClose={closePanel} />
+      <PasswordModal
+        packet={packet.id}
+        source={opened?.kind === 'locked' ? opened.source : undefined}
+        onClose={() => onClose('locked')}
+      />
+      <PlaceDialog
+        packet={packet}
+        placing={opened?.kind === 'placing' ? opened.placing : undefined}
+        onClose={() => onClose('placing')}
+        onAdd={(files, wish) => {
+          upload(packet.id, files, wish);
+          onClose('placing');
+        }}
+        onBlank={(page, side) => bench.ask({ kind: 'blank', page, side })}
+      />
+      <BenchDialogs
+        packet={packet}
+        dialog={opened?.kind === 'dialog' ? opened.dialog : undefined}
+        act={bench.act}
+        onClose={() => onClose('dialog')}
+      />
+      {opened?.kind === 'preview' && (
+        <PagePreview
+          packet={packet}
+          pages={opened.pages}
+          held={opened.held}
+          onClose={() => onClose('preview')}
+        />
+      )}
+      <CommandPalette bench={bench} pages={chosenCount(bench, allPages(packet).length)} />
+    </>
+  );
+}
+
+/** How many pages acts would be on; none in a packet without pages. */
+function chosenCount(bench: ActContext, all: number): number {
+  return all === 0 ? 0 : bench.chosen().length;
+}
