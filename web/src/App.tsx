@@ -9,6 +9,7 @@ import { PhotosView } from './photos/PhotosView';
 import { ReadThroughView } from './readthrough/ReadThroughView';
 import { ScanView } from './scan/ScanView';
 import { Header } from './shared/Header';
+import { t } from './words';
 
 export function App() {
   useEvents();
@@ -28,7 +29,7 @@ export function App() {
       <Route path="/packets/:id/export">{({ id }) => <ExportView id={id} />}</Route>
       <Route>
         <Header />
-        <p style={{ padding: '20vh 0 0', textAlign: 'center' }}>There is no page at this address.</p>
+        <p style={{ padding: '20vh 0 0', textAlign: 'center' }}>{t('app.thereIsNoPageAt')}</p>
       </Route>
     </Switch>
   );

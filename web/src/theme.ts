@@ -1,4 +1,5 @@
 import { createTheme, type MantineColorsTuple } from '@mantine/core';
+import { t } from './words';
 
 const spruce: MantineColorsTuple = [
   '#eef5f2',
@@ -31,7 +32,7 @@ export const theme = createTheme({
     Drawer: {
       defaultProps: {
         overlayProps: { backgroundOpacity: 0.35 },
-        closeButtonProps: { 'aria-label': 'Close' },
+        closeButtonProps: { 'aria-label': t('app.close') },
       },
       styles: { title: { fontSize: 16, fontWeight: 650 } },
     },
@@ -39,7 +40,7 @@ export const theme = createTheme({
       defaultProps: {
         centered: true,
         overlayProps: { backgroundOpacity: 0.35 },
-        closeButtonProps: { 'aria-label': 'Close' },
+        closeButtonProps: { 'aria-label': t('app.close') },
       },
       styles: { title: { fontSize: 16, fontWeight: 650 } },
     },

@@ -1,5 +1,6 @@
 import createClient from 'openapi-fetch';
 import type { components, paths } from './schema';
+import { t } from '../words';
 
 type Schemas = components['schemas'];
 export type Packet = Schemas['Packet'];
@@ -64,7 +65,7 @@ export async function data<T>(request: Promise<Answer<T>>): Promise<T> {
     answer = await request;
   } catch (error) {
     if (error instanceof DOMException && error.name === 'AbortError') throw error;
-    throw new ApiError(0, 'Dorbin does not answer. Check that it is still running.');
+    throw new ApiError(0, t('api.dorbinDoesNotAnswerCheck'));
   }
   if (answer.error !== undefined || !answer.response.ok) {
     throw new ApiError(answer.response.status, sentence(answer.error));
@@ -74,7 +75,7 @@ export async function data<T>(request: Promise<Answer<T>>): Promise<T> {
 
 function sentence(error: unknown): string {
   const problem = error as Problem | undefined;
-  return problem?.detail || problem?.title || 'Something went wrong.';
+  return problem?.detail || problem?.title || t('api.somethingWentWrong');
 }
 
 /** What of a page's look a picture is made with; mirror and turn are the browser's. */
@@ -94,7 +95,7 @@ export function sourcePictureUrl(source: string, number: number, width: number):
   return `/api/sources/${source}/pages/${number}/image?width=${Math.ceil(width)}`;
 }
 
-/** Where to find pages seen through each other, as they would stand uncropped; another revision may look otherwise. */
+/** Where to find pages overlaid, as they would stand uncropped; another revision may look otherwise. */
 export function overlayUrl(packet: Packet, pages: readonly string[], mode: 'darkest' | 'average'): string {
   return `/api/packets/${packet.id}/overlay?mode=${mode}&revision=${packet.revision}&pages=${pages.join(',')}`;
 }

@@ -77,7 +77,7 @@ export function usePlan(packet: string, range = '') {
   });
 }
 
-/** Says how much the document may weigh; what is said shows at once, the plan for it when it is known. */
+/** Says how large the document may be; what is said shows at once, the plan for it when it is known. */
 export function useSetSizing(packet: string) {
   const cache = useQueryClient();
   const queryKey = keys.plan(packet);

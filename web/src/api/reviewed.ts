@@ -1,6 +1,6 @@
 import type { Packet } from './client';
 
-/** The packet with pages marked as looked at as they now stand, or not. */
+/** The packet with pages marked as checked as they now stand, or not. */
 export function withReviewed(packet: Packet, ids: readonly string[], reviewed: boolean): Packet {
   const marked = new Set(ids);
   const mark = reviewed ? 'yes' : 'no';

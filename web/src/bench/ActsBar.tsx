@@ -9,6 +9,7 @@ import { keyNames } from './acts/keys';
 import { actOf } from './acts/registry';
 import { MoreMenu } from './MoreMenu';
 import { MoveMenu } from './MoveMenu';
+import { t } from '../words';
 
 interface Props {
   packet: Packet;
@@ -19,7 +20,7 @@ interface Props {
 /** The acts on the selected pages, docked under the wall while there are any. */
 export function ActsBar({ packet, bench, selected }: Props) {
   return (
-    <div className={classes.bar} role="toolbar" aria-label="Acts on the selected pages">
+    <div className={classes.bar} role="toolbar" aria-label={t('bench.actsOnTheSelectedPages')}>
       <b className={classes.count}>{count(selected.size, 'page')}</b>
       <ActButton id="left" bench={bench} left={<IconRotate2 size={15} />} />
       <ActButton id="right" bench={bench} right={<IconRotateClockwise2 size={15} />} />

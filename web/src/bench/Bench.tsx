@@ -34,7 +34,8 @@ import { Wall } from './Wall';
 import { WallBar } from './WallBar';
 import { useFocusReturn } from './wallFocus';
 import type { Landing } from './wallLayout';
-import { WeightStrip } from './WeightStrip';
+import { SizeStrip } from './SizeStrip';
+import { t } from '../words';
 
 /** The workplace: everything about one packet on one screen. */
 export function Bench({ packet }: { packet: Packet }) {
@@ -146,7 +147,7 @@ export function Bench({ packet }: { packet: Packet }) {
       </main>
       <LookPanel packet={packet} page={focused} bench={bench} onUnlock={openLocked} onShow={showPage} />
       <div className={classes.strip}>
-        <WeightStrip
+        <SizeStrip
           packet={packet}
           selected={selection.pages}
           focus={selection.focus}
@@ -221,6 +222,6 @@ function useDropOnWall(packet: Packet, bench: ActContext, addFiles: (files: File
 }
 
 function dropWords(kind: 'files' | 'pages', overWall: boolean): string {
-  if (overWall) return kind === 'files' ? 'Drop to insert files here' : 'Drop to insert pages here';
-  return kind === 'files' ? 'Drop to add each file as a part at the end' : 'Drop to add a part at the end';
+  if (overWall) return kind === 'files' ? t('bench.dropToInsertFilesHere') : t('bench.dropToInsertPagesHere');
+  return kind === 'files' ? t('bench.dropToAddEachFile') : t('bench.dropToAddAPart');
 }

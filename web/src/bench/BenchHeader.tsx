@@ -7,6 +7,7 @@ import { InlineName } from '../shared/InlineName';
 import { Requirement } from '../shared/Requirement';
 import type { ActContext } from './acts/act';
 import { actOf } from './acts/registry';
+import { t } from '../words';
 
 interface Props {
   packet: Packet;
@@ -32,19 +33,19 @@ export function BenchHeader({ packet, focus, bench }: Props) {
       <TravelButton kind="undo" words={packet.undo} bench={bench} />
       <TravelButton kind="redo" words={packet.redo} bench={bench} />
       <button type="button" className={classes.quiet} onClick={() => bench.show('history')}>
-        History
+        {t('bench.history')}
       </button>
       {isEmpty ? (
         <Button variant="filled" disabled>
-          Export…
+          {t('bench.export')}
         </Button>
       ) : (
         <>
           <Button component={Link} href={`/packets/${packet.id}/read${focus ? `/${focus}` : ''}`}>
-            Read through
+            {t('bench.readThrough')}
           </Button>
           <Button variant="filled" component={Link} href={`/packets/${packet.id}/export`}>
-            Export…
+            {t('bench.export')}
           </Button>
         </>
       )}
@@ -62,7 +63,7 @@ interface TravelProps {
 function TravelButton({ kind, words, bench }: TravelProps) {
   const { name, run } = actOf(kind);
   return (
-    <Tooltip label={words ? `${name}: ${words}` : `Nothing to ${name.toLowerCase()}`}>
+    <Tooltip label={words ? `${name}: ${words}` : t('bench.nothingTo', { name: name.toLowerCase() })}>
       <button type="button" className={classes.quiet} aria-disabled={!words} onClick={() => run(bench)}>
         {name}
       </button>

@@ -5,6 +5,7 @@ import { flushSync } from 'react-dom';
 import { ACT_GROUPS, canDo, groupNames, type ActContext } from './acts/act';
 import { isKey, keyNames } from './acts/keys';
 import { ACTS } from './acts/registry';
+import { t } from '../words';
 
 interface Props {
   bench: ActContext;
@@ -43,14 +44,14 @@ export function CommandPalette({ bench, pages }: Props) {
   return (
     <Spotlight
       shortcut={null}
-      nothingFound="Nothing found. Try: turn, set aside, export"
+      nothingFound={t('bench.nothingFoundTryTurnSet')}
       scrollable
       maxHeight={420}
       transitionProps={{ duration: 0 }}
       searchProps={{
         id: FIELD,
-        placeholder: 'What do you want to do?',
-        'aria-label': 'Find an act',
+        placeholder: t('bench.whatDoYouWantTo'),
+        'aria-label': t('bench.findAnAct'),
         onKeyDown: doFirstOnEnter,
       }}
       actions={ACT_GROUPS.map((group) => ({

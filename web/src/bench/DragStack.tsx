@@ -5,6 +5,7 @@ import { Picture } from '../shared/Picture';
 import { allPages } from '../packet/apply';
 import classes from './DragStack.module.css';
 import { SCALE } from './wallLayout';
+import { t } from '../words';
 
 interface Props {
   packet: Packet;
@@ -35,7 +36,7 @@ export function DragStack({ packet, page: id, count }: Props) {
           height={height}
         />
       </div>
-      {count > 1 && <div className={classes.count}>{count} pages</div>}
+      {count > 1 && <div className={classes.count}>{t('bench.pages', { number: count })}</div>}
     </div>
   );
 }

@@ -4,7 +4,8 @@ import { useState } from 'react';
 import { Link } from 'wouter';
 import type { Command, Finding } from '../api/client';
 import { kindWords, settleAll, type FindingGroupData } from '../packet/findingGroups';
-import classes from './ToLookAt.module.css';
+import classes from './ToCheck.module.css';
+import { t } from '../words';
 
 interface Props {
   group: FindingGroupData;
@@ -40,12 +41,12 @@ export function FindingGroup({ group, ...acts }: Props) {
         </button>
         {settle.length > 0 && words.settle && (
           <Button variant="subtle" color="spruce" onClick={() => acts.onSettle(settle)}>
-            {words.settle} all {findings.length}
+            {t('bench.all', { settle: words.settle, findings: findings.length })}
           </Button>
         )}
         <Acceptance
           label={words.many(findings.length)}
-          words="Leave all as they are"
+          words={t('bench.leaveAllAsTheyAre')}
           onAccept={() => acts.onAccept(findings)}
         />
       </div>
@@ -75,7 +76,12 @@ function FindingLine({
     <div className={classes.finding}>
       <i className={classes.mark} data-mild />
       {page ? (
-        <button type="button" className={classes.link} onClick={() => onShow(page)} title="Show the page">
+        <button
+          type="button"
+          className={classes.link}
+          onClick={() => onShow(page)}
+          title={t('bench.showThePage')}
+        >
           {finding.sentence}
         </button>
       ) : (
@@ -105,7 +111,7 @@ function Acceptance({ label, words, onAccept }: { label: string; words: string; 
   return (
     <Menu position="bottom-end" shadow="md" withinPortal>
       <Menu.Target>
-        <ActionIcon variant="subtle" color="gray" size="sm" aria-label={`More on: ${label}`}>
+        <ActionIcon variant="subtle" color="gray" size="sm" aria-label={t('bench.moreOn', { label })}>
           <IconDots size={14} />
         </ActionIcon>
       </Menu.Target>

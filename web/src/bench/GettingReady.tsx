@@ -1,5 +1,6 @@
 import { useReadiness } from '../api/queries';
 import classes from './GettingReady.module.css';
+import { t } from '../words';
 
 /** Tells at the first start why no pages are shown yet. */
 export function GettingReady() {
@@ -7,7 +8,7 @@ export function GettingReady() {
   if (!data || data.ready) return null;
   return (
     <p className={classes.note} role="status">
-      Getting ready to show pages. This takes some seconds, once after the installation.
+      {t('bench.gettingReadyToShowPages')}
     </p>
   );
 }

@@ -4,6 +4,7 @@ import { api, data } from '../api/client';
 import { keys } from '../api/keys';
 import { ago } from '../shared/format';
 import classes from './History.module.css';
+import { t } from '../words';
 
 interface Props {
   packet: string;
@@ -22,7 +23,7 @@ export function History({ packet, opened, onClose, onTravel }: Props) {
   });
   const now = steps?.filter((step) => step.done).length ?? 0;
   return (
-    <Drawer opened={opened} onClose={onClose} title="What was done" position="right" size={360}>
+    <Drawer opened={opened} onClose={onClose} title={t('bench.whatWasDone')} position="right" size={360}>
       <ol className={classes.list} reversed>
         {steps?.toReversed().map((step) => (
           <li key={step.number} data-undone={!step.done || undefined}>
@@ -31,11 +32,11 @@ export function History({ packet, opened, onClose, onTravel }: Props) {
               className={classes.step}
               aria-current={step.number === now ? 'step' : undefined}
               onClick={() => onTravel(step.number)}
-              title={step.done ? 'Go back to after this step' : 'Do everything again up to this step'}
+              title={step.done ? t('bench.goBackToAfterThis') : t('bench.redoUpToThisStep')}
             >
               <span className={classes.words}>{step.words}</span>
               <span className="soft small">
-                {step.number === now ? 'now' : step.done ? ago(step.at) : 'taken back'}
+                {step.number === now ? t('bench.now') : step.done ? ago(step.at) : t('bench.undone')}
               </span>
             </button>
           </li>
@@ -47,7 +48,7 @@ export function History({ packet, opened, onClose, onTravel }: Props) {
             aria-current={now === 0 ? 'step' : undefined}
             onClick={() => onTravel(0)}
           >
-            <span className={classes.words}>The empty packet</span>
+            <span className={classes.words}>{t('bench.theEmptyPacket')}</span>
           </button>
         </li>
       </ol>

@@ -1,5 +1,6 @@
 import classes from './InsertHandle.module.css';
 import type { Landing } from './wallLayout';
+import { t } from '../words';
 
 /** A place between two pages, under the pointer, at which something can be inserted. */
 export function InsertHandle({ landing, onInsert }: { landing: Landing; onInsert: () => void }) {
@@ -11,8 +12,8 @@ export function InsertHandle({ landing, onInsert }: { landing: Landing; onInsert
         type="button"
         className={classes.handle}
         tabIndex={-1}
-        title="Insert here"
-        aria-label="Insert here"
+        title={t('bench.insertHere')}
+        aria-label={t('bench.insertHere')}
         onPointerDown={(event) => event.stopPropagation()}
         onClick={onInsert}
       >

@@ -9,7 +9,8 @@ import { Facts } from '../shared/Facts';
 import { Picture } from '../shared/Picture';
 import type { ActContext } from './acts/act';
 import classes from './LookPanel.module.css';
-import { ToLookAt } from './ToLookAt';
+import { ToCheck } from './ToCheck';
+import { t } from '../words';
 
 interface Props {
   packet: Packet;
@@ -23,11 +24,11 @@ interface Props {
 const BOX_WIDTH = 226;
 const BOX_HEIGHT = 250;
 
-/** The focused page, large, with its acts, its facts, and what there is to look at. */
+/** The focused page, large, with its acts, its facts, and what there is to check. */
 export function LookPanel({ packet, page, onUnlock, bench, onShow }: Props) {
   const source = packet.sources.find((s) => s.id === page?.source);
   return (
-    <aside className={classes.panel} aria-label="The page in focus">
+    <aside className={classes.panel} aria-label={t('bench.thePageInFocus')}>
       {page ? (
         <>
           <LargePage page={page} source={source} />
@@ -36,12 +37,10 @@ export function LookPanel({ packet, page, onUnlock, bench, onShow }: Props) {
         </>
       ) : (
         <p className={classes.nothing}>
-          {packet.sources.length === 0
-            ? 'A page you choose is shown here, large.'
-            : 'Choose a page on the wall to see it here, large.'}
+          {packet.sources.length === 0 ? t('bench.aPageYouChooseIs') : t('bench.chooseAPageOnThe')}
         </p>
       )}
-      <ToLookAt packet={packet} onUnlock={onUnlock} onShow={onShow} act={bench.act} />
+      <ToCheck packet={packet} onUnlock={onUnlock} onShow={onShow} act={bench.act} />
     </aside>
   );
 }
@@ -50,24 +49,27 @@ export function LookPanel({ packet, page, onUnlock, bench, onShow }: Props) {
 function PageActs({ packet, page, bench }: Pick<Props, 'packet' | 'bench'> & { page: Page }) {
   const turn = (by: number) => bench.act([{ do: 'turn', pages: [page.id], by }]);
   return (
-    <div className={classes.acts} role="group" aria-label={`Acts on page ${page.number}`}>
+    <div className={classes.acts} role="group" aria-label={t('bench.actsOnPage', { number: page.number })}>
       <Button leftSection={<IconRotate2 size={15} />} onClick={() => turn(270)}>
-        Left
+        {t('bench.left')}
       </Button>
       <Button onClick={() => turn(180)}>180°</Button>
       <Button rightSection={<IconRotateClockwise2 size={15} />} onClick={() => turn(90)}>
-        Right
+        {t('bench.right')}
       </Button>
-      <Button onClick={() => bench.insert(pagePlace('after', page.id))} title="Insert pages after this one">
-        Insert…
+      <Button
+        onClick={() => bench.insert(pagePlace('after', page.id))}
+        title={t('bench.insertPagesAfterThisOne')}
+      >
+        {t('bench.insert')}
       </Button>
-      <Button onClick={() => bench.insert(replacePlace([page.id]))} title="Put other pages in its place">
-        Replace…
+      <Button onClick={() => bench.insert(replacePlace([page.id]))} title={t('bench.putOtherPagesInIts')}>
+        {t('bench.replace')}
       </Button>
-      <Button onClick={() => bench.act([{ do: 'setAside', pages: [page.id] }])}>Set aside</Button>
+      <Button onClick={() => bench.act([{ do: 'setAside', pages: [page.id] }])}>{t('bench.setAside')}</Button>
       {page.isPicture && (
         <Button className={classes.wide} component={Link} href={`/packets/${packet.id}/photos/${page.id}`}>
-          Correct the picture…
+          {t('bench.correctThePicture')}
         </Button>
       )}
     </div>
@@ -88,7 +90,11 @@ function LargePage({ page, source }: { page: Page; source?: Source }) {
           key={page.id}
           url={pictureUrl(page, 960)}
           rough={pictureUrl(page, 240)}
-          alt={`Page ${page.number}, ${source ? `from ${source.name}` : 'blank'}`}
+          alt={
+            source
+              ? t('bench.pageFrom', { number: page.number, source: source.name })
+              : t('bench.blankPageNumber', { number: page.number })
+          }
           turn={page.turn}
           mirror={page.mirror}
           width={width}
@@ -104,14 +110,14 @@ function PageFacts({ page, source }: { page: Page; source?: Source }) {
   const paper = paperName(page.width, page.height);
   const size = [
     formatSize(page.width, page.height) + (paper ? ` (${paper})` : ''),
-    page.dpi && `${page.dpi} dpi`,
+    page.dpi && t('bench.dpi', { dpi: page.dpi }),
   ].filter(Boolean);
-  const turned = { 0: undefined, 90: '90° right', 180: '180°', 270: '90° left' }[page.turn];
+  const turned = { 0: undefined, 90: t('bench.n90Right'), 180: '180°', 270: t('bench.n90Left') }[page.turn];
   const corrected = [
-    page.outline && 'laid flat',
-    page.mirror && 'flipped',
+    page.outline && t('bench.laidFlat'),
+    page.mirror && t('bench.flipped'),
     toneWords(page.tone)?.toLowerCase(),
-    page.bare && 'without comments',
+    page.bare && t('bench.withoutComments'),
   ]
     .filter(Boolean)
     .join(', ');
@@ -119,20 +125,27 @@ function PageFacts({ page, source }: { page: Page; source?: Source }) {
     <Facts
       labelWidth={corrected ? 74 : 64}
       rows={[
-        ['From', origin(page, source)],
-        ['Size', size.join(', ')],
+        [t('bench.from'), origin(page, source)],
+        [t('bench.paper'), size.join(', ')],
         ...(source
-          ? [['Weight', page.bytes > 0 ? formatBytes(page.bytes) : 'being weighed'] as [string, string]]
+          ? [
+              [t('bench.fileSize'), page.bytes > 0 ? formatBytes(page.bytes) : t('bench.beingMeasured')] as [
+                string,
+                string,
+              ],
+            ]
           : []),
-        ...(page.note ? [['Note', page.note] as [string, string]] : []),
-        ...(turned ? [['Turned', turned] as [string, string]] : []),
-        ...(corrected ? [['Corrected', corrected] as [string, string]] : []),
+        ...(page.note ? [[t('bench.note'), page.note] as [string, string]] : []),
+        ...(turned ? [[t('bench.turned'), turned] as [string, string]] : []),
+        ...(corrected ? [[t('bench.corrected'), corrected] as [string, string]] : []),
       ]}
     />
   );
 }
 
 function origin(page: Page, source: Source | undefined): string {
-  if (!source) return 'a blank page';
-  return source.pageCount > 1 ? `${source.name}, page ${page.sourcePage}` : source.name;
+  if (!source) return t('bench.aBlankPage');
+  return source.pageCount > 1
+    ? t('bench.page', { name: source.name, sourcePage: page.sourcePage })
+    : source.name;
 }

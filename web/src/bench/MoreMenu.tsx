@@ -1,6 +1,7 @@
 import { Button, Menu } from '@mantine/core';
 import type { ActContext } from './acts/act';
 import { PageActItems } from './ActsMenu';
+import { t } from '../words';
 
 interface Props {
   bench: ActContext;
@@ -12,7 +13,7 @@ export function MoreMenu(props: Props) {
   return (
     <Menu position="top-end" shadow="md" withinPortal>
       <Menu.Target>
-        <Button>More…</Button>
+        <Button>{t('bench.more')}</Button>
       </Menu.Target>
       <Menu.Dropdown>
         <PageActItems {...props} />

@@ -5,6 +5,7 @@ import { notify } from '../shared/notify';
 import type { ActContext } from './acts/act';
 import { actOf } from './acts/registry';
 import classes from './MoveMenu.module.css';
+import { t } from '../words';
 
 interface Props {
   packet: Packet;
@@ -19,18 +20,20 @@ export function MoveMenu({ packet, bench }: Props) {
   const moveTo = (part: string, index: number) => {
     const command = dropCommand(packet, new Set(bench.chosen()), { part, index });
     if (command) bench.act([command]);
-    else notify('These pages are there already.', 'last-act');
+    else notify(t('bench.thesePagesAreThereAlready'), 'last-act');
   };
   return (
     <Menu position="top-start" shadow="md" withinPortal>
       <Menu.Target>
-        <Button>Move to…</Button>
+        <Button>{t('bench.moveTo')}</Button>
       </Menu.Target>
       <Menu.Dropdown className={classes.list}>
-        <Menu.Item onClick={() => moveTo(first.id, 0)}>The start of the packet</Menu.Item>
-        <Menu.Item onClick={() => moveTo(last.id, last.pages.length)}>The end of the packet</Menu.Item>
-        <Menu.Item onClick={() => actOf('move').run(bench)}>Next to a page…</Menu.Item>
-        <Menu.Label>The end of a part</Menu.Label>
+        <Menu.Item onClick={() => moveTo(first.id, 0)}>{t('bench.theStartOfThePacket')}</Menu.Item>
+        <Menu.Item onClick={() => moveTo(last.id, last.pages.length)}>
+          {t('bench.theEndOfThePacket')}
+        </Menu.Item>
+        <Menu.Item onClick={() => actOf('move').run(bench)}>{t('bench.nextToAPage')}</Menu.Item>
+        <Menu.Label>{t('bench.theEndOfAPart')}</Menu.Label>
         {packet.parts.map((part, i) => (
           <Menu.Item key={part.id} onClick={() => moveTo(part.id, part.pages.length)}>
             <span className={classes.part}>

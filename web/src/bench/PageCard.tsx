@@ -6,6 +6,7 @@ import { formatBytes, paperName } from '../shared/format';
 import { Picture } from '../shared/Picture';
 import classes from './PageCard.module.css';
 import type { Card } from './wallLayout';
+import { t } from '../words';
 
 interface Props {
   card: Card;
@@ -21,7 +22,7 @@ interface Props {
   onOpen: (page: string) => void;
 }
 
-const ROOM_FOR_WEIGHT = 64;
+const ROOM_FOR_BYTES = 64;
 const ROOM_FOR_PAPER = 80;
 // Picture pixels for each pixel of the card: what the screen can show. More costs memory and time to draw.
 const DETAIL = Math.max(1, window.devicePixelRatio);
@@ -32,7 +33,7 @@ export const PageCard = memo(function PageCard(props: Props) {
   const { page } = card;
   const { setNodeRef, listeners } = useDraggable({ id: page.id });
   const paper = paperName(page.width, page.height);
-  const weight = page.source === '' ? 'blank' : page.bytes > 0 ? formatBytes(page.bytes) : '…';
+  const bytes = page.source === '' ? t('bench.blank') : page.bytes > 0 ? formatBytes(page.bytes) : '…';
   const upright = page.turn % 180 === 0 ? card.width : card.height;
   const style = { left: card.x, top, width: card.width, '--origin': colour } as CSSProperties;
   return (
@@ -61,19 +62,31 @@ export const PageCard = memo(function PageCard(props: Props) {
           height={card.height}
         />
       </div>
-      <span className="hidden-text">
-        {`Page ${page.number}, ${sourceName ? `${sourceName} page ${page.sourcePage}` : 'blank'}${page.turn ? `, turned ${page.turn}°` : ''}${page.note ? ', with a note' : ''}${unread ? ', cannot be read' : ''}`}
-      </span>
+      <span className="hidden-text">{spokenName(page, sourceName, unread)}</span>
       <div className={classes.caption} aria-hidden>
         <b>{page.number}</b>
         {page.note && <IconNote size={14} className={classes.note} />}
         {unread && <IconAlertTriangle size={14} className={classes.note} />}
-        {card.width >= ROOM_FOR_WEIGHT && (
-          <span className={classes.weight}>
-            {paper && paper !== 'A4' && card.width > ROOM_FOR_PAPER ? `${paper} · ${weight}` : weight}
+        {card.width >= ROOM_FOR_BYTES && (
+          <span className={classes.bytes}>
+            {paper && paper !== 'A4' && card.width > ROOM_FOR_PAPER ? `${paper} · ${bytes}` : bytes}
           </span>
         )}
       </div>
     </div>
   );
 });
+
+/** What a screen reader says of a page. */
+function spokenName(page: Card['page'], source: string, unread: boolean): string {
+  const { number, sourcePage, turn, note } = page;
+  return [
+    t('bench.pageNumber', { number }),
+    source ? t('bench.pageOfFile', { source, page: sourcePage }) : t('bench.blank'),
+    turn && t('bench.turnedBy', { degrees: turn }),
+    note && t('bench.withANoteSpoken'),
+    unread && t('bench.cannotBeReadSpoken'),
+  ]
+    .filter(Boolean)
+    .join(', ');
+}

@@ -5,6 +5,7 @@ import { PageSheet } from '../shared/PageSheet';
 import { Zoomable } from '../shared/Zoomable';
 import { allPages } from '../packet/apply';
 import classes from './PagePreview.module.css';
+import { t } from '../words';
 
 interface Props {
   packet: Packet;
@@ -22,7 +23,7 @@ export function PagePreview({ packet, pages, held, onClose }: Props) {
   if (shown.length === 0) return null;
   const name = shown.map((page) => page.number).join(' and ');
   return (
-    <div className={classes.glass} role="dialog" aria-label={`Page ${name}, closely`}>
+    <div className={classes.glass} role="dialog" aria-label={t('bench.pageClosely', { name })}>
       <div className={classes.windows}>
         {shown.map((page) => (
           <Zoomable key={page.id} className={classes.window}>
@@ -33,12 +34,12 @@ export function PagePreview({ packet, pages, held, onClose }: Props) {
         ))}
       </div>
       <div className={classes.foot}>
-        <b>{shown.length > 1 ? `Pages ${name}` : `Page ${name}`}</b>
-        <span className="soft small">Turn the wheel to zoom, drag to move</span>
-        <span className="soft small">{held ? 'Let go of Space to close' : 'Escape closes'}</span>
+        <b>{shown.length > 1 ? t('bench.pages2', { name }) : t('bench.page2', { name })}</b>
+        <span className="soft small">{t('bench.turnTheWheelToZoom')}</span>
+        <span className="soft small">{held ? t('bench.letGoOfSpaceTo') : t('bench.escapeCloses')}</span>
         {!held && (
           <Button onClick={onClose} autoFocus>
-            Close
+            {t('bench.close')}
           </Button>
         )}
       </div>

@@ -8,6 +8,7 @@ import classes from './PartHeader.module.css';
 import type { ActContext } from './acts/act';
 import { PartItems, type Collapse } from './PartMenu';
 import type { HeaderRow } from './wallLayout';
+import { t } from '../words';
 
 interface Props {
   bench: ActContext;
@@ -39,14 +40,18 @@ export function PartHeader({ bench, row, allParts, target, dragged, onCollapse }
       style={{ top: row.top, height: row.height }}
       {...listeners}
     >
-      <span className={classes.grip} title="Drag to move the part">
+      <span className={classes.grip} title={t('bench.dragToMoveThePart')}>
         <IconGripVertical size={14} />
       </span>
       <button
         type="button"
         className={classes.collapse}
         aria-expanded={!collapsed}
-        aria-label={`${collapsed ? 'Show the pages of' : 'Collapse'} ${part.title}`}
+        aria-label={
+          collapsed
+            ? t('bench.showPagesOf', { title: part.title })
+            : t('bench.collapsePart', { title: part.title })
+        }
         onClick={() => onCollapse([part.id], !collapsed)}
       >
         {collapsed ? <IconChevronRight size={16} /> : <IconChevronDown size={16} />}
@@ -62,25 +67,25 @@ export function PartHeader({ bench, row, allParts, target, dragged, onCollapse }
       <button
         type="button"
         className={classes.facts}
-        title="Select this part’s pages"
+        title={t('bench.selectThisPartsPages')}
         onClick={() => bench.change({ kind: 'set', pages: idsOf(part.pages) })}
       >
         {pageRun(first, last)}
         {bytes > 0 && ` · ${formatBytes(bytes)}`}
         <span className="hidden-text">
-          . Select the {count(part.pages.length, 'page')} of {part.title}
+          {t('bench.selectTheOf', { pages: count(part.pages.length, 'page'), title: part.title })}
         </span>
       </button>
       <button
         type="button"
         className={classes.add}
         onClick={() => bench.insert(`part:${part.id}`)}
-        aria-label={`Add files to the end of ${part.title}`}
-        title="Add at the end of this part"
+        aria-label={t('bench.addFilesToTheEnd', { title: part.title })}
+        title={t('bench.addAtTheEndOf')}
       >
-        Add…
+        {t('bench.add')}
       </button>
-      {target && <span className={classes.hint}>Drop to add at the end</span>}
+      {target && <span className={classes.hint}>{t('bench.dropToAddAtThe')}</span>}
       <Menu position="bottom-end" shadow="md" withinPortal>
         <Menu.Target>
           <ActionIcon
@@ -88,7 +93,7 @@ export function PartHeader({ bench, row, allParts, target, dragged, onCollapse }
             variant="subtle"
             color="gray"
             size="sm"
-            aria-label={`Acts on ${part.title}`}
+            aria-label={t('bench.actsOn', { title: part.title })}
           >
             <IconDots size={16} />
           </ActionIcon>

@@ -3,6 +3,7 @@ import type { Packet } from '../api/client';
 import { idsOf } from '../packet/apply';
 import type { ActContext } from './acts/act';
 import { joinBefore } from './acts/partActs';
+import { t } from '../words';
 
 /** Collapses parts on the wall, or shows their pages again. */
 export type Collapse = (parts: readonly string[], on: boolean) => void;
@@ -24,36 +25,38 @@ export function PartItems({ bench, part, allParts, collapsed, onCollapse }: Prop
   const moveTo = (at: number) => bench.act([{ do: 'movePart', part: part.id, at }]);
   return (
     <>
-      <Menu.Item onClick={() => bench.change({ kind: 'set', pages })}>Select its pages</Menu.Item>
-      <Menu.Item onClick={() => bench.insert(`part:${part.id}`)}>Add files at its end…</Menu.Item>
-      <Menu.Item onClick={() => bench.saveCopy(pages)}>Save a copy as PDF…</Menu.Item>
+      <Menu.Item onClick={() => bench.change({ kind: 'set', pages })}>{t('bench.selectItsPages')}</Menu.Item>
+      <Menu.Item onClick={() => bench.insert(`part:${part.id}`)}>{t('bench.addFilesAtItsEnd')}</Menu.Item>
+      <Menu.Item onClick={() => bench.saveCopy(pages)}>{t('bench.saveACopyAsPdf')}</Menu.Item>
       <Menu.Divider />
-      <Menu.Item onClick={() => bench.ask({ kind: 'split', part: part.id })}>Split…</Menu.Item>
+      <Menu.Item onClick={() => bench.ask({ kind: 'split', part: part.id })}>{t('bench.split')}</Menu.Item>
       <Menu.Item disabled={isFirst} onClick={() => joinBefore(bench, part.id)}>
-        Join with the part before
+        {t('bench.joinWithThePartBefore')}
       </Menu.Item>
-      <Menu.Item onClick={() => bench.act([{ do: 'sort', pages }])}>Sort by file name</Menu.Item>
+      <Menu.Item onClick={() => bench.act([{ do: 'sort', pages }])}>{t('bench.sortByFileName')}</Menu.Item>
       <Menu.Divider />
       <Menu.Item disabled={isFirst} onClick={() => moveTo(0)}>
-        To the top
+        {t('bench.toTheTop')}
       </Menu.Item>
       <Menu.Item disabled={isFirst} onClick={() => moveTo(place - 1)}>
-        Up
+        {t('bench.up')}
       </Menu.Item>
       <Menu.Item disabled={isLast} onClick={() => moveTo(place + 1)}>
-        Down
+        {t('bench.down')}
       </Menu.Item>
       <Menu.Item disabled={isLast} onClick={() => moveTo(allParts.length - 1)}>
-        To the end
+        {t('bench.toTheEnd')}
       </Menu.Item>
       <Menu.Divider />
       <Menu.Item onClick={() => onCollapse([part.id], !collapsed)}>
-        {collapsed ? 'Show its pages' : 'Collapse'}
+        {collapsed ? t('bench.showItsPages') : t('bench.collapse')}
       </Menu.Item>
-      <Menu.Item onClick={() => onCollapse(allParts, true)}>Collapse all parts</Menu.Item>
-      <Menu.Item onClick={() => onCollapse(allParts, false)}>Show the pages of all parts</Menu.Item>
+      <Menu.Item onClick={() => onCollapse(allParts, true)}>{t('bench.collapseAllParts')}</Menu.Item>
+      <Menu.Item onClick={() => onCollapse(allParts, false)}>{t('bench.showThePagesOfAll')}</Menu.Item>
       <Menu.Divider />
-      <Menu.Item onClick={() => bench.act([{ do: 'setAside', pages }])}>Set its pages aside</Menu.Item>
+      <Menu.Item onClick={() => bench.act([{ do: 'setAside', pages }])}>
+        {t('bench.setItsPagesAside')}
+      </Menu.Item>
     </>
   );
 }

@@ -6,6 +6,7 @@ import { count } from '../shared/format';
 import { notify, notifyProblem } from '../shared/notify';
 import classes from './SelectField.module.css';
 import { focusWall } from './wallFocus';
+import { t } from '../words';
 
 interface Props {
   packet: string;
@@ -43,7 +44,9 @@ export function SelectField({ packet, onSelect }: Props) {
       // The pages have the keyboard now, unless the user has gone elsewhere meanwhile.
       if (document.activeElement === input.current) focusWall();
       notify(
-        answer.pages.length > 0 ? `Selected ${count(answer.pages.length, 'page')}.` : 'No pages match.',
+        answer.pages.length > 0
+          ? t('bench.selected', { pages: count(answer.pages.length, 'page') })
+          : t('bench.noPagesMatch'),
         'last-act',
       );
     } catch (error) {
@@ -61,8 +64,8 @@ export function SelectField({ packet, onSelect }: Props) {
     >
       <TextInput
         ref={input}
-        aria-label="Select pages"
-        placeholder="Select: 2-9, odd, last 3"
+        aria-label={t('bench.selectPages')}
+        placeholder={t('bench.select29OddLast')}
         size="xs"
         value={text}
         error={wrong !== undefined}

@@ -1,29 +1,30 @@
 import { Kbd, Modal, Table } from '@mantine/core';
 import { keyNames } from './acts/keys';
 import { ACTS } from './acts/registry';
+import { t } from '../words';
 
 type Shortcut = [keys: readonly string[], act: string];
 
 const modifier = keyNames('mod');
 
 const onWall: Shortcut[] = [
-  [['Arrows'], 'Select another page'],
-  [['Shift', 'Arrows'], 'Select a run of pages'],
-  [[...modifier, 'Arrows'], 'Go to another page, and leave the selection'],
-  [['Space'], 'Add the page to the selection or take it out; held, look closely'],
-  [['M'], 'Pick the pages up; arrows carry, Enter drops'],
-  [[...modifier, 'Wheel'], 'Larger or smaller pages'],
-  [[...modifier, 'K'], 'Find any act by its name'],
+  [[t('bench.arrows')], t('bench.selectAnotherPage')],
+  [[t('bench.shift'), t('bench.arrows')], t('bench.selectARunOfPages')],
+  [[...modifier, t('bench.arrows')], t('bench.goToAnotherPageAnd')],
+  [[t('bench.space')], t('bench.addThePageToThe')],
+  [['M'], t('bench.pickThePagesUpArrows')],
+  [[...modifier, t('bench.wheel')], t('bench.largerOrSmallerPages')],
+  [[...modifier, 'K'], t('bench.findAnyActByIts')],
 ];
 
 const inReadThrough: Shortcut[] = [
-  [['→'], 'Checked, on to the next'],
-  [['←'], 'Back'],
-  [['U'], 'The next page not checked'],
-  [['F'], 'The next page with a finding'],
-  [['N'], 'Note on the page'],
-  [['C'], 'Crop the page'],
-  [['2'], 'One page or two'],
+  [['→'], t('bench.checkedOnToTheNext')],
+  [['←'], t('bench.back')],
+  [['U'], t('bench.theNextPageNotChecked')],
+  [['F'], t('bench.theNextPageWithA')],
+  [['N'], t('bench.noteOnThePage')],
+  [['C'], t('bench.cropThePage')],
+  [['2'], t('bench.onePageOrTwo')],
 ];
 
 const ofActs = ACTS.flatMap(({ keys, name }): Shortcut[] => (keys?.[0] ? [[keyNames(keys[0]), name]] : []));
@@ -36,11 +37,11 @@ interface Props {
 /** The list of all keys. */
 export function ShortcutsModal({ opened, onClose }: Props) {
   return (
-    <Modal opened={opened} onClose={onClose} title="Keyboard" size={520}>
+    <Modal opened={opened} onClose={onClose} title={t('bench.keyboard')} size={520}>
       <KeyTable shortcuts={onWall} />
-      <h3>Acts</h3>
+      <h3>{t('bench.acts')}</h3>
       <KeyTable shortcuts={ofActs} />
-      <h3>In the read-through</h3>
+      <h3>{t('bench.inTheReadThrough')}</h3>
       <KeyTable shortcuts={inReadThrough} />
     </Modal>
   );

@@ -29,6 +29,7 @@ import { WallMenu } from './WallMenu';
 import { WallPages } from './WallPages';
 import classes from './Wall.module.css';
 import { gapAt, layOut, SCALE, type Landing } from './wallLayout';
+import { t } from '../words';
 
 interface Props {
   packet: Packet;
@@ -189,9 +190,9 @@ const hangFromPointer: Modifier = ({ activatorEvent, activeNodeRect, transform }
 function announcements(pages: number) {
   const what = count(pages, 'page');
   return {
-    onDragStart: () => `Picked up ${what}.`,
+    onDragStart: () => t('bench.pickedUp', { what }),
     onDragOver: () => undefined,
-    onDragEnd: () => `Dropped ${what}.`,
-    onDragCancel: () => `Put ${what} back.`,
+    onDragEnd: () => t('bench.dropped', { what }),
+    onDragCancel: () => t('bench.putBack', { what }),
   };
 }

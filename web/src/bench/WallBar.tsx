@@ -5,6 +5,7 @@ import { usePositionWords, type Position } from './position';
 import { SelectField } from './SelectField';
 import classes from './WallBar.module.css';
 import { LARGEST_ZOOM, SMALLEST_ZOOM } from './wallLayout';
+import { t } from '../words';
 
 interface Props {
   packet: Packet;
@@ -27,7 +28,7 @@ export function WallBar({ packet, findings, position, zoom, onZoom, onSelect }: 
         className={classes.size}
         size="sm"
         label={null}
-        thumbLabel="Size of the pages"
+        thumbLabel={t('bench.sizeOfThePages')}
         min={Math.log(SMALLEST_ZOOM)}
         max={Math.log(LARGEST_ZOOM)}
         step={0.02}
@@ -52,12 +53,12 @@ function FactMenu({ packet, findings, onSelect }: Pick<Props, 'packet' | 'findin
   const found = new Set(findings.map((finding) => finding.page));
   const sizes = commonestSize(packet);
   const facts: Fact[] = [
-    ['Landscape', (page) => page.width > page.height],
-    ['Portrait', (page) => page.width <= page.height],
-    ['Of another size than most', (page) => sizeKey(page) !== sizes],
-    ['Not looked at', (page) => page.reviewed !== 'yes'],
-    ['With something to look at', (page) => found.has(page.id)],
-    ['With a note', (page) => Boolean(page.note)],
+    [t('bench.landscape'), (page) => page.width > page.height],
+    [t('bench.portrait'), (page) => page.width <= page.height],
+    [t('bench.ofAnotherSizeThanMost'), (page) => sizeKey(page) !== sizes],
+    [t('bench.notChecked'), (page) => page.reviewed !== 'yes'],
+    [t('bench.withSomethingToCheck'), (page) => found.has(page.id)],
+    [t('bench.withANote'), (page) => Boolean(page.note)],
   ];
   const pick = (holds: Fact[1]) =>
     onSelect(allPages(packet).flatMap((page) => (holds(page) ? [page.id] : [])));
@@ -66,7 +67,7 @@ function FactMenu({ packet, findings, onSelect }: Pick<Props, 'packet' | 'findin
     <Menu position="bottom-start" shadow="md" withinPortal>
       <Menu.Target>
         <Button className={classes.facts} size="compact-sm" variant="subtle" color="spruce">
-          All that are…
+          {t('bench.selectByKind')}
         </Button>
       </Menu.Target>
       <Menu.Dropdown mah={420} style={{ overflowY: 'auto' }}>
@@ -80,7 +81,7 @@ function FactMenu({ packet, findings, onSelect }: Pick<Props, 'packet' | 'findin
             {name}
           </Menu.Item>
         ))}
-        <Menu.Label>From</Menu.Label>
+        <Menu.Label>{t('bench.from')}</Menu.Label>
         {packet.sources
           .filter((source) => source.placed > 0)
           .map((source) => (

@@ -12,6 +12,7 @@ import { useWallZoom } from './useWallZoom';
 import { WALL_LIST } from './wallFocus';
 import classes from './Wall.module.css';
 import { cardTop, type Row } from './wallLayout';
+import { t } from '../words';
 
 interface Props {
   wall: RefObject<HTMLDivElement | null>;
@@ -92,7 +93,7 @@ export function WallPages(props: Props) {
         className={classes.list}
         tabIndex={0}
         role="listbox"
-        aria-label="Pages"
+        aria-label={t('bench.pages4')}
         aria-multiselectable
         aria-activedescendant={focus ? `page-${focus}` : undefined}
       >
@@ -153,6 +154,6 @@ function positionWords(packet: Packet, rows: readonly Row[]): string {
   const last = cards.at(-1)?.page.number;
   const all = packet.parts.reduce((sum, part) => sum + part.pages.length, 0);
   if (first === undefined || last === undefined) return `${count(all, 'page')}`;
-  const pages = first === last ? `Page ${first}` : `Pages ${first}–${last}`;
-  return `${pages} of ${all} · ${rows[0]?.part.title ?? ''}`;
+  const pages = first === last ? t('bench.page3', { first }) : t('bench.pages5', { first, last });
+  return t('bench.of', { pages, all, title: rows[0]?.part.title ?? '' });
 }

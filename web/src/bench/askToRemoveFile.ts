@@ -1,6 +1,6 @@
 import { modals } from '@mantine/modals';
 import type { Source } from '../api/client';
-import { count } from '../shared/format';
+import { t } from '../words';
 
 /** Removes a file from the packet; asks first where its pages are placed. */
 export function askToRemoveFile(source: Source, remove: () => void) {
@@ -9,9 +9,9 @@ export function askToRemoveFile(source: Source, remove: () => void) {
     return;
   }
   modals.openConfirmModal({
-    title: `Remove ${source.name} from the packet?`,
-    children: `${count(source.placed, 'page')} of it ${source.placed === 1 ? 'is' : 'are'} in the packet and will go with it. This can be undone.`,
-    labels: { confirm: 'Remove this file', cancel: 'Cancel' },
+    title: t('bench.removeFromThePacket', { name: source.name }),
+    children: t('bench.pagesGoWithFile', { count: source.placed }),
+    labels: { confirm: t('bench.removeThisFile'), cancel: t('bench.cancel') },
     onConfirm: remove,
   });
 }

@@ -3,6 +3,7 @@ import type { Packet } from '../api/client';
 import type { Spot } from '../packet/place';
 import { count } from '../shared/format';
 import { landingBefore, type Row } from './wallLayout';
+import { t } from '../words';
 
 interface Options {
   packet: Packet;
@@ -48,7 +49,7 @@ export function useCarry({ packet, rows, chosen, onDrop }: Options) {
     const index = own?.pages.findIndex((page) => page.id === first) ?? 0;
     const at = spots.findIndex((spot) => spot.part === own?.id && spot.index === index);
     setCarried({ pages: new Set(pages), spots, at: Math.max(0, at) });
-    setWords(`Picked up ${count(pages.length, 'page')}. Arrows move, Enter drops, Escape puts back.`);
+    setWords(t('bench.pickedUpArrowsMoveEnter', { pages: count(pages.length, 'page') }));
   };
 
   const onKeyDown = (event: KeyboardEvent): boolean => {
@@ -73,10 +74,15 @@ export function useCarry({ packet, rows, chosen, onDrop }: Options) {
     if (to !== undefined) go(carried, to);
     else if ((event.key === 'Enter' || event.key === PICK_UP) && spot) {
       onDrop(carried.pages, spot);
-      setWords(`Dropped ${count(carried.pages.size, 'page')} ${whereWords(packet, spot)}`);
+      setWords(
+        t('bench.dropped2', {
+          pages: count(carried.pages.size, 'page'),
+          whereWords: whereWords(packet, spot),
+        }),
+      );
       setCarried(undefined);
     } else if (event.key === 'Escape') {
-      setWords(`Put ${count(carried.pages.size, 'page')} back.`);
+      setWords(t('bench.putBack2', { pages: count(carried.pages.size, 'page') }));
       setCarried(undefined);
     }
     return true;
@@ -95,6 +101,6 @@ function whereWords(packet: Packet, spot: Spot | undefined): string {
   const part = packet.parts.find((p) => p.id === spot?.part);
   const page = part?.pages[spot?.index ?? 0];
   return page
-    ? `Before page ${page.number}, in ${part?.title ?? ''}.`
-    : `At the end of ${part?.title ?? ''}.`;
+    ? t('bench.beforePageIn', { number: page.number, title: part?.title ?? '' })
+    : t('bench.atTheEndOf', { title: part?.title ?? '' });
 }

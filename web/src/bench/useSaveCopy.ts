@@ -2,6 +2,7 @@ import { useCallback } from 'react';
 import { api, data, exportFileUrl, type Export } from '../api/client';
 import { count } from '../shared/format';
 import { notify, notifyProblem } from '../shared/notify';
+import { t } from '../words';
 
 const LOOK_AGAIN_MS = 150;
 
@@ -17,17 +18,17 @@ export function useSaveCopy(packet: string) {
 }
 
 async function saveCopy(packet: string, pages: string[]) {
-  notify(`Making a PDF of ${count(pages.length, 'page')}…`, 'save-copy');
+  notify(t('bench.makingAPdfOf', { pages: count(pages.length, 'page') }), 'save-copy');
   const started = await data(
     api.POST('/api/packets/{id}/exports', { params: { path: { id: packet } }, body: { pages } }),
   );
   const made = await finished(started);
-  if (made.state !== 'done') throw new Error(made.problem || 'The PDF was not made.');
+  if (made.state !== 'done') throw new Error(made.problem || t('bench.thePdfWasNotMade'));
   const link = document.createElement('a');
   link.href = exportFileUrl(made.id);
   link.download = made.name;
   link.click();
-  notify(`Saved a copy of ${count(pages.length, 'page')} as ${made.name}.`, 'save-copy');
+  notify(t('bench.savedACopyOfAs', { pages: count(pages.length, 'page'), name: made.name }), 'save-copy');
 }
 
 async function finished(made: Export): Promise<Export> {

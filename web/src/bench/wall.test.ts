@@ -13,7 +13,7 @@ import {
   SCALE,
   type PagesRow,
 } from './wallLayout';
-import { weightBars } from './weightBars';
+import { sizeBars } from './sizeBars';
 
 function pages(n: number, width = 595, height = 842, prefix = 'p'): Page[] {
   return Array.from({ length: n }, (_, i) => ({
@@ -172,13 +172,13 @@ describe('selecting', () => {
 
 describe('the weight strip', () => {
   it('has a bar a page while there is room', () => {
-    const bars = weightBars(pages(4), 700, new Map([['p2', 1]]));
+    const bars = sizeBars(pages(4), 700, new Map([['p2', 1]]));
     expect(bars.map((bar) => bar.height)).toEqual([0.25, 0.5, 0.75, 1]);
     expect(bars.map((bar) => bar.after)).toEqual(bars.map((bar, i) => (i === 1 ? 1 : bar.bytes)));
   });
   it('gathers neighbours where there is not, and loses no weight', () => {
     const list = pages(2000);
-    const bars = weightBars(list, 700, new Map());
+    const bars = sizeBars(list, 700, new Map());
     expect(bars.length).toBeLessThanOrEqual(233);
     expect(bars.reduce((sum, bar) => sum + bar.bytes, 0)).toBe(
       list.reduce((sum, page) => sum + page.bytes, 0),

@@ -15,14 +15,15 @@ import { WhichPages } from './WhichPages';
 import { pagesOf, type EditorProps } from './editor';
 import { useBack } from './useBack';
 import { useShown } from './useShown';
+import { t } from '../words';
 
 const WIPED: { part: keyof Cleaning; label: string; description: string }[] = [
   {
     part: 'edges',
-    label: 'Wipe dark edges to paper',
-    description: 'The shadow of a binding, the lid of the scanner beside the paper.',
+    label: t('crop.wipeDarkEdgesToPaper'),
+    description: t('crop.theShadowOfABinding'),
   },
-  { part: 'specks', label: 'Remove specks', description: 'Tiny marks with no writing near them.' },
+  { part: 'specks', label: t('crop.removeSpecks'), description: t('crop.tinyMarksWithNoWriting') },
 ];
 
 /** Scans are wiped: dark edges, specks, and what is painted over by hand. */
@@ -37,10 +38,10 @@ export function CleanEditor({ packet, chosen, contents }: EditorProps) {
   return (
     <Frame
       packet={packet}
-      status={`Clean · ${count(pages.length, 'page')}`}
+      status={t('crop.clean', { pages: count(pages.length, 'page') })}
       acts={
         <Button component={Link} href={back} variant="filled">
-          Done
+          {t('crop.done')}
         </Button>
       }
       sheet={
@@ -52,7 +53,7 @@ export function CleanEditor({ packet, chosen, contents }: EditorProps) {
               extent={extent}
               scale={scale}
               onPaint={(box) => void act([{ do: 'paint', pages: [shown.id], box }])}
-              onLift={(at) => void act([{ do: 'paint', pages: [shown.id], at }])}
+              onRemove={(at) => void act([{ do: 'paint', pages: [shown.id], at }])}
             />
           )}
         </OnePage>
@@ -60,8 +61,13 @@ export function CleanEditor({ packet, chosen, contents }: EditorProps) {
       bar={page && <Pager page={page} onStep={step} />}
     >
       <WhichPages chosen={chosen} others={0} />
-      <section aria-label="On all of these pages">
-        <h2>On {pages.length === 1 ? 'this page' : `all ${count(pages.length, 'page')}`}</h2>
+      <section aria-label={t('crop.onAllOfThesePages')}>
+        <h2>
+          {t('crop.on', {
+            what:
+              pages.length === 1 ? t('crop.thisPage') : t('crop.all', { pages: count(pages.length, 'page') }),
+          })}
+        </h2>
         {WIPED.map(({ part, label, description }) => (
           <OnAll
             key={part}
@@ -82,28 +88,26 @@ export function CleanEditor({ packet, chosen, contents }: EditorProps) {
           />
         ))}
       </section>
-      <section aria-label="On this page">
-        <h2>{page ? `On page ${page.number}` : 'On this page'}</h2>
-        <p className="soft">Drag over a thumb or a stain: it is painted over with the paper around it.</p>
+      <section aria-label={t('crop.onThisPage')}>
+        <h2>{page ? t('crop.onPage', { number: page.number }) : t('crop.onThisPage')}</h2>
+        <p className="soft">{t('crop.dragOverAThumbOr')}</p>
         {painted.length > 0 && (
           <Button onClick={() => page && void act([{ do: 'paint', pages: [page.id] }])}>
-            Show again what was painted over
+            {t('crop.showAgainWhatWasPainted')}
           </Button>
         )}
       </section>
-      <section aria-label="Pictures">
-        <h2>Make pictures of them</h2>
+      <section aria-label={t('crop.images')}>
+        <h2>{t('crop.turnIntoImages')}</h2>
         <OnAll
-          label={pages.length === 1 ? 'Make a picture of this page' : 'Make pictures of these pages'}
-          description="At 300 dots an inch. Nothing that was under or beside what is seen stays in the file, and text can no longer be searched or copied."
+          label={pages.length === 1 ? t('crop.turnThisPageIntoAn') : t('crop.turnThesePagesIntoImages')}
+          description={t('crop.at300DotsAnInch')}
           on={pages.map(({ picture }) => picture ?? false)}
           onChange={(on) => void act([{ do: 'picture', pages: idsOf(pages), picture: on || undefined }])}
         />
         <BecomePictures pages={pages} />
       </section>
-      <p className={classes.foot}>
-        All of this can be lifted again. In the export, what is wiped or painted over is gone.
-      </p>
+      <p className={classes.foot}>{t('crop.allOfThisCanBe')}</p>
     </Frame>
   );
 }
@@ -119,8 +123,7 @@ function BecomePictures({ pages }: { pages: readonly Page[] }) {
   if (numbers.length === 0) return null;
   return (
     <p className={classes.own}>
-      {pagesInWords(numbers)} {numbers.length === 1 ? 'is' : 'are'} part of a PDF: once cleaned,{' '}
-      {numbers.length === 1 ? 'it becomes a picture' : 'they become pictures'} in the export.
+      {t('crop.becomeImages', { count: numbers.length, pages: pagesInWords(numbers) })}
     </p>
   );
 }

@@ -9,6 +9,7 @@ import { StraightenEditor } from './StraightenEditor';
 import { useChosenPages } from './useChosenPages';
 import { useContents } from './useContents';
 import { useMode } from './useMode';
+import { t } from '../words';
 
 const editors = { crop: CropEditor, straighten: StraightenEditor, paper: PaperEditor, clean: CleanEditor };
 
@@ -39,10 +40,10 @@ function Waiting({ packet, pages }: { packet: Packet; pages: number }) {
   return (
     <div className={classes.view}>
       <Header title={<span className={headerClasses.name}>{packet.name}</span>}>
-        <span className="soft">{pages > 0 ? 'Looking at the pages…' : 'No pages'}</span>
+        <span className="soft">{pages > 0 ? t('crop.readingThePages') : t('crop.noPages')}</span>
       </Header>
       <p className={classes.nothing}>
-        {pages > 0 ? 'Looking at what is on the pages…' : 'There are no pages to work on.'}
+        {pages > 0 ? t('crop.readingWhatIsOnThe') : t('crop.thereAreNoPagesTo')}
       </p>
     </div>
   );

@@ -23,6 +23,7 @@ import type { Unit } from './units';
 import { useBack } from './useBack';
 import { usePlan } from './usePlan';
 import { useShown } from './useShown';
+import { t } from '../words';
 
 /** The pages under one rectangle: what is kept of them, and what would be lost. */
 export function CropEditor({ packet, chosen, contents, base, waiting }: EditorProps) {
@@ -55,14 +56,20 @@ export function CropEditor({ packet, chosen, contents, base, waiting }: EditorPr
   return (
     <Frame
       packet={packet}
-      status={`Crop · ${count(pages.length, 'page')}${through ? ' seen through each other' : ''}`}
+      status={
+        through
+          ? t('crop.cropOverlaid', { pages: count(pages.length, 'page') })
+          : t('crop.cropStatus', { pages: count(pages.length, 'page') })
+      }
       acts={
         <>
           <Button component={Link} href={back}>
-            Cancel
+            {t('crop.cancel')}
           </Button>
           <Button variant="filled" disabled={waiting || (!changes && !cropped)} onClick={() => void apply()}>
-            {changes || !cropped ? 'Crop' : 'Lift the crop of'} {count(pages.length, 'page')}
+            {changes || !cropped
+              ? t('crop.cropPages', { count: pages.length })
+              : t('crop.removeCropOf', { count: pages.length })}
           </Button>
         </>
       }
@@ -120,7 +127,7 @@ export function CropEditor({ packet, chosen, contents, base, waiting }: EditorPr
         }}
       />
       <Checkbox
-        label="Mirror left and right on even pages"
+        label={t('crop.mirrorLeftAndRightOn')}
         checked={cropping.plan.mirror}
         onChange={(event) => cropping.setMirror(event.currentTarget.checked)}
       />
@@ -136,10 +143,8 @@ export function CropEditor({ packet, chosen, contents, base, waiting }: EditorPr
           show(id);
         }}
       />
-      {cropped && <Button onClick={cropping.showAll}>Show the whole pages again</Button>}
-      <p className={classes.foot}>
-        Nothing is thrown away: a crop can be changed or lifted at any time until you delete the packet.
-      </p>
+      {cropped && <Button onClick={cropping.showAll}>{t('crop.showTheWholePagesAgain')}</Button>}
+      <p className={classes.foot}>{t('crop.nothingIsThrownAwayA')}</p>
     </Frame>
   );
 }

@@ -5,6 +5,7 @@ import { Header } from '../shared/Header';
 import headerClasses from '../shared/Header.module.css';
 import classes from './CropView.module.css';
 import { MODES, useMode } from './useMode';
+import { t } from '../words';
 
 interface Props {
   packet: Packet;
@@ -31,10 +32,10 @@ export function Frame({ packet, status, acts, sheet, bar, children }: Props) {
       <main className={classes.work}>
         {sheet}
         <div className={classes.bar}>{bar}</div>
-        <aside className={classes.panel} aria-label="What is done to the pages">
+        <aside className={classes.panel} aria-label={t('crop.whatIsDoneToThe')}>
           <SegmentedControl
             fullWidth
-            aria-label="What is done to the pages"
+            aria-label={t('crop.whatIsDoneToThe')}
             data={MODES}
             value={mode}
             onChange={(value) => setMode(value)}

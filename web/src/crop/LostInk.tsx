@@ -1,7 +1,8 @@
 import { Anchor } from '@mantine/core';
-import { count, pagesInWords } from '../shared/format';
+import { listed, pagesInWords } from '../shared/format';
 import classes from './CropView.module.css';
-import type { Loss } from './cropping';
+import type { Loss, Side } from './cropping';
+import { t } from '../words';
 
 interface Props {
   lost: readonly Loss[];
@@ -21,32 +22,34 @@ export function LostInk({ lost, own, waiting, onWiden, onOwn, onForgetOwn, onSho
   const first = lost[0];
   return (
     <div role="status" className={classes.findings}>
-      {waiting && <p className="soft small">Looking at what is on the pages…</p>}
+      {waiting && <p className="soft small">{t('crop.readingWhatIsOnThe')}</p>}
       {first && (
         <div className={classes.lost}>
-          <b>{pagesInWords(numbers)} would lose ink</b> at the {sidesInWords(sides)}.{' '}
+          <b>
+            {t('crop.wouldLoseInk', {
+              pages: pagesInWords(numbers),
+              edges: listed(sides.map((side) => edgeNames[side])),
+            })}
+          </b>{' '}
           <Anchor component="button" type="button" onClick={onWiden}>
-            Widen until nothing is lost
+            {t('crop.widenUntilNothingIsLost')}
           </Anchor>
           {' · '}
           <Anchor component="button" type="button" onClick={onOwn}>
-            Give {numbers.length === 1 ? `page ${first.number} its` : `these ${numbers.length} their`} own
-            crop
+            {t('crop.giveOwnCrop', { count: numbers.length, page: first.number })}
           </Anchor>
           {' · '}
           <Anchor component="button" type="button" onClick={() => onShow(first.page)}>
-            Show page {first.number}
+            {t('crop.showPage', { number: first.number })}
           </Anchor>
         </div>
       )}
-      {!waiting && !first && <p className="soft small">No page loses anything of what is on it.</p>}
+      {!waiting && !first && <p className="soft small">{t('crop.noPageLosesAnythingOf')}</p>}
       {own.length > 0 && (
         <p className={classes.own}>
-          {own.length === 1
-            ? `Page ${own[0]} has a crop of its own. `
-            : `${count(own.length, 'page')} have crops of their own. `}
+          {t('crop.haveOwnCrop', { count: own.length, page: own[0] })}{' '}
           <Anchor component="button" type="button" onClick={onForgetOwn}>
-            One rectangle for all
+            {t('crop.oneCropForAll')}
           </Anchor>
         </p>
       )}
@@ -54,7 +57,9 @@ export function LostInk({ lost, own, waiting, onWiden, onOwn, onForgetOwn, onSho
   );
 }
 
-function sidesInWords(sides: readonly string[]): string {
-  const last = sides.at(-1) ?? '';
-  return sides.length > 1 ? `${sides.slice(0, -1).join(', ')} and ${last}` : `${last} edge`;
-}
+const edgeNames: Record<Side, string> = {
+  top: t('crop.topEdge'),
+  bottom: t('crop.bottomEdge'),
+  left: t('crop.leftEdge'),
+  right: t('crop.rightEdge'),
+};

@@ -4,6 +4,7 @@ import { resized, type Extent, type Handle } from './cropping';
 import { LengthField } from './LengthField';
 import { UnitHeading } from './UnitHeading';
 import type { Unit } from './units';
+import { t } from '../words';
 
 interface Props {
   box: Box;
@@ -25,21 +26,31 @@ export function Margins({ box, page, unit, locked, onUnit, onChange }: Props) {
   const set = (handle: Handle, dx: number, dy: number) => onChange(resized(box, handle, dx, dy, page));
   const field = { unit, disabled: locked };
   return (
-    <section aria-label="Cut from the edges">
+    <section aria-label={t('crop.cutFromTheEdges')}>
       <UnitHeading unit={unit} onUnit={onUnit}>
-        Cut from the edges
+        {t('crop.cutFromTheEdges')}
       </UnitHeading>
       <div className={classes.pair}>
-        <LengthField label="Top" value={box.y0} {...field} onChange={(v) => set(TOP, 0, v - box.y0)} />
         <LengthField
-          label="Bottom"
+          label={t('crop.top')}
+          value={box.y0}
+          {...field}
+          onChange={(v) => set(TOP, 0, v - box.y0)}
+        />
+        <LengthField
+          label={t('crop.bottom')}
           value={page.height - box.y1}
           {...field}
           onChange={(v) => set(BOTTOM, 0, page.height - v - box.y1)}
         />
-        <LengthField label="Left" value={box.x0} {...field} onChange={(v) => set(LEFT, v - box.x0, 0)} />
         <LengthField
-          label="Right"
+          label={t('crop.left')}
+          value={box.x0}
+          {...field}
+          onChange={(v) => set(LEFT, v - box.x0, 0)}
+        />
+        <LengthField
+          label={t('crop.right')}
           value={page.width - box.x1}
           {...field}
           onChange={(v) => set(RIGHT, page.width - v - box.x1, 0)}

@@ -2,6 +2,7 @@ import { pictureUrl, type Page, type PageContent } from '../api/client';
 import { Picture } from '../shared/Picture';
 import { keptOf, type Laid, type Sides } from './fitting';
 import classes from './OnSheet.module.css';
+import { t } from '../words';
 
 interface Props {
   page: Page;
@@ -24,7 +25,7 @@ export function OnSheet({ page, content, laid, scale, margin }: Props) {
         <Picture
           key={page.id}
           url={pictureUrl({ ...page, fit: undefined }, FINE)}
-          alt={`Page ${page.number} on its paper`}
+          alt={t('crop.pageOnItsPaper', { number: page.number })}
           turn={page.turn}
           mirror={page.mirror}
           width={Math.max(1, Math.round(kept.width * by))}

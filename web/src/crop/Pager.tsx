@@ -1,6 +1,7 @@
 import { ActionIcon } from '@mantine/core';
 import { IconChevronLeft, IconChevronRight } from '@tabler/icons-react';
 import type { Page } from '../api/client';
+import { t } from '../words';
 
 interface Props {
   page: Page;
@@ -11,11 +12,11 @@ interface Props {
 export function Pager({ page, onStep }: Props) {
   return (
     <>
-      <ActionIcon variant="default" aria-label="The page before" onClick={() => onStep(-1)}>
+      <ActionIcon variant="default" aria-label={t('crop.thePageBefore')} onClick={() => onStep(-1)}>
         <IconChevronLeft size={16} />
       </ActionIcon>
-      <span>Page {page.number}</span>
-      <ActionIcon variant="default" aria-label="The next page" onClick={() => onStep(1)}>
+      <span>{t('crop.page', { number: page.number })}</span>
+      <ActionIcon variant="default" aria-label={t('crop.theNextPage')} onClick={() => onStep(1)}>
         <IconChevronRight size={16} />
       </ActionIcon>
     </>

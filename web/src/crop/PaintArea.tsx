@@ -2,20 +2,21 @@ import { useState, type PointerEvent } from 'react';
 import type { Box } from '../api/client';
 import type { Extent } from './cropping';
 import classes from './PaintArea.module.css';
+import { t } from '../words';
 
 interface Props {
   painted: readonly Box[];
   extent: Extent;
   scale: number;
   onPaint: (box: Box) => void;
-  onLift: (at: number) => void;
+  onRemove: (at: number) => void;
 }
 
 /** Pixels; less is a click and not a rectangle. */
 const SMALLEST = 5;
 
-/** A page on which rectangles are drawn that are painted over, and lifted again. */
-export function PaintArea({ painted, extent, scale, onPaint, onLift }: Props) {
+/** A page on which rectangles are drawn that are painted over, and removed again. */
+export function PaintArea({ painted, extent, scale, onPaint, onRemove }: Props) {
   const [drawn, setDrawn] = useState<{ from: [number, number]; to: [number, number] }>();
   const at = (event: PointerEvent<Element>): [number, number] => {
     const box = event.currentTarget.getBoundingClientRect();
@@ -48,7 +49,11 @@ export function PaintArea({ painted, extent, scale, onPaint, onLift }: Props) {
           className={classes.patch}
           style={placeOf(patch, scale)}
         >
-          <button type="button" aria-label={`Show place ${i + 1} again`} onClick={() => onLift(i)}>
+          <button
+            type="button"
+            aria-label={t('crop.showPlaceAgain', { i: i + 1 })}
+            onClick={() => onRemove(i)}
+          >
             ×
           </button>
         </div>

@@ -30,34 +30,35 @@ import { UnitHeading } from './UnitHeading';
 import type { Unit } from './units';
 import { useBack } from './useBack';
 import { useShown } from './useShown';
+import { t } from '../words';
 
 const AS_IT_IS = 'page';
 const OWN = 'own';
 const PAPER_CHOICES = [
-  { value: AS_IT_IS, label: 'As large as each page, and a border' },
+  { value: AS_IT_IS, label: t('crop.asLargeAsEachPage') },
   ...Object.keys(PAPERS).map((name) => ({ value: name, label: name })),
-  { value: OWN, label: 'A size of my own' },
+  { value: OWN, label: t('crop.aSizeOfMyOwn') },
 ];
 const LIES = [
-  { value: 'follow', label: 'As each page' },
-  { value: 'upright', label: 'Upright' },
-  { value: 'lying', label: 'Lying' },
+  { value: 'follow', label: t('crop.asEachPage') },
+  { value: 'upright', label: t('crop.upright') },
+  { value: 'lying', label: t('crop.lying') },
 ];
 const SCALES = [
-  { value: 'shrink', label: 'Shrink' },
-  { value: 'fill', label: 'Fill' },
-  { value: 'keep', label: 'Keep size' },
+  { value: 'shrink', label: t('crop.shrink') },
+  { value: 'fill', label: t('crop.fill') },
+  { value: 'keep', label: t('crop.keepSize') },
 ];
 const SCALE_WORDS: Record<Sheet['scale'], string> = {
-  shrink: 'Pages that are too large are made smaller, the others stay as large as they are.',
-  fill: 'Every page is made as large as the paper has room for.',
-  keep: 'Pages stay as large as they are. What has no room on the paper is cut.',
+  shrink: t('crop.pagesThatAreTooLarge'),
+  fill: t('crop.everyPageIsMadeAs'),
+  keep: t('crop.pagesStayAsLargeAs'),
 };
 const SIDES: { side: keyof Sides; label: string }[] = [
-  { side: 'top', label: 'Top' },
-  { side: 'bottom', label: 'Bottom' },
-  { side: 'left', label: 'Left' },
-  { side: 'right', label: 'Right' },
+  { side: 'top', label: t('crop.top') },
+  { side: 'bottom', label: t('crop.bottom') },
+  { side: 'left', label: t('crop.left') },
+  { side: 'right', label: t('crop.right') },
 ];
 
 /** Pages are laid on sheets of one size, or get a blank border. */
@@ -97,18 +98,18 @@ export function PaperEditor({ packet, chosen, contents, base, waiting }: EditorP
   return (
     <Frame
       packet={packet}
-      status={`Paper · ${sizesInWords(pages)}`}
+      status={t('crop.paper', { sizesInWords: sizesInWords(pages) })}
       acts={
         <>
           <Button component={Link} href={back}>
-            Cancel
+            {t('crop.cancel')}
           </Button>
           <Button
             variant="filled"
             disabled={waiting || (!sheet.paper && !hasMargin(sheet))}
             onClick={() => void apply(sheet)}
           >
-            {sheet.paper ? 'Fit' : 'Add a border to'} {count(pages.length, 'page')}
+            {sheet.paper ? t('crop.fit') : t('crop.addABorderTo')} {count(pages.length, 'page')}
           </Button>
         </>
       }
@@ -122,10 +123,10 @@ export function PaperEditor({ packet, chosen, contents, base, waiting }: EditorP
       bar={page && <Pager page={page} onStep={step} />}
     >
       <WhichPages chosen={chosen} others={0} />
-      <section aria-label="Paper">
-        <h2>Paper</h2>
+      <section aria-label={t('crop.paper2')}>
+        <h2>{t('crop.paper2')}</h2>
         <Select
-          aria-label="Paper"
+          aria-label={t('crop.paper2')}
           data={PAPER_CHOICES}
           value={choice}
           onChange={choose}
@@ -137,7 +138,7 @@ export function PaperEditor({ packet, chosen, contents, base, waiting }: EditorP
             {(['width', 'height'] as const).map((edge) => (
               <LengthField
                 key={edge}
-                label={edge === 'width' ? 'Width' : 'Height'}
+                label={edge === 'width' ? t('crop.width') : t('crop.height')}
                 value={sheet.paper?.[edge] ?? 0}
                 unit={unit}
                 onChange={(length) => sheet.paper && change({ paper: { ...sheet.paper, [edge]: length } })}
@@ -148,7 +149,7 @@ export function PaperEditor({ packet, chosen, contents, base, waiting }: EditorP
         {sheet.paper && choice !== OWN && (
           <SegmentedControl
             fullWidth
-            aria-label="How the paper lies"
+            aria-label={t('crop.howThePaperLies')}
             data={LIES}
             value={lies}
             onChange={(value) =>
@@ -161,11 +162,11 @@ export function PaperEditor({ packet, chosen, contents, base, waiting }: EditorP
         )}
       </section>
       {sheet.paper && (
-        <section aria-label="Size of the pages on it">
-          <h2>Size of the pages on it</h2>
+        <section aria-label={t('crop.sizeOfThePagesOn')}>
+          <h2>{t('crop.sizeOfThePagesOn')}</h2>
           <SegmentedControl
             fullWidth
-            aria-label="Size of the pages on it"
+            aria-label={t('crop.sizeOfThePagesOn')}
             data={SCALES}
             value={sheet.scale}
             onChange={(value) => change({ scale: value as Sheet['scale'] })}
@@ -178,9 +179,9 @@ export function PaperEditor({ packet, chosen, contents, base, waiting }: EditorP
           />
         </section>
       )}
-      <section aria-label="Blank border">
+      <section aria-label={t('crop.blankBorder')}>
         <UnitHeading unit={unit} onUnit={setUnit}>
-          Blank border
+          {t('crop.blankBorder')}
         </UnitHeading>
         <div className={classes.pair}>
           {SIDES.map(({ side, label }) => (
@@ -194,15 +195,13 @@ export function PaperEditor({ packet, chosen, contents, base, waiting }: EditorP
           ))}
         </div>
         <Checkbox
-          label="Mirror left and right on even pages"
+          label={t('crop.mirrorLeftAndRightOn')}
           checked={mirror}
           onChange={(event) => setMirror(event.currentTarget.checked)}
         />
       </section>
-      {fitted && <Button onClick={() => void apply()}>Leave them as large as they were</Button>}
-      <p className={classes.foot}>
-        Text, links and form fields stay what they are, and go where the page goes.
-      </p>
+      {fitted && <Button onClick={() => void apply()}>{t('crop.leaveThemAsLargeAs')}</Button>}
+      <p className={classes.foot}>{t('crop.textLinksAndFormFields')}</p>
     </Frame>
   );
 }

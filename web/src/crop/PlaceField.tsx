@@ -1,4 +1,5 @@
 import classes from './PlaceField.module.css';
+import { t } from '../words';
 
 interface Props {
   across: number;
@@ -14,7 +15,7 @@ const COLUMNS = ['left', 'middle', 'right'];
 export function PlaceField({ across, down, onPlace }: Props) {
   return (
     <fieldset className={classes.field}>
-      <legend>Place on the paper</legend>
+      <legend>{t('crop.placeOnThePaper')}</legend>
       <div className={classes.grid}>
         {STEPS.map((y, row) =>
           STEPS.map((x, column) => (
@@ -22,7 +23,7 @@ export function PlaceField({ across, down, onPlace }: Props) {
               key={`${x} ${y}`}
               type="radio"
               name="place"
-              aria-label={row === 1 && column === 1 ? 'Middle' : `${ROWS[row]} ${COLUMNS[column]}`}
+              aria-label={row === 1 && column === 1 ? t('crop.middle') : `${ROWS[row]} ${COLUMNS[column]}`}
               checked={x === across && y === down}
               onChange={() => onPlace(x, y)}
             />

@@ -3,6 +3,7 @@ import type { Box } from '../api/client';
 import classes from './Rectangle.module.css';
 import { MM, resized, shaped, shifted, snapped, type Extent, type Handle, type Lines } from './cropping';
 import type { Hold } from './Sizes';
+import { t } from '../words';
 
 interface Props {
   box: Box;
@@ -18,14 +19,14 @@ interface Props {
 }
 
 const HANDLES: { name: string; handle: Handle }[] = [
-  { name: 'Top left corner', handle: { x: -1, y: -1 } },
-  { name: 'Top side', handle: { x: 0, y: -1 } },
-  { name: 'Top right corner', handle: { x: 1, y: -1 } },
-  { name: 'Right side', handle: { x: 1, y: 0 } },
-  { name: 'Bottom right corner', handle: { x: 1, y: 1 } },
-  { name: 'Bottom side', handle: { x: 0, y: 1 } },
-  { name: 'Bottom left corner', handle: { x: -1, y: 1 } },
-  { name: 'Left side', handle: { x: -1, y: 0 } },
+  { name: t('crop.topLeftCorner'), handle: { x: -1, y: -1 } },
+  { name: t('crop.topSide'), handle: { x: 0, y: -1 } },
+  { name: t('crop.topRightCorner'), handle: { x: 1, y: -1 } },
+  { name: t('crop.rightSide'), handle: { x: 1, y: 0 } },
+  { name: t('crop.bottomRightCorner'), handle: { x: 1, y: 1 } },
+  { name: t('crop.bottomSide'), handle: { x: 0, y: 1 } },
+  { name: t('crop.bottomLeftCorner'), handle: { x: -1, y: 1 } },
+  { name: t('crop.leftSide'), handle: { x: -1, y: 0 } },
 ];
 const ARROWS: Record<string, [number, number]> = {
   ArrowLeft: [-1, 0],
@@ -94,7 +95,7 @@ export function Rectangle({ box, page, scale, hold, lines, lost, onChange }: Pro
         <button
           type="button"
           className={classes.whole}
-          aria-label="The whole rectangle"
+          aria-label={t('crop.theWholeRectangle')}
           onPointerDown={onPointerDown()}
           onKeyDown={onKeyDown()}
           {...events}

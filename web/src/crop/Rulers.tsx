@@ -2,6 +2,7 @@ import { useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { MM, type Extent, type Lines } from './cropping';
 import classes from './Rulers.module.css';
 import { UNITS, type Unit } from './units';
+import { t } from '../words';
 
 interface Props {
   page: Extent;
@@ -100,8 +101,8 @@ function Ruler({ axis, length, across, scale, unit, guides, onGuides }: RulerPro
         type="button"
         className={classes.ruler}
         data-axis={axis}
-        title="Pull a guide from here"
-        aria-label={axis === 'x' ? 'Ruler at the top: add a guide' : 'Ruler at the left: add a guide'}
+        title={t('crop.pullAGuideFromHere')}
+        aria-label={axis === 'x' ? t('crop.rulerAtTheTopAdd') : t('crop.rulerAtTheLeftAdd')}
         onPointerDown={(event) => hold(event, guides.length)}
         onClick={(event) => {
           // From the keyboard there is no pulling: a guide appears in the middle.
@@ -118,12 +119,12 @@ function Ruler({ axis, length, across, scale, unit, guides, onGuides }: RulerPro
           className={classes.guide}
           data-axis={axis}
           style={axis === 'x' ? { top: guide * scale } : { left: guide * scale }}
-          aria-label={axis === 'x' ? 'Level guide' : 'Upright guide'}
+          aria-label={axis === 'x' ? t('crop.levelGuide') : t('crop.uprightGuide')}
           aria-orientation={axis === 'x' ? 'vertical' : 'horizontal'}
           aria-valuemin={0}
           aria-valuemax={Math.round(across / UNITS[unit].points)}
           aria-valuenow={Number((guide / UNITS[unit].points).toFixed(1))}
-          title="Push it back to the ruler to remove it"
+          title={t('crop.pushItBackToThe')}
           onPointerDown={(event) => hold(event, i)}
           onKeyDown={onKeyDown(i)}
           {...events}

@@ -1,6 +1,7 @@
 import { SegmentedControl } from '@mantine/core';
 import type { Page } from '../api/client';
 import { Pager } from './Pager';
+import { t } from '../words';
 
 export type Seen = 'darkest' | 'average' | 'one';
 
@@ -12,9 +13,9 @@ interface Props {
 }
 
 const CHOICES = [
-  { value: 'darkest', label: 'Seen through' },
-  { value: 'average', label: 'Average' },
-  { value: 'one', label: 'One by one' },
+  { value: 'darkest', label: t('crop.overlaid') },
+  { value: 'average', label: t('crop.blended') },
+  { value: 'one', label: t('crop.oneByOne') },
 ];
 
 /** How the pages are shown under the rectangle. */
@@ -22,7 +23,7 @@ export function SeenBar({ seen, onSeen, page, onStep }: Props) {
   return (
     <>
       <SegmentedControl
-        aria-label="How the pages are shown"
+        aria-label={t('crop.howThePagesAreShown')}
         data={CHOICES}
         value={seen}
         onChange={(value) => onSeen(value as Seen)}

@@ -6,6 +6,7 @@ import { MM, type Extent } from './cropping';
 import { LengthField } from './LengthField';
 import { A4, A5, LEGAL, LETTER } from './papers';
 import type { Unit } from './units';
+import { t } from '../words';
 
 /** What of the rectangle stays as it is while it is changed: its size, or its width for each height. */
 export interface Hold {
@@ -37,11 +38,11 @@ const PAPERS: Record<string, Extent> = {
 const SHAPE = 'shape';
 const SQUARE = 'square';
 const CHOICES = [
-  { value: FREE, label: 'Any size' },
-  { value: SHAPE, label: 'Any size of this shape' },
-  { value: SQUARE, label: 'Any square' },
+  { value: FREE, label: t('crop.anySize') },
+  { value: SHAPE, label: t('crop.anySizeOfThisShape') },
+  { value: SQUARE, label: t('crop.anySquare') },
   ...Object.keys(PAPERS).map((name) => ({ value: name, label: name })),
-  { value: OWN, label: 'A size of my own' },
+  { value: OWN, label: t('crop.aSizeOfMyOwn') },
 ];
 const BORDER = 5 * MM;
 
@@ -65,30 +66,24 @@ export function Sizes({ hold, box, unit, papers, onHold, onTight, onTightEach, o
   };
   const { size } = hold;
   return (
-    <section aria-label="To the content, or to a size">
-      <h2>To what is on the pages</h2>
-      <LengthField label="Border" value={border} unit={unit} onChange={setBorder} />
+    <section aria-label={t('crop.toTheContentOrTo')}>
+      <h2>{t('crop.toWhatIsOnThe')}</h2>
+      <LengthField label={t('crop.border')} value={border} unit={unit} onChange={setBorder} />
       <div className={classes.pair}>
-        <Button
-          onClick={() => free(() => onTight(border))}
-          title="One rectangle around the content of all pages"
-        >
-          Same for all
+        <Button onClick={() => free(() => onTight(border))} title={t('crop.oneRectangleAroundTheContent')}>
+          {t('crop.oneCropForAll')}
         </Button>
-        <Button
-          onClick={() => free(() => onTightEach(border))}
-          title="A rectangle for each page, around its own content"
-        >
-          Each on its own
+        <Button onClick={() => free(() => onTightEach(border))} title={t('crop.aRectangleForEachPage')}>
+          {t('crop.eachPageItsOwn')}
         </Button>
       </div>
       {papers > 0 && (
-        <Button onClick={() => free(onPaper)} title="A rectangle for each page, along the edge of its paper">
-          {papers === 1 ? 'Along the edge of the paper' : `Along the edges of ${papers} papers`}
+        <Button onClick={() => free(onPaper)} title={t('crop.aRectangleForEachPageAlong')}>
+          {papers === 1 ? t('crop.alongTheEdgeOfThe') : t('crop.alongTheEdgesOfPapers', { papers })}
         </Button>
       )}
       <Select
-        label="Fixed size"
+        label={t('crop.fixedSize')}
         data={CHOICES}
         value={choice}
         onChange={choose}
@@ -98,13 +93,13 @@ export function Sizes({ hold, box, unit, papers, onHold, onTight, onTightEach, o
       {choice === OWN && size && (
         <div className={classes.pair}>
           <LengthField
-            label="Width"
+            label={t('crop.width')}
             value={size.width}
             unit={unit}
             onChange={(width) => onHold({ size: { ...size, width } })}
           />
           <LengthField
-            label="Height"
+            label={t('crop.height')}
             value={size.height}
             unit={unit}
             onChange={(height) => onHold({ size: { ...size, height } })}

@@ -16,6 +16,7 @@ import { pagesOf, type EditorProps } from './editor';
 import { degrees, leaningPages, standingAngle, STEEPEST } from './straightening';
 import { useBack } from './useBack';
 import { useShown } from './useShown';
+import { t } from '../words';
 
 /** Pages are turned by a little until they stand level: as measured, by a line that is drawn, or by hand. */
 export function StraightenEditor({ packet, chosen, contents, waiting }: EditorProps) {
@@ -31,7 +32,7 @@ export function StraightenEditor({ packet, chosen, contents, waiting }: EditorPr
   const straighten = (ids: string[], to: number) => {
     setDraft(undefined);
     const steep = Math.abs(to) > STEEPEST;
-    if (steep) notify(`That is more than ${STEEPEST}°. Turn the page first.`, 'last-act');
+    if (steep) notify(t('crop.thatIsMoreThanTurn', { STEEPEST }), 'last-act');
     else void act([{ do: 'straighten', pages: ids, angle: to || undefined }]);
   };
   const leaning = leaningPages(pages, contents);
@@ -47,10 +48,10 @@ export function StraightenEditor({ packet, chosen, contents, waiting }: EditorPr
   return (
     <Frame
       packet={packet}
-      status={`Straighten · ${count(pages.length, 'page')}`}
+      status={t('crop.straighten', { pages: count(pages.length, 'page') })}
       acts={
         <Button component={Link} href={back} variant="filled">
-          Done
+          {t('crop.done')}
         </Button>
       }
       sheet={
@@ -68,18 +69,18 @@ export function StraightenEditor({ packet, chosen, contents, waiting }: EditorPr
       bar={page && <Pager page={page} onStep={step} />}
     >
       <WhichPages chosen={chosen} others={0} />
-      <section aria-label="As measured">
-        <h2>As measured</h2>
+      <section aria-label={t('crop.asMeasured')}>
+        <h2>{t('crop.asMeasured')}</h2>
         <p>{measured(content, now)}</p>
         <div className={classes.pair}>
           <Button
             disabled={!page || content?.level === undefined || Math.abs(content.level - now) < 0.05}
             onClick={() => page && content?.level !== undefined && straighten([page.id], content.level)}
           >
-            Straighten this
+            {t('crop.straightenThis')}
           </Button>
           <Button disabled={leaning.length === 0 || waiting} onClick={() => void levelAll()}>
-            Straighten all {leaning.length > 0 && leaning.length}
+            {t('crop.straightenAll')} {leaning.length > 0 && leaning.length}
           </Button>
         </div>
         {leaning.length > 0 && (
@@ -91,19 +92,21 @@ export function StraightenEditor({ packet, chosen, contents, waiting }: EditorPr
                   aria-current={other.id === page?.id || undefined}
                   onClick={() => show(other.id)}
                 >
-                  Page {other.number} leans by {degrees(Math.abs(lean))}
+                  {t('crop.pageLeansBy', { number: other.number, degrees: degrees(Math.abs(lean)) })}
                 </button>
               </li>
             ))}
-            {leaning.length > 8 && <li className="soft small">and {leaning.length - 8} more</li>}
+            {leaning.length > 8 && (
+              <li className="soft small">{t('crop.andMore', { leaning: leaning.length - 8 })}</li>
+            )}
           </ul>
         )}
       </section>
-      <section aria-label="By hand">
-        <h2>By hand</h2>
-        <p className="soft">Draw a line on the page along something that should be level or upright.</p>
+      <section aria-label={t('crop.byHand')}>
+        <h2>{t('crop.byHand')}</h2>
+        <p className="soft">{t('crop.drawALineOnThe')}</p>
         <Slider
-          thumbLabel="Degrees clockwise"
+          thumbLabel={t('crop.degreesClockwise')}
           min={-STEEPEST}
           max={STEEPEST}
           step={0.1}
@@ -122,12 +125,10 @@ export function StraightenEditor({ packet, chosen, contents, waiting }: EditorPr
           disabled={pages.length < 2 || pages.every((other) => standingAngle(other) === now)}
           onClick={() => straighten(idsOf(pages), now)}
         >
-          Give all {count(pages.length, 'page')} this angle
+          {t('crop.giveAllThisAngle', { pages: count(pages.length, 'page') })}
         </Button>
       </section>
-      <p className={classes.foot}>
-        The paper stays as it is; the text of a PDF stays text. At 0° a page is as it came in.
-      </p>
+      <p className={classes.foot}>{t('crop.thePaperStaysAsIt')}</p>
     </Frame>
   );
 }
@@ -144,7 +145,7 @@ function AngleField({ angle, onAngle }: { angle: number; onAngle: (angle: number
       }}
     >
       <NumberInput
-        aria-label="Degrees clockwise"
+        aria-label={t('crop.degreesClockwise')}
         value={draft}
         suffix="°"
         decimalScale={2}
@@ -154,17 +155,20 @@ function AngleField({ angle, onAngle }: { angle: number; onAngle: (angle: number
         onChange={setDraft}
       />
       <Button type="submit" disabled={!Number.isFinite(typed) || typed === angle}>
-        Turn this page
+        {t('crop.turnThisPage')}
       </Button>
     </form>
   );
 }
 
 function measured(content: PageContent | undefined, now: number): string {
-  if (content?.level === undefined) return 'There is nothing on this page that can be measured.';
+  if (content?.level === undefined) return t('crop.thereIsNothingOnThis');
   const lean = now - content.level;
-  if (Math.abs(lean) < 0.05) return now === 0 ? 'This page is level.' : `Level, turned by ${degrees(now)}.`;
-  return `What is on this page leans by ${degrees(Math.abs(lean))} to the ${lean > 0 ? 'right' : 'left'}.`;
+  if (Math.abs(lean) < 0.05)
+    return now === 0 ? t('crop.thisPageIsLevel') : t('crop.levelTurnedBy', { degrees: degrees(now) });
+  return lean > 0
+    ? t('crop.leansRight', { degrees: degrees(Math.abs(lean)) })
+    : t('crop.leansLeft', { degrees: degrees(Math.abs(lean)) });
 }
 
 const round = (angle: number) => Math.round(angle * 100) / 100;

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { overlayUrl, type Packet, type Page } from '../api/client';
 import { count } from '../shared/format';
 import classes from './Canvas.module.css';
+import { t } from '../words';
 
 interface Props {
   packet: Packet;
@@ -9,7 +10,7 @@ interface Props {
   mode: 'darkest' | 'average';
 }
 
-/** Pages seen through each other, as they would stand uncropped. */
+/** Pages overlaid, as they would stand uncropped. */
 export function Through({ packet, pages, mode }: Props) {
   const url = overlayUrl(
     packet,
@@ -25,15 +26,15 @@ function Overlay({ url, pages }: { url: string; pages: number }) {
     <>
       <img
         src={url}
-        alt={`${count(pages, 'page')} seen through each other`}
+        alt={t('crop.overlaid2', { pages: count(pages, 'page') })}
         draggable={false}
         width="100%"
         height="100%"
         onLoad={() => setState('drawn')}
         onError={() => setState('broken')}
       />
-      {state === 'drawing' && <span className={classes.state}>Laying the pages on each other…</span>}
-      {state === 'broken' && <span className={classes.state}>The pages cannot be shown</span>}
+      {state === 'drawing' && <span className={classes.state}>{t('crop.layingThePagesOnEach')}</span>}
+      {state === 'broken' && <span className={classes.state}>{t('crop.thePagesCannotBeShown')}</span>}
     </>
   );
 }

@@ -2,6 +2,7 @@ import { pictureUrl, type Page } from '../api/client';
 import { Picture } from '../shared/Picture';
 import classes from './Canvas.module.css';
 import type { Extent } from './cropping';
+import { t } from '../words';
 
 interface Props {
   page: Page;
@@ -20,7 +21,7 @@ export function Uncropped({ page, extent, scale, lean = 0 }: Props) {
       <Picture
         key={page.id}
         url={pictureUrl({ ...page, crop: undefined, fit: undefined }, FINE)}
-        alt={`Page ${page.number}`}
+        alt={t('crop.page', { number: page.number })}
         turn={page.turn}
         mirror={page.mirror}
         width={Math.round(extent.width * scale)}

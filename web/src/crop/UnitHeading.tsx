@@ -1,6 +1,7 @@
 import { SegmentedControl } from '@mantine/core';
 import classes from './CropView.module.css';
 import { UNITS, type Unit } from './units';
+import { t } from '../words';
 
 interface Props {
   children: string;
@@ -15,7 +16,7 @@ export function UnitHeading({ children, unit, onUnit }: Props) {
       <h2>{children}</h2>
       <SegmentedControl
         size="xs"
-        aria-label="Unit"
+        aria-label={t('crop.unit')}
         data={Object.keys(UNITS)}
         value={unit}
         onChange={(value) => onUnit(value as Unit)}

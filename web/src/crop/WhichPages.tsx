@@ -2,6 +2,7 @@ import { SegmentedControl, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { count, rangeOf } from '../shared/format';
 import type { useChosenPages, Which } from './useChosenPages';
+import { t } from '../words';
 
 interface Props {
   chosen: ReturnType<typeof useChosenPages>;
@@ -10,10 +11,10 @@ interface Props {
 }
 
 const CHOICES = [
-  { value: 'these', label: 'These' },
-  { value: 'odd', label: 'Odd' },
-  { value: 'even', label: 'Even' },
-  { value: 'all', label: 'All' },
+  { value: 'these', label: t('crop.these') },
+  { value: 'odd', label: t('crop.odd') },
+  { value: 'even', label: t('crop.even') },
+  { value: 'all', label: t('crop.all2') },
 ];
 
 /** Which pages the rectangle is for. */
@@ -33,8 +34,8 @@ export function WhichPages({ chosen, others }: Props) {
     if (!wrong) setDraft(undefined);
   };
   return (
-    <section aria-label="Which pages">
-      <h2>Which pages</h2>
+    <section aria-label={t('crop.whichPages')}>
+      <h2>{t('crop.whichPages')}</h2>
       <form
         onSubmit={(event) => {
           event.preventDefault();
@@ -42,8 +43,8 @@ export function WhichPages({ chosen, others }: Props) {
         }}
       >
         <TextInput
-          aria-label="Pages to crop"
-          placeholder="2-9, odd, last 3"
+          aria-label={t('crop.pagesToCrop')}
+          placeholder={t('crop.n29OddLast3')}
           value={draft ?? shown}
           error={problem}
           rightSection={<span className="soft small">{count(chosen.pages.length, 'page')}</span>}
@@ -54,16 +55,12 @@ export function WhichPages({ chosen, others }: Props) {
       </form>
       <SegmentedControl
         fullWidth
-        aria-label="Pages"
+        aria-label={t('crop.pages')}
         data={CHOICES}
         value={chosen.which}
         onChange={(value) => chosen.setWhich(value as Which)}
       />
-      {others > 0 && (
-        <p className="soft small">
-          {count(others, 'page')} of another size {others === 1 ? 'is' : 'are'} left alone.
-        </p>
-      )}
+      {others > 0 && <p className="soft small">{t('crop.otherSizeLeftAlone', { count: others })}</p>}
     </section>
   );
 }

@@ -154,10 +154,15 @@ export function boxFor(plan: Plan, content: PageContent, number: number): Box {
   return plan.own[content.page] ?? (plan.mirror && number % 2 === 0 ? mirrored(plan.box, content) : plan.box);
 }
 
+/** A side of a page. */
+export type Side = (typeof SIDES)[number];
+
+const SIDES = ['top', 'right', 'bottom', 'left'] as const;
+
 export interface Loss {
   page: string;
   number: number;
-  sides: string[];
+  sides: Side[];
 }
 
 /** The pages that would lose ink, with the sides at which they would. */
@@ -173,13 +178,14 @@ export function losses(
   });
 }
 
-function sidesLost(box: Box, content: Box): string[] {
-  return [
-    content.y0 < box.y0 - UNCERTAIN && 'top',
-    content.x1 > box.x1 + UNCERTAIN && 'right',
-    content.y1 > box.y1 + UNCERTAIN && 'bottom',
-    content.x0 < box.x0 - UNCERTAIN && 'left',
-  ].filter((side) => side !== false);
+function sidesLost(box: Box, content: Box): Side[] {
+  const isLost: Record<Side, boolean> = {
+    top: content.y0 < box.y0 - UNCERTAIN,
+    right: content.x1 > box.x1 + UNCERTAIN,
+    bottom: content.y1 > box.y1 + UNCERTAIN,
+    left: content.x0 < box.x0 - UNCERTAIN,
+  };
+  return SIDES.filter((side) => isLost[side]);
 }
 
 /** The plan with its rectangle widened until none of these pages loses ink. */

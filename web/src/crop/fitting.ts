@@ -1,6 +1,8 @@
 import type { PageContent, SheetLayout } from '../api/client';
 import { MM, type Extent } from './cropping';
 import { A4, PAPERS } from './papers';
+import { listed } from '../shared/format';
+import { t } from '../words';
 
 /** A sheet as it is set up on screen; all is told. */
 export interface Sheet {
@@ -97,9 +99,7 @@ export function mirroredFor(sheet: Sheet, mirror: boolean, number: number): Shee
 export function sizesInWords(pages: readonly Extent[]): string {
   const counts = new Map<string, number>();
   for (const page of pages) counts.set(nameOf(page), (counts.get(nameOf(page)) ?? 0) + 1);
-  const words = [...counts].toSorted((a, b) => b[1] - a[1]).map(([name, n]) => `${n} ${name}`);
-  const last = words.pop() ?? '';
-  return words.length > 0 ? `${words.join(', ')} and ${last}` : last;
+  return listed([...counts].toSorted((a, b) => b[1] - a[1]).map(([name, n]) => `${n} ${name}`));
 }
 
 const NEARLY = 2 * MM;
@@ -110,5 +110,5 @@ export function nameOf({ width, height }: Extent): string {
   const paper = Object.entries(PAPERS).find(
     ([, size]) => Math.abs(size.width - short) <= NEARLY && Math.abs(size.height - long) <= NEARLY,
   );
-  return paper?.[0] ?? `of ${Math.round(short / MM)} × ${Math.round(long / MM)} mm`;
+  return paper?.[0] ?? t('crop.ofMm', { short: Math.round(short / MM), long: Math.round(long / MM) });
 }

@@ -8,7 +8,7 @@ export const PAPERS: Record<string, Extent> = Object.fromEntries(
 
 function paper(name: string): Extent {
   const found = PAPERS[name];
-  if (!found) throw new Error(`There is no paper by the name ${name}.`);
+  if (!found) throw new Error(`no paper is called ${name}`);
   return found;
 }
 

@@ -1,13 +1,14 @@
 import { useSearchParams } from 'wouter';
+import { t } from '../words';
 
 /** What is done to the pages. */
 export type Mode = 'crop' | 'straighten' | 'paper' | 'clean';
 
 export const MODES: { value: Mode; label: string }[] = [
-  { value: 'crop', label: 'Crop' },
-  { value: 'straighten', label: 'Straighten' },
-  { value: 'paper', label: 'Paper' },
-  { value: 'clean', label: 'Clean' },
+  { value: 'crop', label: t('crop.crop') },
+  { value: 'straighten', label: t('crop.straighten2') },
+  { value: 'paper', label: t('crop.paper2') },
+  { value: 'clean', label: t('crop.clean2') },
 ];
 
 /** What is done to the pages, which the address keeps. */

@@ -16,6 +16,7 @@ import {
   type Extent,
   type Plan,
 } from './cropping';
+import { t } from '../words';
 
 /** What is to be kept of pages of one size, and how that is changed. */
 export function usePlan(
@@ -52,7 +53,7 @@ export function usePlan(
     tight: (border: number) => {
       const content = common(contents);
       if (content) setPlan({ ...plan, box: bordered(content, border, extent), own: {} });
-      else notify('There is nothing on these pages.', 'last-act');
+      else notify(t('crop.thereIsNothingOnThese'), 'last-act');
     },
     /** A rectangle for each page, around what is on it. */
     tightEach: (border: number) => setPlan({ ...plan, own: tightEach(contents, border) }),

@@ -1,6 +1,7 @@
 import { useElementSize, useMergedRef } from '@mantine/hooks';
 import { useLayoutEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import classes from './Divided.module.css';
+import { t } from '../words';
 
 interface Props {
   name: string;
@@ -36,7 +37,7 @@ export function Divided({ name, width, height, before, after }: Props) {
         className={classes.window}
         tabIndex={0}
         role="region"
-        aria-label={`${name}, before and after`}
+        aria-label={t('export.beforeAndAfter', { name })}
         onScroll={(event) => setScrolled(event.currentTarget.scrollLeft)}
         onPointerDown={pan}
       >
@@ -44,18 +45,20 @@ export function Divided({ name, width, height, before, after }: Props) {
           className={classes.sheet}
           style={{ width, height, marginLeft: left, marginTop: Math.max(0, (roomDown - height) / 2) }}
         >
-          <Layer key={before} url={before} alt={`${name}, before`} />
-          {after && <Layer key={after} url={after} alt={`${name}, after`} clip={`inset(0 0 0 ${cut}px)`} />}
+          <Layer key={before} url={before} alt={t('export.before', { name })} />
+          {after && (
+            <Layer key={after} url={after} alt={t('export.after', { name })} clip={`inset(0 0 0 ${cut}px)`} />
+          )}
         </div>
       </div>
       {after ? (
         <>
-          <span className={classes.before}>Before</span>
-          <span className={classes.after}>After</span>
+          <span className={classes.before}>{t('export.before2')}</span>
+          <span className={classes.after}>{t('export.after2')}</span>
           <Line share={share} onShare={setShare} />
         </>
       ) : (
-        <span className={classes.before}>Not changed</span>
+        <span className={classes.before}>{t('export.notChanged')}</span>
       )}
     </div>
   );
@@ -76,12 +79,12 @@ function Layer({ url, alt, clip }: { url: string; alt: string; clip?: string }) 
       />
       {state === 'busy' && (
         <span className={classes.busy} data-after={clip ? true : undefined}>
-          Being drawn…
+          {t('export.beingDrawn')}
         </span>
       )}
       {state === 'failed' && (
         <span className={classes.busy} data-after={clip ? true : undefined} role="alert">
-          It could not be drawn.
+          {t('export.itCouldNotBeDrawn')}
         </span>
       )}
     </>
@@ -107,7 +110,7 @@ function Line({ share, onShare }: { share: number; onShare: (share: number) => v
       style={{ left: `${share * 100}%` }}
       role="slider"
       tabIndex={0}
-      aria-label="Divider between before and after"
+      aria-label={t('export.dividerBetweenBeforeAndAfter')}
       aria-orientation="horizontal"
       aria-valuemin={0}
       aria-valuemax={100}

@@ -8,6 +8,7 @@ import classes from './ExportList.module.css';
 import { orderWords } from './order';
 import { print } from './print';
 import { Receipt } from './Receipt';
+import { t } from '../words';
 
 interface Props {
   packet: Packet;
@@ -20,11 +21,8 @@ export function ExportList({ packet, exports }: Props) {
   if (!newest) {
     return (
       <section className={classes.none}>
-        <h2>Nothing is exported yet</h2>
-        <p className="soft">
-          The export writes the file, opens it again with another reader, and shows here what that reader
-          found.
-        </p>
+        <h2>{t('export.nothingIsExportedYet')}</h2>
+        <p className="soft">{t('export.theExportWritesTheFile')}</p>
       </section>
     );
   }
@@ -47,13 +45,14 @@ function Newest({ packet, export: e }: { packet: Packet; export: Export }) {
       return (
         <>
           <h2 className={classes.title}>
-            <IconAlertTriangle size={20} className={classes.stop} /> {e.name} was not made
+            <IconAlertTriangle size={20} className={classes.stop} />{' '}
+            {t('export.wasNotMade', { name: e.name })}
           </h2>
           <p className={classes.words}>{e.problem}</p>
         </>
       );
     case 'cancelled':
-      return <h2 className={classes.title}>The export of {e.name} was cancelled</h2>;
+      return <h2 className={classes.title}>{t('export.theExportOfWasCancelled', { name: e.name })}</h2>;
     case 'done':
       return (
         <>
@@ -63,18 +62,12 @@ function Newest({ packet, export: e }: { packet: Packet; export: Export }) {
             </h2>
             <div className={classes.acts}>
               {e.name.endsWith('.pdf') && (
-                <Button
-                  onClick={() =>
-                    print(e.id, () =>
-                      notifyProblem('It could not be printed. Download it and print it from there.'),
-                    )
-                  }
-                >
-                  Print…
+                <Button onClick={() => print(e.id, () => notifyProblem(t('export.itCouldNotBePrinted')))}>
+                  {t('export.print')}
                 </Button>
               )}
               <Button variant="filled" component="a" href={exportFileUrl(e.id)} download={e.name}>
-                Download
+                {t('export.download')}
               </Button>
             </div>
           </div>
@@ -86,21 +79,21 @@ function Newest({ packet, export: e }: { packet: Packet; export: Export }) {
 
 function Running({ packet, export: e }: { packet: string; export: Export }) {
   const cancel = useCancelExport(packet);
-  const weighing = e.done === 0 && e.measured !== undefined && e.measured > 0;
+  const isMeasuring = e.done === 0 && e.measured !== undefined && e.measured > 0;
   return (
     <div className={classes.running}>
-      <h2 className={classes.title}>Writing {e.name}</h2>
+      <h2 className={classes.title}>{t('export.writing', { name: e.name })}</h2>
       <Progress
-        value={((weighing ? (e.measured ?? 0) : e.done) / Math.max(1, e.total)) * 100}
-        aria-label="Progress of the export"
+        value={((isMeasuring ? (e.measured ?? 0) : e.done) / Math.max(1, e.total)) * 100}
+        aria-label={t('export.progressOfTheExport')}
       />
       <div className={classes.line}>
         <span className="soft">
-          {weighing
-            ? `${count(e.measured ?? 0, 'page')} measured before it is written`
-            : `${e.done} of ${count(e.total, 'page')}`}
+          {isMeasuring
+            ? t('export.measuredBeforeItIsWritten', { pages: count(e.measured ?? 0, 'page') })
+            : t('export.of', { done: e.done, pages: count(e.total, 'page') })}
         </span>
-        <Button onClick={() => cancel.mutate(e.id)}>Cancel</Button>
+        <Button onClick={() => cancel.mutate(e.id)}>{t('export.cancel')}</Button>
       </div>
     </div>
   );
@@ -108,9 +101,9 @@ function Running({ packet, export: e }: { packet: string; export: Export }) {
 
 const words: Record<Export['state'], string> = {
   waiting: 'waiting',
-  running: 'being written',
+  running: t('export.beingWritten'),
   done: 'done',
-  failed: 'was not made',
+  failed: t('export.wasNotMade2'),
   cancelled: 'cancelled',
 };
 
@@ -119,7 +112,7 @@ function Earlier({ packet, exports }: { packet: string; exports: Export[] }) {
   const repeat = (id: string) => again.mutate(id, { onError: (error) => notifyProblem(error.message) });
   return (
     <section className={classes.earlier}>
-      <h2 className={classes.heading}>Earlier exports</h2>
+      <h2 className={classes.heading}>{t('export.earlierExports')}</h2>
       {exports.map((e) => (
         <div key={e.id} className={classes.row}>
           <span className={classes.name} title={e.name}>
@@ -133,7 +126,7 @@ function Earlier({ packet, exports }: { packet: string; exports: Export[] }) {
           <span className="soft">{ago(e.created)}</span>
           {e.state === 'done' ? (
             <a className={classes.act} href={exportFileUrl(e.id)} download={e.name}>
-              Download
+              {t('export.download')}
             </a>
           ) : (
             <span />
@@ -141,12 +134,12 @@ function Earlier({ packet, exports }: { packet: string; exports: Export[] }) {
           <button
             type="button"
             className={classes.act}
-            title="Make the same of the packet as it now stands"
-            aria-label={`Make ${e.name} again: ${orderWords(e.order)}`}
+            title={t('export.makeTheSameOfThe')}
+            aria-label={t('export.makeAgain', { name: e.name, orderWords: orderWords(e.order) })}
             disabled={again.isPending}
             onClick={() => repeat(e.id)}
           >
-            Make again
+            {t('export.makeAgain2')}
           </button>
         </div>
       ))}

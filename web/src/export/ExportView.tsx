@@ -4,7 +4,7 @@ import { Link, useSearchParams } from 'wouter';
 import type { Packet } from '../api/client';
 import { useExports, useStartExport } from '../api/queries';
 import { allPages } from '../packet/apply';
-import { count, formatBytes } from '../shared/format';
+import { aboutSize, count, formatBytes } from '../shared/format';
 import { upload } from '../intake/uploads';
 import { DropHint } from '../intake/DropHint';
 import { ordered } from '../packet/place';
@@ -23,8 +23,9 @@ import { buttonWords, isPictures, nameFor, orderFor, usualOrder, type Order } fr
 import { SizeChoice } from './SizeChoice';
 import { usePlanning } from './usePlanning';
 import { WhitePaper } from './WhitePaper';
+import { t } from '../words';
 
-/** Making the document: what, under which name, how heavy; the proof; then the receipt. */
+/** Making the document: what, under which name, how large; the proof; then the receipt. */
 export function ExportView({ id }: { id: string }) {
   return <WithPacket id={id}>{(packet) => <Export key={packet.id} packet={packet} />}</WithPacket>;
 }
@@ -64,7 +65,7 @@ function Export({ packet }: { packet: Packet }) {
         facts={<Requirement packet={packet.id} />}
       >
         <Button component={Link} href={`/packets/${packet.id}`}>
-          Back to the bench
+          {t('export.backToTheBench')}
         </Button>
         <Button
           variant="filled"
@@ -78,7 +79,7 @@ function Export({ packet }: { packet: Packet }) {
       <aside className={classes.side}>
         <MakeChoice order={order} pageCount={pages.length} problem={problem} onChange={change} />
         <TextInput
-          label="Name"
+          label={t('export.name')}
           value={shownName}
           onChange={(event) => setName(event.currentTarget.value)}
           onKeyDown={(event) => event.key === 'Enter' && run()}
@@ -88,20 +89,20 @@ function Export({ packet }: { packet: Packet }) {
         )}
         {!isPictures(order.make) && (
           <section className={classes.finish}>
-            <h2 className={classes.heading}>Finish</h2>
+            <h2 className={classes.heading}>{t('export.finish')}</h2>
             <Facts
               labelWidth={110}
               rows={[
-                ['Weight', plan ? weightWords(plan.before, plan.after, plan.waiting > 0) : ''],
-                ['Bookmarks', 'one per part'],
-                ['Title', order.make === 'parts' ? "each part's" : packet.name],
+                [t('export.fileSize'), plan ? sizeWords(plan.before, plan.after, plan.waiting > 0) : ''],
+                [t('export.bookmarks'), t('export.onePerPart')],
+                [t('export.title'), order.make === 'parts' ? t('export.eachParts') : packet.name],
               ]}
             />
             {plan && <WhitePaper packet={packet} plan={plan} />}
             {packet.sources.some(isPictureFile) && (
               <Checkbox
-                label="Keep the picture files as they are"
-                description="With the place, time and camera that they tell."
+                label={t('export.keepThePictureFilesAs')}
+                description={t('export.withThePlaceTimeAnd')}
                 checked={order.keepPictures ?? false}
                 onChange={(event) => change({ keepPictures: event.currentTarget.checked })}
               />
@@ -113,12 +114,14 @@ function Export({ packet }: { packet: Packet }) {
       <main className={classes.main}>
         <SegmentedControl
           className={classes.tabs}
-          aria-label="What is shown"
+          aria-label={t('export.whatIsShown')}
           data={[
-            { value: 'plan', label: 'Before it is made' },
+            { value: 'plan', label: t('export.preview') },
             {
               value: 'made',
-              label: `What was made${exports.data?.length ? ` (${exports.data.length})` : ''}`,
+              label: t('export.finishedFiles', {
+                what: exports.data?.length ? ` (${exports.data.length})` : '',
+              }),
             },
           ]}
           value={show}
@@ -132,7 +135,7 @@ function Export({ packet }: { packet: Packet }) {
           </div>
         )}
       </main>
-      {drag && <DropHint words="Drop to add each file as a part at the end" />}
+      {drag && <DropHint words={t('export.dropToAddEachFile')} />}
     </div>
   );
 }
@@ -140,9 +143,9 @@ function Export({ packet }: { packet: Packet }) {
 /** Tells of a source that may say more than its picture shows. */
 const isPictureFile = ({ kind }: Packet['sources'][number]) => kind !== 'pdf' && kind !== 'office';
 
-function weightWords(before: number, after: number, isEstimate: boolean): string {
-  if (before === after) return `about ${formatBytes(before)}`;
-  return `${formatBytes(before)} → ${isEstimate ? 'about ' : ''}${formatBytes(after)}`;
+function sizeWords(before: number, after: number, isEstimate: boolean): string {
+  if (before === after) return aboutSize(before, true);
+  return `${formatBytes(before)} → ${aboutSize(after, isEstimate)}`;
 }
 
 /** What is shown of the two sides of making a document; kept over a reload. */
@@ -158,16 +161,11 @@ function Promise({ packet }: { packet: Packet }) {
   return (
     <>
       <p className={classes.promise}>
-        Pages go in as shown. What you set aside
-        {packet.setAside.length > 0 && ` (${count(packet.setAside.length, 'page')})`}, scripts, attached files
-        and hidden layers are not in the file in any form.
+        {packet.setAside.length > 0
+          ? t('export.promiseWithSetAside', { pages: count(packet.setAside.length, 'page') })
+          : t('export.promise')}
       </p>
-      {locked > 0 && (
-        <p className={classes.warning}>
-          {count(locked, 'file')} in the intake {locked === 1 ? 'is' : 'are'} still protected with a password,
-          and not in the packet.
-        </p>
-      )}
+      {locked > 0 && <p className={classes.warning}>{t('export.stillProtected', { count: locked })}</p>}
     </>
   );
 }

@@ -1,6 +1,7 @@
 import { NumberInput, SegmentedControl, Select, TextInput } from '@mantine/core';
 import classes from './ExportView.module.css';
 import { isPictures, type Make, type Order } from './order';
+import { t } from '../words';
 
 interface Props {
   order: Order;
@@ -12,21 +13,21 @@ interface Props {
 }
 
 const KINDS = [
-  { value: 'one', label: 'One PDF' },
-  { value: 'several', label: 'Several PDFs' },
-  { value: 'pictures', label: 'Pictures' },
+  { value: 'one', label: t('export.onePdf') },
+  { value: 'several', label: t('export.severalPdfs') },
+  { value: 'pictures', label: t('export.pictures') },
 ];
 
 const several: { value: Make; label: string }[] = [
-  { value: 'parts', label: 'One for each part' },
-  { value: 'bySize', label: 'Each under a size' },
+  { value: 'parts', label: t('export.oneForEachPart') },
+  { value: 'bySize', label: t('export.eachUnderASize') },
 ];
 
 const pictures: { value: Make; label: string }[] = [
-  { value: 'jpeg', label: 'JPEG, one a page' },
-  { value: 'png', label: 'PNG, one a page' },
-  { value: 'tiff', label: 'TIFF, all pages in one' },
-  { value: 'blackTiff', label: 'TIFF, black and white' },
+  { value: 'jpeg', label: t('export.jpegOneAPage') },
+  { value: 'png', label: t('export.pngOneAPage') },
+  { value: 'tiff', label: t('export.tiffAllPagesInOne') },
+  { value: 'blackTiff', label: t('export.tiffBlackAndWhite') },
 ];
 
 const RESOLUTIONS = [100, 150, 200, 300];
@@ -38,10 +39,10 @@ export function MakeChoice({ order, pageCount, problem, onChange }: Props) {
   const choices = kind === 'several' ? several : pictures;
   return (
     <section className={classes.group}>
-      <h2 className={classes.heading}>Make</h2>
+      <h2 className={classes.heading}>{t('export.make')}</h2>
       <SegmentedControl
         fullWidth
-        aria-label="What is made"
+        aria-label={t('export.whatIsMade')}
         data={KINDS}
         value={kind}
         onChange={(value) =>
@@ -51,7 +52,7 @@ export function MakeChoice({ order, pageCount, problem, onChange }: Props) {
       {make && (
         <div className={classes.pair}>
           <Select
-            aria-label="Which files"
+            aria-label={t('export.whichFiles')}
             allowDeselect={false}
             data={choices}
             value={make}
@@ -59,8 +60,8 @@ export function MakeChoice({ order, pageCount, problem, onChange }: Props) {
           />
           {kind === 'pictures' && (
             <NumberInput
-              aria-label="Dots per inch"
-              suffix=" dpi"
+              aria-label={t('export.dotsPerInch')}
+              suffix={t('export.dpi')}
               min={36}
               max={600}
               step={50}
@@ -72,16 +73,16 @@ export function MakeChoice({ order, pageCount, problem, onChange }: Props) {
       )}
       {make === 'parts' && (
         <TextInput
-          aria-label="Names of the files"
-          description="{number}, {part} and {packet} stand for what they name"
+          aria-label={t('export.namesOfTheFiles')}
+          description={t('export.numberPartAndPacketStand')}
           value={order.names}
           maxLength={200}
           onChange={(event) => onChange({ names: event.currentTarget.value })}
         />
       )}
       <TextInput
-        aria-label="Which pages"
-        placeholder={`All ${pageCount} pages, or: 2-9, odd`}
+        aria-label={t('export.whichPages')}
+        placeholder={t('export.allPagesOr29', { pageCount })}
         value={order.range}
         error={problem}
         onChange={(event) => onChange({ range: event.currentTarget.value })}

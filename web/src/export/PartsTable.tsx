@@ -3,6 +3,7 @@ import type { Packet } from '../api/client';
 import { formatBytes } from '../shared/format';
 import classes from './PartsTable.module.css';
 import { runs } from './encodingWords';
+import { t } from '../words';
 
 interface Props {
   packet: Packet;
@@ -21,11 +22,11 @@ export function PartsTable({ packet, only }: Props) {
     <Table className={classes.table}>
       <Table.Thead>
         <Table.Tr>
-          <Table.Th w={90}>Pages</Table.Th>
-          <Table.Th>Part and bookmark</Table.Th>
-          <Table.Th>From</Table.Th>
+          <Table.Th w={90}>{t('export.pages')}</Table.Th>
+          <Table.Th>{t('export.partAndBookmark')}</Table.Th>
+          <Table.Th>{t('export.from')}</Table.Th>
           <Table.Th w={90} ta="right">
-            Weight
+            {t('export.fileSize')}
           </Table.Th>
         </Table.Tr>
       </Table.Thead>

@@ -7,8 +7,9 @@ import classes from './PlanPanel.module.css';
 import { PartsTable } from './PartsTable';
 import { PlanTable } from './PlanTable';
 import { Proof } from './Proof';
-import { TooHeavy } from './TooHeavy';
+import { TooLarge } from './TooLarge';
 import { proofOrder, type Planning } from './usePlanning';
+import { t } from '../words';
 
 interface Props {
   packet: Packet;
@@ -37,17 +38,17 @@ export function PlanPanel({ packet, planning, onSplit }: Props) {
     <div className={classes.desk}>
       {plan.waiting > 0 && (
         <UnderWay
-          words={`${count(plan.waiting, 'page')} still to be measured; until then their weight is an estimate`}
+          words={t('export.stillToBeMeasuredUntil', { pages: count(plan.waiting, 'page') })}
           share={1 - plan.waiting / plan.pages.length}
         />
       )}
       {plan.waiting === 0 && plan.unread > 0 && (
         <UnderWay
-          words={`${count(plan.unread, 'page')} still to be read as before and as after`}
+          words={t('export.stillToBeReadAs', { pages: count(plan.unread, 'page') })}
           share={1 - plan.unread / plan.pages.length}
         />
       )}
-      <TooHeavy plan={plan} onShow={setChosen} onHold={hold} onSplit={onSplit} />
+      <TooLarge plan={plan} onShow={setChosen} onHold={hold} onSplit={onSplit} />
       {shown && planned && (
         <Proof
           packet={packet}

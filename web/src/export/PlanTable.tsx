@@ -5,6 +5,7 @@ import { formatBytes, pagesInWords } from '../shared/format';
 import { groupedBy } from '../shared/groupedBy';
 import classes from './PlanTable.module.css';
 import { holdWords, readsAsWell, encodingWords, runs } from './encodingWords';
+import { t } from '../words';
 
 interface Props {
   plan: Plan;
@@ -14,20 +15,20 @@ interface Props {
   onHold: (pages: PlannedPage[], hold?: Hold) => void;
 }
 
-/** What happens to which pages, what they weigh now and afterwards, and how they read. */
+/** What is done with which pages, their bytes now and afterwards, and how legible they stay. */
 export function PlanTable({ plan, shown, onShow, onHold }: Props) {
   const groups = groupedBy(plan.pages, groupWords);
   return (
     <table className={classes.table}>
       <thead>
         <tr>
-          <th scope="col">Pages</th>
-          <th scope="col">What happens to them</th>
-          <th scope="col">Now</th>
-          <th scope="col">After</th>
-          <th scope="col">Reads as well</th>
+          <th scope="col">{t('export.pages')}</th>
+          <th scope="col">{t('export.whatIsDone')}</th>
+          <th scope="col">{t('export.now')}</th>
+          <th scope="col">{t('export.after2')}</th>
+          <th scope="col">{t('export.legibility')}</th>
           <th scope="col">
-            <span className="hidden-text">Decide</span>
+            <span className="hidden-text">{t('export.decide')}</span>
           </th>
         </tr>
       </thead>
@@ -57,10 +58,10 @@ export function PlanTable({ plan, shown, onShow, onHold }: Props) {
 }
 
 function groupWords(page: PlannedPage): string {
-  if (page.unreadable) return 'Kept as they are: they cannot be decoded';
-  if (!page.measured) return 'Being measured';
+  if (page.unreadable) return t('export.keptAsTheyAreThey');
+  if (!page.measured) return t('export.beingMeasured');
   const words = encodingWords(page);
-  return page.hold ? `${words}, as you decided` : words;
+  return page.hold ? t('export.asYouDecided', { words }) : words;
 }
 
 function worst(pages: PlannedPage[]): PlannedPage {
@@ -79,14 +80,14 @@ function HoldMenu({ pages, onHold }: { pages: PlannedPage[]; onHold: Props['onHo
         <button
           type="button"
           className={classes.decide}
-          aria-label={`Decide for ${pagesInWords(pages.map(({ number }) => number)).toLowerCase()}`}
+          aria-label={t('export.decideFor', { pages: pagesInWords(pages.map(({ number }) => number)) })}
         >
           <IconDots size={16} />
         </button>
       </Menu.Target>
       <Menu.Dropdown>
         {pages.some((page) => page.hold) && (
-          <Menu.Item onClick={() => onHold(pages)}>Let the plan decide</Menu.Item>
+          <Menu.Item onClick={() => onHold(pages)}>{t('export.automatic')}</Menu.Item>
         )}
         {offered.map((hold) => (
           <Menu.Item key={hold} onClick={() => onHold(pages, hold)}>

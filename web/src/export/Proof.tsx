@@ -7,6 +7,7 @@ import { formatBytes } from '../shared/format';
 import { Divided } from './Divided';
 import classes from './Proof.module.css';
 import { holdWords, percent, encodingWords } from './encodingWords';
+import { t } from '../words';
 
 interface Props {
   packet: Packet;
@@ -32,29 +33,39 @@ export function Proof({ packet, page, planned, order, onPage, onHold }: Props) {
   const isKept = planned.way === 'kept';
   const at = order.indexOf(page.id);
   return (
-    <section className={classes.proof} aria-label="Proof">
+    <section className={classes.proof} aria-label={t('export.proof')}>
       <div className={classes.bar}>
-        <h2>Proof</h2>
-        <Step name="Previous page" to={order[at - 1]} onPage={onPage} icon={<IconChevronLeft size={18} />} />
+        <h2>{t('export.proof')}</h2>
+        <Step
+          name={t('export.previousPage')}
+          to={order[at - 1]}
+          onPage={onPage}
+          icon={<IconChevronLeft size={18} />}
+        />
         <span className={classes.number}>
-          page {page.number} of {allPages(packet).length}
+          {t('export.pageOf', { number: page.number, allPages: allPages(packet).length })}
         </span>
-        <Step name="Next page" to={order[at + 1]} onPage={onPage} icon={<IconChevronRight size={18} />} />
+        <Step
+          name={t('export.nextPage')}
+          to={order[at + 1]}
+          onPage={onPage}
+          icon={<IconChevronRight size={18} />}
+        />
         <SegmentedControl
           size="xs"
-          aria-label="Zoom"
+          aria-label={t('export.zoom')}
           data={ZOOMS.map((value) => ({ value, label: `${value} %` }))}
           value={zoom}
           onChange={setZoom}
         />
         <HoldSelect planned={planned} onHold={onHold} />
-        <b className={classes.weights}>
+        <b className={classes.bytes}>
           {formatBytes(planned.before)} → {formatBytes(planned.after)}
         </b>
       </div>
       <Divided
         key={page.id}
-        name={`Page ${page.number}`}
+        name={t('export.page', { number: page.number })}
         width={width}
         height={height}
         before={url({ way: 'kept' })}
@@ -69,14 +80,14 @@ export function Proof({ packet, page, planned, order, onPage, onHold }: Props) {
 }
 
 function legibility({ kept, words }: PlannedPage): string {
-  const ink = `${percent(kept)} of what is on it is there as before`;
-  return words === undefined ? ink : `${ink}, and ${percent(words)} of its words are read so`;
+  const ink = t('export.ofTheDetailKept', { share: percent(kept) });
+  return words === undefined ? ink : t('export.andOfItsWordsRead', { ink, share: percent(words) });
 }
 
 function state(planned: PlannedPage): string {
-  if (planned.unreadable) return 'Kept as it is: it cannot be decoded';
-  if (!planned.measured) return 'Being measured';
-  return encodingWords(planned).replace('they are', 'it is');
+  if (planned.unreadable) return t('export.keptAsItIsIt');
+  if (!planned.measured) return t('export.beingMeasured');
+  return planned.way === 'kept' ? t('export.keptAsItIs') : encodingWords(planned);
 }
 
 interface StepProps {
@@ -88,7 +99,7 @@ interface StepProps {
 
 function Step({ name, to, icon, onPage }: StepProps) {
   return (
-    <Tooltip label={`${name}, those that lose the most first`}>
+    <Tooltip label={t('export.thoseThatLoseTheMost', { name })}>
       <ActionIcon variant="subtle" aria-label={name} disabled={!to} onClick={() => to && onPage(to)}>
         {icon}
       </ActionIcon>
@@ -105,10 +116,10 @@ function HoldSelect({ planned, onHold }: { planned: PlannedPage; onHold: (hold?:
     <Select
       size="xs"
       w={168}
-      aria-label="What is decided for this page"
+      aria-label={t('export.encodingOfThisPage')}
       allowDeselect={false}
       data={[
-        { value: FREE, label: 'The plan decides' },
+        { value: FREE, label: t('export.automatic') },
         ...holds.map((hold) => ({ value: hold, label: holdWords[hold] })),
       ]}
       value={planned.hold ?? FREE}

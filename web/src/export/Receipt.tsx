@@ -4,10 +4,11 @@ import { allPages } from '../packet/apply';
 import { useCommands } from '../packet/useCommands';
 import { count, formatBytes, pagesInWords } from '../shared/format';
 import { Facts } from '../shared/Facts';
-import { Became } from './Became';
+import { WhatWasDone } from './WhatWasDone';
 import { LeftOut } from './LeftOut';
 import { isPictures, type Make } from './order';
 import classes from './Receipt.module.css';
+import { t } from '../words';
 
 interface Props {
   packet: Packet;
@@ -31,12 +32,14 @@ export function Receipt({ packet, receipt, make }: Props) {
       {receipt.hidden && <Hidden packet={packet} pages={receipt.hidden} />}
       {receipt.leftOut && <LeftOut kinds={receipt.leftOut} />}
       {receipt.files && <Files files={receipt.files} />}
-      {receipt.became && <Became pages={receipt.became} count={receipt.pages} bytes={receipt.bytes} />}
+      {receipt.became && <WhatWasDone pages={receipt.became} count={receipt.pages} bytes={receipt.bytes} />}
       <Facts
         rows={[
-          ['Pages', receipt.pages],
-          ...(receipt.sizes.length > 0 ? [['Sizes', sizeWords(receipt)] satisfies [string, string]] : []),
-          ['Weight', weightWords(receipt, make)],
+          [t('export.pages'), receipt.pages],
+          ...(receipt.sizes.length > 0
+            ? [[t('export.paperSizes'), paperWords(receipt)] satisfies [string, string]]
+            : []),
+          [t('export.fileSize'), fileSizeWords(receipt, make)],
           ['SHA-256', <span className={classes.hash}>{receipt.sha256}</span>],
         ]}
       />
@@ -46,32 +49,30 @@ export function Receipt({ packet, receipt, make }: Props) {
 
 function found(receipt: Props['receipt'], make?: Make): string {
   const { differences, files } = receipt;
-  if (isPictures(make))
-    return 'Every page was drawn by another reader from the document as it would be exported.';
-  const opened = files
-    ? 'The files were opened again by another reader'
-    : 'The file was opened again by another reader';
+  if (isPictures(make)) return t('export.everyPageWasDrawnBy');
+  const opened = files ? t('export.theFilesWereOpenedAgain') : t('export.theFileWasOpenedAgain');
   return differences.length === 0
-    ? `${opened}. Every page is there, in the size and direction it has on the bench. ${compared(receipt)}`
-    : `${opened}. ${compared(receipt)} These differences were found:`;
+    ? t('export.everyPageIsThereIn', { opened, compared: compared(receipt) })
+    : t('export.theseDifferencesWereFound', { opened, compared: compared(receipt) });
 }
 
 /** How far the pages were compared with those of the bench; nothing of a document that was made before that was done. */
 function compared({ compared, pages }: Props['receipt']): string {
   if (compared === undefined) return '';
   return compared < pages
-    ? `The pages are being compared with the bench: ${compared} of ${pages} so far.`
-    : 'Each page was compared with the bench.';
+    ? t('export.thePagesAreBeingCompared', { compared, pages })
+    : t('export.eachPageWasComparedWith');
 }
 
-function sizeWords({ sizes }: Props['receipt']): string {
+function paperWords({ sizes }: Props['receipt']): string {
   return sizes.map((size) => `${size.size} (${count(size.pages, 'page')})`).join(', ');
 }
 
-function weightWords({ bytes, limit }: Props['receipt'], make?: Make): string {
-  const weight = `${formatBytes(bytes)} (${bytes.toLocaleString('en')} bytes)`;
-  if (!limit) return weight;
-  return `${weight}, limit ${formatBytes(limit)}${make === 'bySize' ? ' for each file' : ''}`;
+function fileSizeWords({ bytes, limit }: Props['receipt'], make?: Make): string {
+  const size = t('export.bytes', { size: formatBytes(bytes), bytes: bytes.toLocaleString('en') });
+  if (!limit) return size;
+  const values = { size, limit: formatBytes(limit) };
+  return make === 'bySize' ? t('export.sizeAndLimitOfEach', values) : t('export.sizeAndLimit', values);
 }
 
 /** The files in a zip. */
@@ -81,10 +82,10 @@ function Files({ files }: { files: NonNullable<Props['receipt']['files']> }) {
       <table className={classes.became}>
         <thead>
           <tr>
-            <th scope="col">Pages</th>
-            <th scope="col">File</th>
-            <th scope="col">How many</th>
-            <th scope="col">Weight</th>
+            <th scope="col">{t('export.pages')}</th>
+            <th scope="col">{t('export.file')}</th>
+            <th scope="col">{t('export.howMany')}</th>
+            <th scope="col">{t('export.fileSize')}</th>
           </tr>
         </thead>
         <tbody>
@@ -112,17 +113,17 @@ function Hidden({ packet, pages }: { packet: Packet; pages: HiddenPages }) {
   return (
     <div className={classes.hidden}>
       <p>
-        {pagesInWords(pages.map(({ number }) => number))}: something that was cropped away could not be
-        removed. It is not shown, but it is still in the file.
+        {pagesInWords(pages.map(({ number }) => number))}
+        {t('export.somethingThatWasCroppedAway')}
       </p>
       {left.length > 0 ? (
         <Button
           onClick={() => void act([{ do: 'picture', pages: left.map(({ page }) => page), picture: true }])}
         >
-          Make {left.length === 1 ? 'a picture of this page' : `pictures of these ${left.length} pages`}
+          {t('export.turnIntoImages', { count: left.length })}
         </Button>
       ) : (
-        <p className="soft">Pictures are made of them from now on. Export again.</p>
+        <p className="soft">{t('export.theyAreImagesFromNow')}</p>
       )}
     </div>
   );

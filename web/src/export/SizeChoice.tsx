@@ -3,6 +3,7 @@ import { useDebouncedCallback } from '@mantine/hooks';
 import { useState } from 'react';
 import type { Plan, Sizing } from '../api/client';
 import classes from './ExportView.module.css';
+import { t } from '../words';
 
 interface Props {
   plan: Plan;
@@ -13,32 +14,31 @@ interface Props {
 
 const AS_IT_IS = 'asItIs';
 const CHOICES = [
-  { value: AS_IT_IS, label: 'As it is' },
-  { value: 'lighter', label: 'Lighter' },
-  { value: 'fit', label: 'Fit under…' },
+  { value: AS_IT_IS, label: t('export.keepAsItIs') },
+  { value: 'lighter', label: t('export.smaller2') },
+  { value: 'fit', label: t('export.fitUnder') },
 ];
 
 const explanations: Record<string, string> = {
-  [AS_IT_IS]: 'Pages go in as they are.',
-  lighter:
-    'Scans keep their ink sharp and in its colours; the paper behind it is softened. Photographs get fewer dots. Text and drawings are left untouched.',
-  fit: 'Every page keeps as much as the limit allows. What has to be read is never given up for it.',
+  [AS_IT_IS]: t('export.pagesGoInAsThey'),
+  lighter: t('export.onScansTextStaysSharp'),
+  fit: t('export.everyPageKeepsAsMuch'),
 };
 
 const BYTES_PER_MB = 1_000_000;
 const PROPOSED_LIMIT = 4 * BYTES_PER_MB;
 const TYPING = 400;
 
-/** How much the document may weigh, and what that means for its pages. */
+/** How large the document may be, and what that means for its pages. */
 export function SizeChoice({ plan, isPerFile, onSizing }: Props) {
   const isFit = plan.size === 'fit';
   const chosen = isPerFile && isFit ? 'lighter' : (plan.size ?? AS_IT_IS);
   return (
     <section>
-      <h2 className={classes.heading}>Size</h2>
+      <h2 className={classes.heading}>{t('export.fileSize')}</h2>
       <SegmentedControl
         fullWidth
-        aria-label="Size"
+        aria-label={t('export.fileSize')}
         data={isPerFile ? CHOICES.slice(0, 2) : CHOICES}
         value={chosen}
         onChange={(value) =>
@@ -51,7 +51,7 @@ export function SizeChoice({ plan, isPerFile, onSizing }: Props) {
       />
       {(isFit || isPerFile) && <Limit plan={plan} isPerFile={isPerFile} onSizing={onSizing} />}
       <p className={classes.explained}>
-        {isPerFile && 'No file is heavier than that; parts are kept together where they fit. '}
+        {isPerFile && t('export.noFileIsLargerThan')}
         {explanations[chosen]}
       </p>
     </section>
@@ -68,7 +68,7 @@ function Limit({ plan, isPerFile, onSizing }: Props) {
   return (
     <div className={classes.limit}>
       <NumberInput
-        aria-label={isPerFile ? 'Limit of each file in megabytes' : 'Limit in megabytes'}
+        aria-label={isPerFile ? t('export.limitOfEachFileIn') : t('export.limitInMegabytes')}
         defaultValue={(plan.limit ?? PROPOSED_LIMIT) / BYTES_PER_MB}
         min={0.01}
         max={10_000}
@@ -78,8 +78,8 @@ function Limit({ plan, isPerFile, onSizing }: Props) {
         onChange={limit}
       />
       <TextInput
-        aria-label="Whose limit it is"
-        placeholder="Whose limit?"
+        aria-label={t('export.whoseLimitItIs')}
+        placeholder={t('export.whoAsksForIt')}
         value={receiver}
         maxLength={200}
         onChange={(event) => {

@@ -4,6 +4,7 @@ import { useCommands } from '../packet/useCommands';
 import { count } from '../shared/format';
 import { OnAll } from '../shared/OnAll';
 import { isWhite, scansOf, whitePaper } from './whitePaper';
+import { t } from '../words';
 
 /** Whether scans get white paper, without specks; nothing where there are none. */
 export function WhitePaper({ packet, plan }: { packet: Packet; plan: Plan }) {
@@ -12,8 +13,8 @@ export function WhitePaper({ packet, plan }: { packet: Packet; plan: Plan }) {
   if (scans.length === 0) return null;
   return (
     <OnAll
-      label="White paper, without specks"
-      description={`On ${count(scans.length, 'scan')}. The paper's tint and its grain go.`}
+      label={t('export.whitePaperWithoutSpecks')}
+      description={t('export.onThePapersTintAnd', { scans: count(scans.length, 'scan') })}
       on={scans.map(isWhite)}
       onChange={(white) => void act(whitePaper(scans, white))}
     />

@@ -1,5 +1,6 @@
 import type { Hold, PlannedPage } from '../api/client';
 import { rangeOf } from '../shared/format';
+import { t } from '../words';
 
 /** What happens to a page, in words. */
 export function encodingWords({
@@ -10,26 +11,31 @@ export function encodingWords({
 }: Pick<PlannedPage, 'way' | 'kind' | 'dpi' | 'grey'>): string {
   switch (way) {
     case 'kept':
-      return 'Kept as they are';
+      return t('export.keptAsTheyAre');
     case 'oneBit':
-      return 'Black text on white';
+      return t('export.blackTextOnWhite');
     case 'resized':
-      return `${kind === 'photograph' ? 'Photographs' : 'Pictures'} ${grey ? 'in grey ' : ''}at ${dpi ?? 0} dpi at most`;
+      return resizedWords(kind === 'photograph', grey ?? false, dpi ?? 0);
     case 'layers':
-      if (kind === 'blank') return 'Blank paper, softened';
+      if (kind === 'blank') return t('export.blankPaperCompressed');
       return kind === 'colourText'
-        ? 'Ink sharp in its colours, paper softened'
-        : 'Black text sharp, paper softened';
+        ? t('export.textSharpBackgroundCompressed')
+        : t('export.blackTextSharpBackgroundCompressed');
   }
+}
+
+function resizedWords(isPhotograph: boolean, grey: boolean, dpi: number): string {
+  if (isPhotograph) return grey ? t('export.greyPhotographsAt', { dpi }) : t('export.photographsAt', { dpi });
+  return grey ? t('export.greyPicturesAt', { dpi }) : t('export.picturesAt', { dpi });
 }
 
 /** What can be decided for a page, as it is offered. */
 export const holdWords: Record<Hold, string> = {
-  keep: 'Keep as it is',
-  colour: 'Keep its colour',
-  grey: 'In grey',
-  blackWhite: 'Black and white',
-  photo: 'As a photograph',
+  keep: t('export.keepAsItIs'),
+  colour: t('export.keepItsColour'),
+  grey: t('export.inGrey'),
+  blackWhite: t('export.blackAndWhite'),
+  photo: t('export.asAPhotograph'),
 };
 
 /** Numbers of pages as tables write them: "5–9, 13". */
@@ -46,8 +52,8 @@ export function readsAsWell(pages: readonly Legible[]): string {
   const changed = pages.filter(({ way }) => way !== 'kept');
   if (changed.length === 0) return 'identical';
   const words = changed.flatMap((page) => page.words ?? []);
-  if (words.length > 0) return `${percent(Math.min(...words))} of words`;
-  return `${percent(Math.min(...changed.map(({ kept }) => kept ?? 1)))} of the ink`;
+  if (words.length > 0) return t('export.ofWords', { share: percent(Math.min(...words)) });
+  return t('export.ofTheDetail', { share: percent(Math.min(...changed.map(({ kept }) => kept ?? 1))) });
 }
 
 /** A share as people read it: "99.4 %", and never 100 where something is lost. */

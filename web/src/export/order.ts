@@ -1,5 +1,6 @@
 import type { Export, ExportOrder, Plan } from '../api/client';
 import { formatBytes } from '../shared/format';
+import { t } from '../words';
 
 export type Make = NonNullable<ExportOrder['make']>;
 
@@ -47,28 +48,34 @@ export function orderFor(order: Order, name: string, plan: Plan): ExportOrder {
 }
 
 const whatWords: Record<Make, string> = {
-  parts: 'a PDF for each part',
-  bySize: 'PDFs',
+  parts: t('export.aPdfForEachPart'),
+  bySize: t('export.pdfs'),
   jpeg: 'JPEG',
   png: 'PNG',
   tiff: 'TIFF',
-  blackTiff: 'black-and-white TIFF',
+  blackTiff: t('export.blackTiff'),
 };
 
-/** What was asked for, in words: "a PDF for each part, lighter". */
+/** What was asked for, in words: "a PDF for each part, smaller". */
 export function orderWords({ make, dpi, range, size, limit, pages, keepPictures }: Export['order']): string {
-  const words = [make ? whatWords[make] : 'one PDF'];
-  if (isPictures(make)) words.push(`${dpi ?? usualOrder.dpi} dpi`);
-  if (size === 'lighter') words.push('lighter');
-  if (limit) words.push(`${make === 'bySize' ? 'each ' : ''}under ${formatBytes(limit)}`);
-  if (range) words.push(`pages ${range}`);
-  else if (pages?.length) words.push('some pages');
-  if (keepPictures) words.push('picture files as they are');
+  const words = [make ? whatWords[make] : t('export.aPdf')];
+  if (isPictures(make)) words.push(t('export.dpi2', { dpi: dpi ?? usualOrder.dpi }));
+  if (size === 'lighter') words.push(t('export.smaller'));
+  if (limit) words.push(bounded(limit, make));
+  if (range) words.push(t('export.pages2', { range }));
+  else if (pages?.length) words.push(t('export.somePages'));
+  if (keepPictures) words.push(t('export.pictureFilesAsTheyAre'));
   return words.join(', ');
+}
+
+function bounded(bytes: number, make?: Make): string {
+  const values = { limit: formatBytes(bytes) };
+  return make === 'bySize' ? t('export.eachUnder', values) : t('export.under', values);
 }
 
 /** What the button says that makes it. */
 export function buttonWords(make?: Make): string {
-  if (isPictures(make)) return make === 'tiff' || make === 'blackTiff' ? 'Export TIFF' : 'Export pictures';
-  return make ? 'Export PDFs' : 'Export PDF';
+  if (isPictures(make))
+    return make === 'tiff' || make === 'blackTiff' ? t('export.exportTiff') : t('export.exportPictures');
+  return make ? t('export.exportPdfs') : t('export.exportPdf');
 }

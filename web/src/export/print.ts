@@ -1,4 +1,5 @@
 import { shownFileUrl } from '../api/client';
+import { t } from '../words';
 
 const FRAME = 'printed-document';
 
@@ -7,7 +8,7 @@ export function print(exportId: string, onFailure: () => void) {
   document.getElementById(FRAME)?.remove();
   const frame = document.createElement('iframe');
   frame.id = FRAME;
-  frame.title = 'The document to be printed';
+  frame.title = t('export.theDocumentToBePrinted');
   frame.style.cssText = 'position: fixed; width: 0; height: 0; border: 0; visibility: hidden';
   frame.src = shownFileUrl(exportId);
   frame.addEventListener('load', () => {

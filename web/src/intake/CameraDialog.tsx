@@ -1,6 +1,7 @@
 import { Alert, Button, Group, Modal, Stack } from '@mantine/core';
 import { useEffect, useRef, useState } from 'react';
 import classes from './CameraDialog.module.css';
+import { t } from '../words';
 
 interface Props {
   opened: boolean;
@@ -13,7 +14,7 @@ const QUALITY = 0.94;
 /** Takes photographs with the browser's camera, one after another. */
 export function CameraDialog({ opened, onClose, onPhoto }: Props) {
   return (
-    <Modal opened={opened} onClose={onClose} size={720} title="Photograph papers">
+    <Modal opened={opened} onClose={onClose} size={720} title={t('intake.photographPapers')}>
       {opened && <Camera onClose={onClose} onPhoto={onPhoto} />}
     </Modal>
   );
@@ -59,19 +60,17 @@ function Camera({ onClose, onPhoto }: Omit<Props, 'opened'>) {
           autoPlay
           muted
           playsInline
-          aria-label="What the camera sees"
+          aria-label={t('intake.whatTheCameraSees')}
           onPlaying={() => setReady(true)}
         />
       )}
       <p className={classes.words}>
-        {taken === 0
-          ? 'Hold the camera above the paper, so that all four corners show. It is laid flat afterwards.'
-          : `${taken === 1 ? '1 photograph is' : `${taken} photographs are`} in the packet, at the end.`}
+        {taken === 0 ? t('intake.holdTheCameraAboveThe') : t('intake.photographsTaken', { count: taken })}
       </p>
       <Group justify="flex-end">
-        <Button onClick={onClose}>{taken > 0 ? 'Done' : 'Cancel'}</Button>
+        <Button onClick={onClose}>{taken > 0 ? t('intake.done') : t('intake.cancel')}</Button>
         <Button variant="filled" disabled={!ready} onClick={() => void take()} data-autofocus>
-          Take a photograph
+          {t('intake.takeAPhotograph')}
         </Button>
       </Group>
     </Stack>
@@ -97,21 +96,19 @@ async function photograph(video: HTMLVideoElement, number: number): Promise<File
   canvas.getContext('2d')?.drawImage(video, 0, 0);
   const blob = await new Promise<Blob>((resolve, reject) => {
     canvas.toBlob(
-      (made) => (made ? resolve(made) : reject(new Error('The photograph is empty.'))),
+      (made) => (made ? resolve(made) : reject(new Error(t('intake.thePhotographIsEmpty')))),
       'image/jpeg',
       QUALITY,
     );
   });
   const time = new Date().toTimeString().slice(0, 8).replaceAll(':', '.');
-  return new File([blob], `Photograph ${time} ${number}.jpg`, { type: 'image/jpeg' });
+  return new File([blob], t('intake.photographJpg', { time, number }), { type: 'image/jpeg' });
 }
 
 function sentence(error: unknown): string {
   const name = error instanceof DOMException ? error.name : '';
-  if (name === 'NotAllowedError')
-    return 'The browser does not let Dorbin use the camera. Allow it in the browser’s settings for this page.';
-  if (name === 'NotFoundError') return 'No camera is connected. Connect one, or add photographs as files.';
-  if (name === 'NotReadableError')
-    return 'The camera is in use by another program. Close that and try again.';
-  return 'The camera cannot be used here. Add photographs as files.';
+  if (name === 'NotAllowedError') return t('intake.theBrowserDoesNotLet');
+  if (name === 'NotFoundError') return t('intake.noCameraIsConnectedConnect');
+  if (name === 'NotReadableError') return t('intake.theCameraIsInUse');
+  return t('intake.theCameraCannotBeUsed');
 }

@@ -9,6 +9,7 @@ import { OpenedSource } from './OpenedSource';
 import { SourceRow } from './SourceRow';
 import { UploadRow } from './UploadRow';
 import { cancelUpload, useUploads } from './uploads';
+import { t } from '../words';
 
 interface Props {
   packet: Packet;
@@ -30,7 +31,7 @@ export function IntakeRail(props: Props) {
   const reset = useRef<() => void>(null);
   if (opened) {
     return (
-      <aside className={classes.rail} aria-label="Intake">
+      <aside className={classes.rail} aria-label={t('intake.intake')}>
         <OpenedSource
           key={opened.id}
           packet={packet}
@@ -43,7 +44,7 @@ export function IntakeRail(props: Props) {
     );
   }
   return (
-    <aside className={classes.rail} aria-label="Intake">
+    <aside className={classes.rail} aria-label={t('intake.intake')}>
       <FileButton
         multiple
         accept={ACCEPTED}
@@ -55,17 +56,17 @@ export function IntakeRail(props: Props) {
       >
         {(props) => (
           <Button {...props} variant="filled">
-            Add files
+            {t('intake.addFiles')}
           </Button>
         )}
       </FileButton>
       <div className={classes.ways}>
         <Button component={Link} href={`/packets/${packet.id}/scan`}>
-          Scan…
+          {t('intake.scan')}
         </Button>
-        <Button onClick={onCamera}>Camera…</Button>
+        <Button onClick={onCamera}>{t('intake.camera')}</Button>
       </div>
-      <h2 className={classes.title}>Intake</h2>
+      <h2 className={classes.title}>{t('intake.intake')}</h2>
       <div className={classes.list}>
         {uploads.map((upload) => (
           <UploadRow key={upload.id} upload={upload} onCancel={() => cancelUpload(upload.id)} />
@@ -81,13 +82,11 @@ export function IntakeRail(props: Props) {
           />
         ))}
         {packet.sources.length === 0 && uploads.length === 0 && (
-          <p className="soft">
-            Files you add are listed here, with how many of their pages are in the packet.
-          </p>
+          <p className="soft">{t('intake.filesYouAddAreListed')}</p>
         )}
       </div>
       <Button onClick={onOpenSetAside} disabled={packet.setAside.length === 0}>
-        Set aside · {count(packet.setAside.length, 'page')}
+        {t('intake.setAside', { pages: count(packet.setAside.length, 'page') })}
       </Button>
     </aside>
   );

@@ -9,6 +9,7 @@ import { count, originColour } from '../shared/format';
 import { Picture } from '../shared/Picture';
 import classes from './OpenedSource.module.css';
 import { carryPages } from './useOutsideDrag';
+import { t } from '../words';
 
 interface Props {
   packet: Packet;
@@ -47,16 +48,16 @@ export function OpenedSource({ packet, source, onClose, onPlace, onRemove }: Pro
     <>
       <div className={classes.head}>
         <Button leftSection={<IconArrowLeft size={15} />} onClick={onClose}>
-          Intake
+          {t('intake.intake')}
         </Button>
         <Menu position="bottom-end" withinPortal>
           <Menu.Target>
-            <Button aria-label={`More about ${source.name}`} px={8}>
+            <Button aria-label={t('intake.moreAbout', { name: source.name })} px={8}>
               <IconDots size={16} />
             </Button>
           </Menu.Target>
           <Menu.Dropdown>
-            <Menu.Item onClick={() => onRemove(source)}>Remove this file from the packet…</Menu.Item>
+            <Menu.Item onClick={() => onRemove(source)}>{t('intake.removeThisFileFromThe')}</Menu.Item>
           </Menu.Dropdown>
         </Menu>
       </div>
@@ -72,7 +73,7 @@ export function OpenedSource({ packet, source, onClose, onPlace, onRemove }: Pro
       />
       {chosen.size > 0 ? (
         <Button variant="filled" onClick={() => onPlace(source, inOrder)}>
-          Add {count(chosen.size, 'page')} at the end
+          {t('intake.addAtTheEnd', { pages: count(chosen.size, 'page') })}
         </Button>
       ) : (
         <RangeField packet={packet.id} source={source} />
@@ -102,7 +103,7 @@ function SourceGrid({ source, pages, placed, chosen, onChoose }: GridProps) {
       ref={scroller}
       className={classes.scroller}
       role="listbox"
-      aria-label={`Pages of ${source.name}`}
+      aria-label={t('intake.pagesOf', { name: source.name })}
       aria-multiselectable
     >
       <div className={classes.grid} style={{ height: virtualizer.getTotalSize() }}>
@@ -167,7 +168,8 @@ function SourcePageCard({ source, page, placed, chosen, onChoose, style }: CardP
         />
       </div>
       <div className={classes.caption}>
-        <b>{page.number}</b> <span className="soft">{placed ? 'placed' : 'not placed'}</span>
+        <b>{page.number}</b>{' '}
+        <span className="soft">{placed ? t('intake.placed') : t('intake.notPlaced')}</span>
       </div>
     </div>
   );
@@ -185,8 +187,8 @@ function RangeField({ packet, source }: { packet: string; source: Source }) {
       }}
     >
       <TextInput
-        aria-label="Add pages by number"
-        placeholder="Such as 1, 4-6, last"
+        aria-label={t('intake.addPagesByNumber')}
+        placeholder={t('intake.suchAs146')}
         value={pages}
         error={place.error?.message}
         onChange={(event) => {
@@ -196,7 +198,7 @@ function RangeField({ packet, source }: { packet: string; source: Source }) {
         rightSectionWidth={48}
         rightSection={
           <button type="submit" className={classes.add} disabled={pages.trim() === ''}>
-            Add
+            {t('intake.add')}
           </button>
         }
       />

@@ -1,6 +1,7 @@
 import { Button, Group, Modal, PasswordInput, Stack, Text } from '@mantine/core';
 import { useState, type FormEvent } from 'react';
 import { useUnlock } from '../api/queries';
+import { t } from '../words';
 
 export interface LockedSource {
   id: string;
@@ -16,7 +17,7 @@ interface Props {
 /** Asks for the password of a protected PDF. */
 export function PasswordModal({ packet, source, onClose }: Props) {
   return (
-    <Modal opened={source !== undefined} onClose={onClose} title="This PDF is protected">
+    <Modal opened={source !== undefined} onClose={onClose} title={t('intake.thisPdfIsProtected')}>
       {source && <PasswordForm key={source.id} packet={packet} source={source} onClose={onClose} />}
     </Modal>
   );
@@ -33,20 +34,19 @@ function PasswordForm({ packet, source, onClose }: Props & { source: LockedSourc
     <form onSubmit={submit}>
       <Stack gap="sm">
         <Text size="sm" style={{ overflowWrap: 'anywhere' }}>
-          <b>{source.name}</b> is protected with a password. Enter it to add the file. The password is not
-          kept.
+          {t('intake.passwordNeeded', { name: source.name })}
         </Text>
         <PasswordInput
-          label="Password"
+          label={t('intake.password')}
           data-autofocus
           value={password}
           error={unlock.error?.message}
           onChange={(event) => setPassword(event.currentTarget.value)}
         />
         <Group justify="flex-end">
-          <Button onClick={onClose}>Later</Button>
+          <Button onClick={onClose}>{t('intake.later')}</Button>
           <Button type="submit" variant="filled" loading={unlock.isPending} disabled={password === ''}>
-            Open the file
+            {t('intake.openTheFile')}
           </Button>
         </Group>
       </Stack>

@@ -17,6 +17,7 @@ import { ACCEPTED } from './accepted';
 import { besidePage, ordered, places, type FileOrder, type Place } from '../packet/place';
 import classes from './PlaceDialog.module.css';
 import type { Wish } from './uploads';
+import { t } from '../words';
 
 /** Files that are to be placed, or a place that files are wanted for. */
 export interface Placing {
@@ -36,7 +37,7 @@ interface Props {
 /** Asks how files are to be placed: where, in which order, which of their pages. */
 export function PlaceDialog({ placing, ...props }: Props) {
   return (
-    <Modal opened={placing !== undefined} onClose={props.onClose} size={520} title="Add files">
+    <Modal opened={placing !== undefined} onClose={props.onClose} size={520} title={t('intake.addFiles')}>
       {placing && <PlaceForm key={placing.place} placing={placing} {...props} />}
     </Modal>
   );
@@ -62,7 +63,7 @@ function PlaceForm({ packet, placing, onAdd, onBlank, onClose }: Props & { placi
     >
       <Stack gap="sm">
         <Select
-          label="Where"
+          label={t('intake.where')}
           data={places(packet, placing.place)}
           value={place}
           allowDeselect={false}
@@ -70,18 +71,18 @@ function PlaceForm({ packet, placing, onAdd, onBlank, onClose }: Props & { placi
         />
         {files.length > 1 && (
           <SegmentedControl
-            aria-label="Order of the files"
+            aria-label={t('intake.orderOfTheFiles')}
             value={order}
             onChange={(value) => setOrder(value)}
             data={[
-              { value: 'name', label: 'By name, 2 before 10' },
-              { value: 'given', label: 'As given' },
-              { value: 'date', label: 'By date' },
+              { value: 'name', label: t('intake.byName2Before10') },
+              { value: 'given', label: t('intake.asGiven') },
+              { value: 'date', label: t('intake.byDate') },
             ]}
           />
         )}
         {shown.length > 0 && (
-          <ol className={classes.files} aria-label="Files in order">
+          <ol className={classes.files} aria-label={t('intake.filesInOrder')}>
             {shown.map((file, i) => (
               <li key={`${file.name} ${i}`}>
                 <span className={classes.name} title={file.name}>
@@ -95,16 +96,20 @@ function PlaceForm({ packet, placing, onAdd, onBlank, onClose }: Props & { placi
         <FileButton multiple accept={ACCEPTED} onChange={(more) => setFiles([...files, ...more])}>
           {(props) => (
             <Group gap="xs">
-              <Button {...props}>{files.length === 0 ? 'Choose files…' : 'More files…'}</Button>
+              <Button {...props}>
+                {files.length === 0 ? t('intake.chooseFiles') : t('intake.moreFiles')}
+              </Button>
               {files.length === 0 && (
                 <Button
                   onClick={() => navigate(`/packets/${packet.id}/scan?place=${encodeURIComponent(place)}`)}
                 >
-                  Scan instead…
+                  {t('intake.scanInstead')}
                 </Button>
               )}
               {files.length === 0 && beside && (
-                <Button onClick={() => onBlank(beside.page, beside.side)}>Blank page instead…</Button>
+                <Button onClick={() => onBlank(beside.page, beside.side)}>
+                  {t('intake.blankPageInstead')}
+                </Button>
               )}
             </Group>
           )}
@@ -112,23 +117,23 @@ function PlaceForm({ packet, placing, onAdd, onBlank, onClose }: Props & { placi
         {files.length > 0 && mayHavePages && (
           <>
             <TextInput
-              label="Which pages"
-              placeholder="All, or such as 1, 4-6, last"
-              description={files.length > 1 ? 'Of each file' : undefined}
+              label={t('intake.whichPages')}
+              placeholder={t('intake.allOrSuchAs1')}
+              description={files.length > 1 ? t('intake.ofEachFile') : undefined}
               value={pages}
               onChange={(event) => setPages(event.currentTarget.value)}
             />
             <Checkbox
-              label="Leave out comments and form fields"
+              label={t('intake.leaveOutCommentsAndForm')}
               checked={bare}
               onChange={(event) => setBare(event.currentTarget.checked)}
             />
           </>
         )}
         <Group justify="flex-end">
-          <Button onClick={onClose}>Cancel</Button>
+          <Button onClick={onClose}>{t('intake.cancel')}</Button>
           <Button type="submit" variant="filled" disabled={files.length === 0} data-autofocus>
-            Add {files.length > 0 ? count(files.length, 'file') : ''}
+            {t('intake.add2', { what: files.length > 0 ? count(files.length, 'file') : '' })}
           </Button>
         </Group>
       </Stack>

@@ -3,6 +3,7 @@ import type { Packet, Page } from '../api/client';
 import { count } from '../shared/format';
 import { Thumbnail } from '../shared/Thumbnail';
 import classes from './SetAsideDrawer.module.css';
+import { t } from '../words';
 
 interface Props {
   packet: Packet;
@@ -19,11 +20,9 @@ const WIDTH = 96;
 export function SetAsideDrawer({ packet, opened, onClose, focus, onBringBack }: Props) {
   const pages = packet.setAside;
   return (
-    <Drawer opened={opened} onClose={onClose} position="left" size={400} title="Set aside">
+    <Drawer opened={opened} onClose={onClose} position="left" size={400} title={t('intake.setAside2')}>
       <p className={classes.words}>
-        {pages.length === 0
-          ? 'Nothing is set aside.'
-          : 'These pages are not in the exported file. They stay here until you bring them back or delete the packet.'}
+        {pages.length === 0 ? t('intake.nothingIsSetAside') : t('intake.thesePagesAreNotIn')}
       </p>
       <div className={classes.pages}>
         {pages.map((page) => (
@@ -38,7 +37,7 @@ export function SetAsideDrawer({ packet, opened, onClose, focus, onBringBack }: 
       </div>
       {pages.length > 1 && (
         <Button mt="md" fullWidth onClick={() => onBringBack(pages.map((page) => page.id))}>
-          Bring back all {count(pages.length, 'page')}
+          {t('intake.bringBackAll', { pages: count(pages.length, 'page') })}
         </Button>
       )}
       {pages.length > 1 && focus && (
@@ -52,7 +51,7 @@ export function SetAsideDrawer({ packet, opened, onClose, focus, onBringBack }: 
             )
           }
         >
-          Bring them all after page {focus.number}
+          {t('intake.bringThemAllAfterPage', { number: focus.number })}
         </Button>
       )}
     </Drawer>
@@ -68,24 +67,26 @@ interface AsideProps {
 
 function AsidePage({ packet, page, focus, onBringBack }: AsideProps) {
   const source = packet.sources.find((s) => s.id === page.source);
-  const name = source ? `${source.name}, page ${page.sourcePage}` : 'a blank page';
+  const name = source
+    ? t('intake.page', { name: source.name, sourcePage: page.sourcePage })
+    : t('intake.aBlankPage');
   return (
     <div className={classes.page}>
       <Thumbnail packet={packet} page={page} width={WIDTH} height={WIDTH * 1.45} />
       <div className={classes.from} title={name}>
         {name}
       </div>
-      <Button onClick={() => onBringBack()} aria-label={`Bring back ${name}`}>
-        Bring back
+      <Button onClick={() => onBringBack()} aria-label={t('intake.bringBack', { name })}>
+        {t('intake.bringBack2')}
       </Button>
       {focus && (
         <Button
           variant="subtle"
           color="spruce"
           onClick={() => onBringBack(focus.id)}
-          aria-label={`Bring ${name} after page ${focus.number}`}
+          aria-label={t('intake.bringAfterPage', { name, number: focus.number })}
         >
-          After page {focus.number}
+          {t('intake.afterPage', { number: focus.number })}
         </Button>
       )}
     </div>

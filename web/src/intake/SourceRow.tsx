@@ -3,6 +3,7 @@ import type { CSSProperties } from 'react';
 import type { Source } from '../api/client';
 import { count, formatBytes, originColour, paperName } from '../shared/format';
 import classes from './SourceRow.module.css';
+import { t } from '../words';
 
 interface Props {
   source: Source;
@@ -18,10 +19,10 @@ const kinds: Record<Source['kind'], string> = {
   jpeg: 'JPEG',
   png: 'PNG',
   heic: 'HEIC',
-  webp: 'WebP',
+  webp: t('intake.webp'),
   bmp: 'BMP',
   gif: 'GIF',
-  office: 'Document',
+  office: t('intake.document'),
 };
 
 /** A source in the intake, with how many of its pages are placed. */
@@ -43,8 +44,8 @@ export function SourceRow({ source, onUnlock, onRemove, onPlace, onOpen }: Props
             type="button"
             className={classes.open}
             onClick={onOpen}
-            title={`${source.name} — show its pages`}
-            aria-label={`${source.name}. Show its pages`}
+            title={t('intake.showItsPages', { name: source.name })}
+            aria-label={t('intake.showItsPages2', { name: source.name })}
           >
             {source.name}
           </button>
@@ -56,10 +57,10 @@ export function SourceRow({ source, onUnlock, onRemove, onPlace, onOpen }: Props
         <div className="soft small">{facts.join(' · ')}</div>
         {source.state === 'locked' ? (
           <>
-            <div className={classes.locked}>Protected with a password</div>
+            <div className={classes.locked}>{t('intake.protectedWithAPassword')}</div>
             <div className={classes.acts}>
-              <Button onClick={() => onUnlock(source)}>Enter it</Button>
-              <Button onClick={() => onRemove(source)}>Remove</Button>
+              <Button onClick={() => onUnlock(source)}>{t('intake.enterIt')}</Button>
+              <Button onClick={() => onRemove(source)}>{t('intake.remove')}</Button>
             </div>
           </>
         ) : (
@@ -79,11 +80,11 @@ function Placed({ source, onPlace }: { source: Source; onPlace: (source: Source)
       </div>
       <div className={classes.placed}>
         <span className="soft small">
-          {source.placed} of {source.pageCount} placed
+          {t('intake.ofPlaced', { placed: source.placed, pageCount: source.pageCount })}
         </span>
         {source.placed === 0 && (
           <button type="button" className={classes.place} onClick={() => onPlace(source)}>
-            Place all
+            {t('intake.placeAll')}
           </button>
         )}
       </div>

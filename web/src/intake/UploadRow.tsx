@@ -2,6 +2,7 @@ import type { CSSProperties } from 'react';
 import { formatBytes } from '../shared/format';
 import classes from './SourceRow.module.css';
 import type { Upload } from './uploads';
+import { t } from '../words';
 
 interface Props {
   upload: Upload;
@@ -12,9 +13,9 @@ interface Props {
 export function UploadRow({ upload, onCancel }: Props) {
   const share = upload.bytes > 0 ? upload.sent / upload.bytes : 0;
   const words = {
-    waiting: `Waiting · ${formatBytes(upload.bytes)}`,
-    sending: `${formatBytes(upload.sent)} of ${formatBytes(upload.bytes)}`,
-    reading: 'Reading its pages',
+    waiting: t('intake.waiting', { size: formatBytes(upload.bytes) }),
+    sending: t('intake.of', { sent: formatBytes(upload.sent), size: formatBytes(upload.bytes) }),
+    reading: t('intake.readingItsPages'),
   }[upload.state];
   return (
     <div
@@ -30,7 +31,7 @@ export function UploadRow({ upload, onCancel }: Props) {
         <div
           className={classes.bar}
           role="progressbar"
-          aria-label={`Adding ${upload.name}`}
+          aria-label={t('intake.adding', { name: upload.name })}
           aria-valuenow={Math.round(share * 100)}
           aria-valuemin={0}
           aria-valuemax={100}
@@ -43,9 +44,9 @@ export function UploadRow({ upload, onCancel }: Props) {
             type="button"
             className={classes.cancel}
             onClick={onCancel}
-            aria-label={`Stop adding ${upload.name}`}
+            aria-label={t('intake.stopAdding', { name: upload.name })}
           >
-            Stop
+            {t('intake.stop')}
           </button>
         </div>
       </div>

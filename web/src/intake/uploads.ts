@@ -1,6 +1,7 @@
 import { useSyncExternalStore } from 'react';
 import type { Outcome } from '../api/client';
 import { nextPlace, type Place } from '../packet/place';
+import { t } from '../words';
 
 /** Where and how files are to be placed. */
 export interface Wish {
@@ -27,7 +28,7 @@ export interface Upload {
 /** Whether files are on their way to a packet. */
 export const isUploading = (packet: string) => uploads.some((upload) => upload.packet === packet);
 
-/** Told what became of a file. */
+/** Told how the upload of a file ended. */
 type Finished = (outcome: Outcome, upload: Upload) => void;
 
 // Uploads outlive the views: they are kept here and not in a component. One file
@@ -133,19 +134,19 @@ function outcomeOf(request: XMLHttpRequest, upload: Upload): Outcome | undefined
   const refused = (sentence: string): Outcome => ({ name: upload.name, result: 'refused', sentence });
   if (request.readyState !== XMLHttpRequest.DONE) return undefined;
   if (request.status === 0) {
-    return refused(`${upload.name} was not added: the connection broke off or the upload was stopped.`);
+    return refused(t('intake.wasNotAddedTheConnection', { name: upload.name }));
   }
   if (request.status !== 200) {
-    return refused(`${upload.name} was not added: ${detail(request.responseText)}`);
+    return refused(t('intake.wasNotAdded', { name: upload.name, detail: detail(request.responseText) }));
   }
   return (JSON.parse(request.responseText) as Outcome[])[0];
 }
 
 function detail(text: string): string {
   try {
-    return (JSON.parse(text) as { detail?: string }).detail ?? 'the server refused it.';
+    return (JSON.parse(text) as { detail?: string }).detail ?? t('intake.theServerRefusedIt');
   } catch {
-    return 'the server refused it.';
+    return t('intake.theServerRefusedIt');
   }
 }
 
@@ -160,7 +161,7 @@ export function useUploads(packet: string): Upload[] {
   return all.filter((upload) => upload.packet === packet);
 }
 
-/** Calls back with what became of each file. Returns the function that ends it. */
+/** Calls back when the upload of a file has ended. Returns the function that ends it. */
 export function onUploadFinished(listener: Finished): () => void {
   finished.add(listener);
   return () => finished.delete(listener);

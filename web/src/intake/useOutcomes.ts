@@ -2,7 +2,7 @@ import { useEffect, useRef } from 'react';
 import { notify, notifyProblem } from '../shared/notify';
 import { isUploading, onUploadFinished } from './uploads';
 
-/** Tells the user what became of the files they added, in whichever view they are by then. */
+/** Tells the user how the files that they added came in, in whichever view they are by then. */
 export function useOutcomeMessages() {
   useEffect(
     () =>

@@ -1,4 +1,5 @@
 import { useEffect, useRef } from 'react';
+import { t } from '../words';
 
 /** Takes pictures and files from the clipboard. A field that has the keyboard keeps what is pasted as text. */
 export function usePaste(onFiles: (files: File[]) => void) {
@@ -23,5 +24,8 @@ function named(file: File): File {
   if (!/^image\.\w+$/.test(file.name)) return file;
   const time = new Date().toTimeString().slice(0, 8).replaceAll(':', '.');
   const extension = file.name.split('.').at(-1) ?? 'png';
-  return new File([file], `Pasted ${time}.${extension}`, { type: file.type, lastModified: Date.now() });
+  return new File([file], t('intake.pasted', { time, extension }), {
+    type: file.type,
+    lastModified: Date.now(),
+  });
 }

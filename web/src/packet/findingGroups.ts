@@ -1,5 +1,5 @@
 import type { Command, CommandFields, Finding } from '../api/client';
-import { count } from '../shared/format';
+import { t } from '../words';
 
 /** Findings of one kind. */
 export interface FindingGroupData {
@@ -9,7 +9,7 @@ export interface FindingGroupData {
 
 interface KindWords {
   /** So many pages of the kind. */
-  many: (n: number) => string;
+  many: (count: number) => string;
   /** The act that settles one, by its commands. */
   settle?: string;
   /** The act that leads to where one is settled. */
@@ -18,40 +18,58 @@ interface KindWords {
   accept: string;
 }
 
+const asItIs = t('packet.leaveAsItIs');
+
 export const kindWords: Record<Finding['kind'], KindWords> = {
-  damaged: { many: (n) => `${count(n, 'file')} damaged`, accept: 'I have looked at it' },
+  damaged: { many: (count) => t('packet.damagedFiles', { count }), accept: t('packet.iHaveCheckedIt') },
   locked: {
-    many: (n) => `${count(n, 'file')} protected with a password`,
-    open: 'Open',
-    accept: 'Leave it out',
+    many: (count) => t('packet.lockedFiles', { count }),
+    open: t('packet.open'),
+    accept: t('packet.leaveItOut'),
   },
-  facing: {
-    many: (n) => (n === 1 ? '1 page shows two facing pages' : `${n} pages show two facing pages`),
-    open: 'Cut',
-    accept: 'Leave as it is',
-  },
+  facing: { many: (count) => t('packet.facingPages', { count }), open: t('packet.cut'), accept: asItIs },
   unread: {
-    many: (n) => `${count(n, 'page')} cannot be read`,
-    settle: 'Set aside',
-    accept: 'Let it go in as it is',
+    many: (count) => t('packet.unreadablePages', { count }),
+    settle: t('packet.setAside'),
+    accept: t('packet.letItGoIn'),
   },
-  sideways: { many: (n) => `${count(n, 'page')} not upright`, settle: 'Turn', accept: 'Leave as it is' },
+  sideways: {
+    many: (count) => t('packet.sidewaysPages', { count }),
+    settle: t('packet.turn'),
+    accept: asItIs,
+  },
   tilted: {
-    many: (n) => (n === 1 ? '1 page leans' : `${n} pages lean`),
-    settle: 'Straighten',
-    accept: 'Leave as it is',
+    many: (count) => t('packet.tiltedPages', { count }),
+    settle: t('packet.straighten'),
+    accept: asItIs,
   },
-  cut: { many: (n) => `${count(n, 'page')} cropped too far`, settle: 'Widen', accept: 'Leave as it is' },
-  blank: { many: (n) => count(n, 'blank page'), settle: 'Set aside', accept: 'Keep it' },
-  twice: { many: (n) => `${count(n, 'page')} placed twice`, settle: 'Set aside', accept: 'Keep both' },
-  copy: { many: (n) => `${count(n, 'page')} like another`, settle: 'Set aside', accept: 'Keep both' },
+  cut: { many: (count) => t('packet.cutPages', { count }), settle: t('packet.widen'), accept: asItIs },
+  blank: {
+    many: (count) => t('packet.blankPages', { count }),
+    settle: t('packet.setAside'),
+    accept: t('packet.keepIt'),
+  },
+  twice: {
+    many: (count) => t('packet.pagesPlacedTwice', { count }),
+    settle: t('packet.setAside'),
+    accept: t('packet.keepBoth'),
+  },
+  copy: {
+    many: (count) => t('packet.alikePages', { count }),
+    settle: t('packet.setAside'),
+    accept: t('packet.keepBoth'),
+  },
   number: {
-    many: (n) => `${count(n, 'break')} in page numbers`,
-    settle: 'Put in order',
-    accept: 'Leave as it is',
+    many: (count) => t('packet.numberBreaks', { count }),
+    settle: t('packet.putInOrder'),
+    accept: asItIs,
   },
-  size: { many: (n) => `${count(n, 'page')} of another size`, settle: 'Fit', accept: 'Leave as it is' },
-  count: { many: (n) => `${count(n, 'count')} not met`, accept: 'Leave as it is' },
+  size: {
+    many: (count) => t('packet.pagesOfAnotherSize', { count }),
+    settle: t('packet.resize'),
+    accept: asItIs,
+  },
+  count: { many: (count) => t('packet.countsNotMet', { count }), accept: asItIs },
 };
 
 /** Findings by kind, in the order in which they come. */

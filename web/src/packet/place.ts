@@ -1,6 +1,7 @@
 import type { Packet } from '../api/client';
 import { allPages } from './apply';
 import { count } from '../shared/format';
+import { t } from '../words';
 
 /** A spot between pages: in a part, before its page of this index. */
 export interface Spot {
@@ -33,22 +34,22 @@ export function placeWords(packet: Packet, place: Place): string {
   const number = (id: string) => allPages(packet).find((page) => page.id === id)?.number;
   switch (kind) {
     case 'start':
-      return 'as a part of their own, at the start';
+      return t('packet.eachFileAsItsOwn');
     case 'intake':
-      return 'only to the intake';
+      return t('packet.keepTheFilePlaceNo');
     case 'after':
     case 'before':
-      return `${kind} page ${number(what) ?? '?'}`;
+      return t('packet.page', { kind, number: number(what) ?? '?' });
     case 'part':
-      return `at the end of “${packet.parts.find((part) => part.id === what)?.title ?? '?'}”`;
+      return t('packet.atTheEndOf', { title: packet.parts.find((part) => part.id === what)?.title ?? '?' });
     case 'replace': {
       const pages = what.split(',');
       return pages.length === 1
-        ? `in place of page ${number(pages[0] ?? '') ?? '?'}`
-        : `in place of ${count(pages.length, 'page')}`;
+        ? t('packet.inPlaceOfPage', { number: number(pages[0] ?? '') ?? '?' })
+        : t('packet.inPlaceOf', { pages: count(pages.length, 'page') });
     }
     default:
-      return 'as a part of their own, at the end';
+      return t('packet.eachFileAsItsOwnPart');
   }
 }
 

@@ -7,6 +7,7 @@ import { catchUp, commandKey, setServerState, serverState } from '../api/revisio
 import { notify, notifyProblem } from '../shared/notify';
 import { predict, stillMakesSense } from './apply';
 import { patched } from './patch';
+import { t } from '../words';
 
 interface Act {
   kind: 'commands' | 'undo' | 'redo' | 'step';
@@ -41,7 +42,8 @@ export function useCommands(id: string) {
       const words = kind === 'undo' ? before?.undo : before?.redo;
       try {
         await carryOut({ kind, commands: [], words });
-        if (words) notify(kind === 'undo' ? `Undone: ${words}` : `Done again: ${words}`, 'last-act');
+        if (words)
+          notify(kind === 'undo' ? t('packet.undone', { words }) : t('packet.redone', { words }), 'last-act');
       } catch {
         // onError has told it
       }
@@ -100,7 +102,7 @@ function Done({ words, onUndo }: { words: string; onUndo: () => void }) {
     <>
       {words}.{' '}
       <Anchor component="button" type="button" fw={600} c="var(--spruce-text)" onClick={onUndo}>
-        Undo
+        {t('packet.undo')}
       </Anchor>
     </>
   );
@@ -117,10 +119,7 @@ async function send(cache: QueryClient, id: string, act: Act): Promise<Packet> {
     if (!isStillMeant(current, act)) break;
     revision = current.revision;
   }
-  throw new ApiError(
-    409,
-    'These pages were changed in another window meanwhile. Nothing was done; look again.',
-  );
+  throw new ApiError(409, t('packet.thesePagesWereChangedIn'));
 }
 
 function post(id: string, revision: number, act: Act) {

@@ -8,6 +8,7 @@ import { ago, count, formatBytes } from '../shared/format';
 import { notifyProblem } from '../shared/notify';
 import { Picture } from '../shared/Picture';
 import classes from './PacketCard.module.css';
+import { t } from '../words';
 
 const BOX = 104;
 
@@ -16,14 +17,13 @@ export function PacketCard({ card }: { card: Card }) {
   const remove = useDeletePacket();
   const confirmDelete = () =>
     modals.openConfirmModal({
-      title: 'Delete this packet?',
+      title: t('packets.deleteThisPacket'),
       children: (
         <p style={{ margin: 0 }}>
-          <b>{card.name}</b> with its {count(card.pageCount, 'page')}, its files and its exports is deleted
-          for good. The files you added it from stay where they are.
+          {t('packets.deletedForGood', { name: card.name, pages: count(card.pageCount, 'page') })}
         </p>
       ),
-      labels: { confirm: 'Delete the packet', cancel: 'Keep it' },
+      labels: { confirm: t('packets.deleteThePacket'), cancel: t('packets.keepIt') },
       confirmProps: { color: 'red', variant: 'filled' },
       onConfirm: () => remove.mutate(card.id, { onError: (error) => notifyProblem(error.message) }),
     });
@@ -35,11 +35,13 @@ export function PacketCard({ card }: { card: Card }) {
           {card.name}
         </Link>
         <div>
-          {count(card.pageCount, 'page')} in {count(card.partCount, 'part')}
+          {t('packets.in', { pages: count(card.pageCount, 'page'), parts: count(card.partCount, 'part') })}
         </div>
-        <div className={classes.weight}>{formatBytes(card.bytes)}</div>
-        {card.setAside > 0 && <div className="soft small">{count(card.setAside, 'page')} set aside</div>}
-        <div className={classes.changed}>Changed {ago(card.changed)}</div>
+        <div className={classes.bytes}>{formatBytes(card.bytes)}</div>
+        {card.setAside > 0 && (
+          <div className="soft small">{t('packets.setAside', { pages: count(card.setAside, 'page') })}</div>
+        )}
+        <div className={classes.changed}>{t('packets.changed', { ago: ago(card.changed) })}</div>
       </div>
       <Menu position="bottom-end" withinPortal>
         <Menu.Target>
@@ -47,13 +49,13 @@ export function PacketCard({ card }: { card: Card }) {
             className={classes.menu}
             variant="subtle"
             color="gray"
-            aria-label={`More for ${card.name}`}
+            aria-label={t('packets.moreFor', { name: card.name })}
           >
             <IconDots size={18} />
           </ActionIcon>
         </Menu.Target>
         <Menu.Dropdown>
-          <Menu.Item onClick={confirmDelete}>Delete…</Menu.Item>
+          <Menu.Item onClick={confirmDelete}>{t('packets.delete')}</Menu.Item>
         </Menu.Dropdown>
       </Menu>
     </article>
@@ -62,7 +64,7 @@ export function PacketCard({ card }: { card: Card }) {
 
 function FirstPage({ card }: { card: Card }) {
   const page = card.firstPage;
-  if (!page) return <div className={classes.noPage}>No pages</div>;
+  if (!page) return <div className={classes.noPage}>{t('packets.noPages')}</div>;
   const scale = Math.min(BOX / page.width, (BOX * 1.3) / page.height);
   return (
     <div className={classes.desk}>

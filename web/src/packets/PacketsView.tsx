@@ -13,6 +13,7 @@ import { Header } from '../shared/Header';
 import { notifyProblem } from '../shared/notify';
 import { PacketCard } from './PacketCard';
 import classes from './PacketsView.module.css';
+import { t } from '../words';
 
 /** Home: one card per packet. Files dropped anywhere make a new one. */
 export function PacketsView() {
@@ -23,7 +24,7 @@ export function PacketsView() {
 
   const begin = useCallback(
     (files: File[]) =>
-      create.mutate(files[0] ? titleOf(files[0].name) : 'New packet', {
+      create.mutate(files[0] ? titleOf(files[0].name) : t('packets.newPacket'), {
         onSuccess: (packet) => {
           if (files.length > 1) offer(packet.id, files);
           else upload(packet.id, files);
@@ -40,22 +41,22 @@ export function PacketsView() {
   return (
     <div className={classes.view}>
       <Header>
-        <Button onClick={() => begin([])}>Empty packet</Button>
+        <Button onClick={() => begin([])}>{t('packets.emptyPacket')}</Button>
         <FileButton multiple accept={ACCEPTED} onChange={begin}>
           {(props) => (
             <Button {...props} variant="filled">
-              New packet from files…
+              {t('packets.newPacketFromFiles')}
             </Button>
           )}
         </FileButton>
       </Header>
       <main className={classes.main}>
-        <h1 className={classes.title}>Packets</h1>
+        <h1 className={classes.title}>{t('packets.packets')}</h1>
         {packets.error && <p>{packets.error.message}</p>}
         {packets.data?.length === 0 && (
           <div className={classes.empty}>
-            <h2>Drop your papers anywhere in this window</h2>
-            <p className="soft">They make a packet: put its pages in order, then export one PDF to send.</p>
+            <h2>{t('packets.dropYourPapersAnywhereIn')}</h2>
+            <p className="soft">{t('packets.theyMakeAPacketPut')}</p>
           </div>
         )}
         <div className={classes.cards}>
@@ -64,7 +65,7 @@ export function PacketsView() {
           ))}
         </div>
       </main>
-      {drag && <DropHint words="Drop to begin a new packet" />}
+      {drag && <DropHint words={t('packets.dropToBeginANew')} />}
     </div>
   );
 }

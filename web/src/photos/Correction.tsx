@@ -6,6 +6,7 @@ import { formatSize, paperName } from '../shared/format';
 import classes from './Correction.module.css';
 import { Result } from './Result';
 import { ToneControls } from './ToneControls';
+import { t } from '../words';
 
 interface Props {
   page: Page;
@@ -36,51 +37,55 @@ export function Correction(props: Props) {
   const flip = (axis: CommandOf<'flip'>['axis']) => void act([{ do: 'flip', pages: [page.id], axis }]);
   const paper = paperName(page.width, page.height);
   return (
-    <aside className={classes.panel} aria-label="The corrected page">
+    <aside className={classes.panel} aria-label={t('photos.theCorrectedPage')}>
       <Result page={page} tone={draft ?? page.tone} />
       <p className={classes.size}>
-        {page.outline ? 'Laid flat' : 'The whole picture'}: {formatSize(page.width, page.height)}
+        {page.outline ? t('photos.laidFlat') : t('photos.theWholePicture')}:{' '}
+        {formatSize(page.width, page.height)}
         {paper && ` (${paper})`}
       </p>
-      {!page.isPicture && (
-        <p className={classes.warning}>
-          This page is print, not a picture. An outline or a tone makes a picture of it, and its words can no
-          longer be searched.
-        </p>
-      )}
+      {!page.isPicture && <p className={classes.warning}>{t('photos.thisPageIsPrintNot')}</p>}
       {fold ? (
         <div className={classes.cut}>
-          <p>Drag the ends of the line to the fold.</p>
+          <p>{t('photos.dragTheEndsOfThe')}</p>
           <Button variant="filled" className={classes.wide} onClick={() => onCut(false)}>
-            Cut into two pages
+            {t('photos.cutIntoTwoPages')}
           </Button>
-          <Button onClick={() => onCut(true)}>Cut, right first</Button>
-          <Button onClick={onNoCut}>Do not cut</Button>
+          <Button onClick={() => onCut(true)}>{t('photos.cutRightFirst')}</Button>
+          <Button onClick={onNoCut}>{t('photos.doNotCut')}</Button>
         </div>
       ) : (
         <div className={classes.acts}>
           <Button onClick={onFindAgain} loading={finding} title="F">
-            Find the paper
+            {t('photos.findThePaper')}
           </Button>
           <Button onClick={onWhole} disabled={!page.outline} title="W">
-            Whole picture
+            {t('photos.wholePicture')}
           </Button>
           <Button className={classes.wide} onClick={onFold}>
-            Two facing pages…
+            {t('photos.twoFacingPages')}
           </Button>
         </div>
       )}
       <div className={classes.turns}>
         <Button leftSection={<IconRotate2 size={15} />} onClick={() => onTurn(270)} title="[">
-          Left
+          {t('photos.left')}
         </Button>
         <Button rightSection={<IconRotateClockwise2 size={15} />} onClick={() => onTurn(90)} title="]">
-          Right
+          {t('photos.right')}
         </Button>
-        <Button onClick={() => flip('leftRight')} aria-label="Flip left to right" title="Flip left to right">
+        <Button
+          onClick={() => flip('leftRight')}
+          aria-label={t('photos.flipLeftToRight')}
+          title={t('photos.flipLeftToRight')}
+        >
           <IconFlipVertical size={17} />
         </Button>
-        <Button onClick={() => flip('topBottom')} aria-label="Flip top to bottom" title="Flip top to bottom">
+        <Button
+          onClick={() => flip('topBottom')}
+          aria-label={t('photos.flipTopToBottom')}
+          title={t('photos.flipTopToBottom')}
+        >
           <IconFlipHorizontal size={17} />
         </Button>
       </div>
@@ -94,7 +99,7 @@ export function Correction(props: Props) {
             )
           }
         >
-          The same tone for all {others.length} pictures
+          {t('photos.theSameToneForAll', { others: others.length })}
         </Button>
       )}
       <div className={classes.foot}>{children}</div>

@@ -2,6 +2,7 @@ import { useEffect, useRef } from 'react';
 import type { Packet, Page } from '../api/client';
 import { Thumbnail } from '../shared/Thumbnail';
 import classes from './Filmstrip.module.css';
+import { t } from '../words';
 
 interface Props {
   packet: Packet;
@@ -18,7 +19,7 @@ export function Filmstrip({ packet, pages, current, onPage }: Props) {
     void here.current?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
   }, [current]);
   return (
-    <nav className={classes.strip} aria-label="Pictures of this pass">
+    <nav className={classes.strip} aria-label={t('photos.picturesOfThisPass')}>
       {pages.map((page, i) => (
         <button
           key={page.id}
@@ -26,7 +27,7 @@ export function Filmstrip({ packet, pages, current, onPage }: Props) {
           type="button"
           className={classes.picture}
           aria-current={page.id === current}
-          aria-label={`Picture ${i + 1}, page ${page.number}`}
+          aria-label={t('photos.picturePage', { i: i + 1, number: page.number })}
           onClick={() => onPage(i)}
         >
           <Thumbnail packet={packet} page={page} width={62} height={62} />

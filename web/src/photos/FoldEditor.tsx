@@ -3,6 +3,7 @@ import type { Fold, Page, Point } from '../api/client';
 import classes from './FoldEditor.module.css';
 import { WHOLE } from './outlines';
 import type { DeskSize } from './PhotoEditor';
+import { t } from '../words';
 
 interface Props {
   page: Page;
@@ -62,7 +63,7 @@ export function FoldEditor({ page, size, fold, onChange }: Props) {
           data-arrows
           className={classes.end}
           style={{ left: ends[end].x * size.width, top: ends[end].y * size.height }}
-          aria-label={`${end === 'top' ? 'Upper' : 'Lower'} end of the fold. Arrow keys move it`}
+          aria-label={end === 'top' ? t('photos.upperEndOfTheFold') : t('photos.lowerEndOfTheFold')}
           onPointerDown={(event) => {
             event.currentTarget.setPointerCapture(event.pointerId);
             setHeld(end);

@@ -4,6 +4,7 @@ import { Magnifier } from './Magnifier';
 import classes from './OutlineEditor.module.css';
 import { handleAt, moved, WHOLE } from './outlines';
 import type { DeskSize } from './PhotoEditor';
+import { t } from '../words';
 
 interface Props {
   page: Page;
@@ -12,14 +13,14 @@ interface Props {
 }
 
 const NAMES = [
-  'Top left corner',
-  'Top right corner',
-  'Bottom right corner',
-  'Bottom left corner',
-  'Top side',
-  'Right side',
-  'Bottom side',
-  'Left side',
+  t('photos.topLeftCorner'),
+  t('photos.topRightCorner'),
+  t('photos.bottomRightCorner'),
+  t('photos.bottomLeftCorner'),
+  t('photos.topSide'),
+  t('photos.rightSide'),
+  t('photos.bottomSide'),
+  t('photos.leftSide'),
 ];
 const STEP = 0.002; // of the picture, for a press of a key
 
@@ -89,7 +90,7 @@ export function OutlineEditor({ page, size, onChange }: Props) {
             data-arrows
             className={handle < 4 ? classes.corner : classes.side}
             style={{ left: x * size.width, top: y * size.height }}
-            aria-label={`${name}. Arrow keys move it`}
+            aria-label={t('photos.arrowKeysMoveIt', { name })}
             onPointerDown={onPointerDown(handle)}
             onPointerMove={onPointerMove}
             onPointerUp={onPointerUp}

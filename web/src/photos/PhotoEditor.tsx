@@ -3,6 +3,7 @@ import type { ReactNode } from 'react';
 import { sourcePictureUrl, type Page } from '../api/client';
 import { useSourcePageSize } from '../api/queries';
 import classes from './PhotoEditor.module.css';
+import { t } from '../words';
 
 /** The size of a picture on the screen, in pixels. */
 export interface DeskSize {
@@ -39,7 +40,7 @@ export function PhotoEditor({ page, children }: Props) {
         <div className={classes.picture} style={size}>
           <img
             src={sourcePictureUrl(page.source, page.sourcePage, FINE)}
-            alt={`The picture that page ${page.number} comes from`}
+            alt={t('photos.thePictureThatPageComes', { number: page.number })}
             draggable={false}
             style={{ backgroundImage: `url(${sourcePictureUrl(page.source, page.sourcePage, ROUGH)})` }}
             {...size}

@@ -17,6 +17,7 @@ import { passThrough } from './pass';
 import { PhotoEditor } from './PhotoEditor';
 import classes from './Photos.module.css';
 import { useFindPapers } from './usePapers';
+import { t } from '../words';
 
 const MIDDLE: Fold = { top: 0.5, bottom: 0.5 };
 
@@ -42,11 +43,11 @@ export function Photos({ packet, pageId }: { packet: Packet; pageId?: string }) 
       <Header title={<span className={headerClasses.name}>{packet.name}</span>}>
         {page && (
           <span className="soft">
-            Picture {at + 1} of {pages.length}, page {page.number}
+            {t('photos.pictureOfPage', { at: at + 1, pages: pages.length, number: page.number })}
           </span>
         )}
         <Button component={Link} href={bench}>
-          Back to the bench
+          {t('photos.backToTheBench')}
         </Button>
       </Header>
       {page ? (
@@ -61,9 +62,7 @@ export function Photos({ packet, pageId }: { packet: Packet; pageId?: string }) 
           isLast={at === pages.length - 1}
         />
       ) : (
-        <p className={classes.nothing}>
-          There are no pictures in this packet. Add photographs or scans first.
-        </p>
+        <p className={classes.nothing}>{t('photos.thereAreNoPicturesIn')}</p>
       )}
       <Filmstrip packet={packet} pages={pages} current={page?.id} onPage={(i) => go(i)} />
     </div>
@@ -91,7 +90,7 @@ function Workplace({ packet, page, pages, isLast, beginsWithCut, onPrevious, onN
   const find = useFindPapers();
   const setOutline = (outline: Point[]) => {
     if (isConvex(outline)) void act(outlineCommands(packet, page, outline));
-    else notifyProblem('The corners must go around the paper without a dent. Nothing was changed.');
+    else notifyProblem(t('photos.theCornersMustGoAround'));
   };
   const findAgain = () =>
     find.mutate(
@@ -99,7 +98,7 @@ function Workplace({ packet, page, pages, isLast, beginsWithCut, onPrevious, onN
       {
         onSuccess: ({ outline }) => {
           if (outline) setOutline(outline);
-          else notifyProblem('No paper was found in this picture. Drag the corners to where it is.');
+          else notifyProblem(t('photos.noPaperWasFoundIn'));
         },
       },
     );
@@ -149,11 +148,13 @@ function Workplace({ packet, page, pages, isLast, beginsWithCut, onPrevious, onN
         onTurn={turn}
       >
         <div className={classes.pass}>
-          <Button disabled={!onPrevious} onClick={onPrevious} title="Arrow left">
-            Previous
+          <Button disabled={!onPrevious} onClick={onPrevious} title={t('photos.arrowLeft')}>
+            {t('photos.previous')}
           </Button>
-          <Button variant="filled" onClick={onNext} title="Arrow right or Enter">
-            {isLast ? `Done with ${count(pages.length, 'picture')}` : 'Next picture'}
+          <Button variant="filled" onClick={onNext} title={t('photos.arrowRightOrEnter')}>
+            {isLast
+              ? t('photos.doneWith', { pictures: count(pages.length, 'picture') })
+              : t('photos.nextPicture')}
           </Button>
         </div>
       </Correction>

@@ -2,6 +2,7 @@ import { useDebouncedValue } from '@mantine/hooks';
 import { pictureUrl, type Page, type Tone } from '../api/client';
 import { Picture } from '../shared/Picture';
 import classes from './Result.module.css';
+import { t } from '../words';
 
 const WIDTH = 286;
 const HEIGHT = 236;
@@ -17,7 +18,7 @@ export function Result({ page, tone }: { page: Page; tone: Tone }) {
         <Picture
           url={pictureUrl({ ...page, tone: shown }, 480)}
           rough={pictureUrl(page, 240)}
-          alt={`Page ${page.number} as it becomes`}
+          alt={t('photos.pageAsItBecomes', { number: page.number })}
           turn={page.turn}
           mirror={page.mirror}
           width={Math.round(page.width * scale)}

@@ -2,6 +2,7 @@ import { SegmentedControl, Slider } from '@mantine/core';
 import type { Tone } from '../api/client';
 import classes from './ToneControls.module.css';
 import { TONES } from './tones';
+import { t } from '../words';
 
 interface Props {
   tone: Tone;
@@ -11,7 +12,10 @@ interface Props {
 }
 
 const AS_IT_IS = 'asItIs';
-const SHORT: Record<string, string> = { 'Paper white': 'White', 'Black-and-white': 'Black' };
+const SHORT: Record<string, string> = {
+  'Paper white': t('photos.white'),
+  'Black-and-white': t('photos.black'),
+};
 
 /** A page's tone, brightness and contrast. */
 export function ToneControls({ tone, onDraft, onChange }: Props) {
@@ -20,7 +24,7 @@ export function ToneControls({ tone, onDraft, onChange }: Props) {
       <SegmentedControl
         fullWidth
         size="xs"
-        aria-label="Tone"
+        aria-label={t('photos.tone')}
         value={tone.mode ?? AS_IT_IS}
         onChange={(value) =>
           onChange({ ...tone, mode: value === AS_IT_IS ? undefined : (value as Tone['mode']) })
@@ -32,9 +36,11 @@ export function ToneControls({ tone, onDraft, onChange }: Props) {
       />
       {(['brightness', 'contrast'] as const).map((which) => (
         <div key={which} className={classes.row}>
-          <span className={classes.label}>{which === 'brightness' ? 'Brightness' : 'Contrast'}</span>
+          <span className={classes.label}>
+            {which === 'brightness' ? t('photos.brightness') : t('photos.contrast')}
+          </span>
           <Slider
-            thumbLabel={which === 'brightness' ? 'Brightness' : 'Contrast'}
+            thumbLabel={which === 'brightness' ? t('photos.brightness') : t('photos.contrast')}
             className={classes.slider}
             size={4}
             min={-100}

@@ -1,6 +1,7 @@
 import { Button, Group, Popover, Textarea } from '@mantine/core';
 import { useState } from 'react';
 import type { Page } from '../api/client';
+import { t } from '../words';
 
 interface Props {
   page: Page;
@@ -16,8 +17,8 @@ export function NoteButton({ page, opened, onOpened, onNote }: Props) {
   return (
     <Popover opened={opened} onChange={onOpened} position="top" width={320} trapFocus shadow="md" withArrow>
       <Popover.Target>
-        <Button onClick={() => onOpened(!opened)} title="Note (N)">
-          {page.note ? 'Edit note' : 'Note'}
+        <Button onClick={() => onOpened(!opened)} title={t('readthrough.noteN')}>
+          {page.note ? t('readthrough.editNote') : t('readthrough.note')}
         </Button>
       </Popover.Target>
       <Popover.Dropdown>
@@ -41,8 +42,8 @@ function NoteForm({ page, onClose, onNote }: Pick<Props, 'page' | 'onNote'> & { 
       }}
     >
       <Textarea
-        aria-label={`Note on page ${page.number}`}
-        placeholder="What is to be done with this page?"
+        aria-label={t('readthrough.noteOnPage', { number: page.number })}
+        placeholder={t('readthrough.whatIsToBeDone')}
         value={text}
         maxLength={LONGEST}
         autosize
@@ -55,9 +56,9 @@ function NoteForm({ page, onClose, onNote }: Pick<Props, 'page' | 'onNote'> & { 
         }}
       />
       <Group justify="flex-end" mt={10} gap={8}>
-        <Button onClick={onClose}>Cancel</Button>
+        <Button onClick={onClose}>{t('readthrough.cancel')}</Button>
         <Button type="submit" variant="filled">
-          Keep the note
+          {t('readthrough.keepTheNote')}
         </Button>
       </Group>
     </form>

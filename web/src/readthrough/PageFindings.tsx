@@ -2,6 +2,7 @@ import { Button } from '@mantine/core';
 import type { Command, Finding, Page } from '../api/client';
 import { kindWords } from '../packet/findingGroups';
 import classes from './PageFindings.module.css';
+import { t } from '../words';
 
 interface Props {
   page: Page;
@@ -10,7 +11,7 @@ interface Props {
   onAccept: (finding: Finding) => void;
 }
 
-/** What is to look at on the page that is read, and its note. */
+/** What there is to check on the page that is read, and its note. */
 export function PageFindings({ page, findings, onSettle, onAccept }: Props) {
   if (findings.length === 0 && !page.note) return null;
   return (
@@ -31,7 +32,7 @@ export function PageFindings({ page, findings, onSettle, onAccept }: Props) {
       {page.note && (
         <div className={classes.finding} data-note>
           <span>
-            <b>Note</b> {page.note}
+            <b>{t('readthrough.note')}</b> {page.note}
           </span>
         </div>
       )}

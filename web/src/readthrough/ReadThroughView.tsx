@@ -19,6 +19,7 @@ import { Summary } from './Summary';
 import { useReviewed } from './useReviewed';
 import { usePrefetch } from './usePrefetch';
 import { useReadingKeys } from './useReadingKeys';
+import { t } from '../words';
 
 interface Props {
   id: string;
@@ -51,7 +52,7 @@ function SummaryView({ packet }: { packet: Packet }) {
   const pages = allPages(packet);
   return (
     <div className={classes.view}>
-      <ReadingHeader packet={packet} status="Summary" />
+      <ReadingHeader packet={packet} status={t('readthrough.summary')} />
       <Summary
         packet={packet}
         findings={found?.findings ?? []}
@@ -78,13 +79,13 @@ function ReadingHeader({ packet, status, page }: { packet: Packet; status: strin
         <Button
           component={Link}
           href={`/packets/${packet.id}/read/${SUMMARY}`}
-          title="What was looked at, and what is left"
+          title={t('readthrough.whatIsCheckedAndWhat')}
         >
-          {reviewed} of {pages.length} looked at
+          {t('readthrough.ofChecked', { reviewed, pages: pages.length })}
         </Button>
       )}
       <Button component={Link} href={`/packets/${packet.id}${page ? `?page=${page.id}` : ''}`}>
-        Back to the bench
+        {t('readthrough.backToTheBench')}
       </Button>
     </Header>
   );
@@ -138,7 +139,7 @@ function Reading({ packet, page: id }: { packet: Packet; page?: string }) {
     onSetAside: setAside,
     onNote: () => setNoting(true),
     onCrop: crop,
-    onNextUnseen: () => jump((p) => p.reviewed !== 'yes'),
+    onNextUnchecked: () => jump((p) => p.reviewed !== 'yes'),
     onNextFinding: toFinding,
     onTwoUp: () => setTwoUp(!twoUp),
     onUndo: () => packet.undo && void travel('undo'),
@@ -153,15 +154,19 @@ function Reading({ packet, page: id }: { packet: Packet; page?: string }) {
   if (!page) {
     return (
       <div className={classes.view}>
-        <ReadingHeader packet={packet} status="No pages" />
-        <p className={classes.notice}>There are no pages in the packet.</p>
+        <ReadingHeader packet={packet} status={t('readthrough.noPages')} />
+        <p className={classes.notice}>{t('readthrough.thereAreNoPagesIn')}</p>
       </div>
     );
   }
   const own = findings?.findings.filter((finding) => finding.page === page.id) ?? [];
   return (
     <div className={classes.view}>
-      <ReadingHeader packet={packet} page={page} status={`Page ${page.number} of ${pages.length}`} />
+      <ReadingHeader
+        packet={packet}
+        page={page}
+        status={t('readthrough.pageOf', { number: page.number, pages: pages.length })}
+      />
       <div className={classes.middle}>
         <ReadingPage packet={packet} pages={shown} />
         <PageFindings
@@ -172,25 +177,25 @@ function Reading({ packet, page: id }: { packet: Packet; page?: string }) {
         />
       </div>
       <Following packet={packet} pages={following} onShow={(p) => show(p.id)} />
-      <div className={classes.acts} role="toolbar" aria-label="Acts on this page">
-        <Button onClick={back} disabled={at === 0} title="Back (←)">
-          Back
+      <div className={classes.acts} role="toolbar" aria-label={t('readthrough.actsOnThisPage')}>
+        <Button onClick={back} disabled={at === 0} title={t('readthrough.back')}>
+          {t('readthrough.back2')}
         </Button>
-        <Button variant="filled" onClick={next} title="Looked at, and on to the next (→)">
-          {at + step < pages.length ? 'Looked at, next' : 'Looked at, done'}
+        <Button variant="filled" onClick={next} title={t('readthrough.checkedAndOnToThe')}>
+          {at + step < pages.length ? t('readthrough.checkedNext') : t('readthrough.checkedDone')}
         </Button>
         <span className={classes.gap} />
-        <Button onClick={() => turn(270)} title="Turn left ( [ )">
-          Turn left
+        <Button onClick={() => turn(270)} title={t('readthrough.turnLeft')}>
+          {t('readthrough.turnLeft2')}
         </Button>
-        <Button onClick={() => turn(90)} title="Turn right ( ] )">
-          Turn right
+        <Button onClick={() => turn(90)} title={t('readthrough.turnRight')}>
+          {t('readthrough.turnRight2')}
         </Button>
-        <Button onClick={crop} title="Crop this page (C)">
-          Crop…
+        <Button onClick={crop} title={t('readthrough.cropThisPageC')}>
+          {t('readthrough.crop')}
         </Button>
-        <Button onClick={setAside} title="Set aside (Delete)">
-          Set aside
+        <Button onClick={setAside} title={t('readthrough.setAsideDelete')}>
+          {t('readthrough.setAside')}
         </Button>
         <NoteButton
           page={page}
@@ -199,14 +204,14 @@ function Reading({ packet, page: id }: { packet: Packet; page?: string }) {
           onNote={(text) => void act([{ do: 'note', pages: [page.id], title: text || undefined }])}
         />
         <span className={classes.gap} />
-        <Button onClick={() => jump((p) => p.reviewed !== 'yes')} title="Next not looked at (U)">
-          Next unseen
+        <Button onClick={() => jump((p) => p.reviewed !== 'yes')} title={t('readthrough.nextNotCheckedU')}>
+          {t('readthrough.nextUnchecked')}
         </Button>
-        <Button onClick={toFinding} title="Next with something to look at (F)">
-          Next finding
+        <Button onClick={toFinding} title={t('readthrough.nextWithAFindingF')}>
+          {t('readthrough.nextFinding')}
         </Button>
-        <Button aria-pressed={twoUp} onClick={() => setTwoUp(!twoUp)} title="One page or two (2)">
-          {twoUp ? 'One page' : 'Two pages'}
+        <Button aria-pressed={twoUp} onClick={() => setTwoUp(!twoUp)} title={t('readthrough.onePageOrTwo2')}>
+          {twoUp ? t('readthrough.onePage') : t('readthrough.twoPages')}
         </Button>
       </div>
     </div>

@@ -1,13 +1,14 @@
 import type { Page } from '../api/client';
 import classes from './ReviewedMark.module.css';
+import { t } from '../words';
 
 const words: Record<Page['reviewed'], string> = {
-  yes: 'looked at',
+  yes: t('readthrough.checked'),
   no: '',
-  changed: 'changed since',
+  changed: t('readthrough.changedSince'),
 };
 
-/** Whether a page was looked at, in a word. */
+/** Whether a page was checked, in a word. */
 export function ReviewedMark({ page }: { page: Page }) {
   if (page.reviewed === 'no') return null;
   return (

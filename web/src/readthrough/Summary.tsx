@@ -5,6 +5,7 @@ import { allPages } from '../packet/apply';
 import { count } from '../shared/format';
 import { Thumbnail } from '../shared/Thumbnail';
 import classes from './Summary.module.css';
+import { t } from '../words';
 
 interface Props {
   packet: Packet;
@@ -13,36 +14,49 @@ interface Props {
   onForget: () => void;
 }
 
-/** What a read-through came to: what was looked at, what was noted, what changed since, what is left. */
+/** What a read-through came to: what was checked, what was noted, what changed since, what is left. */
 export function Summary({ packet, findings, onShow, onForget }: Props) {
   const pages = allPages(packet);
-  const unseen = pages.filter((page) => page.reviewed === 'no');
+  const unchecked = pages.filter((page) => page.reviewed === 'no');
   const changed = pages.filter((page) => page.reviewed === 'changed');
   const noted = pages.filter((page) => page.note);
-  const reviewed = pages.length - unseen.length - changed.length;
+  const reviewed = pages.length - unchecked.length - changed.length;
   const next = pages.find((page) => page.reviewed !== 'yes');
   const done = reviewed === pages.length;
   return (
     <main className={classes.summary}>
-      <h1>{done ? 'Everything was looked at' : `${reviewed} of ${count(pages.length, 'page')} looked at`}</h1>
-      <div className={classes.track} role="img" aria-label={`${reviewed} of ${pages.length} looked at`}>
+      <h1>
+        {done
+          ? t('readthrough.everyPageIsChecked')
+          : t('readthrough.ofChecked', { reviewed, pages: count(pages.length, 'page') })}
+      </h1>
+      <div
+        className={classes.track}
+        role="img"
+        aria-label={t('readthrough.ofChecked', { reviewed, pages: pages.length })}
+      >
         <i style={{ width: `${(100 * reviewed) / Math.max(1, pages.length)}%` }} />
       </div>
-      <Group title="Not looked at" packet={packet} pages={unseen} onShow={onShow} />
-      <Group title="Changed since they were looked at" packet={packet} pages={changed} onShow={onShow} />
+      <Group title={t('readthrough.notChecked')} packet={packet} pages={unchecked} onShow={onShow} />
+      <Group
+        title={t('readthrough.changedSinceTheyWereChecked')}
+        packet={packet}
+        pages={changed}
+        onShow={onShow}
+      />
       {noted.length > 0 && (
         <section>
           <h2>{count(noted.length, 'note')}</h2>
           {noted.map((page) => (
             <button key={page.id} type="button" className={classes.note} onClick={() => onShow(page)}>
-              <b>Page {page.number}</b> {page.note}
+              <b>{t('readthrough.page', { number: page.number })}</b> {page.note}
             </button>
           ))}
         </section>
       )}
       {findings.length > 0 && (
         <section>
-          <h2>{count(findings.length, 'finding')} open</h2>
+          <h2>{t('readthrough.open', { findings: count(findings.length, 'finding') })}</h2>
           {findings.map((finding) => {
             const page = pages.find((p) => p.id === finding.page);
             return page ? (
@@ -60,14 +74,14 @@ export function Summary({ packet, findings, onShow, onForget }: Props) {
       <div className={classes.acts}>
         {next ? (
           <Button variant="filled" onClick={() => onShow(next)}>
-            Go on with page {next.number}
+            {t('readthrough.goOnWithPage', { number: next.number })}
           </Button>
         ) : (
           <Button variant="filled" component={Link} href={`/packets/${packet.id}/export`}>
-            Export…
+            {t('readthrough.export')}
           </Button>
         )}
-        {reviewed > 0 && <Button onClick={onForget}>Begin anew</Button>}
+        {reviewed > 0 && <Button onClick={onForget}>{t('readthrough.beginAnew')}</Button>}
       </div>
     </main>
   );
@@ -94,12 +108,14 @@ function Group({ title, packet, pages, onShow }: GroupProps) {
           <button key={page.id} type="button" className={classes.page} onClick={() => onShow(page)}>
             <Thumbnail packet={packet} page={page} width={72} height={84} />
             <span>
-              <span className="hidden-text">Go to page </span>
+              <span className="hidden-text">{t('readthrough.goToPage')} </span>
               {page.number}
             </span>
           </button>
         ))}
-        {pages.length > MOST && <span className="soft">and {pages.length - MOST} more</span>}
+        {pages.length > MOST && (
+          <span className="soft">{t('readthrough.andMore', { pages: pages.length - MOST })}</span>
+        )}
       </div>
     </section>
   );

@@ -7,7 +7,7 @@ export interface ReadingActs {
   onSetAside: () => void;
   onNote: () => void;
   onCrop: () => void;
-  onNextUnseen: () => void;
+  onNextUnchecked: () => void;
   onNextFinding: () => void;
   onTwoUp: () => void;
   onUndo: () => void;
@@ -30,7 +30,7 @@ export function useReadingKeys(acts: ReadingActs) {
     ['Delete', acts.onSetAside],
     ['N', acts.onNote],
     ['C', acts.onCrop],
-    ['U', acts.onNextUnseen],
+    ['U', acts.onNextUnchecked],
     ['F', acts.onNextFinding],
     ['2', acts.onTwoUp],
     ['mod+Z', acts.onUndo],

@@ -5,7 +5,7 @@ import { keys } from '../api/keys';
 import { withReviewed } from '../api/reviewed';
 import { notifyProblem } from '../shared/notify';
 
-/** Marks pages as looked at, or not; it shows at once. */
+/** Marks pages as checked, or not; it shows at once. */
 export function useReviewed(packet: string) {
   const cache = useQueryClient();
   const { mutate } = useMutation({

@@ -1,6 +1,7 @@
 import { Button } from '@mantine/core';
 import { IconRotate2, IconRotateClockwise2 } from '@tabler/icons-react';
 import classes from '../shared/Toolbar.module.css';
+import { t } from '../words';
 
 interface Props {
   number: number;
@@ -18,32 +19,32 @@ interface Props {
 export function BatchActs(props: Props) {
   const { number, scanning, onTurn, onEarlier, onLater, onAgain, onAfter, onLook, onRemove } = props;
   return (
-    <div className={classes.bar} role="toolbar" aria-label="Acts on the chosen page">
-      <b className={classes.count}>Page {number}</b>
-      <Button onClick={onLook} title="Enter, or double-click">
-        Look
+    <div className={classes.bar} role="toolbar" aria-label={t('scan.actsOnTheChosenPage')}>
+      <b className={classes.count}>{t('scan.page', { number })}</b>
+      <Button onClick={onLook} title={t('scan.enterOrDoubleClick')}>
+        {t('scan.look')}
       </Button>
       <Button leftSection={<IconRotate2 size={15} />} onClick={() => onTurn(270)} title="[">
-        Left
+        {t('scan.left')}
       </Button>
       <Button rightSection={<IconRotateClockwise2 size={15} />} onClick={() => onTurn(90)} title="]">
-        Right
+        {t('scan.right')}
       </Button>
       <Button onClick={() => onTurn(180)}>180°</Button>
       <Button disabled={!onEarlier} onClick={onEarlier}>
-        Earlier
+        {t('scan.earlier')}
       </Button>
       <Button disabled={!onLater} onClick={onLater}>
-        Later
+        {t('scan.later')}
       </Button>
       <Button disabled={scanning} onClick={onAgain}>
-        Scan again…
+        {t('scan.scanAgain')}
       </Button>
       <Button disabled={scanning} onClick={onAfter}>
-        Scan after…
+        {t('scan.scanAfter')}
       </Button>
-      <Button onClick={onRemove} title="Delete">
-        Remove
+      <Button onClick={onRemove} title={t('scan.deleteKey')}>
+        {t('scan.remove')}
       </Button>
     </div>
   );

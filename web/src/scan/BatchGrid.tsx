@@ -3,6 +3,7 @@ import { batchPictureUrl, type Batch, type BatchPage } from '../api/client';
 import { Picture } from '../shared/Picture';
 import classes from './BatchGrid.module.css';
 import type { Into } from './into';
+import { t } from '../words';
 
 interface Props {
   batch: Batch;
@@ -38,15 +39,13 @@ export function BatchGrid({ batch, chosen, into, onChoose, onMove, onGap, onLook
   if (batch.pages.length === 0) {
     return (
       <div className={classes.empty}>
-        {batch.scanning
-          ? 'The first page is on its way.'
-          : 'Put paper into the scanner and press Scan. Pages appear here one by one.'}
+        {batch.scanning ? t('scan.theFirstPageIsOn') : t('scan.putPaperIntoTheScanner')}
       </div>
     );
   }
   return (
     <div className={classes.scroller}>
-      <div className={classes.grid} role="listbox" aria-label="Scanned pages" onDrop={onDrop}>
+      <div className={classes.grid} role="listbox" aria-label={t('scan.scannedPages')} onDrop={onDrop}>
         {batch.pages.map((page, i) => (
           <div
             key={page.id}
@@ -75,7 +74,9 @@ export function BatchGrid({ batch, chosen, into, onChoose, onMove, onGap, onLook
             <BatchPicture batch={batch.id} page={page} />
             <span className={classes.caption}>
               <b>{i + 1}</b>
-              {page.printed.number ? <span className="soft">printed {page.printed.number}</span> : null}
+              {page.printed.number ? (
+                <span className="soft">{t('scan.printed', { number: page.printed.number })}</span>
+              ) : null}
             </span>
             {gaps.has(i + 1) && !batch.scanning && (
               <button
@@ -85,8 +86,8 @@ export function BatchGrid({ batch, chosen, into, onChoose, onMove, onGap, onLook
                   event.stopPropagation();
                   onGap(page.id);
                 }}
-                title="Scan the missing page into this gap"
-                aria-label={`A page seems to be missing after ${i + 1}. Scan it into the gap`}
+                title={t('scan.scanTheMissingPageInto')}
+                aria-label={t('scan.aPageSeemsToBe', { i: i + 1 })}
               >
                 ?
               </button>
@@ -94,7 +95,7 @@ export function BatchGrid({ batch, chosen, into, onChoose, onMove, onGap, onLook
             {into.kind === 'after' && into.page === page.id && <span className={classes.next} />}
           </div>
         ))}
-        {batch.scanning && <div className={classes.coming}>Next page</div>}
+        {batch.scanning && <div className={classes.coming}>{t('scan.nextPage')}</div>}
       </div>
     </div>
   );

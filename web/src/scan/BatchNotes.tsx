@@ -3,6 +3,7 @@ import type { Batch } from '../api/client';
 import { count } from '../shared/format';
 import classes from './BatchNotes.module.css';
 import type { Into } from './into';
+import { t } from '../words';
 
 interface Props {
   batch: Batch;
@@ -17,26 +18,27 @@ export function BatchNotes({ batch, onInto }: Props) {
   return (
     <div className={classes.notes} aria-live="polite">
       <div className={classes.title}>
-        <h1>Scan</h1>
+        <h1>{t('scan.scan')}</h1>
         <span className="soft">
           {batch.scanning
-            ? `Scanning · ${count(batch.pages.length, 'page')} so far`
-            : batch.pages.length > 0 && `${count(batch.pages.length, 'page')}, not in the packet yet`}
+            ? t('scan.scanningSoFar', { pages: count(batch.pages.length, 'page') })
+            : batch.pages.length > 0 &&
+              t('scan.notInThePacketYet', { pages: count(batch.pages.length, 'page') })}
         </span>
         {batch.pages.length > 0 && !batch.scanning && (
           <Button
             variant="subtle"
             color="spruce"
             onClick={() => onInto({ kind: 'backs' })}
-            title="For a feeder that scans one side: turn the whole stack over and scan again"
+            title={t('scan.forAFeederThatScans')}
           >
-            Add the backs…
+            {t('scan.addTheBacks')}
           </Button>
         )}
       </div>
       {batch.problem && (
         <p className={classes.problem} role="alert">
-          <b>{batch.problem}</b> What has arrived is kept.
+          <b>{batch.problem}</b> {t('scan.whatHasArrivedIsKept')}
         </p>
       )}
       {!batch.scanning && (missing !== 0 || gap) && (
@@ -44,16 +46,20 @@ export function BatchNotes({ batch, onInto }: Props) {
           <span>
             {missing > 0 && (
               <b>
-                {count(batch.sheets, 'sheet')} went in, {count(batch.pages.length, 'page')} came out:{' '}
-                {count(missing, 'page')} {missing === 1 ? 'is' : 'are'} missing.
+                {t('scan.sheetsWentIn', {
+                  count: missing,
+                  sheets: count(batch.sheets, 'sheet'),
+                  pages: count(batch.pages.length, 'page'),
+                })}
               </b>
             )}
-            {missing < 0 && (
-              <b>{count(-missing, 'page')} more than the sheets make. Was one scanned twice?</b>
-            )}{' '}
+            {missing < 0 && <b>{t('scan.moreThanTheSheetsHave', { pages: count(-missing, 'page') })}</b>}{' '}
             {gap
-              ? `The printed page numbers leave ${count(gap.missing, 'page')} out ${gapWords(batch, gap.after)}.`
-              : missing > 0 && 'Sheets may have stuck together. Look where the text does not go on.'}
+              ? t('scan.thePrintedPageNumbersLeave', {
+                  pages: count(gap.missing, 'page'),
+                  gapWords: gapWords(batch, gap.after),
+                })
+              : missing > 0 && t('scan.sheetsMayHaveStuckTogether')}
           </span>
           {before && (
             <Button
@@ -61,7 +67,7 @@ export function BatchNotes({ batch, onInto }: Props) {
               size="compact-sm"
               onClick={() => onInto({ kind: 'after', page: before.id })}
             >
-              Scan into the gap…
+              {t('scan.scanIntoTheGap')}
             </Button>
           )}
         </div>
@@ -71,6 +77,8 @@ export function BatchNotes({ batch, onInto }: Props) {
 }
 
 function gapWords(batch: Batch, after: number): string {
-  if (after === 0) return 'before page 1';
-  return after === batch.pages.length ? `after page ${after}` : `between pages ${after} and ${after + 1}`;
+  if (after === 0) return t('scan.beforePage1');
+  return after === batch.pages.length
+    ? t('scan.afterPage', { after })
+    : t('scan.betweenPagesAnd', { after, after2: after + 1 });
 }

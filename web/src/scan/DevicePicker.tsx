@@ -3,6 +3,7 @@ import { useState, type FormEvent } from 'react';
 import type { Scanner } from '../api/client';
 import { count } from '../shared/format';
 import { useAddScanner, useRemoveScanner, useSearchScanners } from './useScanners';
+import { t } from '../words';
 
 interface Props {
   scanners: Scanner[];
@@ -16,8 +17,8 @@ export function DevicePicker({ scanners, device, onChoose }: Props) {
   return (
     <div>
       <Select
-        label="Scanner"
-        placeholder="No scanner yet"
+        label={t('scan.scanner')}
+        placeholder={t('scan.noScannerYet')}
         data={scanners.map(({ id, name }) => ({ value: id, label: name }))}
         value={device?.id ?? null}
         allowDeselect={false}
@@ -25,9 +26,9 @@ export function DevicePicker({ scanners, device, onChoose }: Props) {
         onChange={(id) => id && onChoose(id)}
       />
       <Button mt={6} size="compact-sm" variant="subtle" color="spruce" px={4} onClick={() => setOpen(true)}>
-        {scanners.length === 0 ? 'Add a scanner…' : 'Other scanners…'}
+        {scanners.length === 0 ? t('scan.addAScanner') : t('scan.otherScanners')}
       </Button>
-      <Modal opened={open} onClose={() => setOpen(false)} title="Scanners">
+      <Modal opened={open} onClose={() => setOpen(false)} title={t('scan.scanners')}>
         <ManageScanners
           scanners={scanners}
           onAdded={(id) => {
@@ -57,25 +58,28 @@ function ManageScanners({ scanners, onAdded }: { scanners: Scanner[]; onAdded: (
             <b>{scanner.name}</b>
             <div className="soft small">{scanner.address}</div>
           </div>
-          <Button onClick={() => remove.mutate(scanner.id)} aria-label={`Forget ${scanner.name}`}>
-            Forget
+          <Button
+            onClick={() => remove.mutate(scanner.id)}
+            aria-label={t('scan.forget', { name: scanner.name })}
+          >
+            {t('scan.forget2')}
           </Button>
         </Group>
       ))}
       <Button onClick={() => search.mutate()} loading={search.isPending}>
-        Look for scanners on this network
+        {t('scan.lookForScannersOnThis')}
       </Button>
       {search.data && (
         <span className="soft" role="status">
           {search.data.length === 0
-            ? 'None answered. Add yours by its address, which its own menu shows under Network.'
-            : `${count(search.data.length, 'scanner')} known.`}
+            ? t('scan.noneAnsweredAddYoursBy')
+            : t('scan.known', { scanners: count(search.data.length, 'scanner') })}
         </span>
       )}
       <form onSubmit={submit}>
         <TextInput
-          label="Address of a scanner"
-          placeholder="192.0.2.7 or a name"
+          label={t('scan.addressOfAScanner')}
+          placeholder={t('scan.n192027Or')}
           value={address}
           error={add.error?.message}
           onChange={(event) => {
@@ -85,7 +89,7 @@ function ManageScanners({ scanners, onAdded }: { scanners: Scanner[]; onAdded: (
         />
         <Group justify="flex-end" mt="sm">
           <Button type="submit" variant="filled" loading={add.isPending} disabled={address.trim() === ''}>
-            Add
+            {t('scan.add')}
           </Button>
         </Group>
       </form>

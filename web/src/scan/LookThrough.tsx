@@ -3,6 +3,7 @@ import { useHotkeys } from '@mantine/hooks';
 import { batchPictureUrl, type Batch } from '../api/client';
 import { Picture } from '../shared/Picture';
 import classes from './LookThrough.module.css';
+import { t } from '../words';
 
 interface Props {
   batch: Batch;
@@ -30,13 +31,18 @@ export function LookThrough({ batch, at, onPage, onClose }: Props) {
   const [width, height] = lying ? [page.height, page.width] : [page.width, page.height];
   const scale = Math.min(WIDTH / width, HEIGHT / height);
   return (
-    <Modal opened onClose={onClose} size="auto" title={`Scanned page ${at + 1} of ${batch.pages.length}`}>
+    <Modal
+      opened
+      onClose={onClose}
+      size="auto"
+      title={t('scan.scannedPageOf', { at: at + 1, pages: batch.pages.length })}
+    >
       <div className={classes.desk} style={{ width: WIDTH }}>
         <div className={classes.sheet}>
           <Picture
             key={page.id}
             url={batchPictureUrl(batch.id, page.id, 960)}
-            alt={`Scanned page ${at + 1}`}
+            alt={t('scan.scannedPage', { at: at + 1 })}
             turn={page.turn}
             width={Math.round(width * scale)}
             height={Math.round(height * scale)}

@@ -6,6 +6,7 @@ import { allPages } from '../packet/apply';
 import { places } from '../packet/place';
 import { count } from '../shared/format';
 import classes from './PlaceBatch.module.css';
+import { t } from '../words';
 
 interface Props {
   packet: Packet;
@@ -19,7 +20,7 @@ interface Props {
 
 /** Puts the batch into the packet, where it belongs. */
 export function PlaceBatch({ packet, batch, wanted, busy, onPlace, onDiscard }: Props) {
-  const [name, setName] = useState('Scan');
+  const [name, setName] = useState(t('scan.scan'));
   const [place, setPlace] = useState(wanted);
   const [page, setPage] = useState<string | null>(null);
   const isReplace = place === REPLACE;
@@ -31,20 +32,20 @@ export function PlaceBatch({ packet, batch, wanted, busy, onPlace, onDiscard }: 
   return (
     <div className={classes.bar}>
       <TextInput
-        label="Name of the scan"
+        label={t('scan.nameOfTheScan')}
         value={name}
         maxLength={180}
         onChange={(event) => setName(event.currentTarget.value)}
       />
       <Select
-        label="Where"
+        label={t('scan.where')}
         className={classes.where}
         data={[
           ...places(packet, wanted),
           ...(pages.length > 0
             ? [
-                { value: AFTER, label: 'After a page…' },
-                { value: REPLACE, label: 'In place of a page…' },
+                { value: AFTER, label: t('scan.afterAPage') },
+                { value: REPLACE, label: t('scan.inPlaceOfAPage') },
               ]
             : []),
         ]}
@@ -54,10 +55,10 @@ export function PlaceBatch({ packet, batch, wanted, busy, onPlace, onDiscard }: 
       />
       {(isReplace || isAfter) && (
         <Select
-          label="Page"
+          label={t('scan.page2')}
           searchable
           className={classes.page}
-          placeholder="Which"
+          placeholder={t('scan.which')}
           data={pages.map(({ id, number }) => ({ value: id, label: String(number) }))}
           value={page}
           onChange={setPage}
@@ -70,7 +71,7 @@ export function PlaceBatch({ packet, batch, wanted, busy, onPlace, onDiscard }: 
         disabled={batch.pages.length === 0 || batch.scanning}
         onClick={() => askToDiscard(batch, onDiscard)}
       >
-        Discard…
+        {t('scan.discard')}
       </Button>
       <Button
         variant="filled"
@@ -78,7 +79,7 @@ export function PlaceBatch({ packet, batch, wanted, busy, onPlace, onDiscard }: 
         loading={busy}
         onClick={() => onPlace(`${name.trim()}.tif`, target)}
       >
-        Add {batch.pages.length > 0 && count(batch.pages.length, 'page')} to the packet
+        {t('scan.add')} {batch.pages.length > 0 && count(batch.pages.length, 'page')} {t('scan.toThePacket')}
       </Button>
     </div>
   );
@@ -89,9 +90,9 @@ const AFTER = 'after';
 
 function askToDiscard(batch: Batch, onConfirm: () => void) {
   modals.openConfirmModal({
-    title: 'Discard the scan?',
-    children: `${count(batch.pages.length, 'scanned page')} will be gone. This cannot be undone.`,
-    labels: { confirm: 'Discard', cancel: 'Keep' },
+    title: t('scan.discardTheScan'),
+    children: t('scan.scannedPagesGone', { count: batch.pages.length }),
+    labels: { confirm: t('scan.discard2'), cancel: t('scan.keep') },
     onConfirm,
   });
 }

@@ -15,6 +15,7 @@ import { PlaceBatch } from './PlaceBatch';
 import classes from './Scan.module.css';
 import { ScanPanel } from './ScanPanel';
 import { useBatch, useBatchActs } from './useBatch';
+import { t } from '../words';
 
 const NOTHING: Batch = { id: '', version: 0, pages: [], scanning: false, sheets: 0, expected: 0, gaps: [] };
 
@@ -71,7 +72,7 @@ export function Scan({ packet }: { packet: Packet }) {
     <div className={classes.view}>
       <Header title={<span className={headerClasses.name}>{packet.name}</span>}>
         <Button component={Link} href={`/packets/${packet.id}`}>
-          Back to the bench
+          {t('scan.backToTheBench')}
         </Button>
       </Header>
       <div className={classes.columns}>

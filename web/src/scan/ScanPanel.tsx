@@ -7,6 +7,7 @@ import { useScanSettings } from './presets';
 import classes from './ScanPanel.module.css';
 import { ScanSettingsFields } from './ScanSettingsFields';
 import { useScanners, useScannerState } from './useScanners';
+import { t } from '../words';
 
 interface Props {
   batch: Batch;
@@ -44,7 +45,7 @@ export function ScanPanel({ batch, into, onForget, onScan, onStop }: Props) {
     setSheets(undefined);
   };
   return (
-    <aside className={classes.panel} aria-label="Scanner">
+    <aside className={classes.panel} aria-label={t('scan.scanner')}>
       <DevicePicker scanners={list} device={device} onChoose={setDevice} />
       {state?.problem && (
         <Alert color="var(--clay)" p="xs">
@@ -54,29 +55,29 @@ export function ScanPanel({ batch, into, onForget, onScan, onStop }: Props) {
       {caps && (
         <>
           <div>
-            <div className={classes.label}>From</div>
+            <div className={classes.label}>{t('scan.from')}</div>
             <SegmentedControl
               fullWidth
               size="xs"
-              aria-label="From"
+              aria-label={t('scan.from')}
               value={hasFeeder ? settings.from : 'glass'}
               onChange={(from) => change({ from: from as ScanRequest['from'] })}
               data={[
-                ...(hasFeeder && caps.glass ? [{ value: 'auto', label: 'Feeder if loaded' }] : []),
-                ...(hasFeeder ? [{ value: 'feeder', label: 'Feeder' }] : []),
-                ...(caps.glass ? [{ value: 'glass', label: 'Glass' }] : []),
+                ...(hasFeeder && caps.glass ? [{ value: 'auto', label: t('scan.feederIfLoaded') }] : []),
+                ...(hasFeeder ? [{ value: 'feeder', label: t('scan.feeder') }] : []),
+                ...(caps.glass ? [{ value: 'glass', label: t('scan.glass') }] : []),
               ]}
             />
             <div className={classes.state}>
-              {hasFeeder && (state.loaded ? 'There is paper in the feeder.' : 'The feeder is empty.')}
+              {hasFeeder && (state.loaded ? t('scan.thereIsPaperInThe') : t('scan.theFeederIsEmpty'))}
             </div>
           </div>
           <ScanSettingsFields capabilities={caps} settings={settings} onChange={change} />
           {willFeed && (
             <NumberInput
-              label="Sheets put in"
-              description="Counted, they tell when one is missing"
-              placeholder="Not counted"
+              label={t('scan.sheetsPutIn')}
+              description={t('scan.countedTheyTellWhenOne')}
+              placeholder={t('scan.notCounted')}
               min={1}
               max={10_000}
               allowDecimal={false}
@@ -91,7 +92,7 @@ export function ScanPanel({ batch, into, onForget, onScan, onStop }: Props) {
           color="spruce"
           p="xs"
           withCloseButton
-          closeButtonLabel="Scan to the end instead"
+          closeButtonLabel={t('scan.scanToTheEndInstead')}
           onClose={onForget}
         >
           {words}
@@ -100,7 +101,7 @@ export function ScanPanel({ batch, into, onForget, onScan, onStop }: Props) {
       <div className={classes.start}>
         {batch.scanning ? (
           <Button fullWidth onClick={onStop} loaderProps={{ type: 'dots' }}>
-            Stop the scan
+            {t('scan.stopTheScan')}
           </Button>
         ) : (
           <Button fullWidth variant="filled" disabled={!caps} onClick={scan}>
@@ -113,8 +114,8 @@ export function ScanPanel({ batch, into, onForget, onScan, onStop }: Props) {
 }
 
 function scanWords(batch: Batch, into: Into): string {
-  if (into.kind === 'replace') return 'Scan it again';
-  if (into.kind === 'after') return 'Scan into the gap';
-  if (into.kind === 'backs') return 'Scan the backs';
-  return batch.pages.length === 0 ? 'Scan' : 'Scan more';
+  if (into.kind === 'replace') return t('scan.scanItAgain');
+  if (into.kind === 'after') return t('scan.scanIntoTheGap2');
+  if (into.kind === 'backs') return t('scan.scanTheBacks');
+  return batch.pages.length === 0 ? t('scan.scan') : t('scan.scanMore');
 }

@@ -2,6 +2,7 @@ import { Checkbox, Select, SegmentedControl } from '@mantine/core';
 import type { ScannerState } from '../api/client';
 import type { Content, ScanSettings } from './presets';
 import classes from './ScanPanel.module.css';
+import { t } from '../words';
 
 type Capabilities = NonNullable<ScannerState['capabilities']>;
 
@@ -12,22 +13,22 @@ interface Props {
 }
 
 const COLOURS: Record<ScanSettings['colour'], string> = {
-  BlackAndWhite1: 'Black-and-white',
-  Grayscale8: 'Grey',
-  RGB24: 'Colour',
+  BlackAndWhite1: t('scan.blackAndWhite'),
+  Grayscale8: t('scan.grey'),
+  RGB24: t('scan.colour'),
 };
 
 const CONTENTS: { value: Content; label: string }[] = [
-  { value: 'Text', label: 'Text' },
-  { value: 'TextAndPhoto', label: 'Mixed' },
-  { value: 'Photo', label: 'Photo' },
+  { value: 'Text', label: t('scan.text') },
+  { value: 'TextAndPhoto', label: t('scan.mixed') },
+  { value: 'Photo', label: t('scan.photo') },
 ];
 
 /** In 1/300 inch, as devices tell how much they take. */
 const PAPERS: { value: ScanSettings['paper']; label: string; width: number; height: number }[] = [
   { value: 'A4', label: 'A4', width: 2480, height: 3508 },
   { value: 'A5', label: 'A5', width: 1748, height: 2480 },
-  { value: 'Letter', label: 'Letter', width: 2550, height: 3300 },
+  { value: 'Letter', label: t('scan.letter'), width: 2550, height: 3300 },
 ];
 
 /** What is asked of a scan, of what the device offers. */
@@ -39,40 +40,40 @@ export function ScanSettingsFields({ capabilities, settings, onChange }: Props) 
   return (
     <>
       <div>
-        <div className={classes.label}>What it is</div>
+        <div className={classes.label}>{t('scan.whatItIs')}</div>
         <SegmentedControl
           fullWidth
           size="xs"
-          aria-label="What it is"
+          aria-label={t('scan.whatItIs')}
           value={settings.content}
           onChange={(content) => onChange({ content: content })}
           data={CONTENTS}
         />
       </div>
       <Select
-        label="Paper"
+        label={t('scan.paper')}
         data={papers.map(({ value, label }) => ({ value, label }))}
         value={settings.paper}
         allowDeselect={false}
         onChange={(paper) => paper && onChange({ paper: paper })}
       />
       <Select
-        label="Colour"
+        label={t('scan.colour')}
         data={input.colours.map((value) => ({ value, label: COLOURS[value as ScanSettings['colour']] }))}
         value={settings.colour}
         allowDeselect={false}
         onChange={(colour) => colour && onChange({ colour: colour as ScanSettings['colour'] })}
       />
       <Select
-        label="Resolution"
-        data={input.resolutions.map((dpi) => ({ value: String(dpi), label: `${dpi} dpi` }))}
+        label={t('scan.resolution')}
+        data={input.resolutions.map((dpi) => ({ value: String(dpi), label: t('scan.dpi', { dpi }) }))}
         value={String(settings.resolution)}
         allowDeselect={false}
         onChange={(dpi) => dpi && onChange({ resolution: Number(dpi) })}
       />
       {capabilities.duplex && settings.from !== 'glass' && (
         <Checkbox
-          label="Both sides of each sheet"
+          label={t('scan.bothSidesOfEachSheet')}
           checked={settings.duplex}
           onChange={(event) => onChange({ duplex: event.currentTarget.checked })}
         />

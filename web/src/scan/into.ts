@@ -1,4 +1,5 @@
 import type { Batch } from '../api/client';
+import { t } from '../words';
 
 /** Where the next scan's pages go in the batch. */
 export type Into = { kind: 'end' | 'backs' } | { kind: 'after' | 'replace'; page: string };
@@ -14,10 +15,10 @@ export function intoText(into: Into): string {
 export function intoWords(batch: Batch, into: Into): string | undefined {
   if (into.kind === 'end') return undefined;
   if (into.kind === 'backs') {
-    return 'The next scan is taken as the backs of these pages: turn the stack over as it is and put it in.';
+    return t('scan.theNextScanIsTaken');
   }
   const number = batch.pages.findIndex((page) => 'page' in into && page.id === into.page) + 1;
   return into.kind === 'after'
-    ? `The next scan goes between ${number} and ${number + 1}.`
-    : `The next scan takes the place of ${number}.`;
+    ? t('scan.theNextScanGoesBetween', { number, number2: number + 1 })
+    : t('scan.theNextScanTakesThe', { number });
 }

@@ -8,7 +8,7 @@ export function useScanners() {
 
 const LOOK_AGAIN = 4_000; // milliseconds; paper is put in without our being told
 
-/** What a scanner can do and how it is, looked at again every few seconds. */
+/** What a scanner can do and how it is, asked for again every few seconds. */
 export function useScannerState(id: string | undefined, pause: boolean) {
   return useQuery({
     queryKey: keys.scanner(id ?? ''),

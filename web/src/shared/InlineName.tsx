@@ -1,6 +1,7 @@
 import { TextInput } from '@mantine/core';
 import { useState, type KeyboardEvent } from 'react';
 import classes from './InlineName.module.css';
+import { t } from '../words';
 
 interface Props {
   value: string;
@@ -30,8 +31,8 @@ export function InlineName({ value, what, onRename }: Props) {
       <button
         type="button"
         className={classes.name}
-        title={`${value} — click to rename`}
-        aria-label={`${value}. Rename the ${what}`}
+        title={t('shared.clickToRename', { value })}
+        aria-label={t('shared.renameThe', { value, what })}
         onClick={() => setDraft(value)}
       >
         {value}
@@ -44,7 +45,7 @@ export function InlineName({ value, what, onRename }: Props) {
       size="xs"
       autoFocus
       maxLength={LONGEST_NAME}
-      aria-label={`Name of the ${what}`}
+      aria-label={t('shared.nameOfThe', { what })}
       value={draft}
       onChange={(event) => setDraft(event.currentTarget.value)}
       onFocus={(event) => event.currentTarget.select()}

@@ -2,6 +2,7 @@ import { pictureUrl, type Packet, type Page } from '../api/client';
 import { originColour } from './format';
 import classes from './PageSheet.module.css';
 import { Picture } from './Picture';
+import { t } from '../words';
 
 interface Props {
   packet: Packet;
@@ -30,13 +31,15 @@ export function PageSheet({ packet, page, width, height, zoom = 1, margin = 28 }
     width: Math.round(page.width * scale),
     height: Math.round(page.height * scale),
   };
-  const from = source ? `, from ${source.name}, page ${page.sourcePage}` : ', blank';
+  const name = source
+    ? t('shared.pageFromFile', { number: page.number, source: source.name, page: page.sourcePage })
+    : t('shared.blankPageNumber', { number: page.number });
   return (
     <div className={classes.desk}>
       <div className={classes.sheet} style={{ borderLeftColor: originColour(source?.ordinal ?? 1) }}>
         <Picture url={pictureUrl(page, ROUGH)} alt="" {...box} />
         <div className={classes.fine}>
-          <Picture key={page.id} url={pictureUrl(page, FINE)} alt={`Page ${page.number}${from}`} {...box} />
+          <Picture key={page.id} url={pictureUrl(page, FINE)} alt={name} {...box} />
         </div>
         {zoom > 1.5 && (
           <div className={classes.fine}>

@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState, type CSSProperties } from 'react';
 import { usePictureProblem } from '../api/queries';
 import classes from './Picture.module.css';
+import { t } from '../words';
 
 interface Props {
   /** Without one, the page is blank. */
@@ -19,7 +20,7 @@ interface Props {
 
 /** Says why a picture cannot be shown, as the server has it. */
 function BrokenPicture({ url }: { url: string }) {
-  const { data: reason = 'This page cannot be shown.' } = usePictureProblem(url);
+  const { data: reason = t('shared.thisPageCannotBeShown') } = usePictureProblem(url);
   return (
     <span className={classes.broken} title={reason}>
       {reason}

@@ -2,8 +2,9 @@ import { IconAlertTriangle, IconCircleCheck } from '@tabler/icons-react';
 import { Link } from 'wouter';
 import type { Plan } from '../api/client';
 import { usePlan } from '../api/queries';
-import { formatBytes } from './format';
+import { aboutSize, formatBytes } from './format';
 import classes from './Requirement.module.css';
+import { t } from '../words';
 
 /** The limit that a packet is held against, and whether it is met. Nothing where there is none. */
 export function Requirement({ packet }: { packet: string }) {
@@ -15,7 +16,7 @@ export function Requirement({ packet }: { packet: string }) {
       className={classes.requirement}
       data-met={plan.fits || undefined}
     >
-      <span className="hidden-text">Limit:</span>
+      <span className="hidden-text">{t('shared.limit')}</span>
       {plan.fits ? <IconCircleCheck size={16} /> : <IconAlertTriangle size={16} />}
       {plan.receiver && <b className={classes.receiver}>{plan.receiver}</b>}
       <span>{words(plan)}</span>
@@ -24,9 +25,7 @@ export function Requirement({ packet }: { packet: string }) {
 }
 
 function words(plan: Plan): string {
-  const about = plan.waiting > 0 ? 'about ' : '';
-  const limit = `up to ${formatBytes(plan.limit ?? 0)}`;
-  return plan.fits
-    ? `${limit} · ${about}${formatBytes(plan.after)}: it fits`
-    : `${limit} · ${about}${formatBytes(plan.after)}: too heavy`;
+  const size = aboutSize(plan.after, plan.waiting > 0);
+  const values = { limit: formatBytes(plan.limit ?? 0), size };
+  return plan.fits ? t('shared.limitFits', values) : t('shared.limitTooLarge', values);
 }

@@ -6,6 +6,7 @@ import { ApiError, type Packet } from '../api/client';
 import { usePacket } from '../api/queries';
 import { Header } from './Header';
 import classes from './WithPacket.module.css';
+import { t } from '../words';
 
 interface Props {
   id: string;
@@ -15,7 +16,7 @@ interface Props {
 /** A view of one packet, once it is known and for as long as it is there. Keeps it up to date. */
 export function WithPacket({ id, children }: Props) {
   const { data, error } = usePacket(id);
-  useDocumentTitle(data ? `${data.name} · Dorbin` : 'Dorbin');
+  useDocumentTitle(data ? t('shared.dorbin2', { name: data.name }) : 'Dorbin');
   const gone = error instanceof ApiError && error.status === 404;
   if (data && !gone) return children(data);
   return (
@@ -24,13 +25,13 @@ export function WithPacket({ id, children }: Props) {
       <div className={classes.notice}>
         {error ? (
           <>
-            <p>{gone ? 'This packet is not here. It may have been deleted.' : error.message}</p>
+            <p>{gone ? t('shared.thisPacketIsNotHere') : error.message}</p>
             <Button component={Link} href="/">
-              All packets
+              {t('shared.allPackets')}
             </Button>
           </>
         ) : (
-          <p className="soft">Opening the packet…</p>
+          <p className="soft">{t('shared.openingThePacket')}</p>
         )}
       </div>
     </div>

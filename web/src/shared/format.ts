@@ -1,20 +1,38 @@
 import rules from '../api/rules.json';
+import { language, t } from '../words';
 
 const POINTS_PER_INCH = 72;
 const MM_PER_INCH = 25.4;
+
+const integer = new Intl.NumberFormat(language);
+const oneDecimal = new Intl.NumberFormat(language, { minimumFractionDigits: 1, maximumFractionDigits: 1 });
+const list = new Intl.ListFormat(language, { type: 'conjunction' });
+const recently = new Intl.RelativeTimeFormat(language, { numeric: 'always' });
+const date = new Intl.DateTimeFormat(language, { day: 'numeric', month: 'long', year: 'numeric' });
 
 /** Bytes as people read them, in decimal units: "41 KB", "2.6 MB". */
 export function formatBytes(bytes: number): string {
   if (bytes < 1000) return `${bytes} B`;
   if (bytes < 999_500) return `${Math.round(bytes / 1000)} KB`;
-  if (bytes < 999_950_000) return `${(bytes / 1_000_000).toFixed(1)} MB`;
-  return `${(bytes / 1_000_000_000).toFixed(1)} GB`;
+  if (bytes < 999_950_000) return `${oneDecimal.format(bytes / 1_000_000)} MB`;
+  return `${oneDecimal.format(bytes / 1_000_000_000)} GB`;
 }
 
-/** A count with its noun: "1 page", "3 pages". */
-export function count(n: number, noun: string, nouns = `${noun}s`): string {
-  return `${n.toLocaleString('en')} ${n === 1 ? noun : nouns}`;
+/** Bytes, as an estimate where they are one: "about 2.6 MB". */
+export function aboutSize(bytes: number, isEstimate: boolean): string {
+  const size = formatBytes(bytes);
+  return isEstimate ? t('shared.about', { size }) : size;
 }
+
+type Noun = 'page' | 'file' | 'part' | 'finding' | 'note' | 'picture' | 'scan' | 'scanner' | 'sheet';
+
+/** A count with its noun: "1 page", "3 pages". */
+export function count(n: number, noun: Noun): string {
+  return t(`count.${noun}`, { count: n, number: integer.format(n) });
+}
+
+/** Words as a list: "top, left and right". */
+export const listed = (words: readonly string[]): string => list.format(words);
 
 export function millimetres(points: number): number {
   return (points / POINTS_PER_INCH) * MM_PER_INCH;
@@ -22,7 +40,10 @@ export function millimetres(points: number): number {
 
 /** A page's size in points as "297 × 210 mm". */
 export function formatSize(width: number, height: number): string {
-  return `${Math.round(millimetres(width))} × ${Math.round(millimetres(height))} mm`;
+  return t('shared.mm', {
+    millimetres: Math.round(millimetres(width)),
+    millimetres2: Math.round(millimetres(height)),
+  });
 }
 
 /** The name of a standard paper, whichever way it lies, or undefined. */
@@ -35,16 +56,16 @@ export function paperName(width: number, height: number): string | undefined {
 
 /** Page numbers as a run: "page 3" or "pages 3–7". */
 export function pageRun(first: number, last: number): string {
-  return first === last ? `page ${first}` : `pages ${first}–${last}`;
+  return first === last ? t('shared.onePage', { page: first }) : t('shared.pageRun', { first, last });
 }
 
 /** How long ago, in words. */
 export function ago(time: string, now = Date.now()): string {
   const minutes = Math.floor((now - Date.parse(time)) / 60_000);
-  if (minutes < 1) return 'just now';
-  if (minutes < 60) return `${count(minutes, 'minute')} ago`;
-  if (minutes < 24 * 60) return `${count(Math.floor(minutes / 60), 'hour')} ago`;
-  return new Date(time).toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' });
+  if (minutes < 1) return t('shared.justNow');
+  if (minutes < 60) return recently.format(-minutes, 'minute');
+  if (minutes < 24 * 60) return recently.format(-Math.floor(minutes / 60), 'hour');
+  return date.format(new Date(time));
 }
 
 /** The CSS variable of a source's origin colour, by its order of arrival from 1. */
@@ -68,10 +89,7 @@ export function rangeOf(numbers: readonly number[]): string {
 
 /** Names pages by their numbers, ascending: "Pages 2-5, 8 and 9". */
 export function pagesInWords(numbers: readonly number[]): string {
-  const runs = runsOf(numbers, 3);
-  const last = runs.pop() ?? '';
-  if (numbers.length === 1) return `Page ${last}`;
-  return runs.length > 0 ? `Pages ${runs.join(', ')} and ${last}` : `Pages ${last}`;
+  return t('shared.namedPages', { count: numbers.length, pages: listed(runsOf(numbers, 3)) });
 }
 
 /** Runs of numbers that follow each other, from a length on, and the numbers that are in none. */

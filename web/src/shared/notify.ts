@@ -1,7 +1,8 @@
 import { notifications } from '@mantine/notifications';
 import type { ReactNode } from 'react';
+import { t } from '../words';
 
-const closeButtonProps = { 'aria-label': 'Close this message' };
+const closeButtonProps = { 'aria-label': t('shared.closeThisMessage') };
 
 /** Says that something could not be done, and why. */
 export function notifyProblem(message: ReactNode) {

@@ -3,6 +3,7 @@ import type { Place } from '../../packet/place';
 import type { Selection, SelectionChange } from '../../packet/selection';
 import type { BenchDialog } from '../dialogs/BenchDialogs';
 import type { Key } from './keys';
+import { t } from '../../words';
 
 /** A command that is for pages. */
 export type PageCommand = Extract<Command, { pages?: unknown }>;
@@ -68,15 +69,15 @@ export type ActGroup = (typeof ACT_GROUPS)[number];
 export const PAGE_GROUPS = ACT_GROUPS.slice(0, ACT_GROUPS.indexOf('select'));
 
 export const groupNames: Record<ActGroup, string> = {
-  look: 'Look',
-  turn: 'Turn and flip',
-  order: 'Move and order',
-  insert: 'Insert',
-  keep: 'Keep or set aside',
-  correct: 'Correct',
-  parts: 'Parts',
-  select: 'Select',
-  packet: 'Packet',
+  look: t('acts.groupLook'),
+  turn: t('acts.groupTurn'),
+  order: t('acts.groupOrder'),
+  insert: t('acts.groupInsert'),
+  keep: t('acts.groupKeep'),
+  correct: t('acts.groupCorrect'),
+  parts: t('acts.groupParts'),
+  select: t('acts.groupSelect'),
+  packet: t('acts.groupPacket'),
 };
 
 /** Whether an act can be done with so many pages selected. */

@@ -1,5 +1,6 @@
 import { stepCommand } from '../../packet/moves';
 import type { Act, ActContext } from './act';
+import { t } from '../../words';
 
 const several = 'several pages';
 
@@ -11,16 +12,16 @@ function step(bench: ActContext, towards: -1 | 1) {
 export const orderActs: Act[] = [
   {
     id: 'move',
-    name: 'Move to…',
-    typed: 'reorder, order, place, before, after',
+    name: t('acts.move'),
+    typed: t('acts.moveTyped'),
     group: 'order',
     needs: 'pages',
     run: (bench) => bench.ask({ kind: 'move', pages: bench.chosen() }),
   },
   {
     id: 'earlier',
-    name: 'Move one place earlier',
-    typed: 'up, left, back, before',
+    name: t('acts.earlier'),
+    typed: t('acts.earlierTyped'),
     group: 'order',
     keys: ['alt+ArrowLeft', 'alt+ArrowUp'],
     needs: 'pages',
@@ -28,8 +29,8 @@ export const orderActs: Act[] = [
   },
   {
     id: 'later',
-    name: 'Move one place later',
-    typed: 'down, right, after',
+    name: t('acts.later'),
+    typed: t('acts.laterTyped'),
     group: 'order',
     keys: ['alt+ArrowRight', 'alt+ArrowDown'],
     needs: 'pages',
@@ -37,48 +38,48 @@ export const orderActs: Act[] = [
   },
   {
     id: 'swap',
-    name: 'Swap the two pages',
-    typed: 'exchange, switch',
+    name: t('acts.swap'),
+    typed: t('acts.swapTyped'),
     group: 'order',
     needs: 'two pages',
     run: (bench) => bench.onPages({ do: 'swap' }),
   },
   {
     id: 'reverse',
-    name: 'Reverse the order',
-    typed: 'backwards, last first, invert',
+    name: t('acts.reverse'),
+    typed: t('acts.reverseTyped'),
     group: 'order',
     needs: several,
     run: (bench) => bench.onPages({ do: 'reverse' }),
   },
   {
     id: 'interleave',
-    name: 'Combine fronts and backs',
-    typed: 'merge, interleave, two-sided, double-sided, duplex, collate',
+    name: t('acts.interleave'),
+    typed: t('acts.interleaveTyped'),
     group: 'order',
     needs: several,
     run: (bench) => bench.onPages({ do: 'interleave' }),
   },
   {
     id: 'interleave-back',
-    name: 'Combine fronts and backs (backs in reverse)',
-    typed: 'merge, interleave, two-sided, double-sided, duplex, collate',
+    name: t('acts.interleaveBack'),
+    typed: t('acts.interleaveBackTyped'),
     group: 'order',
     needs: several,
     run: (bench) => bench.onPages({ do: 'interleave', backwards: true }),
   },
   {
     id: 'deal',
-    name: 'Separate fronts and backs',
-    typed: 'split, odd, even, two-sided, duplex',
+    name: t('acts.deal'),
+    typed: t('acts.dealTyped'),
     group: 'order',
     needs: several,
     run: (bench) => bench.onPages({ do: 'deal' }),
   },
   {
     id: 'sort',
-    name: 'Sort by file name',
-    typed: 'order, alphabet, arrange',
+    name: t('acts.sort'),
+    typed: t('acts.sortTyped'),
     group: 'order',
     needs: several,
     run: (bench) => bench.onPages({ do: 'sort' }),

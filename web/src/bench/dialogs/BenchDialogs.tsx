@@ -6,6 +6,7 @@ import { MoveForm } from './MoveForm';
 import { RenameForm } from './RenameForm';
 import { SplitForm } from './SplitForm';
 import { TurnForm } from './TurnForm';
+import { t } from '../../words';
 
 /** A question that an act asks first. */
 export type BenchDialog =
@@ -30,12 +31,12 @@ interface Props {
 }
 
 const titles: Record<BenchDialog['kind'], string> = {
-  move: 'Move to',
-  turn: 'Turn only some pages',
-  blank: 'Insert blank pages',
-  split: 'Split the part',
-  expect: 'How many pages there should be',
-  rename: 'Rename the packet',
+  move: t('bench.moveTo2'),
+  turn: t('bench.turnOnlySomePages'),
+  blank: t('bench.insertBlankPages'),
+  split: t('bench.splitThePart2'),
+  expect: t('bench.howManyPagesThereShould'),
+  rename: t('bench.renameThePacket2'),
 };
 
 /** The questions of the bench, one at a time. */

@@ -5,6 +5,7 @@ import { PAPERS } from '../../crop/papers';
 import { allPages } from '../../packet/apply';
 import type { FormProps } from './BenchDialogs';
 import { DialogForm } from './DialogForm';
+import { t } from '../../words';
 
 type Side = 'before' | 'after';
 
@@ -32,9 +33,9 @@ export function BlankForm({ packet, page, side: wanted = 'after', onDo }: Props)
   const insert = () =>
     onDo(Array.from({ length: Number(number) || 1 }, () => ({ do: 'insertBlank', [side]: page, size })));
   return (
-    <DialogForm verb="Insert" onSubmit={insert}>
+    <DialogForm verb={t('bench.insert2')} onSubmit={insert}>
       <NumberInput
-        label="How many"
+        label={t('bench.howMany')}
         data-autofocus
         value={number}
         onChange={setNumber}
@@ -43,16 +44,16 @@ export function BlankForm({ packet, page, side: wanted = 'after', onDo }: Props)
         allowDecimal={false}
       />
       <SegmentedControl
-        aria-label="Where"
+        aria-label={t('bench.where')}
         value={side}
         onChange={(value) => setSide(value)}
         data={[
-          { value: 'before', label: `Before page ${neighbour?.number ?? ''}` },
-          { value: 'after', label: `After page ${neighbour?.number ?? ''}` },
+          { value: 'before', label: t('bench.beforePage', { number: neighbour?.number ?? '' }) },
+          { value: 'after', label: t('bench.afterPage', { number: neighbour?.number ?? '' }) },
         ]}
       />
       <Select
-        label="Size"
+        label={t('bench.size')}
         value={paper}
         onChange={(value) => setPaper(value ?? 'same')}
         allowDeselect={false}
@@ -60,19 +61,22 @@ export function BlankForm({ packet, page, side: wanted = 'after', onDo }: Props)
           {
             value: 'same',
             label: neighbour
-              ? `As page ${neighbour.number}: ${formatSize(neighbour.width, neighbour.height)}`
-              : 'As its neighbour',
+              ? t('bench.asPage', {
+                  number: neighbour.number,
+                  size: formatSize(neighbour.width, neighbour.height),
+                })
+              : t('bench.asItsNeighbour'),
           },
           ...Object.keys(PAPERS),
         ]}
       />
       <SegmentedControl
-        aria-label="Which way it lies"
+        aria-label={t('bench.whichWayItLies')}
         value={way}
         onChange={setWay}
         data={[
-          { value: 'upright', label: 'Portrait' },
-          { value: 'lying', label: 'Landscape' },
+          { value: 'upright', label: t('bench.portrait') },
+          { value: 'lying', label: t('bench.landscape') },
         ]}
       />
     </DialogForm>

@@ -3,19 +3,20 @@ import { useState } from 'react';
 import { allPages } from '../../packet/apply';
 import type { FormProps } from './BenchDialogs';
 import { DialogForm } from './DialogForm';
+import { t } from '../../words';
 
 /** How many pages the packet should have, so that Dorbin can say when it has not. */
 export function ExpectForm({ packet, onDo }: FormProps) {
   const [number, setNumber] = useState<number | string>(packet.expected ?? '');
   return (
     <DialogForm
-      verb={number === '' ? 'Do not check' : 'Check'}
+      verb={number === '' ? t('bench.doNotCheck') : t('bench.check')}
       onSubmit={() => onDo([{ do: 'expect', count: Number(number) || undefined }])}
     >
       <NumberInput
-        label="Pages"
+        label={t('bench.pages4')}
         data-autofocus
-        description={`There are ${allPages(packet).length} now. Leave it empty to check nothing.`}
+        description={t('bench.thereAreNowLeaveIt', { allPages: allPages(packet).length })}
         value={number}
         onChange={setNumber}
         min={1}

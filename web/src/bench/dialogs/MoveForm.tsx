@@ -5,6 +5,7 @@ import { count } from '../../shared/format';
 import { allPages } from '../../packet/apply';
 import type { FormProps } from './BenchDialogs';
 import { DialogForm } from './DialogForm';
+import { t } from '../../words';
 
 type Where = 'start' | 'end' | 'before' | 'after' | 'part';
 
@@ -16,25 +17,25 @@ export function MoveForm({ packet, pages, onDo }: FormProps & { pages: string[] 
   const staying = allPages(packet).filter((page) => !pages.includes(page.id));
   const anchor = staying.find((page) => page.number === number);
   const needsNumber = where === 'before' || where === 'after';
-  const wrong = number !== '' && !anchor ? 'This page is moved itself, or is not there.' : undefined;
+  const wrong = number !== '' && !anchor ? t('bench.thisPageIsMovedItself') : undefined;
   return (
     <DialogForm
-      verb={`Move ${count(pages.length, 'page')}`}
+      verb={t('bench.move', { pages: count(pages.length, 'page') })}
       disabled={needsNumber && !anchor}
       onSubmit={() => onDo([{ do: 'move', pages, ...destination(packet, where, anchor?.id, part) }])}
     >
-      <Radio.Group value={where} onChange={(value) => setWhere(value)} aria-label="Where to">
+      <Radio.Group value={where} onChange={(value) => setWhere(value)} aria-label={t('bench.whereTo')}>
         <Stack gap={8}>
-          <Radio value="after" label="After page…" />
-          <Radio value="before" label="Before page…" />
-          <Radio value="start" label="The start of the packet" />
-          <Radio value="end" label="The end of the packet" />
-          <Radio value="part" label="The end of a part…" />
+          <Radio value="after" label={t('bench.afterPage2')} />
+          <Radio value="before" label={t('bench.beforePage2')} />
+          <Radio value="start" label={t('bench.theStartOfThePacket')} />
+          <Radio value="end" label={t('bench.theEndOfThePacket')} />
+          <Radio value="part" label={t('bench.theEndOfAPart2')} />
         </Stack>
       </Radio.Group>
       {needsNumber && (
         <NumberInput
-          label="Page"
+          label={t('bench.page4')}
           data-autofocus
           value={number}
           onChange={setNumber}
@@ -45,7 +46,7 @@ export function MoveForm({ packet, pages, onDo }: FormProps & { pages: string[] 
       )}
       {where === 'part' && (
         <Select
-          label="Part"
+          label={t('bench.part')}
           value={part}
           onChange={setPart}
           allowDeselect={false}

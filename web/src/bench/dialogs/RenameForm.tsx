@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { LONGEST_NAME } from '../../shared/InlineName';
 import type { FormProps } from './BenchDialogs';
 import { DialogForm } from './DialogForm';
+import { t } from '../../words';
 
 /** The packet's name. */
 export function RenameForm({ packet, onDo }: FormProps) {
@@ -10,12 +11,12 @@ export function RenameForm({ packet, onDo }: FormProps) {
   const isSame = name.trim() === packet.name;
   return (
     <DialogForm
-      verb="Rename"
+      verb={t('bench.rename')}
       disabled={name.trim() === '' || isSame}
       onSubmit={() => onDo([{ do: 'rename', title: name.trim() }])}
     >
       <TextInput
-        label="Name of the packet"
+        label={t('bench.nameOfThePacket')}
         data-autofocus
         maxLength={LONGEST_NAME}
         value={name}

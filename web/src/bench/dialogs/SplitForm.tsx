@@ -5,6 +5,7 @@ import { api, data, type Command, type Split } from '../../api/client';
 import { count, formatBytes } from '../../shared/format';
 import type { FormProps } from './BenchDialogs';
 import { DialogForm } from './DialogForm';
+import { t } from '../../words';
 
 type By = 'count' | 'blank' | 'bookmarks' | 'source' | 'bytes';
 
@@ -21,22 +22,22 @@ export function SplitForm({ packet, part, onDo }: FormProps & { part: string }) 
   const pieces = split?.counts.length ?? 0;
   return (
     <DialogForm
-      verb={pieces < 2 ? 'Nothing to split' : `Split into ${count(pieces, 'part')}`}
+      verb={pieces < 2 ? t('bench.nothingToSplit') : t('bench.splitInto', { parts: count(pieces, 'part') })}
       disabled={!split || pieces < 2}
       onSubmit={() => split && onDo(commands(split, by === 'blank' && dropBlanks))}
     >
-      <Radio.Group label="Begin a new part" value={by} onChange={(value) => setBy(value)}>
+      <Radio.Group label={t('bench.beginANewPart')} value={by} onChange={(value) => setBy(value)}>
         <Stack gap={8} mt={6}>
-          <Radio value="count" label="every few pages" />
-          <Radio value="blank" label="after each blank page" />
-          <Radio value="bookmarks" label="at each bookmark of the file" />
-          <Radio value="source" label="where another file begins" />
-          <Radio value="bytes" label="before a part becomes too heavy" />
+          <Radio value="count" label={t('bench.everyFewPages')} />
+          <Radio value="blank" label={t('bench.afterEachBlankPage')} />
+          <Radio value="bookmarks" label={t('bench.atEachBookmarkOfThe')} />
+          <Radio value="source" label={t('bench.whereAnotherFileBegins')} />
+          <Radio value="bytes" label={t('bench.beforeAPartBecomesToo')} />
         </Stack>
       </Radio.Group>
       {by === 'count' && (
         <NumberInput
-          label="Pages in each part"
+          label={t('bench.pagesInEachPart')}
           value={pages}
           onChange={setPages}
           min={1}
@@ -44,11 +45,17 @@ export function SplitForm({ packet, part, onDo }: FormProps & { part: string }) 
         />
       )}
       {by === 'bytes' && (
-        <NumberInput label="Megabytes at most" value={megabytes} onChange={setMegabytes} min={0.1} step={1} />
+        <NumberInput
+          label={t('bench.megabytesAtMost')}
+          value={megabytes}
+          onChange={setMegabytes}
+          min={0.1}
+          step={1}
+        />
       )}
       {by === 'blank' && (
         <Checkbox
-          label="Set the blank pages aside"
+          label={t('bench.setTheBlankPagesAside')}
           checked={dropBlanks}
           onChange={(event) => setDropBlanks(event.currentTarget.checked)}
         />
@@ -77,13 +84,13 @@ function useSplit(packet: string, revision: number, part: string, by: By, n: num
 const MOST_SHOWN = 6;
 
 function outlook({ counts, bytes, titles }: Split): string {
-  if (counts.length < 2) return 'There is nothing to split at.';
+  if (counts.length < 2) return t('bench.thereIsNothingToSplit');
   const pieces = counts.map((pages, i) => {
     const title = titles?.[i];
     return `${title ? `“${title}”, ` : ''}${count(pages, 'page')}, ${formatBytes(bytes[i] ?? 0)}`;
   });
   const more = pieces.length - MOST_SHOWN;
-  return pieces.slice(0, MOST_SHOWN).join(' · ') + (more > 0 ? ` · and ${more} more` : '');
+  return pieces.slice(0, MOST_SHOWN).join(' · ') + (more > 0 ? t('bench.andMore', { more }) : '');
 }
 
 function commands({ pages, titles, blanks }: Split, dropBlanks: boolean): Command[] {

@@ -5,13 +5,14 @@ import { count } from '../../shared/format';
 import { allPages } from '../../packet/apply';
 import type { FormProps } from './BenchDialogs';
 import { DialogForm } from './DialogForm';
+import { t } from '../../words';
 
 const CHOICES: { value: string; label: string; holds: (page: Page, index: number) => boolean }[] = [
-  { value: 'landscape', label: 'Landscape pages', holds: (page) => page.width > page.height },
-  { value: 'portrait', label: 'Portrait pages', holds: (page) => page.width <= page.height },
-  { value: 'odd', label: 'Every second page, from the first', holds: (_, i) => i % 2 === 0 },
-  { value: 'even', label: 'Every second page, from the second', holds: (_, i) => i % 2 === 1 },
-  { value: 'all', label: 'All of them', holds: () => true },
+  { value: 'landscape', label: t('bench.landscapePages'), holds: (page) => page.width > page.height },
+  { value: 'portrait', label: t('bench.portraitPages'), holds: (page) => page.width <= page.height },
+  { value: 'odd', label: t('bench.everySecondPageFromThe'), holds: (_, i) => i % 2 === 0 },
+  { value: 'even', label: t('bench.everySecondPageFromTheSecond'), holds: (_, i) => i % 2 === 1 },
+  { value: 'all', label: t('bench.allOfThem'), holds: () => true },
 ];
 
 /** Turning only some of the selected pages, or of all pages when fewer than two are selected. */
@@ -24,12 +25,14 @@ export function TurnForm({ packet, pages, onDo }: FormProps & { pages: string[] 
   const chosen = among.filter(holds).map((page) => page.id);
   return (
     <DialogForm
-      verb={chosen.length === 0 ? 'No such page' : `Turn ${count(chosen.length, 'page')}`}
+      verb={
+        chosen.length === 0 ? t('bench.noSuchPage') : t('bench.turn', { pages: count(chosen.length, 'page') })
+      }
       disabled={chosen.length === 0}
       onSubmit={() => onDo([{ do: 'turn', pages: chosen, by: Number(by) }])}
     >
       <Radio.Group
-        label={pages.length < 2 ? 'Of all pages' : `Of the ${count(pages.length, 'selected page')}`}
+        label={pages.length < 2 ? t('bench.ofAllPages') : t('bench.ofSelectedPages', { count: pages.length })}
         value={which}
         onChange={setWhich}
       >
@@ -40,13 +43,13 @@ export function TurnForm({ packet, pages, onDo }: FormProps & { pages: string[] 
         </Stack>
       </Radio.Group>
       <SegmentedControl
-        aria-label="Which way"
+        aria-label={t('bench.whichWay')}
         value={by}
         onChange={setBy}
         data={[
-          { value: '270', label: 'Left' },
+          { value: '270', label: t('bench.left') },
           { value: '180', label: '180°' },
-          { value: '90', label: 'Right' },
+          { value: '90', label: t('bench.right') },
         ]}
       />
     </DialogForm>

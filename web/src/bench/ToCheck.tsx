@@ -3,7 +3,8 @@ import type { Command, Finding, Packet, Source } from '../api/client';
 import { count } from '../shared/format';
 import { FindingGroup } from './FindingGroup';
 import { groupsOf } from '../packet/findingGroups';
-import classes from './ToLookAt.module.css';
+import classes from './ToCheck.module.css';
+import { t } from '../words';
 
 interface Props {
   packet: Packet;
@@ -13,7 +14,7 @@ interface Props {
 }
 
 /** What stands between the packet and sending it, each with the act that settles it. */
-export function ToLookAt({ packet, onUnlock, onShow, act }: Props) {
+export function ToCheck({ packet, onUnlock, onShow, act }: Props) {
   const { data: found } = useFindings(packet.id);
   const accept = useAcceptFindings(packet.id);
   const findings = found?.findings ?? [];
@@ -27,8 +28,11 @@ export function ToLookAt({ packet, onUnlock, onShow, act }: Props) {
   const viewOf = ({ kind, page }: Finding) =>
     kind === 'facing' && page ? `/packets/${packet.id}/photos/${page}?cut=yes` : undefined;
   return (
-    <section aria-label="To look at">
-      <h3 className={classes.title}>To look at{total > 0 && ` · ${total}`}</h3>
+    <section aria-label={t('bench.toCheck')}>
+      <h3 className={classes.title}>
+        {t('bench.toCheck')}
+        {total > 0 && ` · ${total}`}
+      </h3>
       {groupsOf(findings).map((group) => (
         <FindingGroup
           key={group.kind}
@@ -40,7 +44,9 @@ export function ToLookAt({ packet, onUnlock, onShow, act }: Props) {
           onAccept={(findings) => accept.mutate({ keys: findings.map((f) => f.key), accepted: true })}
         />
       ))}
-      {waiting > 0 && <p className={classes.waiting}>Still looking at {count(waiting, 'page')}</p>}
+      {waiting > 0 && (
+        <p className={classes.waiting}>{t('bench.stillChecking', { pages: count(waiting, 'page') })}</p>
+      )}
     </section>
   );
 }

@@ -2,11 +2,12 @@ import { useElementSize } from '@mantine/hooks';
 import { useMemo, useRef, useState, type PointerEvent } from 'react';
 import type { Packet, Plan } from '../api/client';
 import { usePlan } from '../api/queries';
-import { count, formatBytes, originColour } from '../shared/format';
+import { aboutSize, count, formatBytes, originColour } from '../shared/format';
 import { Thumbnail } from '../shared/Thumbnail';
 import { allPages } from '../packet/apply';
-import { weightBars, type WeightBar } from './weightBars';
-import classes from './WeightStrip.module.css';
+import { sizeBars, type SizeBar } from './sizeBars';
+import classes from './SizeStrip.module.css';
+import { t } from '../words';
 
 interface Props {
   packet: Packet;
@@ -19,25 +20,25 @@ interface Props {
 const PREVIEW_WIDTH = 104;
 const PREVIEW_HEIGHT = 132;
 
-/** What every page weighs, in order, in the colours of where it came from; a map of the packet as well. */
-export function WeightStrip({ packet, selected, focus, onPage, onSelect }: Props) {
+/** The bytes of every page, in order, in the colours of where it came from; a map of the packet as well. */
+export function SizeStrip({ packet, selected, focus, onPage, onSelect }: Props) {
   const { ref, width } = useElementSize<HTMLDivElement>();
   const pages = useMemo(() => allPages(packet), [packet]);
   const ordinals = useMemo(() => new Map(packet.sources.map((s) => [s.id, s.ordinal])), [packet.sources]);
   const { data: plan } = usePlan(packet.id);
   const after = useMemo(() => new Map(plan?.pages.map((page) => [page.page, page.after])), [plan]);
-  const bars = useMemo(() => weightBars(pages, width, after), [pages, width, after]);
+  const bars = useMemo(() => sizeBars(pages, width, after), [pages, width, after]);
   const total = pages.reduce((sum, page) => sum + page.bytes, 0);
   const measuring = pages.some((page) => page.bytes === 0 && page.source !== '');
-  const [hovered, setHovered] = useState<{ bar: WeightBar; x: number }>();
+  const [hovered, setHovered] = useState<{ bar: SizeBar; x: number }>();
   const run = useRunSelect(bars, onPage, onSelect);
   return (
-    <footer className={classes.strip} aria-label="Weight">
+    <footer className={classes.strip} aria-label={t('bench.fileSize')}>
       <div>
-        <div className="soft small">Weight now</div>
+        <div className="soft small">{t('bench.fileSizeNow')}</div>
         <div className={classes.total}>{formatBytes(total)}</div>
         <div className="soft small">
-          {count(pages.length, 'page')} in {count(packet.parts.length, 'part')}
+          {t('bench.in', { pages: count(pages.length, 'page'), parts: count(packet.parts.length, 'part') })}
         </div>
       </div>
       <div ref={ref} className={classes.bars} onPointerLeave={() => setHovered(undefined)} {...run}>
@@ -53,7 +54,7 @@ export function WeightStrip({ packet, selected, focus, onPage, onSelect }: Props
               data-on={on || undefined}
               data-strip-page={first.id}
               data-strip-bar={i}
-              aria-label={`${barName(bar)}, ${weightWords(bar)}`}
+              aria-label={`${barName(bar)}, ${sizeWords(bar)}`}
               onClick={(event) => event.detail === 0 && onPage(first.id)}
               onPointerEnter={(event) => setHovered({ bar, x: event.currentTarget.offsetLeft })}
             >
@@ -81,17 +82,20 @@ interface OnExportProps {
   isEmpty: boolean;
 }
 
-/** What the document will weigh. */
+/** How large the document will be. */
 function OnExport({ plan, measuring, isEmpty }: OnExportProps) {
   const size = plan?.size;
-  const under = plan?.limit ? `, under ${formatBytes(plan.limit)}` : '';
-  const title = { asItIs: 'as it is', lighter: 'lighter', fit: `made to fit${under}` }[size ?? 'asItIs'];
-  const about = !size || plan.waiting > 0 ? 'about ' : '';
+  const title = {
+    asItIs: t('bench.onExportAsItIs'),
+    lighter: t('bench.onExportSmaller'),
+    fit: t('bench.onExportUnder', { limit: formatBytes(plan?.limit ?? 0) }),
+  }[size ?? 'asItIs'];
+  const isEstimate = !size || plan.waiting > 0;
   return (
     <div>
-      <div className="soft small">On export, {title}</div>
-      <div className={classes.after} data-heavy={plan?.limit && !plan.fits ? true : undefined}>
-        {isEmpty || !plan ? '—' : `${about}${formatBytes(plan.after)}`}
+      <div className="soft small">{title}</div>
+      <div className={classes.after} data-too-large={plan?.limit && !plan.fits ? true : undefined}>
+        {isEmpty || !plan ? '—' : aboutSize(plan.after, isEstimate)}
       </div>
       <div className="soft small">{isEmpty || !plan ? '' : onExportWords(plan, measuring)}</div>
     </div>
@@ -99,40 +103,43 @@ function OnExport({ plan, measuring, isEmpty }: OnExportProps) {
 }
 
 function onExportWords(plan: Plan, measuring: boolean): string {
-  if (measuring) return 'Still weighing some pages';
-  if (plan.waiting > 0) return `${count(plan.waiting, 'page')} still to be measured`;
+  if (measuring) return t('bench.stillMeasuringSomePages');
+  if (plan.waiting > 0) return t('bench.stillToBeMeasured', { pages: count(plan.waiting, 'page') });
   if (!plan.fits)
-    return `${formatBytes(plan.after - (plan.limit ?? 0))} over the limit of ${formatBytes(plan.limit ?? 0)}`;
-  if (plan.size) return `${formatBytes(plan.before - plan.after)} less than now`;
-  return 'Nothing is made smaller';
+    return t('bench.overTheLimitOf', {
+      after: formatBytes(plan.after - (plan.limit ?? 0)),
+      limit: formatBytes(plan.limit ?? 0),
+    });
+  if (plan.size) return t('bench.lessThanNow', { before: formatBytes(plan.before - plan.after) });
+  return t('bench.nothingIsMadeSmaller');
 }
 
-function barName({ first, last }: WeightBar): string {
-  return first === last ? `Page ${first.number}` : `Pages ${first.number}–${last.number}`;
+function barName({ first, last }: SizeBar): string {
+  return first === last
+    ? t('bench.pageNumber', { number: first.number })
+    : t('bench.pages3', { number: first.number, number2: last.number });
 }
 
-function weightWords({ bytes, after }: WeightBar): string {
-  return after < bytes ? `${formatBytes(bytes)}, then ${formatBytes(after)}` : formatBytes(bytes);
+function sizeWords({ bytes, after }: SizeBar): string {
+  return after < bytes
+    ? t('bench.then', { size: formatBytes(bytes), after: formatBytes(after) })
+    : formatBytes(bytes);
 }
 
-function Preview({ packet, bar, x, width }: { packet: Packet; bar: WeightBar; x: number; width: number }) {
+function Preview({ packet, bar, x, width }: { packet: Packet; bar: SizeBar; x: number; width: number }) {
   const half = (PREVIEW_WIDTH + 24) / 2;
   return (
     <div className={classes.preview} style={{ left: Math.max(half, Math.min(width - half, x)) }} aria-hidden>
       <Thumbnail packet={packet} page={bar.first} width={PREVIEW_WIDTH} height={PREVIEW_HEIGHT} />
       <span>
-        {barName(bar)} · {weightWords(bar)}
+        {barName(bar)} · {sizeWords(bar)}
       </span>
     </div>
   );
 }
 
 /** A press on a bar goes to its page; dragging over several selects their pages. */
-function useRunSelect(
-  bars: WeightBar[],
-  onPage: (page: string) => void,
-  onSelect: (pages: string[]) => void,
-) {
+function useRunSelect(bars: SizeBar[], onPage: (page: string) => void, onSelect: (pages: string[]) => void) {
   const from = useRef<number>(undefined);
   const to = useRef<number>(undefined);
   const barAt = (event: PointerEvent) => {

@@ -3,6 +3,7 @@ import { formatBytes } from '../shared/format';
 import { groupedBy } from '../shared/groupedBy';
 import { readsAsWell, encodingWords, runs } from './encodingWords';
 import classes from './Receipt.module.css';
+import { t } from '../words';
 
 type LightPages = NonNullable<NonNullable<Export['receipt']>['became']>;
 
@@ -13,8 +14,8 @@ interface Props {
   bytes: number;
 }
 
-/** What became of the pages: how they are written, what they weighed and weigh, and how they read. */
-export function Became({ pages, count, bytes }: Props) {
+/** What was done with the pages: how they are written, their bytes before and now, and how legible they are. */
+export function WhatWasDone({ pages, count, bytes }: Props) {
   const changed = new Set(pages.map(({ number }) => number));
   const kept = Array.from({ length: count }, (_, i) => i + 1).filter((number) => !changed.has(number));
   const before = sum(pages, 'before');
@@ -23,11 +24,11 @@ export function Became({ pages, count, bytes }: Props) {
     <table className={classes.became}>
       <thead>
         <tr>
-          <th scope="col">Pages</th>
-          <th scope="col">What became of them</th>
-          <th scope="col">Reads as well</th>
-          <th scope="col">Before</th>
-          <th scope="col">Now</th>
+          <th scope="col">{t('export.pages')}</th>
+          <th scope="col">{t('export.whatWasDone')}</th>
+          <th scope="col">{t('export.legibility')}</th>
+          <th scope="col">{t('export.before2')}</th>
+          <th scope="col">{t('export.now')}</th>
         </tr>
       </thead>
       <tbody>
@@ -43,8 +44,8 @@ export function Became({ pages, count, bytes }: Props) {
         {kept.length > 0 && (
           <tr>
             <td>{runs(kept)}</td>
-            <td>Kept as they are</td>
-            <td>identical</td>
+            <td>{t('export.keptAsTheyAre')}</td>
+            <td>{t('export.identical')}</td>
             <td>{formatBytes(Math.max(0, bytes - after))}</td>
             <td>{formatBytes(Math.max(0, bytes - after))}</td>
           </tr>
@@ -53,7 +54,7 @@ export function Became({ pages, count, bytes }: Props) {
       <tfoot>
         <tr>
           <th scope="row" colSpan={3}>
-            Together
+            {t('export.together')}
           </th>
           <td>{formatBytes(bytes - after + before)}</td>
           <td>{formatBytes(bytes)}</td>

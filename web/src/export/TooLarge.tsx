@@ -1,8 +1,9 @@
 import { Button } from '@mantine/core';
 import type { Hold, Plan } from '../api/client';
 import { formatBytes } from '../shared/format';
-import classes from './TooHeavy.module.css';
+import classes from './TooLarge.module.css';
 import { holdWords, percent } from './encodingWords';
+import { t } from '../words';
 
 type Help = Plan['helps'][number];
 
@@ -14,23 +15,23 @@ interface Props {
 }
 
 /** Says that the limit cannot be met without hurting the text, by which pages, and what would help. */
-export function TooHeavy({ plan, onShow, onHold, onSplit }: Props) {
+export function TooLarge({ plan, onShow, onHold, onSplit }: Props) {
   if (plan.size !== 'fit' || plan.fits || plan.waiting > 0) return null;
   return (
     <section className={classes.trouble} role="status">
       <p>
         <b>
-          It cannot be lighter than {formatBytes(plan.lightest)} without hurting what is to be read: that is{' '}
-          {formatBytes(plan.lightest - (plan.limit ?? 0))} too much.
+          {t('export.cannotGoBelowWithoutMaking', { lightest: formatBytes(plan.lightest) })}{' '}
+          {t('export.tooMuch', { lightest: formatBytes(plan.lightest - (plan.limit ?? 0)) })}
         </b>
       </p>
       <ul>
         {plan.helps.map((help) => (
           <li key={help.page}>
             <button type="button" className={classes.page} onClick={() => onShow(help.page)}>
-              Page {help.number}
+              {t('export.page', { number: help.number })}
             </button>{' '}
-            weighs {formatBytes(help.bytes)}.{' '}
+            {t('export.is', { size: formatBytes(help.bytes) })}{' '}
             {help.saves ? (
               <>
                 {proposal(help)}
@@ -38,7 +39,7 @@ export function TooHeavy({ plan, onShow, onHold, onSplit }: Props) {
                   size="compact-sm"
                   onClick={() => onHold([help.page], help.free ? undefined : help.hold)}
                 >
-                  {help.free ? 'Let the plan decide' : 'Do that'}
+                  {help.free ? t('export.automatic') : t('export.apply')}
                 </Button>
               </>
             ) : null}
@@ -46,9 +47,12 @@ export function TooHeavy({ plan, onShow, onHold, onSplit }: Props) {
         ))}
         {plan.files !== undefined && plan.files > 1 && (
           <li>
-            Split into about {plan.files} lighter files, each would be under {formatBytes(plan.limit ?? 0)}.{' '}
+            {t('export.splitIntoAboutSmallerFiles', {
+              files: plan.files,
+              limit: formatBytes(plan.limit ?? 0),
+            })}{' '}
             <Button size="compact-sm" onClick={onSplit}>
-              Make several files
+              {t('export.makeSeveralFiles')}
             </Button>
           </li>
         )}
@@ -58,7 +62,7 @@ export function TooHeavy({ plan, onShow, onHold, onSplit }: Props) {
 }
 
 function proposal({ hold, free, saves = 0, kept = 1 }: Help): string {
-  if (free) return `Not held, it would save ${formatBytes(saves)}. `;
-  const reads = kept < 1 ? ` and keep ${percent(kept)} of what is on it` : '';
-  return `${hold ? holdWords[hold] : 'Otherwise'}, it would save ${formatBytes(saves)}${reads}. `;
+  const way = free || !hold ? t('export.automatic') : holdWords[hold];
+  const values = { way, size: formatBytes(saves), share: percent(kept) };
+  return `${free || kept === 1 ? t('export.wouldSave', values) : t('export.wouldSaveAndKeep', values)} `;
 }

@@ -1,7 +1,7 @@
 import type { Page } from '../api/client';
 
-/** One bar of the weight strip: a page, or several neighbours where there are more pages than room. */
-export interface WeightBar {
+/** One bar of the size strip: a page, or several neighbours where there are more pages than room. */
+export interface SizeBar {
   pages: Page[];
   first: Page;
   last: Page;
@@ -15,35 +15,35 @@ export interface WeightBar {
 
 const NARROWEST = 3;
 
-/** The bars for a strip of so many pixels; after tells what pages weigh after the export. */
-export function weightBars(
+/** The bars for a strip of so many pixels; after tells the bytes of pages after the export. */
+export function sizeBars(
   pages: readonly Page[],
   width: number,
   after: ReadonlyMap<string, number>,
-): WeightBar[] {
+): SizeBar[] {
   const room = Math.max(1, Math.floor(width / NARROWEST));
   const perBar = Math.max(1, Math.ceil(pages.length / room));
-  const bars: WeightBar[] = [];
+  const bars: SizeBar[] = [];
   for (let i = 0; i < pages.length; i += perBar) {
     const run = pages.slice(i, i + perBar);
     const first = run[0];
     const last = run.at(-1);
     if (!first || !last) continue;
-    const weigh = (of: (page: Page) => number) => run.reduce((sum, page) => sum + of(page), 0);
+    const total = (of: (page: Page) => number) => run.reduce((sum, page) => sum + of(page), 0);
     bars.push({
       pages: run,
       first,
       last,
-      bytes: weigh((page) => page.bytes),
-      after: weigh((page) => after.get(page.id) ?? page.bytes),
+      bytes: total((page) => page.bytes),
+      after: total((page) => after.get(page.id) ?? page.bytes),
       height: 0,
       afterHeight: 0,
     });
   }
-  const heaviest = Math.max(1, ...bars.map((bar) => bar.bytes));
+  const largest = Math.max(1, ...bars.map((bar) => bar.bytes));
   return bars.map((bar) => ({
     ...bar,
-    height: bar.bytes / heaviest,
-    afterHeight: Math.min(bar.after, bar.bytes) / heaviest,
+    height: bar.bytes / largest,
+    afterHeight: Math.min(bar.after, bar.bytes) / largest,
   }));
 }
