@@ -9,23 +9,22 @@ import (
 	"dorbin/core/raster"
 )
 
-// adjust changes each of the named pages, which must be in parts, and counts
-// them.
-func (p *Packet) adjust(ids []PageID, change func(*Page) error) (int, error) {
+// adjust changes each of the named pages, which must be in parts.
+func (p *Packet) adjust(ids []PageID, change func(*Page) error) (affected, error) {
 	wanted, err := p.placedSet(ids)
 	if err != nil {
-		return 0, err
+		return affected{}, err
 	}
 	for i := range p.Parts {
 		for j := range p.Parts[i].Pages {
 			if page := &p.Parts[i].Pages[j]; wanted[page.ID] {
 				if err := change(page); err != nil {
-					return 0, err
+					return affected{}, err
 				}
 			}
 		}
 	}
-	return len(wanted), nil
+	return p.affected(wanted), nil
 }
 
 // Flip mirrors pages as they now stand. A page is mirrored before it is turned, so the turn goes the
@@ -43,12 +42,12 @@ func (c Flip) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 	if !ok {
 		return "", fmt.Errorf("a page is flipped leftRight or topBottom, not %q", c.Axis)
 	}
-	n, err := p.adjust(ids, func(page *Page) error {
+	on, err := p.adjust(ids, func(page *Page) error {
 		page.Mirror = !page.Mirror
 		page.Turn = geometry.NormalTurn(axis.turn - page.Turn)
 		return nil
 	})
-	return fmt.Sprintf("Flipped %s %s", countPages(n), axis.words), err
+	return fmt.Sprintf("Flipped %s %s", on, axis.words), err
 }
 
 // Outline lays the paper in pictures flat, or shows the whole pictures again.
@@ -59,18 +58,18 @@ type Outline struct {
 
 func (c Outline) apply(p *Packet, ids []PageID, known Known) (string, error) {
 	if c.Outline == nil {
-		n, err := p.adjust(ids, func(page *Page) error {
+		on, err := p.adjust(ids, func(page *Page) error {
 			page.Paper, page.Flat = geometry.PaperQuad{}, geometry.Size{}
 			page.Straighten, page.Crop, page.Patches = 0, geometry.Box{}, ""
 			return nil
 		})
-		return "Showed the whole picture of " + countPages(n), err
+		return "Showed the whole picture of " + on.String(), err
 	}
 	if err := c.Outline.Check(); err != nil {
 		return "", err
 	}
-	n, err := p.adjust(ids, func(page *Page) error { return page.layFlat(*c.Outline, known) })
-	return "Set the outline of " + countPages(n), err
+	on, err := p.adjust(ids, func(page *Page) error { return page.layFlat(*c.Outline, known) })
+	return "Set the outline of " + on.String(), err
 }
 
 // layFlat gives a page an outline. What was straightened, cropped and painted over was so
@@ -144,14 +143,14 @@ func (c Tone) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 	if err := c.Tone.Check(); err != nil {
 		return "", err
 	}
-	n, err := p.adjust(ids, func(page *Page) error {
+	on, err := p.adjust(ids, func(page *Page) error {
 		page.Tone = c.Tone
 		return nil
 	})
 	if c.Tone.IsZero() {
-		return fmt.Sprintf("Left %s in %s own tone", countPages(n), its(n)), err
+		return fmt.Sprintf("Left %s in %s own tone", on, on.its()), err
 	}
-	return fmt.Sprintf("Made %s %s", countPages(n), toneWords[c.Tone.Mode]), err
+	return fmt.Sprintf("Made %s %s", on, toneWords[c.Tone.Mode]), err
 }
 
 var toneWords = map[raster.ToneMode]string{
@@ -166,14 +165,14 @@ type Bare struct {
 }
 
 func (c Bare) apply(p *Packet, ids []PageID, _ Known) (string, error) {
-	n, err := p.adjust(ids, func(page *Page) error {
+	on, err := p.adjust(ids, func(page *Page) error {
 		page.OmitAnnotations = c.OmitAnnotations
 		return nil
 	})
 	if c.OmitAnnotations {
-		return "Left out comments and form fields of " + countPages(n), err
+		return "Left out comments and form fields of " + on.String(), err
 	}
-	return "Kept comments and form fields of " + countPages(n), err
+	return "Kept comments and form fields of " + on.String(), err
 }
 
 // RemoveSource takes a source and all its pages out.
@@ -192,7 +191,7 @@ func (c RemoveSource) apply(p *Packet, _ []PageID, known Known) (string, error) 
 	p.SetAside = slices.DeleteFunc(p.SetAside, func(aside Aside) bool { return aside.Source == c.Source })
 	p.Removed = append(p.Removed, c.Source)
 	p.dropEmptyParts()
-	return fmt.Sprintf("Took “%s” out", source.Name), nil
+	return fmt.Sprintf("Removed “%s” from the packet", source.Name), nil
 }
 
 // ReturnSource takes a source in again that was taken out. None of its pages is placed.
@@ -206,5 +205,5 @@ func (c ReturnSource) apply(p *Packet, _ []PageID, known Known) (string, error) 
 		return "", fmt.Errorf("source %s was not taken out", c.Source)
 	}
 	p.Removed = slices.DeleteFunc(p.Removed, func(id SourceID) bool { return id == c.Source })
-	return fmt.Sprintf("Took “%s” in again", source.Name), nil
+	return fmt.Sprintf("Added “%s” again", source.Name), nil
 }

@@ -79,7 +79,7 @@ type Clean struct {
 }
 
 func (c Clean) apply(p *Packet, ids []PageID, _ Known) (string, error) {
-	n, err := p.adjust(ids, func(page *Page) error {
+	on, err := p.adjust(ids, func(page *Page) error {
 		if page.IsBlank() {
 			return nil
 		}
@@ -87,9 +87,9 @@ func (c Clean) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 		return nil
 	})
 	if c.Clean.IsZero() {
-		return fmt.Sprintf("Left %s as %s scanned", countPages(n), were(n)), err
+		return fmt.Sprintf("Left %s as %s scanned", on, on.itWas()), err
 	}
-	return "Cleaned " + countPages(n), err
+	return "Cleaned " + on.String(), err
 }
 
 // Paint paints a rectangle of each page over with paper, in points of the page as it would stand
@@ -102,11 +102,11 @@ type Paint struct {
 
 func (c Paint) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 	if c.Box == nil {
-		n, err := p.adjust(ids, func(page *Page) error { return page.unpaint(c.At) })
-		return "Showed again what was painted over on " + countPages(n), err
+		on, err := p.adjust(ids, func(page *Page) error { return page.unpaint(c.At) })
+		return "Showed again what was painted over on " + on.String(), err
 	}
-	n, err := p.adjust(ids, func(page *Page) error { return page.paint(*c.Box) })
-	return "Painted over a place on " + countPages(n), err
+	on, err := p.adjust(ids, func(page *Page) error { return page.paint(*c.Box) })
+	return "Painted over a place on " + on.String(), err
 }
 
 // paint paints over a box of the page as it would stand uncropped.
@@ -164,22 +164,15 @@ type Picture struct {
 }
 
 func (c Picture) apply(p *Packet, ids []PageID, _ Known) (string, error) {
-	n, err := p.adjust(ids, func(page *Page) error {
+	on, err := p.adjust(ids, func(page *Page) error {
 		page.Picture = c.Picture
 		return nil
 	})
 	switch {
 	case !c.Picture:
-		return fmt.Sprintf("Left %s as %s", countPages(n), were(n)), err
-	case n == 1:
-		return "Made a picture of 1 page", err
+		return fmt.Sprintf("Left %s as %s", on, on.itWas()), err
+	case on.count == 1:
+		return fmt.Sprintf("Turned %s into an image", on), err
 	}
-	return "Made pictures of " + countPages(n), err
-}
-
-func were(n int) string {
-	if n == 1 {
-		return "it was"
-	}
-	return "they were"
+	return fmt.Sprintf("Turned %s into images", on), err
 }

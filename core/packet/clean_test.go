@@ -48,7 +48,7 @@ func TestPaint(t *testing.T) {
 	first := 0
 	one, said, err := Apply(painted, []Command{Paint{Selected: On(page.ID), At: &first}}, Known{})
 	require.NoError(t, err)
-	assert.Equal(t, "Showed again what was painted over on 1 page", said)
+	assert.Equal(t, "Showed again what was painted over on page 1", said)
 	assert.Equal(t, []geometry.Box{*box(100, 100, 120, 130)}, one.Pages()[0].DisplayedPatches())
 	none, _, err := Apply(painted, []Command{Paint{Selected: On(page.ID)}}, Known{})
 	require.NoError(t, err)
@@ -91,7 +91,7 @@ func TestPicture(t *testing.T) {
 	id := p.Pages()[0].ID
 	next, said, err := Apply(p, []Command{Picture{Selected: On(id), Picture: true}}, Known{})
 	require.NoError(t, err)
-	assert.Equal(t, "Made a picture of 1 page", said)
+	assert.Equal(t, "Turned page 1 into an image", said)
 	assert.True(t, next.Pages()[0].Picture)
 }
 

@@ -39,7 +39,11 @@ func Apply(p Packet, commands []Command, known Known) (Packet, string, error) {
 		}
 		said = append(said, words)
 	}
-	return next, strings.Join(slices.Compact(said), ", then "), nil
+	said = slices.Compact(said)
+	for i, words := range said[1:] {
+		said[i+1] = strings.ToLower(words[:1]) + words[1:]
+	}
+	return next, strings.Join(said, ", then "), nil
 }
 
 func carryOut(p *Packet, c Command, known Known) (words string, err error) {
@@ -59,6 +63,7 @@ type Move struct {
 }
 
 func (c Move) apply(p *Packet, ids []PageID, _ Known) (string, error) {
+	before := p.numbers()
 	pages, err := p.takePlaced(ids)
 	if err != nil {
 		return "", err
@@ -67,7 +72,11 @@ func (c Move) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 		return "", err
 	}
 	p.dropEmptyParts()
-	return "Moved " + countPages(len(pages)), nil
+	from, to := before[pages[0].ID], p.numbers()[pages[0].ID]
+	if len(pages) == 1 {
+		return fmt.Sprintf("Moved page %d to %d", from, to), nil
+	}
+	return fmt.Sprintf("Moved %d pages to %d–%d", len(pages), to, to+len(pages)-1), nil
 }
 
 // Turn turns pages by 90, 180 or 270 degrees clockwise.
@@ -81,11 +90,11 @@ func (c Turn) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 	if !ok {
 		return "", fmt.Errorf("a page is turned by 90, 180 or 270 degrees, not %d", c.By)
 	}
-	n, err := p.adjust(ids, func(page *Page) error {
+	on, err := p.adjust(ids, func(page *Page) error {
 		page.Turn = geometry.NormalTurn(page.Turn + c.By)
 		return nil
 	})
-	return fmt.Sprintf("Turned %s %s", countPages(n), words), err
+	return fmt.Sprintf("Turned %s %s", on, words), err
 }
 
 var turnWords = map[int]string{90: "right", 180: "by 180°", 270: "left"}
@@ -100,6 +109,7 @@ func (SetAside) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 	if err != nil {
 		return "", err
 	}
+	on := p.affected(wanted)
 	for i := range p.Parts {
 		part := &p.Parts[i]
 		var kept []Page
@@ -115,7 +125,7 @@ func (SetAside) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 		part.Pages = kept
 	}
 	p.dropEmptyParts()
-	return fmt.Sprintf("Set %s aside", countPages(len(wanted))), nil
+	return fmt.Sprintf("Set aside %s", on), nil
 }
 
 // Restore brings pages that were set aside back to a destination, or to where they were.
@@ -153,7 +163,10 @@ func (c Restore) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 			p.putBack(aside)
 		}
 	}
-	return "Brought back " + countPages(len(back)), err
+	if err != nil || len(back) != 1 {
+		return "Brought back " + countPages(len(back)), err
+	}
+	return fmt.Sprintf("Brought back page %d", p.numbers()[back[0].ID]), nil
 }
 
 // putBack returns a page to its part, after the page it followed if that is
@@ -272,18 +285,4 @@ func cleanTitle(title string) (string, error) {
 		return "", fmt.Errorf("a name has at most %d characters, this one has %d", MaxTitle, n)
 	}
 	return title, nil
-}
-
-func countPages(n int) string {
-	if n == 1 {
-		return "1 page"
-	}
-	return fmt.Sprintf("%d pages", n)
-}
-
-func its(n int) string {
-	if n == 1 {
-		return "its"
-	}
-	return "their"
 }

@@ -20,18 +20,18 @@ type Crop struct {
 
 func (c Crop) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 	if c.Box == nil && len(c.Boxes) == 0 {
-		n, err := p.adjust(ids, func(page *Page) error {
+		on, err := p.adjust(ids, func(page *Page) error {
 			page.Crop = geometry.Box{}
 			return nil
 		})
-		return "Lifted the crop of " + countPages(n), err
+		return "Removed the crop of " + on.String(), err
 	}
 	numbers := p.numbers()
 	pages := slices.Clone(ids)
 	for id := range c.Boxes {
 		pages = append(pages, id)
 	}
-	n, err := p.adjust(pages, func(page *Page) error {
+	on, err := p.adjust(pages, func(page *Page) error {
 		box, ok := c.cropFor(*page, numbers[page.ID])
 		if !ok {
 			return fmt.Errorf("page %d has no rectangle to be cropped to", numbers[page.ID])
@@ -41,7 +41,7 @@ func (c Crop) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 		}
 		return nil
 	})
-	return "Cropped " + countPages(n), err
+	return "Cropped " + on.String(), err
 }
 
 // cropFor is the rectangle that a command has for a page; false when it has none.
@@ -77,7 +77,7 @@ func (c Straighten) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 	if !(math.Abs(c.Angle) <= geometry.SteepestTilt) {
 		return "", fmt.Errorf("a page is straightened by %.0f degrees at most", geometry.SteepestTilt)
 	}
-	n, err := p.adjust(ids, func(page *Page) error {
+	on, err := p.adjust(ids, func(page *Page) error {
 		page.Straighten = c.Angle
 		if page.Mirror {
 			page.Straighten = -c.Angle
@@ -85,7 +85,7 @@ func (c Straighten) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 		return nil
 	})
 	if c.Angle == 0 {
-		return fmt.Sprintf("Left %s at %s own angle", countPages(n), its(n)), err
+		return fmt.Sprintf("Left %s at %s own angle", on, on.its()), err
 	}
-	return "Straightened " + countPages(n), err
+	return "Straightened " + on.String(), err
 }

@@ -1,6 +1,10 @@
 package packet
 
-import "dorbin/core/geometry"
+import (
+	"fmt"
+
+	"dorbin/core/geometry"
+)
 
 // Fit lays each page on a sheet, which takes the place of the one it lay on, or on none.
 type Fit struct {
@@ -20,7 +24,7 @@ func (c Fit) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 		}
 	}
 	numbers := p.numbers()
-	n, err := p.adjust(ids, func(page *Page) error {
+	on, err := p.adjust(ids, func(page *Page) error {
 		wanted := sheet
 		if c.Mirrored && numbers[page.ID]%2 == 0 {
 			wanted.Margin = wanted.Margin.MirroredLeftRight()
@@ -28,19 +32,19 @@ func (c Fit) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 		page.Sheet = page.Framing().LayoutAsDisplayed(wanted)
 		return nil
 	})
-	return fitWords(sheet, n), err
+	return fitWords(sheet, on), err
 }
 
-func fitWords(f geometry.SheetLayout, n int) string {
+func fitWords(f geometry.SheetLayout, on affected) string {
 	switch name := geometry.PaperName(f.Paper); {
 	case f.IsZero():
-		return "Left " + countPages(n) + " as large as " + were(n)
+		return fmt.Sprintf("Left %s as large as %s", on, on.itWas())
 	case f.Paper == (geometry.Size{}):
-		return "Added a border to " + countPages(n)
+		return fmt.Sprintf("Added a border to %s", on)
 	case name != "":
-		return "Fitted " + countPages(n) + " to " + name
+		return fmt.Sprintf("Made %s %s", on, name)
 	default:
-		return "Fitted " + countPages(n) + " to " + f.Paper.String()
+		return fmt.Sprintf("Made %s %s", on, f.Paper)
 	}
 }
 

@@ -30,7 +30,7 @@ func TestFit(t *testing.T) {
 	a4 := geometry.SheetLayout{Paper: geometry.A4, Follow: true, Scale: geometry.Fill, Across: 0.5, Down: 0.5}
 	fitted, said, err := Apply(turned, []Command{Fit{Selected: On(ids...), Fit: &a4}}, Known{})
 	require.NoError(t, err)
-	assert.Equal(t, "Fitted 2 pages to A4", said)
+	assert.Equal(t, "Made 2 pages A4", said)
 	for _, page := range fitted.Pages()[:2] {
 		assert.Equal(t, "A4", geometry.PaperName(page.Size()))
 	}

@@ -11,12 +11,13 @@ import (
 )
 
 // rearrange puts the named pages, given in packet order, into another order
-// among the places that they have, and counts them.
-func (p *Packet) rearrange(ids []PageID, order func([]Page) []Page) (int, error) {
+// among the places that they have.
+func (p *Packet) rearrange(ids []PageID, order func([]Page) []Page) (affected, error) {
 	wanted, err := p.placedSet(ids)
 	if err != nil {
-		return 0, err
+		return affected{}, err
 	}
+	on := p.affected(wanted)
 	var places []*Page
 	pages := make([]Page, 0, len(wanted))
 	for i := range p.Parts {
@@ -30,7 +31,7 @@ func (p *Packet) rearrange(ids []PageID, order func([]Page) []Page) (int, error)
 	for i, page := range order(pages) {
 		*places[i] = page
 	}
-	return len(pages), nil
+	return on, nil
 }
 
 // Arrange puts pages in the order in which they are named, among the places that they have.
@@ -39,7 +40,7 @@ type Arrange struct {
 }
 
 func (Arrange) apply(p *Packet, ids []PageID, _ Known) (string, error) {
-	n, err := p.rearrange(ids, func(pages []Page) []Page {
+	on, err := p.rearrange(ids, func(pages []Page) []Page {
 		place := make(map[PageID]int, len(ids))
 		for i, id := range ids {
 			place[id] = i
@@ -47,7 +48,7 @@ func (Arrange) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 		slices.SortFunc(pages, func(a, b Page) int { return cmp.Compare(place[a.ID], place[b.ID]) })
 		return pages
 	})
-	return fmt.Sprintf("Put %s in order", countPages(n)), err
+	return fmt.Sprintf("Put %s in order", on), err
 }
 
 // Swap lets two pages change places.
@@ -69,8 +70,8 @@ type Reverse struct {
 }
 
 func (Reverse) apply(p *Packet, ids []PageID, _ Known) (string, error) {
-	n, err := p.rearrange(ids, reversed)
-	return fmt.Sprintf("Reversed the order of %s", countPages(n)), err
+	on, err := p.rearrange(ids, reversed)
+	return fmt.Sprintf("Reversed the order of %s", on), err
 }
 
 func reversed(pages []Page) []Page {
@@ -85,7 +86,7 @@ type Interleave struct {
 }
 
 func (c Interleave) apply(p *Packet, ids []PageID, _ Known) (string, error) {
-	n, err := p.rearrange(ids, func(pages []Page) []Page {
+	on, err := p.rearrange(ids, func(pages []Page) []Page {
 		fronts, backs := pages[:(len(pages)+1)/2], pages[(len(pages)+1)/2:]
 		if c.Backwards {
 			slices.Reverse(backs)
@@ -99,7 +100,7 @@ func (c Interleave) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 		}
 		return woven
 	})
-	return fmt.Sprintf("Put fronts and backs of %s together", countPages(n)), err
+	return fmt.Sprintf("Combined fronts and backs of %s", on), err
 }
 
 // Deal takes apart what Interleave puts together.
@@ -109,7 +110,7 @@ type Deal struct {
 }
 
 func (c Deal) apply(p *Packet, ids []PageID, _ Known) (string, error) {
-	n, err := p.rearrange(ids, func(pages []Page) []Page {
+	on, err := p.rearrange(ids, func(pages []Page) []Page {
 		var odd, even []Page
 		for i, page := range pages {
 			if i%2 == 0 {
@@ -123,7 +124,7 @@ func (c Deal) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 		}
 		return append(odd, even...)
 	})
-	return fmt.Sprintf("Took fronts and backs of %s apart", countPages(n)), err
+	return fmt.Sprintf("Separated fronts and backs of %s", on), err
 }
 
 // Sort sorts pages by the names of their sources, in which 2 comes before 10, and by their numbers in
@@ -134,7 +135,7 @@ type Sort struct {
 
 func (Sort) apply(p *Packet, ids []PageID, known Known) (string, error) {
 	names := collate.New(language.Und, collate.Numeric, collate.IgnoreCase)
-	n, err := p.rearrange(ids, func(pages []Page) []Page {
+	on, err := p.rearrange(ids, func(pages []Page) []Page {
 		slices.SortStableFunc(pages, func(a, b Page) int {
 			one, _ := known.source(a.Source)
 			other, _ := known.source(b.Source)
@@ -146,5 +147,5 @@ func (Sort) apply(p *Packet, ids []PageID, known Known) (string, error) {
 		})
 		return pages
 	})
-	return fmt.Sprintf("Sorted %s by name", countPages(n)), err
+	return fmt.Sprintf("Sorted %s by name", on), err
 }

@@ -40,14 +40,14 @@ func TestCommandsOnOrder(t *testing.T) {
 	}{
 		"swap":          {Swap{Selected: InRange("1, 11")}, "Swapped 2 pages", "11 2 3 4 | 5 6 7 8 9 | 10 1"},
 		"reverse":       {Reverse{Selected: InRange("3-6")}, "Reversed the order of 4 pages", "1 2 6 5 | 4 3 7 8 9 | 10 11"},
-		"interleave":    {Interleave{Selected: InRange("part 2")}, "Put fronts and backs of 5 pages together", "1 2 3 4 | 5 8 6 9 7 | 10 11"},
-		"backs in turn": {Interleave{Selected: InRange("part 2"), Backwards: true}, "Put fronts and backs of 5 pages together", "1 2 3 4 | 5 9 6 8 7 | 10 11"},
-		"deal":          {Deal{Selected: InRange("part 2")}, "Took fronts and backs of 5 pages apart", "1 2 3 4 | 5 7 9 6 8 | 10 11"},
+		"interleave":    {Interleave{Selected: InRange("part 2")}, "Combined fronts and backs of 5 pages", "1 2 3 4 | 5 8 6 9 7 | 10 11"},
+		"backs in turn": {Interleave{Selected: InRange("part 2"), Backwards: true}, "Combined fronts and backs of 5 pages", "1 2 3 4 | 5 9 6 8 7 | 10 11"},
+		"deal":          {Deal{Selected: InRange("part 2")}, "Separated fronts and backs of 5 pages", "1 2 3 4 | 5 7 9 6 8 | 10 11"},
 		"sort":          {Sort{Selected: InRange("all")}, "Sorted 11 pages by name", "10 11 1 2 | 3 4 5 6 7 | 8 9"},
-		"keep only":     {KeepOnly{Selected: InRange("odd of part 2")}, "Kept 3 pages and set 8 aside", "5 7 9"},
+		"keep only":     {KeepOnly{Selected: InRange("odd of part 2")}, "Kept 3 pages and set aside 8", "5 7 9"},
 		"divide":        {Divide{Selected: InRange("3, 7")}, "Split into 2 parts more", "1 2 | 3 4 | 5 6 | 7 8 9 | 10 11"},
 		"join":          {Join{Parts: []PartID{parts[2].ID, parts[0].ID}}, "Joined 2 parts into “A”", "1 2 3 4 10 11 | 5 6 7 8 9"},
-		"per source":    {PartPerSource{}, "Made 3 parts, one for each source", "1 2 3 4 | 5 6 7 8 9 | 10 11"},
+		"per source":    {PartPerSource{}, "Made 3 parts, one for each file", "1 2 3 4 | 5 6 7 8 9 | 10 11"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			before := threeParts(t)

@@ -16,7 +16,7 @@ import (
 
 // sizes gives every source f<n> n pages of A4.
 var sizes = Known{Source: sourceOfA4, Facts: map[string]func(Page) bool{
-	"looked at": func(page Page) bool { return page.SourcePage == 1 },
+	"checked": func(page Page) bool { return page.SourcePage == 1 },
 }}
 
 func sourceOfA4(id SourceID) (Source, bool) {
@@ -70,15 +70,15 @@ func TestCommands(t *testing.T) {
 		want     string
 		words    string
 	}{
-		{"move after", []Command{Move{Selected: On("p2"), Destination: Destination{After: "p6"}}}, "A: p3 p4 | B: p6 p2 p7", "Moved 1 page"},
-		{"move before", []Command{Move{Selected: On("p7", "p3"), Destination: Destination{Before: "p2"}}}, "A: p3 p7 p2 p4 | B: p6", "Moved 2 pages"},
-		{"move into a part", []Command{Move{Selected: On("p2", "p4"), Destination: Destination{Part: "s5", At: &one}}}, "A: p3 | B: p6 p2 p4 p7", "Moved 2 pages"},
-		{"move to a part's end", []Command{Move{Selected: On("p2"), Destination: Destination{Part: "s1"}}}, "A: p3 p4 p2 | B: p6 p7", "Moved 1 page"},
-		{"an emptied part goes", []Command{Move{Selected: On("p6", "p7"), Destination: Destination{Part: "s1", At: &zero}}}, "A: p6 p7 p2 p3 p4", "Moved 2 pages"},
+		{"move after", []Command{Move{Selected: On("p2"), Destination: Destination{After: "p6"}}}, "A: p3 p4 | B: p6 p2 p7", "Moved page 1 to 4"},
+		{"move before", []Command{Move{Selected: On("p7", "p3"), Destination: Destination{Before: "p2"}}}, "A: p3 p7 p2 p4 | B: p6", "Moved 2 pages to 1–2"},
+		{"move into a part", []Command{Move{Selected: On("p2", "p4"), Destination: Destination{Part: "s5", At: &one}}}, "A: p3 | B: p6 p2 p4 p7", "Moved 2 pages to 3–4"},
+		{"move to a part's end", []Command{Move{Selected: On("p2"), Destination: Destination{Part: "s1"}}}, "A: p3 p4 p2 | B: p6 p7", "Moved page 1 to 3"},
+		{"an emptied part goes", []Command{Move{Selected: On("p6", "p7"), Destination: Destination{Part: "s1", At: &zero}}}, "A: p6 p7 p2 p3 p4", "Moved 2 pages to 1–2"},
 		{"turn", []Command{Turn{Selected: On("p3", "p7"), By: 90}}, "A: p2 p3* p4 | B: p6 p7*", "Turned 2 pages right"},
-		{"turn on", []Command{Turn{Selected: On("p3"), By: 270}, Turn{Selected: On("p3"), By: 180}}, "A: p2 p3* p4 | B: p6 p7", "Turned 1 page left, then Turned 1 page by 180°"},
-		{"set aside", []Command{SetAside{Selected: On("p3", "p6")}}, "A: p2 p4 | B: p7 [p3] [p6]", "Set 2 pages aside"},
-		{"set aside and bring back", []Command{SetAside{Selected: On("p3", "p2", "p6")}, Restore{Selected: On("p6", "p2", "p3")}}, "A: p2 p3 p4 | B: p6 p7", "Set 3 pages aside, then Brought back 3 pages"},
+		{"turn on", []Command{Turn{Selected: On("p3"), By: 270}, Turn{Selected: On("p3"), By: 180}}, "A: p2 p3* p4 | B: p6 p7", "Turned page 2 left, then turned page 2 by 180°"},
+		{"set aside", []Command{SetAside{Selected: On("p3", "p6")}}, "A: p2 p4 | B: p7 [p3] [p6]", "Set aside 2 pages"},
+		{"set aside and bring back", []Command{SetAside{Selected: On("p3", "p2", "p6")}, Restore{Selected: On("p6", "p2", "p3")}}, "A: p2 p3 p4 | B: p6 p7", "Set aside 3 pages, then brought back 3 pages"},
 		{"bring back elsewhere", []Command{SetAside{Selected: On("p3")}, Restore{Selected: On("p3"), Destination: Destination{After: "p7"}}}, "A: p2 p4 | B: p6 p7 p3", ""},
 		{"a part that went comes back", []Command{SetAside{Selected: On("p6", "p7")}, Restore{Selected: On("p7")}}, "A: p2 p3 p4 | B: p7 [p6]", ""},
 		{"split", []Command{Split{Selected: On("p4", "p3"), Title: "C"}}, "A: p2 | C: p3 p4 | B: p6 p7", "Made 2 pages a part of their own"},

@@ -22,6 +22,7 @@ func (KeepOnly) apply(p *Packet, ids []PageID, known Known) (string, error) {
 	if err != nil {
 		return "", err
 	}
+	on := p.affected(kept)
 	var others []PageID
 	for _, page := range p.Pages() {
 		if !kept[page.ID] {
@@ -31,7 +32,7 @@ func (KeepOnly) apply(p *Packet, ids []PageID, known Known) (string, error) {
 	if len(others) > 0 {
 		_, err = SetAside{}.apply(p, others, known)
 	}
-	return fmt.Sprintf("Kept %s and set %d aside", countPages(len(kept)), len(others)), err
+	return fmt.Sprintf("Kept %s and set aside %d", on, len(others)), err
 }
 
 // Duplicate puts a double after each page. Notes are not doubled.
@@ -44,6 +45,7 @@ func (Duplicate) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 	if err != nil {
 		return "", err
 	}
+	on := p.affected(wanted)
 	for i := range p.Parts {
 		var pages []Page
 		for _, page := range p.Parts[i].Pages {
@@ -55,7 +57,7 @@ func (Duplicate) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 		}
 		p.Parts[i].Pages = pages
 	}
-	return "Duplicated " + countPages(len(wanted)), nil
+	return fmt.Sprintf("Duplicated %s", on), nil
 }
 
 // The edges of a blank page, in points: from a stamp to A0.
@@ -64,9 +66,13 @@ const (
 	largestBlank  = 3400
 )
 
-// InsertBlank puts a blank page at a destination.
+// MaxBlank is how many blank pages are inserted at once at most.
+const MaxBlank = 100
+
+// InsertBlank puts blank pages at a destination.
 type InsertBlank struct {
-	Size geometry.Size `json:"size" doc:"Points."`
+	Size  geometry.Size `json:"size" doc:"Points."`
+	Count int           `json:"count,omitempty" minimum:"1" maximum:"100" doc:"How many; one where it is left out."`
 	Destination
 }
 
@@ -74,8 +80,21 @@ func (c InsertBlank) apply(p *Packet, _ []PageID, _ Known) (string, error) {
 	if !blankEdge(c.Size.Width) || !blankEdge(c.Size.Height) {
 		return "", errors.New("a blank page is between 10 mm and 1200 mm wide and high")
 	}
-	blank := Page{ID: p.newPageID(), Upright: geometry.Size{Width: c.Size.Width, Height: c.Size.Height}}
-	return "Inserted a blank page", p.insert([]Page{blank}, c.Destination)
+	count := max(1, c.Count)
+	if count > MaxBlank {
+		return "", fmt.Errorf("at most %d blank pages are inserted at once", MaxBlank)
+	}
+	blanks := make([]Page, count)
+	for i := range blanks {
+		blanks[i] = Page{ID: p.newPageID(), Upright: geometry.Size{Width: c.Size.Width, Height: c.Size.Height}}
+	}
+	if err := p.insert(blanks, c.Destination); err != nil {
+		return "", err
+	}
+	if count == 1 {
+		return "Inserted a blank page " + p.placeOf(blanks[0].ID), nil
+	}
+	return fmt.Sprintf("Inserted %d blank pages %s", count, p.placeOf(blanks[0].ID)), nil
 }
 
 func blankEdge(points float64) bool { return points >= smallestBlank && points <= largestBlank }
@@ -91,14 +110,14 @@ func (c Note) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 	if n := utf8.RuneCountInString(text); n > MaxNote {
 		return "", fmt.Errorf("a note has at most %d characters, this one has %d", MaxNote, n)
 	}
-	n, err := p.adjust(ids, func(page *Page) error {
+	on, err := p.adjust(ids, func(page *Page) error {
 		page.Note = text
 		return nil
 	})
 	if text == "" {
-		return "Removed the note on " + countPages(n), err
+		return "Removed the note on " + on.String(), err
 	}
-	return "Left a note on " + countPages(n), err
+	return "Left a note on " + on.String(), err
 }
 
 // Expect notes how many pages the packet should have; 0 is unknown.
@@ -112,7 +131,7 @@ func (c Expect) apply(p *Packet, _ []PageID, _ Known) (string, error) {
 	}
 	p.Expected = c.Count
 	if c.Count == 0 {
-		return "Took the page count back", nil
+		return "Removed the page count", nil
 	}
 	return fmt.Sprintf("Noted that there should be %s", countPages(c.Count)), nil
 }

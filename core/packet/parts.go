@@ -22,6 +22,11 @@ func (c Split) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 	if !found {
 		return "", errors.New("none of these pages is in a part")
 	}
+	wanted, err := p.placedSet(ids)
+	if err != nil {
+		return "", err
+	}
+	on := p.affected(wanted)
 	pages, err := p.takePlaced(ids)
 	if err != nil {
 		return "", err
@@ -29,7 +34,7 @@ func (c Split) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 	part := Part{ID: p.newPartID(), Title: title, Pages: pages}
 	p.Parts = slices.Insert(p.Parts, first+1, part)
 	p.dropEmptyParts()
-	return fmt.Sprintf("Made %s a part of %s own", countPages(len(pages)), its(len(pages))), nil
+	return fmt.Sprintf("Made %s a part of %s own", on, on.its()), nil
 }
 
 // RenamePart renames a part.
@@ -185,7 +190,7 @@ func (PartPerSource) apply(p *Packet, _ []PageID, known Known) (string, error) {
 		return "", errors.New("there are no pages")
 	}
 	p.Parts = parts
-	return fmt.Sprintf("Made %s, one for each source", countParts(len(parts))), nil
+	return fmt.Sprintf("Made %s, one for each file", countParts(len(parts))), nil
 }
 
 func sourceTitle(id SourceID, known Known) string {

@@ -31,7 +31,7 @@ func (c Place) apply(p *Packet, _ []PageID, known Known) (string, error) {
 	if err := p.insert(pages, c.Destination); err != nil {
 		return "", err
 	}
-	return "Added " + countPages(len(pages)), nil
+	return fmt.Sprintf("Added %s %s", countPages(len(pages)), p.placeOf(pages[0].ID)), nil
 }
 
 // newPages makes pages of a source, which is no longer taken out then.
@@ -97,9 +97,17 @@ func (p *Packet) placeInstead(pages []Page, c Place) (string, error) {
 	if !found {
 		return "", errors.New("none of the pages to replace is in a part")
 	}
+	wanted, err := uniqueIDs(c.Replace)
+	if err != nil {
+		return "", err
+	}
+	on := p.affected(wanted)
 	p.Parts[part].Pages = slices.Insert(p.Parts[part].Pages, at, pages...)
 	if _, err := (SetAside{}).apply(p, c.Replace, Known{}); err != nil {
 		return "", err
 	}
-	return fmt.Sprintf("Replaced %s by %s", countPages(len(c.Replace)), countPages(len(pages))), nil
+	if on.count == 1 {
+		return fmt.Sprintf("Replaced %s by %s; the old page was set aside", on, countPages(len(pages))), nil
+	}
+	return fmt.Sprintf("Replaced %s by %s; the old pages were set aside", on, countPages(len(pages))), nil
 }

@@ -38,7 +38,7 @@ var verbs = []Verb{
 	verb[KeepOnly]("keepOnly", "All other pages are set aside."),
 	verb[Restore]("restore", "Pages that were set aside come back to a destination, or to where they were."),
 	verb[Duplicate]("duplicate", "Each page is followed by its double."),
-	verb[InsertBlank]("insertBlank", "A blank page of a size in points comes to a destination."),
+	verb[InsertBlank]("insertBlank", "Blank pages of a size in points come to a destination."),
 	verb[Note]("note", "A note is left on pages; an empty one removes theirs."),
 	verb[Arrange]("arrange", "Pages come in the order in which they are named, among the places they have."),
 	verb[Swap]("swap", "Two pages change places."),

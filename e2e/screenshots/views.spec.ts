@@ -58,7 +58,7 @@ test('the main views, with the demo', async ({ page }) => {
     await page.screenshot({ path: `${folder}/readthrough.png` });
     for (let i = 0; i < 5; i++) await page.keyboard.press('ArrowRight');
     await expect(page.getByText('Page 11 of 19')).toBeVisible();
-    await page.getByRole('link', { name: '6 of 19 looked at' }).click();
+    await page.getByRole('link', { name: '6 of 19 checked' }).click();
     await picturesLoaded(page);
     await page.screenshot({ path: `${folder}/summary.png` });
     await page.getByRole('link', { name: 'Back to the bench' }).click();
@@ -103,7 +103,7 @@ test('the main views, with the demo', async ({ page }) => {
     await page.getByRole('textbox', { name: 'Select pages' }).fill('5, 7-10');
     await page.keyboard.press('Enter');
     await page.getByRole('button', { name: 'Crop…' }).click();
-    await page.getByRole('button', { name: 'Same for all' }).click();
+    await page.getByRole('button', { name: 'One crop for all' }).click();
     const right = await page.getByRole('button', { name: 'Right side' }).boundingBox();
     await page.mouse.move((right?.x ?? 0) + 6, (right?.y ?? 0) + 6);
     await page.mouse.down();
@@ -161,12 +161,12 @@ test('the main views, with the demo', async ({ page }) => {
     await expect(page.getByText('opened again by another reader')).toBeVisible({ timeout: 60_000 });
     await page.mouse.move(700, 700);
     await page.screenshot({ path: `${folder}/export.png` });
-    await page.getByText('Before it is made').click();
+    await page.getByText('Preview').click();
     await page.getByRole('textbox', { name: 'Limit in megabytes' }).fill('0.2');
-    await expect(page.getByText('It cannot be lighter than')).toBeVisible({ timeout: 60_000 });
+    await expect(page.getByText('Cannot go below')).toBeVisible({ timeout: 60_000 });
     await expect(page.locator('img[data-state=busy]')).toHaveCount(0, { timeout: 60_000 });
     await page.waitForTimeout(1000);
-    await page.screenshot({ path: `${folder}/heavy.png` });
+    await page.screenshot({ path: `${folder}/too-large.png` });
     await page.goto(bench ?? '');
 
     // Many pages: the demo's papers many times over, small.

@@ -1,25 +1,16 @@
-import type { Locator, Page } from "@playwright/test";
-import { mkdirSync, mkdtempSync, readFileSync, writeFileSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
-import { pdf } from "./papers";
-import {
-  card,
-  chooseFiles,
-  dragMouse,
-  dropFiles,
-  expect,
-  test,
-  transferOf,
-  wallOrder,
-} from "./program";
+import type { Locator, Page } from '@playwright/test';
+import { mkdirSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { pdf } from './papers';
+import { card, chooseFiles, dragMouse, dropFiles, expect, test, transferOf, wallOrder } from './program';
 
 // Tall enough that all pages of these tests are in the document.
 test.use({ viewport: { width: 1280, height: 1300 } });
 
 async function box(locator: Locator) {
   const found = await locator.boundingBox();
-  if (!found) throw new Error("It is not on the screen.");
+  if (!found) throw new Error('It is not on the screen.');
   return found;
 }
 
@@ -29,230 +20,167 @@ async function before(page: Page, label: string) {
   return { x: found.x - 5, y: found.y + found.height / 2 };
 }
 
-const form = pdf("form.pdf", ["Form one", "Form two", "Form three"]);
+const form = pdf('form.pdf', ['Form one', 'Form two', 'Form three']);
 const note = (n: number) => pdf(`note ${n}.pdf`, [`Note ${n}`]);
 
-test("a file dropped between two pages lands there; beside the wall it is a part", async ({
+test('a file dropped between two pages lands there; beside the wall it is a part', async ({
   page,
   packet,
 }) => {
   expect(packet).toBeTruthy();
   await chooseFiles(page, [form]);
-  await expect(page.locator("[data-page]")).toHaveCount(3);
-  await dropFiles(page, [note(1)], {
-    at: await before(page, "form.pdf page 2"),
-  });
+  await expect(page.locator('[data-page]')).toHaveCount(3);
+  await dropFiles(page, [note(1)], { at: await before(page, 'form.pdf page 2') });
   await expect
     .poll(() => wallOrder(page))
-    .toEqual([
-      "form.pdf page 1",
-      "note 1.pdf page 1",
-      "form.pdf page 2",
-      "form.pdf page 3",
-    ]);
+    .toEqual(['form.pdf page 1', 'note 1.pdf page 1', 'form.pdf page 2', 'form.pdf page 3']);
   await dropFiles(page, [note(2)]);
-  await expect(page.getByText("Note 2", { exact: true })).toBeVisible();
-  await page.getByRole("button", { name: "Undo", exact: true }).first().click();
-  await expect(page.locator("[data-page]")).toHaveCount(4);
+  await expect(page.getByText('Note 2', { exact: true })).toBeVisible();
+  await page.getByRole('button', { name: 'Undo', exact: true }).first().click();
+  await expect(page.locator('[data-page]')).toHaveCount(4);
 });
 
-test("several files are offered in natural order, and put between pages in it", async ({
-  page,
-  packet,
-}) => {
+test('several files are offered in natural order, and put between pages in it', async ({ page, packet }) => {
   expect(packet).toBeTruthy();
   await chooseFiles(page, [form]);
-  await expect(page.locator("[data-page]")).toHaveCount(3);
-  const last = await box(card(page, "form.pdf page 3"));
+  await expect(page.locator('[data-page]')).toHaveCount(3);
+  const last = await box(card(page, 'form.pdf page 3'));
   await page.mouse.move(last.x - 8, last.y + 20);
-  await page.getByRole("button", { name: "Insert here" }).click();
-  const dialog = page.getByRole("dialog", { name: "Add files" });
-  await expect(dialog.getByLabel("Where")).toHaveValue("Before page 3");
-  await dialog
-    .locator("input[type=file]")
-    .setInputFiles([note(10), note(2), note(1)]);
-  await expect(dialog.getByRole("listitem")).toHaveText([
-    /note 1\.pdf/,
-    /note 2\.pdf/,
-    /note 10\.pdf/,
-  ]);
-  await dialog.getByRole("button", { name: "Add 3 files" }).click();
+  await page.getByRole('button', { name: 'Insert here' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Add files' });
+  await expect(dialog.getByLabel('Where')).toHaveValue('Before page 3');
+  await dialog.locator('input[type=file]').setInputFiles([note(10), note(2), note(1)]);
+  await expect(dialog.getByRole('listitem')).toHaveText([/note 1\.pdf/, /note 2\.pdf/, /note 10\.pdf/]);
+  await dialog.getByRole('button', { name: 'Add 3 files' }).click();
   await expect
     .poll(() => wallOrder(page))
     .toEqual([
-      "form.pdf page 1",
-      "form.pdf page 2",
-      "note 1.pdf page 1",
-      "note 2.pdf page 1",
-      "note 10.pdf page 1",
-      "form.pdf page 3",
+      'form.pdf page 1',
+      'form.pdf page 2',
+      'note 1.pdf page 1',
+      'note 2.pdf page 1',
+      'note 10.pdf page 1',
+      'form.pdf page 3',
     ]);
 });
 
-test("pages are replaced by some pages of a file, in order; a bad range is told", async ({
+test('pages are replaced by some pages of a file, in order; a bad range is told', async ({
   page,
   packet,
 }) => {
   expect(packet).toBeTruthy();
   await chooseFiles(page, [form]);
-  await card(page, "form.pdf page 1").click();
-  await card(page, "form.pdf page 2").click({ modifiers: ["Shift"] });
-  await page
-    .getByRole("toolbar")
-    .getByRole("button", { name: "More…" })
-    .click();
-  await page.getByRole("menuitem", { name: "Insert", exact: true }).hover();
-  await page.getByRole("menuitem", { name: "Replace by other pages…" }).click();
-  const dialog = page.getByRole("dialog", { name: "Add files" });
-  const book = pdf("book.pdf", ["A", "B", "C", "D", "E"]);
-  await dialog.locator("input[type=file]").setInputFiles([book]);
-  await dialog.getByLabel("Which pages").fill("4, 9");
-  await dialog.getByRole("button", { name: "Add 1 file" }).click();
+  await card(page, 'form.pdf page 1').click();
+  await card(page, 'form.pdf page 2').click({ modifiers: ['Shift'] });
+  await page.getByRole('toolbar').getByRole('button', { name: 'More…' }).click();
+  await page.getByRole('menuitem', { name: 'Insert', exact: true }).hover();
+  await page.getByRole('menuitem', { name: 'Replace by other pages…' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Add files' });
+  const book = pdf('book.pdf', ['A', 'B', 'C', 'D', 'E']);
+  await dialog.locator('input[type=file]').setInputFiles([book]);
+  await dialog.getByLabel('Which pages').fill('4, 9');
+  await dialog.getByRole('button', { name: 'Add 1 file' }).click();
   await expect(
-    page
-      .getByRole("alert")
-      .filter({
-        hasText: "book.pdf was not added. There is no page 9: there are 5.",
-      }),
+    page.getByRole('alert').filter({ hasText: 'book.pdf was not added. There is no page 9: there are 5.' }),
   ).toBeVisible();
 
-  await page
-    .getByRole("toolbar")
-    .getByRole("button", { name: "More…" })
-    .click();
-  await page.getByRole("menuitem", { name: "Insert", exact: true }).hover();
-  await page.getByRole("menuitem", { name: "Replace by other pages…" }).click();
-  await dialog.locator("input[type=file]").setInputFiles([book]);
-  await dialog.getByLabel("Which pages").fill("last, 2-3");
-  await dialog.getByRole("button", { name: "Add 1 file" }).click();
+  await page.getByRole('toolbar').getByRole('button', { name: 'More…' }).click();
+  await page.getByRole('menuitem', { name: 'Insert', exact: true }).hover();
+  await page.getByRole('menuitem', { name: 'Replace by other pages…' }).click();
+  await dialog.locator('input[type=file]').setInputFiles([book]);
+  await dialog.getByLabel('Which pages').fill('last, 2-3');
+  await dialog.getByRole('button', { name: 'Add 1 file' }).click();
   await expect
     .poll(() => wallOrder(page))
-    .toEqual([
-      "book.pdf page 5",
-      "book.pdf page 2",
-      "book.pdf page 3",
-      "form.pdf page 3",
-    ]);
-  await expect(
-    page.getByRole("button", { name: "Set aside · 2 pages" }),
-  ).toBeEnabled();
+    .toEqual(['book.pdf page 5', 'book.pdf page 2', 'book.pdf page 3', 'form.pdf page 3']);
+  await expect(page.getByRole('button', { name: 'Set aside · 2 pages' })).toBeEnabled();
 });
 
-test("a source opens to its pages, which are dragged to the wall; it is taken out and comes back", async ({
+test('a source opens to its pages, which are dragged to the wall; it is taken out and comes back', async ({
   page,
   packet,
 }) => {
   expect(packet).toBeTruthy();
   await chooseFiles(page, [form]);
   await dropFiles(page, [note(1)]);
-  await expect(page.locator("[data-page]")).toHaveCount(4);
-  await page.getByRole("button", { name: "form.pdf. Show its pages" }).click();
-  const pages = page.getByRole("listbox", { name: "Pages of form.pdf" });
-  await expect(pages.getByRole("option")).toHaveText([
-    /1 placed/,
-    /2 placed/,
-    /3 placed/,
-  ]);
-  const from = await box(pages.getByRole("option").nth(1));
-  const to = await before(page, "note 1.pdf page 1");
+  await expect(page.locator('[data-page]')).toHaveCount(4);
+  await page.getByRole('button', { name: 'form.pdf. Show its pages' }).click();
+  const pages = page.getByRole('listbox', { name: 'Pages of form.pdf' });
+  await expect(pages.getByRole('option')).toHaveText([/1 placed/, /2 placed/, /3 placed/]);
+  const from = await box(pages.getByRole('option').nth(1));
+  const to = await before(page, 'note 1.pdf page 1');
   await dragMouse(page, { x: from.x + 40, y: from.y + 60 }, to);
   await expect
     .poll(() => wallOrder(page))
     .toEqual([
-      "form.pdf page 1",
-      "form.pdf page 2",
-      "form.pdf page 3",
-      "form.pdf page 2",
-      "note 1.pdf page 1",
+      'form.pdf page 1',
+      'form.pdf page 2',
+      'form.pdf page 3',
+      'form.pdf page 2',
+      'note 1.pdf page 1',
     ]);
 
-  await page.getByLabel("Add pages by number").fill("7");
-  await page.getByLabel("Add pages by number").press("Enter");
-  await expect(
-    page.getByText("There is no page 7: there are 3."),
-  ).toBeVisible();
-  await page.getByLabel("Add pages by number").fill("last");
-  await page.getByLabel("Add pages by number").press("Enter");
-  await expect(page.locator("[data-page]")).toHaveCount(6);
+  await page.getByLabel('Add pages by number').fill('7');
+  await page.getByLabel('Add pages by number').press('Enter');
+  await expect(page.getByText('There is no page 7: there are 3.')).toBeVisible();
+  await page.getByLabel('Add pages by number').fill('last');
+  await page.getByLabel('Add pages by number').press('Enter');
+  await expect(page.locator('[data-page]')).toHaveCount(6);
 
-  await page.getByRole("button", { name: "More about form.pdf" }).click();
-  await page.getByRole("menuitem", { name: "Take out of the packet…" }).click();
-  await expect(page.getByText("3 pages of it are in the packet")).toBeVisible();
-  await page.getByRole("button", { name: "Take it out" }).click();
-  await expect.poll(() => wallOrder(page)).toEqual(["note 1.pdf page 1"]);
-  await page.getByRole("button", { name: "Undo", exact: true }).first().click();
-  await expect(page.locator("[data-page]")).toHaveCount(6);
+  await page.getByRole('button', { name: 'More about form.pdf' }).click();
+  await page.getByRole('menuitem', { name: 'Remove this file from the packet…' }).click();
+  await expect(page.getByText('3 pages of it are in the packet')).toBeVisible();
+  await page.getByRole('button', { name: 'Take it out' }).click();
+  await expect.poll(() => wallOrder(page)).toEqual(['note 1.pdf page 1']);
+  await page.getByRole('button', { name: 'Undo', exact: true }).first().click();
+  await expect(page.locator('[data-page]')).toHaveCount(6);
 });
 
-test("a picture and a file are pasted; a field keeps what is pasted into it", async ({
-  page,
-  packet,
-}) => {
+test('a picture and a file are pasted; a field keeps what is pasted into it', async ({ page, packet }) => {
   expect(packet).toBeTruthy();
-  const png = readFileSync(join("..", "docs", "screenshots", "packets.png"));
+  const png = readFileSync(join('..', 'docs', 'screenshots', 'packets.png'));
   const paste = async (name: string, mimeType: string, buffer: Buffer) => {
     const clipboardData = await transferOf(page, [{ name, mimeType, buffer }]);
-    await page.dispatchEvent("body", "paste", {});
+    await page.dispatchEvent('body', 'paste', {});
     await page.evaluate(
       (data) =>
         window.dispatchEvent(
-          new ClipboardEvent("paste", {
-            clipboardData: data,
-            cancelable: true,
-            bubbles: true,
-          }),
+          new ClipboardEvent('paste', { clipboardData: data, cancelable: true, bubbles: true }),
         ),
       clipboardData,
     );
   };
-  await paste("image.png", "image/png", png);
-  await expect(
-    page.getByRole("option", { name: /Pasted \d\d\.\d\d\.\d\d\.png page 1/ }),
-  ).toBeVisible();
-  await paste("form.pdf", "application/pdf", form.buffer);
-  await expect(page.locator("[data-page]")).toHaveCount(4);
+  await paste('image.png', 'image/png', png);
+  await expect(page.getByRole('option', { name: /Pasted \d\d\.\d\d\.\d\d\.png page 1/ })).toBeVisible();
+  await paste('form.pdf', 'application/pdf', form.buffer);
+  await expect(page.locator('[data-page]')).toHaveCount(4);
 });
 
-test("a folder is dropped, as a system drops it", async ({ page, packet }) => {
+test('a folder is dropped, as a system drops it', async ({ page, packet }) => {
   expect(packet).toBeTruthy();
-  const folder = join(mkdtempSync(join(tmpdir(), "dorbin-folder-")), "papers");
-  mkdirSync(join(folder, "more"), { recursive: true });
+  const folder = join(mkdtempSync(join(tmpdir(), 'dorbin-folder-')), 'papers');
+  mkdirSync(join(folder, 'more'), { recursive: true });
   for (const [name, paper] of [
-    ["note 10.pdf", note(10)],
-    [".hidden.pdf", note(9)],
-    [join("more", "note 2.pdf"), note(2)],
+    ['note 10.pdf', note(10)],
+    ['.hidden.pdf', note(9)],
+    [join('more', 'note 2.pdf'), note(2)],
   ] as const) {
     writeFileSync(join(folder, name), paper.buffer);
   }
   const browser = await page.context().newCDPSession(page);
-  for (const type of ["dragEnter", "dragOver", "drop"] as const) {
+  for (const type of ['dragEnter', 'dragOver', 'drop'] as const) {
     const data = { items: [], files: [folder], dragOperationsMask: 1 };
-    await browser.send("Input.dispatchDragEvent", {
-      type,
-      x: 640,
-      y: 400,
-      data,
-    });
+    await browser.send('Input.dispatchDragEvent', { type, x: 640, y: 400, data });
   }
-  const dialog = page.getByRole("dialog", { name: "Add files" });
-  await expect(dialog.getByRole("listitem")).toHaveText([
-    /note 2\.pdf/,
-    /note 10\.pdf/,
-  ]);
-  await dialog.getByRole("button", { name: "Add 2 files" }).click();
-  await expect
-    .poll(() => wallOrder(page))
-    .toEqual(["note 2.pdf page 1", "note 10.pdf page 1"]);
+  const dialog = page.getByRole('dialog', { name: 'Add files' });
+  await expect(dialog.getByRole('listitem')).toHaveText([/note 2\.pdf/, /note 10\.pdf/]);
+  await dialog.getByRole('button', { name: 'Add 2 files' }).click();
+  await expect.poll(() => wallOrder(page)).toEqual(['note 2.pdf page 1', 'note 10.pdf page 1']);
 });
 
-test("files dropped at home make a packet, after the same question", async ({
-  page,
-  program,
-}) => {
+test('files dropped at home make a packet, after the same question', async ({ page, program }) => {
   await page.goto(program.url);
-  await expect(page.getByRole("heading", { name: "Packets" })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Packets' })).toBeVisible();
   await dropFiles(page, [note(10), note(2)]);
-  await expect
-    .poll(() => wallOrder(page))
-    .toEqual(["note 10.pdf page 1", "note 2.pdf page 1"]);
+  await expect.poll(() => wallOrder(page)).toEqual(['note 10.pdf page 1', 'note 2.pdf page 1']);
 });

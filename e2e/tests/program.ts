@@ -1,24 +1,17 @@
-import { expect, test as base, type Page } from "@playwright/test";
-import { execFile, spawn, type ChildProcess } from "node:child_process";
-import {
-  copyFile,
-  cp,
-  mkdtemp,
-  readdir,
-  rm,
-  writeFile,
-} from "node:fs/promises";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
-import { createInterface } from "node:readline";
-import { promisify } from "node:util";
-import type { Paper } from "./papers";
+import { expect, test as base, type Page } from '@playwright/test';
+import { execFile, spawn, type ChildProcess } from 'node:child_process';
+import { copyFile, cp, mkdtemp, readdir, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { createInterface } from 'node:readline';
+import { promisify } from 'node:util';
+import type { Paper } from './papers';
 
 /** The real program, running on a data folder of its own. */
 export class Program {
-  url = "";
+  url = '';
   /** The demo's simulated scanner. */
-  scannerUrl = "";
+  scannerUrl = '';
   private process?: ChildProcess;
 
   /** Reads the text in pictures only where a test is about that: it takes long. */
@@ -27,31 +20,21 @@ export class Program {
     private readonly reads = false,
   ) {}
 
-  async start(command = "serve") {
-    const listen = this.url ? new URL(this.url).host : "127.0.0.1:0";
-    const tesseract = this.reads ? "tesseract" : "none";
-    const args = [
-      command,
-      "--data",
-      this.data,
-      "--listen",
-      listen,
-      "--tesseract",
-      tesseract,
-    ];
-    const process = spawn("../bin/dorbin", args, {
-      stdio: ["ignore", "pipe", "ignore"],
-    });
+  async start(command = 'serve') {
+    const listen = this.url ? new URL(this.url).host : '127.0.0.1:0';
+    const tesseract = this.reads ? 'tesseract' : 'none';
+    const args = [command, '--data', this.data, '--listen', listen, '--tesseract', tesseract];
+    const process = spawn('../bin/dorbin', args, { stdio: ['ignore', 'pipe', 'ignore'] });
     this.process = process;
     for await (const line of createInterface({ input: process.stdout })) {
       const address = /http:\/\/\S+?(?=\/?$)/.exec(line)?.[0];
-      if (address && line.includes("scanner")) this.scannerUrl = address;
+      if (address && line.includes('scanner')) this.scannerUrl = address;
       else if (address) {
         this.url = address;
         return;
       }
     }
-    throw new Error("The program did not start.");
+    throw new Error('The program did not start.');
   }
 
   /** Waits until all pages have been analysed and measured in the background. */
@@ -60,13 +43,12 @@ export class Program {
       id: string;
     }[];
     for (const { id } of packets) {
-      for (const work of ["findings", "plan"]) {
+      for (const work of ['findings', 'plan']) {
         let waiting = 1;
         while (waiting > 0) {
           const answer = await fetch(`${this.url}/api/packets/${id}/${work}`);
           ({ waiting } = (await answer.json()) as { waiting: number });
-          if (waiting > 0)
-            await new Promise((resolve) => setTimeout(resolve, 100));
+          if (waiting > 0) await new Promise((resolve) => setTimeout(resolve, 100));
         }
       }
     }
@@ -75,8 +57,8 @@ export class Program {
   async stop() {
     const { process } = this;
     if (!process || process.exitCode !== null) return;
-    const ended = new Promise((resolve) => process.once("exit", resolve));
-    process.kill("SIGTERM");
+    const ended = new Promise((resolve) => process.once('exit', resolve));
+    process.kill('SIGTERM');
     await ended;
   }
 
@@ -87,7 +69,7 @@ export class Program {
 }
 
 export async function temporaryFolder(): Promise<string> {
-  return mkdtemp(join(tmpdir(), "dorbin-test-"));
+  return mkdtemp(join(tmpdir(), 'dorbin-test-'));
 }
 
 interface TestFixtures {
@@ -104,24 +86,20 @@ export const test = base.extend<TestFixtures, WorkerFixtures>({
     async ({}, use) => {
       const folder = await temporaryFolder();
       // PDFium is compiled once for all.
-      const compiled = join("cache", "pdfium");
-      await cp(
-        join(process.env.DORBIN_TEST_DEMO ?? "", compiled),
-        join(folder, compiled),
-        { recursive: true },
-      );
-      await writeFile(join(folder, "dorbin.db"), "");
+      const compiled = join('cache', 'pdfium');
+      await cp(join(process.env.DORBIN_TEST_DEMO ?? '', compiled), join(folder, compiled), { recursive: true });
+      await writeFile(join(folder, 'dorbin.db'), '');
       const program = new Program(folder);
       await program.start();
       await use(program);
       await program.stop();
       await rm(folder, { recursive: true, force: true });
     },
-    { scope: "worker", timeout: 60_000 },
+    { scope: 'worker', timeout: 60_000 },
   ],
   packet: async ({ page, program }, use) => {
     await page.goto(program.url);
-    await page.getByRole("button", { name: "Empty packet" }).click();
+    await page.getByRole('button', { name: 'Empty packet' }).click();
     await page.waitForURL(/packets\//);
     await use(page.url());
   },
@@ -130,16 +108,11 @@ export const test = base.extend<TestFixtures, WorkerFixtures>({
 /** Copies a data folder. Its files never change, but the database does. */
 async function copyOf(data: string): Promise<string> {
   const folder = await temporaryFolder();
-  await promisify(execFile)("cp", [
-    "--recursive",
-    "--link",
-    `${data}/.`,
-    folder,
-  ]);
+  await promisify(execFile)('cp', ['--recursive', '--link', `${data}/.`, folder]);
   for (const name of await readdir(folder)) {
-    if (name !== "lock" && !name.startsWith("dorbin.db")) continue;
+    if (name !== 'lock' && !name.startsWith('dorbin.db')) continue;
     await rm(join(folder, name));
-    if (name !== "lock") await copyFile(join(data, name), join(folder, name));
+    if (name !== 'lock') await copyFile(join(data, name), join(folder, name));
   }
   return folder;
 }
@@ -154,14 +127,12 @@ interface DemoFixtures {
 export const demoTest = base.extend<DemoFixtures>({
   reads: [false, { option: true }],
   demo: async ({ page, reads }, use) => {
-    const folder = await copyOf(process.env.DORBIN_TEST_DEMO ?? "");
+    const folder = await copyOf(process.env.DORBIN_TEST_DEMO ?? '');
     const program = new Program(folder, reads);
-    await program.start("demo");
+    await program.start('demo');
     await page.goto(program.url);
-    await page
-      .getByRole("link", { name: "Boathouse roof application" })
-      .click();
-    await page.locator("[data-page]").first().waitFor();
+    await page.getByRole('link', { name: 'Boathouse roof application' }).click();
+    await page.locator('[data-page]').first().waitFor();
     await use(program);
     await program.stop();
     await rm(folder, { recursive: true, force: true });
@@ -171,7 +142,7 @@ export const demoTest = base.extend<DemoFixtures>({
 /** Tests of the demo in which the text in pictures is read. */
 export const readingTest = demoTest.extend({ reads: true });
 
-export { expect } from "@playwright/test";
+export { expect } from '@playwright/test';
 
 /** A copy of files as a window is given them when they are dropped or pasted. */
 export async function transferOf(page: Page, papers: Paper[]) {
@@ -187,7 +158,7 @@ export async function transferOf(page: Page, papers: Paper[]) {
     papers.map((p) => ({
       name: p.name,
       type: p.mimeType,
-      base64: p.buffer.toString("base64"),
+      base64: p.buffer.toString('base64'),
     })),
   );
 }
@@ -196,11 +167,7 @@ export async function transferOf(page: Page, papers: Paper[]) {
  * Drops files from outside onto the window, as the browser reports it: at a point, over the intake by default.
  * The bench asks how several are to be placed, other views do not.
  */
-export async function dropFiles(
-  page: Page,
-  papers: Paper[],
-  { at = { x: 60, y: 420 }, asked = true } = {},
-) {
+export async function dropFiles(page: Page, papers: Paper[], { at = { x: 60, y: 420 }, asked = true } = {}) {
   const dataTransfer = await transferOf(page, papers);
   const init = {
     dataTransfer,
@@ -209,32 +176,27 @@ export async function dropFiles(
     cancelable: true,
     bubbles: true,
   };
-  for (const type of ["dragenter", "dragover"])
-    await page.dispatchEvent("body", type, init);
+  for (const type of ['dragenter', 'dragover']) await page.dispatchEvent('body', type, init);
   // The line shows with the next frame, as it does for a hand.
   await page.waitForTimeout(120);
-  await page.dispatchEvent("body", "drop", init);
+  await page.dispatchEvent('body', 'drop', init);
   if (papers.length > 1 && asked) await addInGivenOrder(page, papers.length);
 }
 
 /** Chooses files by the button. */
 export async function chooseFiles(page: Page, papers: Paper[]) {
-  await page.locator("input[type=file]").first().setInputFiles(papers);
+  await page.locator('input[type=file]').first().setInputFiles(papers);
   if (papers.length > 1) await addInGivenOrder(page, papers.length);
 }
 
 /** Answers the question how several files are to be placed. */
 async function addInGivenOrder(page: Page, files: number) {
-  await page.getByText("As given").click();
-  await page.getByRole("button", { name: `Add ${files} files` }).click();
+  await page.getByText('As given').click();
+  await page.getByRole('button', { name: `Add ${files} files` }).click();
 }
 
 /** Drags with a real mouse from a point to another. */
-export async function dragMouse(
-  page: Page,
-  from: { x: number; y: number },
-  to: { x: number; y: number },
-) {
+export async function dragMouse(page: Page, from: { x: number; y: number }, to: { x: number; y: number }) {
   await page.mouse.move(from.x, from.y);
   await page.mouse.down();
   await page.mouse.move(from.x + 8, from.y + 5, { steps: 3 });
@@ -245,51 +207,47 @@ export async function dragMouse(
 
 /** Selects pages in words, and waits until they are. */
 export async function choose(page: Page, text: string) {
-  await page.getByRole("textbox", { name: "Select pages" }).fill(text);
-  await page.keyboard.press("Enter");
-  await expect(page.getByRole("listbox", { name: "Pages" })).toBeFocused();
+  await page.getByRole('textbox', { name: 'Select pages' }).fill(text);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('listbox', { name: 'Pages' })).toBeFocused();
 }
 
 /** Does an act from the command palette. */
 export async function palette(page: Page, act: string) {
-  await page.keyboard.press("Control+k");
-  await page.getByPlaceholder("What do you want to do?").fill(act);
-  await page.keyboard.press("Enter");
+  await page.keyboard.press('Control+k');
+  await page.getByPlaceholder('What do you want to do?').fill(act);
+  await page.keyboard.press('Enter');
 }
 
 /** Makes the document from the bench, and gives where it was downloaded to. */
 export async function exportedFile(page: Page): Promise<string> {
-  await page.getByRole("link", { name: "Export…" }).click();
+  await page.getByRole('link', { name: 'Export…' }).click();
   return madeFile(page);
 }
 
 /** Makes the document in the view of exports, and gives where it was downloaded to. */
 export async function madeFile(page: Page): Promise<string> {
   const begun = page.waitForResponse(
-    (answer) =>
-      answer.request().method() === "POST" && answer.url().endsWith("/exports"),
+    (answer) => answer.request().method() === 'POST' && answer.url().endsWith('/exports'),
   );
-  await page.getByRole("button", { name: "Export PDF" }).click();
+  await page.getByRole('button', { name: 'Export PDF' }).click();
   const { id } = (await (await begun).json()) as { id: string };
-  const download = page.waitForEvent("download");
+  const download = page.waitForEvent('download');
   await page.locator(`a[href="/api/exports/${id}/file"]`).click();
   return (await download).path();
 }
 
 /** A page on the wall, by words of its name. */
-export const card = (page: Page, label: string) =>
-  page.getByRole("option", { name: label });
+export const card = (page: Page, label: string) => page.getByRole('option', { name: label });
 
 /** The labels of the pages on the wall, in order: "notes.pdf page 2", with their turn. */
 export async function wallOrder(page: Page): Promise<string[]> {
   const labels = await page
-    .locator("[data-page]")
+    .locator('[data-page]')
     .evaluateAll((cards) =>
       cards
-        .map((card) => card.querySelector(".hidden-text")?.textContent ?? "")
-        .sort(
-          (a, b) => Number(/\d+/.exec(a)?.[0]) - Number(/\d+/.exec(b)?.[0]),
-        ),
+        .map((card) => card.querySelector('.hidden-text')?.textContent ?? '')
+        .sort((a, b) => Number(/\d+/.exec(a)?.[0]) - Number(/\d+/.exec(b)?.[0])),
     );
-  return labels.map((label) => label.replace(/^Page \d+, /, ""));
+  return labels.map((label) => label.replace(/^Page \d+, /, ''));
 }

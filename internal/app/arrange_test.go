@@ -88,7 +88,7 @@ func TestEveryCommandSaysWhatItChanged(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, steps, 17)
 	assert.Equal(t, "Turned 4 pages right", steps[2].Words)
-	assert.Equal(t, "Took “accounts 10.pdf” out", steps[16].Words)
+	assert.Equal(t, "Removed “accounts 10.pdf” from the packet", steps[16].Words)
 	now := get(t, a, id)
 
 	change, err := a.Packets.GoToStep(t.Context(), id, get(t, a, id).Revision, 2)
@@ -167,11 +167,11 @@ func TestWhatWasLookedAtIsForgottenWhenThePageChanges(t *testing.T) {
 		return all
 	}
 	assert.Equal(t, []string{"changed", "no", "no", "yes"}, looked(), "neither its place nor a note changes a page")
-	chosen, err := a.Packets.Select(t.Context(), id, "not looked at")
+	chosen, err := a.Packets.Select(t.Context(), id, "not checked")
 	require.NoError(t, err)
 	assert.Len(t, chosen, 3)
 	undo(t, a, id)
-	assert.Equal(t, []string{"yes", "yes", "no", "no"}, looked(), "as it was looked at")
+	assert.Equal(t, []string{"yes", "yes", "no", "no"}, looked(), "as it was checked")
 	require.NoError(t, a.Checking.MarkReviewed(t.Context(), id, []packet.PageID{pages[0].ID, "p99"}, false))
 	assert.Equal(t, []string{"no", "yes", "no", "no"}, looked())
 }

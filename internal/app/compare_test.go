@@ -85,7 +85,7 @@ func TestWhatCannotBeReadIsSaid(t *testing.T) {
 		"Page 3 (page 1 of scan.pdf) looks blank, but has a picture that cannot be read: its file is damaged",
 	}, unread)
 	assert.Equal(t, []string{
-		"Page 2 (page 1 of letter.jpg) went in as it is, unseen: it is damaged and cannot be shown.",
+		"Page 2 (page 1 of letter.jpg) went in as it is, and it could not be shown: it is damaged and cannot be shown.",
 		"Page 3 (page 1 of scan.pdf) looks blank, but has a picture that cannot be read: its file is damaged.",
 	}, receipt.Differences)
 }
@@ -99,7 +99,7 @@ func TestPicturesOfWhatCannotBeReadAreNotSilent(t *testing.T) {
 	add(t, a, id, "site-plan.pdf", paper(t, "site-plan.pdf"))
 	for _, kind := range []export.Make{export.JPEGs, export.TIFF} {
 		receipt := comparedExport(t, a, id, export.ExportOrder{Make: kind, DPI: 72})
-		assert.Equal(t, []string{"Page 1 (page 1 of letter.jpg) went in as it is, unseen: it is damaged and cannot be shown."}, receipt.Differences)
+		assert.Equal(t, []string{"Page 1 (page 1 of letter.jpg) went in as it is, and it could not be shown: it is damaged and cannot be shown."}, receipt.Differences)
 	}
 }
 

@@ -143,7 +143,7 @@ func (s *Service) Overlay(ctx context.Context, packetID string, ids []packet.Pag
 	}
 	var out bytes.Buffer
 	if err := jpeg.Encode(&out, shown, &jpeg.Options{Quality: overlayQuality}); err != nil {
-		return nil, fmt.Errorf("encode pages seen through each other: %w", err)
+		return nil, fmt.Errorf("encode overlaid pages: %w", err)
 	}
 	return out.Bytes(), nil
 }

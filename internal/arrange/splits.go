@@ -28,7 +28,7 @@ type Split struct {
 	Pages  []packet.PageID `json:"pages" nullable:"false"`
 	Titles []string        `json:"titles,omitempty" doc:"Of the pieces, where there are better ones than the part's with a number."`
 	Counts []int           `json:"counts" nullable:"false" doc:"The pages of each piece."`
-	Bytes  []int64         `json:"bytes" nullable:"false" doc:"What each piece weighs."`
+	Bytes  []int64         `json:"bytes" nullable:"false" doc:"Bytes of each piece."`
 	Blanks []packet.PageID `json:"blanks,omitempty" doc:"The blank pages that the part is split at."`
 }
 

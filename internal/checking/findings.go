@@ -12,7 +12,7 @@ import (
 // Findings are what is worth checking in a packet.
 type Findings struct {
 	Revision int             `json:"revision"`
-	Waiting  int             `json:"waiting" doc:"Pages that have not been looked at yet."`
+	Waiting  int             `json:"waiting" doc:"Pages that have not been analysed yet."`
 	Findings []check.Finding `json:"findings" nullable:"false"`
 	Accepted int             `json:"accepted" doc:"Findings that were said to be as they should be, and are left out."`
 }
@@ -123,8 +123,8 @@ func (s *Service) Facts(ctx context.Context, p store.Packet, sources []store.Sou
 		}
 	}
 	facts := map[string]func(packet.Page) bool{
-		"looked at": func(page packet.Page) bool { return ReviewState(reviewed, page) == "yes" },
-		"changed":   func(page packet.Page) bool { return ReviewState(reviewed, page) == "changed" },
+		"checked": func(page packet.Page) bool { return ReviewState(reviewed, page) == "yes" },
+		"changed": func(page packet.Page) bool { return ReviewState(reviewed, page) == "changed" },
 	}
 	for word, kind := range map[string]string{
 		"sideways": check.Sideways, "blank": check.Blank, "copies": check.Copy, "twice": check.Twice, "found": anyKind,

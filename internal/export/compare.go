@@ -132,7 +132,7 @@ func unlessStopped(ctx context.Context, err error, words string) (string, error)
 	}
 	var told *problem.Error
 	if errors.As(err, &told) {
-		words += ", unseen: it " + check.ProblemWords(told.Sentence)
+		words += ", and it could not be shown: it " + check.ProblemWords(told.Sentence)
 	}
 	return words, nil
 }

@@ -276,7 +276,7 @@ func (s *Service) makeBySize(ctx context.Context, e *store.Export, m *making) (*
 	for range mostWritings {
 		for i, v := range m.chosen {
 			if v.Bytes > budget {
-				return nil, problem.New(problem.Invalid, "Page %d weighs %s by itself, and no file is to be over %s.%s",
+				return nil, problem.New(problem.Invalid, "Page %d is %s by itself, and no file is to be over %s.%s",
 					m.request.number(i), inWords(v.Bytes), inWords(limit), adviceOnSize(m.request.Size))
 			}
 		}

@@ -177,7 +177,7 @@ func bytesAsItIs(page *measuredPage, pixels image.Image) (int64, error) {
 	}
 	made, err := encodeMade(pixels, page.Tone.Mode)
 	if err != nil {
-		return 0, fmt.Errorf("weigh page %d of source %s: %w", page.SourcePage, page.source.ID, err)
+		return 0, fmt.Errorf("encode page %d of source %s: %w", page.SourcePage, page.source.ID, err)
 	}
 	return made.Length, nil
 }

@@ -23,15 +23,15 @@ type Plan struct {
 	Unread   int             `json:"unread" doc:"Pages to be written otherwise whose words have yet to be compared."`
 	Fits     bool            `json:"fits" doc:"It is under the limit, or there is none."`
 	Only     []packet.PageID `json:"only,omitempty" nullable:"false" doc:"The pages that it is of, when it is not of all."`
-	Helps    []Help          `json:"helps" nullable:"false" doc:"What would make it lighter, when the limit cannot be met."`
-	Files    int             `json:"files,omitempty" doc:"Into about how many lighter files, each under the limit, it could be split then; none where a page alone is too heavy."`
+	Helps    []Help          `json:"helps" nullable:"false" doc:"What would make it smaller, when the limit cannot be met."`
+	Files    int             `json:"files,omitempty" doc:"Into about how many smaller files, each under the limit, it could be split then; none where a page alone is too heavy."`
 }
 
 // PlannedPage is how a page is to be written.
 type PlannedPage struct {
 	Number int           `json:"number" doc:"In the packet, from 1."`
 	Page   packet.PageID `json:"page"`
-	Kind   shrink.Kind   `json:"kind,omitempty" enum:"blank,blackText,colourText,photograph" doc:"What it shows, where that was looked at."`
+	Kind   shrink.Kind   `json:"kind,omitempty" enum:"blank,blackText,colourText,photograph" doc:"What it shows, where that is known."`
 	shrink.EncodingParams
 	Before     int64             `json:"before" doc:"Bytes, as it is."`
 	After      int64             `json:"after" doc:"Bytes."`
@@ -47,9 +47,9 @@ type PlannedPage struct {
 type Help struct {
 	Number   int             `json:"number" doc:"Of the page, from 1."`
 	Page     packet.PageID   `json:"page"`
-	Bytes    int64           `json:"bytes" doc:"What it weighs in the lightest plan."`
-	Override shrink.Override `json:"hold,omitempty" enum:"grey,blackWhite,photo" doc:"What it could be held as to be lighter."`
-	Free     bool            `json:"free,omitempty" doc:"It would be lighter if it were not held."`
+	Bytes    int64           `json:"bytes" doc:"Bytes in the smallest plan."`
+	Override shrink.Override `json:"hold,omitempty" enum:"grey,blackWhite,photo" doc:"What it could be held as to be smaller."`
+	Free     bool            `json:"free,omitempty" doc:"It would be smaller if it were not held."`
 	Saves    int64           `json:"saves,omitempty" doc:"Bytes that this saves."`
 	Kept     float64         `json:"kept,omitempty" doc:"Share of what is on it that would be there as before."`
 }

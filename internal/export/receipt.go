@@ -26,7 +26,7 @@ type Receipt struct {
 	Differences []string      `json:"differences" nullable:"false"`
 	Compared    *int          `json:"compared,omitempty" doc:"Pages, from the first, that were drawn from the file and compared with the bench; missing of what was made before that was done."`
 	Limit       int64         `json:"limit,omitempty" doc:"Bytes that it was to fit under."`
-	Hidden      []HiddenPage  `json:"hidden,omitempty" doc:"Pages of which something that was cropped away is still in the file, unseen."`
+	Hidden      []HiddenPage  `json:"hidden,omitempty" doc:"Pages of which something that was cropped away is still in the file, though it is not shown."`
 	Became      []RecodedPage `json:"became,omitempty" doc:"Pages that were written in fewer bytes, in their order."`
 	LeftOut     []LeftOut     `json:"leftOut,omitempty" doc:"What the sources carry besides what is seen of their pages, and this file does not."`
 	Files       []MadeFile    `json:"files,omitempty" doc:"What is in the zip, when several files were made."`

@@ -19,8 +19,8 @@ type RecodedPage struct {
 	Number int         `json:"number" doc:"From 1."`
 	Kind   shrink.Kind `json:"kind" enum:"blank,blackText,colourText,photograph" doc:"What it shows."`
 	shrink.EncodingParams
-	Before int64    `json:"before" doc:"Bytes that it would weigh as it is."`
-	After  int64    `json:"after" doc:"Bytes that it weighs."`
+	Before int64    `json:"before" doc:"Bytes of the page as it is."`
+	After  int64    `json:"after" doc:"Bytes of the page as it is written."`
 	Kept   float64  `json:"kept,omitempty" doc:"Share of what is on the page that is there as before, 0 to 1."`
 	Words  *float64 `json:"words,omitempty" doc:"Share of the words that are read as before, where that was tried."`
 }
@@ -151,7 +151,7 @@ func (s *Service) recode(ctx context.Context, source store.Source, page placedPa
 	defer release()
 	compressed, err := shrink.Write(pixels, dpi, encoding)
 	if err != nil {
-		return nil, fmt.Errorf("make page %d of source %s lighter: %w", page.SourcePage, source.ID, err)
+		return nil, fmt.Errorf("write page %d of source %s smaller: %w", page.SourcePage, source.ID, err)
 	}
 	return &recoded{compressed}, nil
 }

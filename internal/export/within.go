@@ -165,10 +165,10 @@ func (s *Service) tooLarge(m *making) error {
 	plan := planOf(m.pages, m.request.Sizing)
 	words := ""
 	for _, help := range plan.Helps {
-		words += fmt.Sprintf(" Page %d weighs %s.", m.request.number(help.Number-1), inWords(help.Bytes))
+		words += fmt.Sprintf(" Page %d is %s.", m.request.number(help.Number-1), inWords(help.Bytes))
 	}
 	return problem.New(problem.Invalid,
-		"It cannot be made lighter than %s without hurting what is to be read, and is to be under %s.%s",
+		"It cannot go below %s without making text hard to read, and is to be under %s.%s",
 		inWords(plan.Smallest), inWords(m.request.Limit), words)
 }
 

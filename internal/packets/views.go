@@ -42,13 +42,13 @@ type Page struct {
 	Width      float64         `json:"width" doc:"Points, as it now stands."`
 	Height     float64         `json:"height" doc:"Points, as it now stands."`
 	Turn       int             `json:"turn" enum:"0,90,180,270" doc:"Degrees clockwise."`
-	Bytes      int64           `json:"bytes" doc:"What the page weighs; 0 while it is not known."`
+	Bytes      int64           `json:"bytes" doc:"Bytes of the page; 0 while it is not known."`
 	DPI        int             `json:"dpi,omitempty" doc:"Of an image page: dots per inch across."`
 	From       string          `json:"from,omitempty" doc:"Of a page set aside: the title of the part it was in."`
 	IsPicture  bool            `json:"isPicture" doc:"A scan or a photograph: outline and tone cost no text."`
 	IsPhoto    bool            `json:"isPhotograph" doc:"It may have been taken by a camera."`
 	Note       string          `json:"note,omitempty"`
-	Reviewed   string          `json:"reviewed" enum:"no,yes,changed" doc:"Whether it was looked at as it now stands, or before it was changed."`
+	Reviewed   string          `json:"reviewed" enum:"no,yes,changed" doc:"Whether it was checked as it now stands, or before it was changed."`
 	Adjustments
 }
 

@@ -96,12 +96,12 @@ func (h handlers) registerArranging(api huma.API) {
 		return &splitAnswer{split}, refusal(err)
 	})
 	huma.Register(api, huma.Operation{
-		OperationID: "mark-reviewed", Method: http.MethodPost, Path: "/api/packets/{id}/reviewed", Summary: "Mark pages as looked at, or not",
+		OperationID: "mark-reviewed", Method: http.MethodPost, Path: "/api/packets/{id}/reviewed", Summary: "Mark pages as checked, or not",
 	}, func(ctx context.Context, in *lookedRequest) (*struct{}, error) {
 		return nil, refusal(h.app.Checking.MarkReviewed(ctx, in.ID, in.Body.Pages, in.Body.Reviewed))
 	})
 	huma.Register(api, huma.Operation{
-		OperationID: "findings", Method: http.MethodGet, Path: "/api/packets/{id}/findings", Summary: "What is to be looked at",
+		OperationID: "findings", Method: http.MethodGet, Path: "/api/packets/{id}/findings", Summary: "What there is to check",
 	}, func(ctx context.Context, in *PacketPath) (*findingsAnswer, error) {
 		findings, err := h.app.Checking.Findings(ctx, in.ID)
 		return &findingsAnswer{findings}, refusal(err)

@@ -37,7 +37,7 @@ func (h handlers) registerCrop(api huma.API) {
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "overlay", Method: http.MethodGet, Path: "/api/packets/{id}/overlay",
-		Summary: "Pages seen through each other, as they would stand uncropped", Responses: pictureResponse(),
+		Summary: "Pages overlaid, as they would stand uncropped", Responses: pictureResponse(),
 	}, func(ctx context.Context, in *overlayRequest) (*huma.StreamResponse, error) {
 		picture, err := h.app.Arrange.Overlay(ctx, in.ID, in.Pages, in.Mode == "average")
 		if err != nil {

@@ -59,14 +59,14 @@ type exportsAnswer struct {
 func (h handlers) registerPlans(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "get-plan", Method: http.MethodGet, Path: "/api/packets/{id}/plan",
-		Summary: "How each page is to be written, and what the document will weigh",
+		Summary: "How each page is to be written, and how large the document will be",
 	}, func(ctx context.Context, in *planRequest) (*planAnswer, error) {
 		plan, err := h.app.Export.Plan(ctx, in.ID, in.Range)
 		return &planAnswer{plan}, refusal(err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "set-plan", Method: http.MethodPut, Path: "/api/packets/{id}/plan",
-		Summary: "Say how much the document may weigh, and what is decided for single pages",
+		Summary: "Say how large the document may be, and what is decided for single pages",
 	}, func(ctx context.Context, in *sizingRequest) (*planAnswer, error) {
 		plan, err := h.app.Export.SetSizing(ctx, in.ID, in.Body)
 		return &planAnswer{plan}, refusal(err)

@@ -1,8 +1,5 @@
 import '@fontsource-variable/atkinson-hyperlegible-next/index.css';
-import '@mantine/core/styles.css';
-import '@mantine/notifications/styles.css';
-import '@mantine/spotlight/styles.css';
-import './tokens.css';
+import './styles';
 import { MantineProvider } from '@mantine/core';
 import { ModalsProvider } from '@mantine/modals';
 import { Notifications } from '@mantine/notifications';

@@ -287,7 +287,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What is to be looked at */
+        /** What there is to check */
         get: operations["findings"];
         put?: never;
         post?: never;
@@ -339,7 +339,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Pages seen through each other, as they would stand uncropped */
+        /** Pages overlaid, as they would stand uncropped */
         get: operations["overlay"];
         put?: never;
         post?: never;
@@ -407,9 +407,9 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** How each page is to be written, and what the document will weigh */
+        /** How each page is to be written, and how large the document will be */
         get: operations["get-plan"];
-        /** Say how much the document may weigh, and what is decided for single pages */
+        /** Say how large the document may be, and what is decided for single pages */
         put: operations["set-plan"];
         post?: never;
         delete?: never;
@@ -444,7 +444,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Mark pages as looked at, or not */
+        /** Mark pages as checked, or not */
         post: operations["mark-reviewed"];
         delete?: never;
         options?: never;
@@ -1063,7 +1063,7 @@ export interface components {
             revision: number;
             /**
              * Format: int64
-             * @description Pages that have not been looked at yet.
+             * @description Pages that have not been analysed yet.
              */
             waiting: number;
         };
@@ -1108,13 +1108,13 @@ export interface components {
         Help: {
             /**
              * Format: int64
-             * @description What it weighs in the lightest plan.
+             * @description Bytes in the smallest plan.
              */
             bytes: number;
-            /** @description It would be lighter if it were not held. */
+            /** @description It would be smaller if it were not held. */
             free?: boolean;
             /**
-             * @description What it could be held as to be lighter.
+             * @description What it could be held as to be smaller.
              * @enum {string}
              */
             hold?: "grey" | "blackWhite" | "photo";
@@ -1174,12 +1174,17 @@ export interface components {
             /** @description In dpi. */
             resolutions: number[];
         };
-        /** @description A blank page of a size in points comes to a destination. */
+        /** @description Blank pages of a size in points come to a destination. */
         InsertBlankCommand: {
             after?: string;
             /** Format: int64 */
             at?: number;
             before?: string;
+            /**
+             * Format: int64
+             * @description How many; one where it is left out.
+             */
+            count?: number;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1367,7 +1372,7 @@ export interface components {
             bare: boolean;
             /**
              * Format: int64
-             * @description What the page weighs; 0 while it is not known.
+             * @description Bytes of the page; 0 while it is not known.
              */
             bytes: number;
             /** @description What is wiped off. */
@@ -1408,7 +1413,7 @@ export interface components {
             /** @description A picture is made of it, of which nothing can be copied. */
             picture?: boolean;
             /**
-             * @description Whether it was looked at as it now stands, or before it was changed.
+             * @description Whether it was checked as it now stands, or before it was changed.
              * @enum {string}
              */
             reviewed: "no" | "yes" | "changed";
@@ -1567,12 +1572,12 @@ export interface components {
             before: number;
             /**
              * Format: int64
-             * @description Into about how many lighter files, each under the limit, it could be split then; none where a page alone is too heavy.
+             * @description Into about how many smaller files, each under the limit, it could be split then; none where a page alone is too heavy.
              */
             files?: number;
             /** @description It is under the limit, or there is none. */
             fits: boolean;
-            /** @description What would make it lighter, when the limit cannot be met. */
+            /** @description What would make it smaller, when the limit cannot be met. */
             helps: components["schemas"]["Help"][];
             /** @description What was decided for pages: keep, colour, grey, blackWhite or photo. */
             holds?: {
@@ -1641,7 +1646,7 @@ export interface components {
              */
             kept: number;
             /**
-             * @description What it shows, where that was looked at.
+             * @description What it shows, where that is known.
              * @enum {string}
              */
             kind?: "blank" | "blackText" | "colourText" | "photograph";
@@ -1697,7 +1702,7 @@ export interface components {
             differences: string[];
             /** @description What is in the zip, when several files were made. */
             files?: components["schemas"]["MadeFile"][] | null;
-            /** @description Pages of which something that was cropped away is still in the file, unseen. */
+            /** @description Pages of which something that was cropped away is still in the file, though it is not shown. */
             hidden?: components["schemas"]["HiddenPage"][] | null;
             /** @description What the sources carry besides what is seen of their pages, and this file does not. */
             leftOut?: components["schemas"]["LeftOut"][] | null;
@@ -1714,12 +1719,12 @@ export interface components {
         RecodedPage: {
             /**
              * Format: int64
-             * @description Bytes that it weighs.
+             * @description Bytes of the page as it is written.
              */
             after: number;
             /**
              * Format: int64
-             * @description Bytes that it would weigh as it is.
+             * @description Bytes of the page as it is.
              */
             before: number;
             /**
@@ -1988,7 +1993,7 @@ export interface components {
         Split: {
             /** @description The blank pages that the part is split at. */
             blanks?: string[] | null;
-            /** @description What each piece weighs. */
+            /** @description Bytes of each piece. */
             bytes: number[];
             /** @description The pages of each piece. */
             counts: number[];

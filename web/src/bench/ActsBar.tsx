@@ -1,5 +1,5 @@
-import { Button } from '@mantine/core';
-import { IconRotate2, IconRotateClockwise2 } from '@tabler/icons-react';
+import { ActionIcon, Button } from '@mantine/core';
+import { IconRotate2, IconRotateClockwise2, IconX } from '@tabler/icons-react';
 import type { ReactNode } from 'react';
 import type { Packet } from '../api/client';
 import { count } from '../shared/format';
@@ -30,7 +30,7 @@ export function ActsBar({ packet, bench, selected }: Props) {
       <ActButton id="crop" bench={bench} />
       <ActButton id="aside" bench={bench} />
       <MoreMenu pages={selected.size} bench={bench} />
-      <ActButton id="none" bench={bench} className={classes.clear} />
+      <ClearButton bench={bench} />
     </div>
   );
 }
@@ -40,23 +40,35 @@ interface ActButtonProps {
   bench: ActContext;
   left?: ReactNode;
   right?: ReactNode;
-  className?: string | undefined;
 }
 
-function ActButton({ id, bench, left, right, className }: ActButtonProps) {
-  const { name, short, keys, run } = actOf(id);
-  const key = keys?.[0];
+function ActButton({ id, bench, left, right }: ActButtonProps) {
+  const { name, short, run } = actOf(id);
   return (
-    <Button
-      leftSection={left}
-      rightSection={right}
-      className={className}
-      variant={className ? 'subtle' : 'default'}
-      color={className ? 'spruce' : undefined}
-      title={key ? `${name} (${keyNames(key).join(' ')})` : name}
-      onClick={() => run(bench)}
-    >
+    <Button leftSection={left} rightSection={right} title={titleOf(id)} onClick={() => run(bench)}>
       {short ?? name}
     </Button>
   );
+}
+
+function ClearButton({ bench }: { bench: ActContext }) {
+  const { name, run } = actOf('none');
+  return (
+    <ActionIcon
+      className={classes.clear}
+      variant="subtle"
+      color="spruce"
+      aria-label={name}
+      title={titleOf('none')}
+      onClick={() => run(bench)}
+    >
+      <IconX size={18} />
+    </ActionIcon>
+  );
+}
+
+/** The name of an act with its key. */
+function titleOf(id: string): string {
+  const { name, keys } = actOf(id);
+  return keys?.[0] ? `${name} (${keyNames(keys[0]).join(' ')})` : name;
 }

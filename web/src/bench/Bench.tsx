@@ -25,6 +25,7 @@ import type { BenchDialog } from './dialogs/BenchDialogs';
 import { EmptyWall } from './EmptyWall';
 import { GettingReady } from './GettingReady';
 import { LookPanel } from './LookPanel';
+import { MessageLine } from './MessageLine';
 import { usePosition } from './position';
 import { useActContext } from './useActContext';
 import { useBenchKeys, type KeyTaker } from './useBenchKeys';
@@ -122,7 +123,6 @@ export function Bench({ packet }: { packet: Packet }) {
             <WallBar
               packet={packet}
               findings={found?.findings ?? []}
-              position={position}
               zoom={zoom}
               onZoom={setZoom}
               onSelect={(pages) => change({ kind: 'set', pages })}
@@ -144,6 +144,7 @@ export function Bench({ packet }: { packet: Packet }) {
           </>
         )}
         {selection.pages.size > 0 && <ActsBar packet={packet} bench={bench} selected={selection.pages} />}
+        <MessageLine position={position} />
       </main>
       <LookPanel packet={packet} page={focused} bench={bench} onUnlock={openLocked} onShow={showPage} />
       <div className={classes.strip}>

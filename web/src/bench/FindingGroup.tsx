@@ -41,7 +41,7 @@ export function FindingGroup({ group, ...acts }: Props) {
         </button>
         {settle.length > 0 && words.settle && (
           <Button variant="subtle" color="spruce" onClick={() => acts.onSettle(settle)}>
-            {t('bench.all', { settle: words.settle, findings: findings.length })}
+            {words.settle(findings.length, findings)}
           </Button>
         )}
         <Acceptance
@@ -89,7 +89,7 @@ function FindingLine({
       )}
       {settle && settle.length > 0 && words.settle && (
         <Button variant="subtle" color="spruce" onClick={() => onSettle(settle)}>
-          {words.settle}
+          {words.settle(1, [finding])}
         </Button>
       )}
       {words.open && view && (

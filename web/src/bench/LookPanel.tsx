@@ -50,23 +50,32 @@ function PageActs({ packet, page, bench }: Pick<Props, 'packet' | 'bench'> & { p
   const turn = (by: number) => bench.act([{ do: 'turn', pages: [page.id], by }]);
   return (
     <div className={classes.acts} role="group" aria-label={t('bench.actsOnPage', { number: page.number })}>
-      <Button leftSection={<IconRotate2 size={15} />} onClick={() => turn(270)}>
+      <Button px={8} leftSection={<IconRotate2 size={15} />} onClick={() => turn(270)}>
         {t('bench.left')}
       </Button>
-      <Button onClick={() => turn(180)}>180°</Button>
-      <Button rightSection={<IconRotateClockwise2 size={15} />} onClick={() => turn(90)}>
+      <Button px={8} onClick={() => turn(180)}>
+        180°
+      </Button>
+      <Button px={8} rightSection={<IconRotateClockwise2 size={15} />} onClick={() => turn(90)}>
         {t('bench.right')}
       </Button>
       <Button
+        px={8}
         onClick={() => bench.insert(pagePlace('after', page.id))}
         title={t('bench.insertPagesAfterThisOne')}
       >
         {t('bench.insert')}
       </Button>
-      <Button onClick={() => bench.insert(replacePlace([page.id]))} title={t('bench.putOtherPagesInIts')}>
+      <Button
+        px={8}
+        onClick={() => bench.insert(replacePlace([page.id]))}
+        title={t('bench.putOtherPagesInIts')}
+      >
         {t('bench.replace')}
       </Button>
-      <Button onClick={() => bench.act([{ do: 'setAside', pages: [page.id] }])}>{t('bench.setAside')}</Button>
+      <Button px={8} onClick={() => bench.act([{ do: 'setAside', pages: [page.id] }])}>
+        {t('bench.setAside')}
+      </Button>
       {page.isPicture && (
         <Button className={classes.wide} component={Link} href={`/packets/${packet.id}/photos/${page.id}`}>
           {t('bench.correctThePicture')}

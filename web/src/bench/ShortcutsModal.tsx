@@ -1,6 +1,7 @@
 import { Kbd, Modal, Table } from '@mantine/core';
 import { keyNames } from './acts/keys';
 import { ACTS } from './acts/registry';
+import classes from './ShortcutsModal.module.css';
 import { t } from '../words';
 
 type Shortcut = [keys: readonly string[], act: string];
@@ -39,9 +40,9 @@ export function ShortcutsModal({ opened, onClose }: Props) {
   return (
     <Modal opened={opened} onClose={onClose} title={t('bench.keyboard')} size={520}>
       <KeyTable shortcuts={onWall} />
-      <h3>{t('bench.acts')}</h3>
+      <h3 className={classes.heading}>{t('bench.acts')}</h3>
       <KeyTable shortcuts={ofActs} />
-      <h3>{t('bench.inTheReadThrough')}</h3>
+      <h3 className={classes.heading}>{t('bench.inTheReadThrough')}</h3>
       <KeyTable shortcuts={inReadThrough} />
     </Modal>
   );

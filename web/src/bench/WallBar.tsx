@@ -1,7 +1,6 @@
 import { Button, Menu, Slider } from '@mantine/core';
 import type { Finding, Packet, Page } from '../api/client';
 import { allPages } from '../packet/apply';
-import { usePositionWords, type Position } from './position';
 import { SelectField } from './SelectField';
 import classes from './WallBar.module.css';
 import { LARGEST_ZOOM, SMALLEST_ZOOM } from './wallLayout';
@@ -10,20 +9,17 @@ import { t } from '../words';
 interface Props {
   packet: Packet;
   findings: readonly Finding[];
-  /** Where the wall stands, in words. */
-  position: Position;
   zoom: number;
   onZoom: (zoom: number) => void;
   onSelect: (pages: string[]) => void;
 }
 
 /** Above the wall: selecting by words or by a fact, where one is, and the size of the pages. */
-export function WallBar({ packet, findings, position, zoom, onZoom, onSelect }: Props) {
+export function WallBar({ packet, findings, zoom, onZoom, onSelect }: Props) {
   return (
     <div className={classes.bar}>
       <SelectField packet={packet.id} onSelect={onSelect} />
       <FactMenu packet={packet} findings={findings} onSelect={onSelect} />
-      <PositionWords position={position} />
       <Slider
         className={classes.size}
         size="sm"
@@ -36,14 +32,6 @@ export function WallBar({ packet, findings, position, zoom, onZoom, onSelect }: 
         onChange={(value) => onZoom(Math.exp(value))}
       />
     </div>
-  );
-}
-
-function PositionWords({ position }: { position: Position }) {
-  return (
-    <span className={classes.position} data-testid="position">
-      {usePositionWords(position)}
-    </span>
   );
 }
 

@@ -1,4 +1,5 @@
 import type { Command, CommandFields, Finding } from '../api/client';
+import { paperName } from '../shared/format';
 import { t } from '../words';
 
 /** Findings of one kind. */
@@ -10,8 +11,8 @@ export interface FindingGroupData {
 interface KindWords {
   /** So many pages of the kind. */
   many: (count: number) => string;
-  /** The act that settles one, by its commands. */
-  settle?: string;
+  /** The act that settles some of these, by their commands. */
+  settle?: (count: number, findings: readonly Finding[]) => string;
   /** The act that leads to where one is settled. */
   open?: string;
   /** That it is as it should be. */
@@ -19,6 +20,7 @@ interface KindWords {
 }
 
 const asItIs = t('packet.leaveAsItIs');
+const setAside = (count: number) => t('packet.setAside', { count });
 
 export const kindWords: Record<Finding['kind'], KindWords> = {
   damaged: { many: (count) => t('packet.damagedFiles', { count }), accept: t('packet.iHaveCheckedIt') },
@@ -30,47 +32,58 @@ export const kindWords: Record<Finding['kind'], KindWords> = {
   facing: { many: (count) => t('packet.facingPages', { count }), open: t('packet.cut'), accept: asItIs },
   unread: {
     many: (count) => t('packet.unreadablePages', { count }),
-    settle: t('packet.setAside'),
+    settle: setAside,
     accept: t('packet.letItGoIn'),
   },
   sideways: {
     many: (count) => t('packet.sidewaysPages', { count }),
-    settle: t('packet.turn'),
+    settle: (count) => t('packet.turn', { count }),
     accept: asItIs,
   },
   tilted: {
     many: (count) => t('packet.tiltedPages', { count }),
-    settle: t('packet.straighten'),
+    settle: (count) => t('packet.straighten', { count }),
     accept: asItIs,
   },
-  cut: { many: (count) => t('packet.cutPages', { count }), settle: t('packet.widen'), accept: asItIs },
+  cut: {
+    many: (count) => t('packet.cutPages', { count }),
+    settle: (count) => t('packet.widen', { count }),
+    accept: asItIs,
+  },
   blank: {
     many: (count) => t('packet.blankPages', { count }),
-    settle: t('packet.setAside'),
+    settle: setAside,
     accept: t('packet.keepIt'),
   },
   twice: {
     many: (count) => t('packet.pagesPlacedTwice', { count }),
-    settle: t('packet.setAside'),
+    settle: setAside,
     accept: t('packet.keepBoth'),
   },
   copy: {
     many: (count) => t('packet.alikePages', { count }),
-    settle: t('packet.setAside'),
+    settle: setAside,
     accept: t('packet.keepBoth'),
   },
   number: {
     many: (count) => t('packet.numberBreaks', { count }),
-    settle: t('packet.putInOrder'),
+    settle: (count) => t('packet.putInOrder', { count }),
     accept: asItIs,
   },
   size: {
     many: (count) => t('packet.pagesOfAnotherSize', { count }),
-    settle: t('packet.resize'),
+    settle: (count, findings) => t('packet.resize', { count, paper: paperOf(findings) }),
     accept: asItIs,
   },
   count: { many: (count) => t('packet.countsNotMet', { count }), accept: asItIs },
 };
+
+/** The paper that pages are laid on by what settles their findings. */
+function paperOf(findings: readonly Finding[]): string {
+  const [command]: CommandFields[] = findings.flatMap((finding) => finding.settle ?? []);
+  const paper = command?.fit?.paper;
+  return (paper && paperName(paper.width, paper.height)) ?? t('packet.theSameSize');
+}
 
 /** Findings by kind, in the order in which they come. */
 export function groupsOf(findings: readonly Finding[]): FindingGroupData[] {

@@ -21,7 +21,7 @@ export function PageFindings({ page, findings, onSettle, onAccept }: Props) {
           <span>{finding.sentence}</span>
           {finding.settle && kindWords[finding.kind].settle && (
             <Button size="compact-sm" onClick={() => onSettle(finding.settle ?? [])}>
-              {kindWords[finding.kind].settle}
+              {kindWords[finding.kind].settle?.(1, [finding])}
             </Button>
           )}
           <Button size="compact-sm" variant="subtle" color="spruce" onClick={() => onAccept(finding)}>

@@ -14,7 +14,6 @@ export const selectActs: Act[] = [
   {
     id: 'none',
     name: t('acts.none'),
-    short: t('acts.noneShort'),
     typed: t('acts.noneTyped'),
     group: 'select',
     keys: ['Escape'],

@@ -30,8 +30,7 @@ export function BlankForm({ packet, page, side: wanted = 'after', onDo }: Props)
   const short = Math.min(width, height);
   const long = Math.max(width, height);
   const size = way === 'lying' ? { width: long, height: short } : { width: short, height: long };
-  const insert = () =>
-    onDo(Array.from({ length: Number(number) || 1 }, () => ({ do: 'insertBlank', [side]: page, size })));
+  const insert = () => onDo([{ do: 'insertBlank', [side]: page, size, count: Number(number) || 1 }]);
   return (
     <DialogForm verb={t('bench.insert2')} onSubmit={insert}>
       <NumberInput

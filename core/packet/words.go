@@ -1,0 +1,58 @@
+package packet
+
+import "fmt"
+
+// affected are the pages that a step is about, for its words.
+type affected struct {
+	count int
+	first int // the number of the first of them in the packet, from 1
+}
+
+// String names one page by its number, such as "page 4", and several by how many they are.
+func (a affected) String() string {
+	if a.count == 1 {
+		return fmt.Sprintf("page %d", a.first)
+	}
+	return countPages(a.count)
+}
+
+func (a affected) its() string {
+	if a.count == 1 {
+		return "its"
+	}
+	return "their"
+}
+
+func (a affected) itWas() string {
+	if a.count == 1 {
+		return "it was"
+	}
+	return "they were"
+}
+
+// affected describes pages as they now stand in the packet.
+func (p Packet) affected(pages map[PageID]bool) affected {
+	a := affected{count: len(pages)}
+	for i, page := range p.Pages() {
+		if pages[page.ID] {
+			a.first = i + 1
+			break
+		}
+	}
+	return a
+}
+
+// placeOf tells where pages, of which this is the first, stand: "after page 3", or "at the start".
+func (p Packet) placeOf(first PageID) string {
+	if number := p.numbers()[first]; number > 1 {
+		return fmt.Sprintf("after page %d", number-1)
+	}
+	return "at the start"
+}
+
+func countPages(n int) string {
+	if n == 1 {
+		return "1 page"
+	}
+	return fmt.Sprintf("%d pages", n)
+}
