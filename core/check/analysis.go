@@ -56,7 +56,7 @@ func (t Text) letters() string {
 func Analyze(picture image.Image, text Text, size geometry.Size) PageAnalysis {
 	writing := raster.FindWriting(picture)
 	signs := PageAnalysis{
-		Ink: writing.Ink(), Miniature: raster.NewMiniature(picture),
+		Ink: writing.Ink(), Miniature: miniatureOf(picture),
 		Content: raster.FindContent(picture, size), Paper: raster.FindPaperEdge(picture, size), Tilt: raster.MeasureTilt(picture),
 	}
 	if !text.IsEnough() {

@@ -46,6 +46,15 @@ type Known struct {
 	Sources []Source
 	// Remember gives what was made for a key, or makes it; nil remembers nothing.
 	Remember func(key string, make func() []raster.Twin) []raster.Twin
+	// SameInk tells whether the ink of two scans is the same; not known before it was compared.
+	SameInk func(Pair) (same, known bool)
+}
+
+func (k Known) sameInk(pair Pair) (same, known bool) {
+	if k.SameInk == nil {
+		return false, false
+	}
+	return k.SameInk(pair)
 }
 
 // Source is what is known of a source as a whole.
@@ -60,11 +69,12 @@ type Source struct {
 }
 
 const (
-	blankInk       = 0.0004
-	nearlyBlankInk = 0.0012
-	alike          = 0.95 // likeness of two scans of a sheet
-	plainlyTurned  = 0.75 // how sure an estimate must be to be told as a fact
-	surelyTurned   = 0.6  // share of a page's text that must run the same way
+	blankInk        = 0.0004
+	nearlyBlankInk  = 0.0012
+	alike           = 0.95 // likeness of two pages with the same text
+	alikeInTheLarge = 0.75 // likeness of two scans whose ink is worth comparing
+	plainlyTurned   = 0.75 // how sure an estimate must be to be told as a fact
+	surelyTurned    = 0.6  // share of a page's text that must run the same way
 )
 
 // Check finds what is worth checking in a packet. The findings come in the order of the kinds, then

@@ -1,9 +1,11 @@
 package raster
 
 import (
+	"cmp"
 	"image"
 	"math"
 	"math/bits"
+	"slices"
 )
 
 // miniatureEdge is the edge of a miniature in cells.
@@ -131,9 +133,13 @@ type Twin struct {
 }
 
 // mostMarksApart is in how many of 256 marks two scans of a sheet differ.
-const mostMarksApart = 40
+const mostMarksApart = 110
 
-// FindTwins pairs each page with the one before it that it is most like, if the
+// mostTwins is how many twins are told of a page at most; one that is paired with a page at two
+// turns counts twice.
+const mostTwins = 8
+
+// FindTwins pairs each page with those before it that it is most like, the likest first, if their
 // likeness is at least least. Turned pages are found too.
 func FindTwins(pages []Miniature, least float64) []Twin {
 	var twins []Twin
@@ -142,26 +148,26 @@ func FindTwins(pages []Miniature, least float64) []Twin {
 		own[i] = page.marks()
 	}
 	for second, page := range pages {
-		if len(page) == 0 {
-			continue
-		}
-		best := Twin{Likeness: least}
-		found := false
-		for turn := 0; turn < 360; turn += 90 {
-			turned := page.Turned((360 - turn) % 360)
-			mine := turned.marks()
-			for first := range second {
-				if len(pages[first]) == 0 || own[first].apart(mine) > mostMarksApart {
-					continue
-				}
-				if likeness := pages[first].Likeness(turned); likeness > best.Likeness {
-					best, found = Twin{first, second, turn, likeness}, true
-				}
-			}
-		}
-		if found {
-			twins = append(twins, best)
+		if len(page) > 0 {
+			twins = append(twins, twinsOf(second, pages, own, least)...)
 		}
 	}
 	return twins
+}
+
+func twinsOf(second int, pages []Miniature, own []marks, least float64) (found []Twin) {
+	for turn := 0; turn < 360; turn += 90 {
+		turned := pages[second].Turned((360 - turn) % 360)
+		mine := turned.marks()
+		for first := range second {
+			if len(pages[first]) == 0 || own[first].apart(mine) > mostMarksApart {
+				continue
+			}
+			if likeness := pages[first].Likeness(turned); likeness >= least {
+				found = append(found, Twin{first, second, turn, likeness})
+			}
+		}
+	}
+	slices.SortStableFunc(found, func(a, b Twin) int { return cmp.Compare(b.Likeness, a.Likeness) })
+	return found[:min(len(found), mostTwins)]
 }

@@ -60,7 +60,7 @@ test('order, doubles and blank pages, by palette, menu and dialogs; the history 
   await palette(page, 'Reverse the order');
   await expect.poll(() => laidOut(page)).toBe('f3 f2 f1 f4 f5 f6 a1 a2 a3 a4');
   await choose(page, 'part 2');
-  await palette(page, 'backs from the last');
+  await palette(page, 'backs in reverse');
   await expect.poll(() => laidOut(page)).toBe('f3 f2 f1 f4 f5 f6 a1 a4 a2 a3');
 
   await card(page, 'form.pdf page 6').click({ button: 'right' });
@@ -83,7 +83,7 @@ test('order, doubles and blank pages, by palette, menu and dialogs; the history 
   await page.getByRole('button', { name: 'History' }).click();
   await page.getByRole('button', { name: 'Combined fronts and backs of 4 pages' }).click();
   await expect.poll(() => laidOut(page)).toBe('f3 f2 f1 f4 f5 f6 a1 a4 a2 a3');
-  await expect(page.getByText('taken back')).toHaveCount(3);
+  await expect(page.getByText('undone')).toHaveCount(3);
   await page.getByRole('button', { name: /Moved page \d+ to \d+/ }).click();
   await expect.poll(() => laidOut(page)).toBe('f2 f1 f4 blank f5 f6 f6 f3 a1 a4 a2 a3');
 });

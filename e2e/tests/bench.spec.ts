@@ -191,7 +191,7 @@ test('a rubber band selects, a part’s facts select, Shift selects a run', asyn
   const first = await card(page, 'Page 1, letter.pdf page 1').boundingBox();
   const last = await card(page, 'form.pdf page 2').boundingBox();
   if (!first || !last) throw new Error('The pages are not on the screen.');
-  await page.mouse.move(last.x + last.width + 8, last.y + last.height + 24);
+  await page.mouse.move(last.x + last.width + 8, last.y + last.height + 3);
   await page.mouse.down();
   await page.mouse.move(first.x + 10, first.y + 20, { steps: 12 });
   await page.mouse.up();
@@ -201,7 +201,7 @@ test('a rubber band selects, a part’s facts select, Shift selects a run', asyn
   await card(page, 'Page 1, letter.pdf page 1').click();
   await card(page, 'form.pdf page 3').click({ modifiers: ['Shift'] });
   await expect(page.getByRole('toolbar')).toContainText('5 pages');
-  await page.getByRole('button', { name: 'Deselect' }).click();
+  await page.getByRole('button', { name: 'Select nothing' }).click();
   await expect(page.getByRole('toolbar')).toBeHidden();
 });
 
@@ -242,7 +242,7 @@ test('moving without dragging, splitting off, renaming, bringing back', async ({
     .toEqual(['notes.pdf page 1', 'notes.pdf page 2']);
 
   await page.getByRole('link', { name: 'Export…' }).click();
-  await expect(page.getByLabel('Name')).toHaveValue('roof-north-slope.pdf');
+  await expect(page.getByRole('textbox', { name: 'Name', exact: true })).toHaveValue('roof-north-slope.pdf');
 });
 
 test('what cannot be added is named, and the rest goes on', async ({ page, packet }) => {
@@ -358,6 +358,7 @@ test('files dropped on the home view begin a packet; a packet can be deleted', a
   await expect(page.getByRole('heading', { name: 'Packets' })).toBeVisible();
   await dropFiles(page, [pdf('survey.pdf', ['Survey'])]);
   await page.waitForURL(/packets\//);
+  await page.getByRole('complementary', { name: 'Intake' }).waitFor();
   await expect(page.locator('[data-page]')).toHaveCount(1);
   await expect(page).toHaveTitle('Survey · Dorbin');
   await page.getByRole('button', { name: 'Survey. Rename the packet' }).click();
@@ -451,7 +452,7 @@ test('an export goes on through a reload, and can be cancelled', async ({ page, 
   await chooseFiles(page, five.slice(0, 2));
   await expect(page.locator('[data-page]')).toHaveCount(5);
   await page.goto(`${packet}/export`);
-  await page.getByLabel('Name').fill('a/b: “plan”');
+  await page.getByRole('textbox', { name: 'Name', exact: true }).fill('a/b: “plan”');
   await page.getByRole('button', { name: 'Export PDF' }).click();
   await page.reload();
   await expect(page.getByRole('heading', { name: 'a-b- “plan”.pdf' })).toBeVisible();

@@ -88,7 +88,7 @@ demoTest('the demo is put in order with the mouse and exported', async ({ page, 
     await card(page, 'quotes-scan.tif page 6').click({ modifiers: ['Control'] });
     await card(page, 'quotes-scan.tif page 2').click({ button: 'right' });
     await page.getByRole('menuitem', { name: 'Parts', exact: true }).hover();
-    await page.getByRole('menuitem', { name: 'Make a part of their own' }).click();
+    await page.getByRole('menuitem', { name: 'Make these pages a part of their own' }).click();
     await rename(page, 'Roofing quotes', 'Slate and Lead');
     await expect.poll(() => partTitles(page)).toContain('Slate and Lead');
     await rename(page, 'Roofing quotes, split off', 'Fellside Roofing');
@@ -130,7 +130,7 @@ demoTest('the demo is put in order by keyboard alone and exported', async ({ pag
   };
 
   await select('6, 8, 10');
-  await palette(page, 'Make a part of their own');
+  await palette(page, 'Make these pages a part of their own');
   await expect.poll(() => partTitles(page)).toContain('Roofing quotes, split off');
   await select('9'); // the first page of the second quote
   await page.keyboard.press('Alt+ArrowLeft');
@@ -142,7 +142,7 @@ demoTest('the demo is put in order by keyboard alone and exported', async ({ pag
   await page.keyboard.press('Delete');
   await expect(card(page, 'roof-3.jpg')).toHaveCount(0);
   await page.getByRole('button', { name: 'Acts on Photographs of the roof' }).press('Enter');
-  await page.getByRole('menuitem', { name: 'Move up' }).press('Enter');
+  await page.getByRole('menuitem', { name: 'Up' }).press('Enter');
   await rename(page, 'Roofing quotes', 'Slate and Lead');
   await expect.poll(() => partTitles(page)).toContain('Slate and Lead');
   await rename(page, 'Roofing quotes, split off', 'Fellside Roofing');

@@ -47,7 +47,7 @@ readingTest(
     await withoutPages(page, demo.url, '7-19');
     const whole = await exportedFile(page);
     await page.getByText('Smaller', { exact: true }).click();
-    await expect(page.getByText('Scans keep their ink sharp')).toBeVisible();
+    await expect(page.getByText('On scans, text stays sharp')).toBeVisible();
     const smaller = await made(page);
     await expect(page.getByRole('cell', { name: 'Black text sharp, background compressed' })).toBeVisible();
     await expect(page.getByRole('cell', { name: 'Kept as they are' })).toBeVisible();
@@ -132,7 +132,7 @@ demoTest('the proof shows before and after, and a page is decided on', async ({ 
   await line.press('ArrowRight');
   expect(await at()).toBe(dragged + 2);
 
-  await proof.getByRole('combobox', { name: 'What is decided for this page' }).click();
+  await proof.getByRole('combobox', { name: 'Encoding of this page' }).click();
   await page.getByRole('option', { name: 'Keep as it is' }).click();
   await expect(row(page, 'Kept as they are, as you decided')).toBeVisible();
   await expect(proof.getByText('Not changed')).toBeVisible();
@@ -163,7 +163,7 @@ demoTest(
     await expect(row(page, 'Black text sharp')).toBeHidden();
     const proof = page.getByRole('region', { name: 'Proof' });
     await expect(proof.getByText('page 6 of 6')).toBeVisible();
-    await proof.getByRole('combobox', { name: 'What is decided for this page' }).click();
+    await proof.getByRole('combobox', { name: 'Encoding of this page' }).click();
     await page.getByRole('option', { name: 'In grey' }).click();
     await expect(row(page, 'Photographs in grey at 200 dpi')).toBeVisible({ timeout: MEASURING });
     const grey = await made(page);

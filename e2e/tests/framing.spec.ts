@@ -51,7 +51,7 @@ demoTest('mixed sizes become one, and a border is added for holes', async ({ pag
   expect(((inside?.x ?? 0) - (whole?.x ?? 0)) / (whole?.width ?? 1)).toBeCloseTo(20 / 210, 2);
   await page.keyboard.press('Tab');
   await page.getByRole('button', { name: /^Fit \d+ pages$/ }).click();
-  await expect(page.getByText(/Fitted \d+ pages to A4\./)).toBeVisible();
+  await expect(page.getByText(/Made \d+ pages A4\./)).toBeVisible();
   await expect(page.getByText(/most are A4/)).toHaveCount(0);
   const sizes = new Set(readPdf(await exportedFile(page)).map(({ size }) => size.replace(/\.\d+/g, '')));
   expect([...sizes].toSorted()).toEqual(['595 x 841', '841 x 595']);
@@ -95,7 +95,7 @@ demoTest('dark edges are wiped and a place is painted over, and removed', async 
     await onSheet(page, 'paint-area', 0.95, 0.14),
   ];
   await dragMouse(page, from, to);
-  await expect(page.getByText('Painted over a place on 1 page.')).toBeVisible();
+  await expect(page.getByText(/Painted over a place on page \d+\./)).toBeVisible();
   await expect(page.getByRole('button', { name: 'Show place 1 again' })).toBeVisible();
   await page.getByRole('link', { name: 'Done' }).click();
   await expect(page.locator('[data-page]').first()).toBeVisible();
@@ -126,7 +126,7 @@ test('text that a crop cuts through is told of in the receipt, and a picture is 
   await expect(page.getByText(/Cropped page \d+\./)).toBeVisible();
   expect(readPdf(await exportedFile(page))).toHaveLength(2);
   await page.getByRole('button', { name: 'Turn this page into an image' }).click();
-  await expect(page.getByText('Pictures are made of them from now on. Export again.')).toBeVisible();
+  await expect(page.getByText('They are images from now on. Export again.')).toBeVisible();
   await page.goBack();
   const again = readPdf(await exportedFile(page));
   expect(again.map(({ text }) => text)).toEqual(['', 'Two']);

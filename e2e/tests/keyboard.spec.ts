@@ -100,7 +100,7 @@ const returns: [string, (page: Page) => Promise<void>][] = [
     'the crop view, cancelled',
     async (page) => {
       await page.keyboard.press('c');
-      await page.getByRole('button', { name: 'Cancel' }).click();
+      await page.getByRole('link', { name: 'Cancel' }).click();
     },
   ],
   [

@@ -74,7 +74,7 @@ test('pages are replaced by some pages of a file, in order; a bad range is told'
   await card(page, 'form.pdf page 2').click({ modifiers: ['Shift'] });
   await page.getByRole('toolbar').getByRole('button', { name: 'More…' }).click();
   await page.getByRole('menuitem', { name: 'Insert', exact: true }).hover();
-  await page.getByRole('menuitem', { name: 'Replace by other pages…' }).click();
+  await page.getByRole('menuitem', { name: 'Replace with other pages…' }).click();
   const dialog = page.getByRole('dialog', { name: 'Add files' });
   const book = pdf('book.pdf', ['A', 'B', 'C', 'D', 'E']);
   await dialog.locator('input[type=file]').setInputFiles([book]);
@@ -86,7 +86,7 @@ test('pages are replaced by some pages of a file, in order; a bad range is told'
 
   await page.getByRole('toolbar').getByRole('button', { name: 'More…' }).click();
   await page.getByRole('menuitem', { name: 'Insert', exact: true }).hover();
-  await page.getByRole('menuitem', { name: 'Replace by other pages…' }).click();
+  await page.getByRole('menuitem', { name: 'Replace with other pages…' }).click();
   await dialog.locator('input[type=file]').setInputFiles([book]);
   await dialog.getByLabel('Which pages').fill('last, 2-3');
   await dialog.getByRole('button', { name: 'Add 1 file' }).click();
@@ -130,7 +130,7 @@ test('a source opens to its pages, which are dragged to the wall; it is taken ou
   await page.getByRole('button', { name: 'More about form.pdf' }).click();
   await page.getByRole('menuitem', { name: 'Remove this file from the packet…' }).click();
   await expect(page.getByText('3 pages of it are in the packet')).toBeVisible();
-  await page.getByRole('button', { name: 'Take it out' }).click();
+  await page.getByRole('button', { name: 'Remove this file' }).click();
   await expect.poll(() => wallOrder(page)).toEqual(['note 1.pdf page 1']);
   await page.getByRole('button', { name: 'Undo', exact: true }).first().click();
   await expect(page.locator('[data-page]')).toHaveCount(6);

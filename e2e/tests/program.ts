@@ -101,6 +101,7 @@ export const test = base.extend<TestFixtures, WorkerFixtures>({
     await page.goto(program.url);
     await page.getByRole('button', { name: 'Empty packet' }).click();
     await page.waitForURL(/packets\//);
+    await page.getByRole('complementary', { name: 'Intake' }).waitFor();
     await use(page.url());
   },
 });

@@ -75,7 +75,7 @@ test('a read-through from start to summary: marks, a note, what changed since', 
   await page.keyboard.press('Control+z'); // as it was checked
   await expect(page.getByRole('link', { name: '4 of 4 checked' })).toBeVisible();
   await page.getByRole('link', { name: '4 of 4 checked' }).click();
-  await expect(page.getByRole('heading', { name: 'Everything was checked' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Every page is checked' })).toBeVisible();
   await page.getByRole('button', { name: 'Begin anew' }).click();
   await expect(page.getByRole('link', { name: '0 of 4 checked' })).toBeVisible();
   expect(packet).toBeTruthy();

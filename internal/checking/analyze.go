@@ -152,10 +152,12 @@ func (s *Service) analyzeSource(ctx context.Context, task *jobs.Task) error {
 			clear(learned)
 		}
 	}
-	if len(learned) == 0 {
-		return nil
+	if len(learned) > 0 {
+		if err := s.keepAnalyses(ctx, source, learned); err != nil {
+			return store.UnlessGone(err)
+		}
 	}
-	return store.UnlessGone(s.keepAnalyses(ctx, source, learned))
+	return store.UnlessGone(s.runner.Add(ctx, task.Packet, jobs.Job{Kind: store.JobCompareInk, Key: task.Packet}))
 }
 
 // giveUpAnalyzing marks the page that could not be analysed, and goes on with the others.

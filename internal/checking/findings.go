@@ -2,17 +2,19 @@ package checking
 
 import (
 	"context"
+	"fmt"
 
 	"dorbin/core/check"
 	"dorbin/core/packet"
 	"dorbin/core/raster"
+	"dorbin/internal/jobs"
 	"dorbin/internal/store"
 )
 
 // Findings are what is worth checking in a packet.
 type Findings struct {
 	Revision int             `json:"revision"`
-	Waiting  int             `json:"waiting" doc:"Pages that have not been analysed yet."`
+	Waiting  int             `json:"waiting" doc:"Pages that have not been analysed yet, then pairs of pages that have not been compared."`
 	Findings []check.Finding `json:"findings" nullable:"false"`
 	Accepted int             `json:"accepted" doc:"Findings that were said to be as they should be, and are left out."`
 }
@@ -57,6 +59,24 @@ func (s *Service) AcceptFindings(ctx context.Context, packetID string, keys []st
 }
 
 func (s *Service) check(ctx context.Context, p store.Packet, sources []store.Source) (found []check.Finding, waiting int, err error) {
+	known, waiting, err := s.known(ctx, p, sources)
+	if err != nil {
+		return nil, 0, err
+	}
+	if waiting == 0 {
+		waiting = len(uncomparedOf(p.State, known))
+	}
+	if waiting > 0 { // pages may have been placed since their sources were analysed
+		err = s.runner.Add(ctx, p.ID, jobs.Job{Kind: store.JobCompareInk, Key: p.ID})
+	}
+	if err != nil {
+		return nil, 0, fmt.Errorf("have scans compared: %w", err)
+	}
+	return check.Check(p.State, known), waiting, nil
+}
+
+// known is what is known of a packet's pages, and how many of them are not analysed yet.
+func (s *Service) known(ctx context.Context, p store.Packet, sources []store.Source) (_ check.Known, waiting int, err error) {
 	signs := map[packet.SourceID][]*check.PageAnalysis{}
 	known := check.Known{
 		Analysis: func(source packet.SourceID, page int) (check.PageAnalysis, bool) {
@@ -70,7 +90,7 @@ func (s *Service) check(ctx context.Context, p store.Packet, sources []store.Sou
 	for _, source := range sources {
 		id := packet.SourceID(source.ID)
 		if signs[id], err = s.Analyses(ctx, source); err != nil {
-			return nil, 0, err
+			return known, 0, err
 		}
 		known.Sources = append(known.Sources, viewSource(source))
 	}
@@ -85,7 +105,15 @@ func (s *Service) check(ctx context.Context, p store.Packet, sources []store.Sou
 		}
 		return s.cache.twinsOf(p.ID, key, find)
 	}
-	return check.Check(p.State, known), waiting, nil
+	compared, err := s.store.SameInk(ctx, p.ID)
+	if err != nil {
+		return known, 0, err
+	}
+	known.SameInk = func(pair check.Pair) (same, isKnown bool) {
+		same, isKnown = compared[[2]check.Scan{pair.First, pair.Second}]
+		return same, isKnown
+	}
+	return known, waiting, nil
 }
 
 func viewSource(s store.Source) check.Source {

@@ -46,5 +46,6 @@ func New(d Deps) *Service {
 		cache: analysisCache{bySource: map[string][]*check.PageAnalysis{}, byPacket: map[string]knownTwins{}},
 	}
 	d.Runner.Handle(jobs.Kind{Name: store.JobAnalyze, Do: s.analyzeSource, GiveUp: s.giveUpAnalyzing})
+	d.Runner.Handle(jobs.Kind{Name: store.JobCompareInk, Do: s.compareInk, GiveUp: s.giveUpComparingInk})
 	return s
 }

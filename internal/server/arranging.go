@@ -58,6 +58,14 @@ type lookedRequest struct {
 
 type findingsAnswer struct{ Body checking.Findings }
 
+type compareRequest struct {
+	PacketPath
+	First  packet.PageID `query:"first" required:"true"`
+	Second packet.PageID `query:"second" required:"true"`
+}
+
+type comparisonAnswer struct{ Body checking.Comparison }
+
 type acceptRequest struct {
 	PacketPath
 	Body struct {
@@ -105,6 +113,13 @@ func (h handlers) registerArranging(api huma.API) {
 	}, func(ctx context.Context, in *PacketPath) (*findingsAnswer, error) {
 		findings, err := h.app.Checking.Findings(ctx, in.ID)
 		return &findingsAnswer{findings}, refusal(err)
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "compare-pages", Method: http.MethodGet, Path: "/api/packets/{id}/comparison",
+		Summary: "What is different about two pages that may be the same",
+	}, func(ctx context.Context, in *compareRequest) (*comparisonAnswer, error) {
+		comparison, err := h.app.Checking.ComparePages(ctx, in.ID, in.First, in.Second)
+		return &comparisonAnswer{comparison}, refusal(err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "accept-findings", Method: http.MethodPost, Path: "/api/packets/{id}/findings/accept",

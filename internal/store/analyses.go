@@ -82,3 +82,35 @@ func (s *Store) Accept(ctx context.Context, packetID string, findings []string, 
 		return nil
 	})
 }
+
+// SameInk reads of which scans of a packet the ink was compared, and whether it is the same.
+func (s *Store) SameInk(ctx context.Context, packetID string) (map[[2]check.Scan]bool, error) {
+	type entry struct {
+		pair [2]check.Scan
+		same bool
+	}
+	entries, err := queryAll(ctx, s.db, func(row scanner) (e entry, err error) {
+		err = row.Scan(&e.pair[0].Source, &e.pair[0].Page, &e.pair[1].Source, &e.pair[1].Page, &e.same)
+		return e, err
+	}, `SELECT first, first_page, second, second_page, same FROM same_ink
+		WHERE first IN (SELECT id FROM sources WHERE packet = ?)`, packetID)
+	if err != nil {
+		return nil, fmt.Errorf("read which scans have the same ink: %w", err)
+	}
+	known := make(map[[2]check.Scan]bool, len(entries))
+	for _, e := range entries {
+		known[e.pair] = e.same
+	}
+	return known, nil
+}
+
+// AddSameInk keeps whether the ink of two scans is the same.
+func (s *Store) AddSameInk(ctx context.Context, first, second check.Scan, same bool) error {
+	_, err := s.db.ExecContext(ctx,
+		`INSERT OR REPLACE INTO same_ink (first, first_page, second, second_page, same) VALUES (?, ?, ?, ?, ?)`,
+		first.Source, first.Page, second.Source, second.Page, same)
+	if err != nil {
+		return fmt.Errorf("keep whether scans have the same ink: %w", notFound(err))
+	}
+	return nil
+}

@@ -10,6 +10,7 @@ import (
 const (
 	JobPageBytes    = "pageBytes"    // (source) measures how many bytes the pages of a PDF are
 	JobAnalyze      = "analyze"      // (source) analyses its pages for findings
+	JobCompareInk   = "compareInk"   // (packet) compares the ink of scans that look alike
 	JobFacing       = "facing"       // (source) looks for two facing pages in scans
 	JobPageNumber   = "pageNumber"   // (packet and page of its batch) reads a scanned page's printed number
 	JobMeasure      = "measure"      // (packet) measures how its pages can be encoded

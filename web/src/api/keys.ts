@@ -4,6 +4,8 @@ export const keys = {
   packets: ['packets'] as const,
   packet: (id: string) => ['packet', id] as const,
   findings: (packet: string) => ['findings', packet] as const,
+  comparison: (packet: string, revision: number, first: string, second: string) =>
+    ['comparison', packet, revision, first, second] as const,
   contents: (packet: string, revision: number, pages: readonly string[]) =>
     ['contents', packet, revision, pages] as const,
   history: (packet: string) => ['history', packet] as const,

@@ -245,6 +245,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/packets/{id}/comparison": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is different about two pages that may be the same */
+        get: operations["compare-pages"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/packets/{id}/content": {
         parameters: {
             query?: never;
@@ -846,6 +863,12 @@ export interface components {
              */
             revision: number;
         };
+        Comparison: {
+            /** @description Where it is not: on the second page, before its turn and mirror, as shares of its width and height. */
+            differences: components["schemas"]["Box"][];
+            /** @description Their ink is the same. */
+            isSame: boolean;
+        };
         ContentRequestBody: {
             pages: string[];
         };
@@ -1063,7 +1086,7 @@ export interface components {
             revision: number;
             /**
              * Format: int64
-             * @description Pages that have not been analysed yet.
+             * @description Pages that have not been analysed yet, then pairs of pages that have not been compared.
              */
             waiting: number;
         };
@@ -2740,6 +2763,41 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "compare-pages": {
+        parameters: {
+            query: {
+                first: string;
+                second: string;
+            };
+            header?: never;
+            path: {
+                /** @description The packet's id. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Comparison"];
+                };
+            };
+            /** @description Error */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,6 +1,6 @@
 import { useCallback, useMemo, useRef, useState } from 'react';
 import { useSearchParams } from 'wouter';
-import type { Packet, Source } from '../api/client';
+import type { Finding, Packet, Source } from '../api/client';
 import { useFindings, useRemoveLocked } from '../api/queries';
 import { DropHint } from '../intake/DropHint';
 import { IntakeRail } from '../intake/IntakeRail';
@@ -44,7 +44,9 @@ export function Bench({ packet }: { packet: Packet }) {
   const [address] = useSearchParams();
   const [selection, change] = useSelection(packet.id, order, address.get('page'));
   const { act, travel, travelTo } = useCommands(packet.id);
-  const { opened, close, onAsk, onInsert, onLookClosely, onShow, onHold, onLocked } = useOpened(packet.id);
+  const { opened, close, onAsk, onInsert, onLookClosely, onCompare, onShow, onHold, onLocked } = useOpened(
+    packet.id,
+  );
   const bench = useActContext({
     packet,
     selection,
@@ -54,6 +56,7 @@ export function Bench({ packet }: { packet: Packet }) {
     onAsk,
     onInsert,
     onLookClosely,
+    onCompare,
     onShow,
   });
   useNewPhotographs(
@@ -163,6 +166,7 @@ export function Bench({ packet }: { packet: Packet }) {
         packet={packet}
         bench={bench}
         focused={focused}
+        chosen={selection.pages.size || (focused ? 1 : 0)}
         opened={opened}
         onTravel={(step) => void travelTo(step)}
         onClose={close}
@@ -189,6 +193,7 @@ function useOpened(packet: string) {
       [],
     ),
     onLookClosely: useCallback((pages: string[]) => setOpened({ kind: 'preview', pages, held: false }), []),
+    onCompare: useCallback((finding: Finding) => setOpened({ kind: 'comparing', finding }), []),
     onShow: useCallback((panel: BenchPanel) => setOpened({ kind: 'panel', panel }), []),
     onHold: useCallback(
       (page: string | undefined) =>

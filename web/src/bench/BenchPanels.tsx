@@ -1,11 +1,11 @@
-import type { Page, Packet } from '../api/client';
+import type { Finding, Page, Packet } from '../api/client';
 import { CameraDialog } from '../intake/CameraDialog';
 import { PasswordModal, type LockedSource } from '../intake/PasswordModal';
 import { PlaceDialog, type Placing } from '../intake/PlaceDialog';
 import { SetAsideDrawer } from '../intake/SetAsideDrawer';
 import { upload } from '../intake/uploads';
-import { allPages } from '../packet/apply';
 import type { ActContext, BenchPanel } from './acts/act';
+import { ComparePages } from './ComparePages';
 import { CommandPalette } from './CommandPalette';
 import { BenchDialogs, type BenchDialog } from './dialogs/BenchDialogs';
 import { History } from './History';
@@ -17,6 +17,7 @@ export type Opened =
   | { kind: 'panel'; panel: BenchPanel }
   | { kind: 'dialog'; dialog: BenchDialog }
   | { kind: 'preview'; pages: string[]; held: boolean }
+  | { kind: 'comparing'; finding: Finding }
   | { kind: 'placing'; placing: Placing }
   | { kind: 'locked'; source: LockedSource };
 
@@ -24,6 +25,8 @@ interface Props {
   packet: Packet;
   bench: ActContext;
   focused: Page | undefined;
+  /** How many pages acts would be on. */
+  chosen: number;
   opened: Opened | undefined;
   onTravel: (step: number) => void;
   /** Closes what is open, if it is still of this kind. */
@@ -31,7 +34,7 @@ interface Props {
 }
 
 /** What opens above the bench or beside it. */
-export function BenchPanels({ packet, bench, focused, opened, onTravel, onClose }: Props) {
+export function BenchPanels({ packet, bench, focused, chosen, opened, onTravel, onClose }: Props) {
   const panel = opened?.kind === 'panel' ? opened.panel : undefined;
   const closePanel = () => onClose('panel');
   return (
@@ -79,12 +82,15 @@ export function BenchPanels({ packet, bench, focused, opened, onTravel, onClose 
           onClose={() => onClose('preview')}
         />
       )}
-      <CommandPalette bench={bench} pages={chosenCount(bench, allPages(packet).length)} />
+      {opened?.kind === 'comparing' && (
+        <ComparePages
+          packet={packet}
+          bench={bench}
+          finding={opened.finding}
+          onClose={() => onClose('comparing')}
+        />
+      )}
+      <CommandPalette bench={bench} pages={chosen} />
     </>
   );
-}
-
-/** How many pages acts would be on; none in a packet without pages. */
-function chosenCount(bench: ActContext, all: number): number {
-  return all === 0 ? 0 : bench.chosen().length;
 }

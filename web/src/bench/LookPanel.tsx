@@ -40,7 +40,13 @@ export function LookPanel({ packet, page, onUnlock, bench, onShow }: Props) {
           {packet.sources.length === 0 ? t('bench.aPageYouChooseIs') : t('bench.chooseAPageOnThe')}
         </p>
       )}
-      <ToCheck packet={packet} onUnlock={onUnlock} onShow={onShow} act={bench.act} />
+      <ToCheck
+        packet={packet}
+        onUnlock={onUnlock}
+        onShow={onShow}
+        onCompare={bench.compare}
+        act={bench.act}
+      />
     </aside>
   );
 }

@@ -10,11 +10,13 @@ interface Props {
   packet: Packet;
   onUnlock: (source: Source) => void;
   onShow: (page: string) => void;
+  /** Shows the two pages of a finding side by side. */
+  onCompare: (finding: Finding) => void;
   act: (commands: Command[]) => void;
 }
 
 /** What stands between the packet and sending it, each with the act that settles it. */
-export function ToCheck({ packet, onUnlock, onShow, act }: Props) {
+export function ToCheck({ packet, onUnlock, onShow, onCompare, act }: Props) {
   const { data: found } = useFindings(packet.id);
   const accept = useAcceptFindings(packet.id);
   const findings = found?.findings ?? [];
@@ -22,6 +24,7 @@ export function ToCheck({ packet, onUnlock, onShow, act }: Props) {
   const waiting = found?.waiting ?? 0;
   if (total === 0 && waiting === 0) return null;
   const open = (finding: Finding) => {
+    if (finding.kind === 'copy') onCompare(finding);
     const locked = packet.sources.find((source) => source.id === finding.source);
     if (locked) onUnlock(locked);
   };

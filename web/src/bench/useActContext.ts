@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useRef } from 'react';
 import { useLocation } from 'wouter';
-import type { Command, Packet } from '../api/client';
+import type { Command, Finding, Packet } from '../api/client';
 import { allPages } from '../packet/apply';
 import type { Place } from '../packet/place';
 import type { Selection, SelectionChange } from '../packet/selection';
@@ -18,6 +18,7 @@ interface Options {
   onAsk: (dialog: BenchDialog) => void;
   onInsert: (place: Place) => void;
   onLookClosely: (pages: string[]) => void;
+  onCompare: (finding: Finding) => void;
   onShow: (panel: BenchPanel) => void;
 }
 
@@ -26,7 +27,8 @@ interface Options {
  * not be drawn anew. The functions of the options must stay the same too.
  */
 export function useActContext(options: Options): ActContext {
-  const { packet, selection, act, travel, change, onAsk, onInsert, onLookClosely, onShow } = options;
+  const { packet, selection, act, travel, change, onAsk, onInsert, onLookClosely, onCompare, onShow } =
+    options;
   const [, navigate] = useLocation();
   const saveCopy = useSaveCopy(packet.id);
   const newest = useRef({ packet, selection });
@@ -67,6 +69,7 @@ export function useActContext(options: Options): ActContext {
       ask: onAsk,
       insert: onInsert,
       lookClosely: onLookClosely,
+      compare: onCompare,
       saveCopy: (pages) => {
         focusWall();
         saveCopy(pages);
@@ -74,5 +77,5 @@ export function useActContext(options: Options): ActContext {
       show: onShow,
       open: (view) => navigate(`/packets/${newest.current.packet.id}/${view}`),
     };
-  }, [act, travel, change, onAsk, onInsert, onLookClosely, onShow, saveCopy, navigate]);
+  }, [act, travel, change, onAsk, onInsert, onLookClosely, onCompare, onShow, saveCopy, navigate]);
 }

@@ -8,8 +8,7 @@ export function focusWall() {
   document.getElementById(WALL_LIST)?.focus({ preventScroll: true });
 }
 
-const inPortal = (element: EventTarget | null) =>
-  element instanceof Element && element.closest('[data-portal]') !== null;
+const inPortal = (element: Element) => element.closest('[data-portal]') !== null;
 
 const FIELDS = 'input, textarea, select, [contenteditable="true"]';
 
@@ -25,21 +24,25 @@ export const isDialogOpen = () => document.querySelector('[role="dialog"], [role
  */
 export function useFocusReturn() {
   useEffect(() => {
-    if (document.activeElement === document.body) focusWall();
-    const onFocusIn = (event: FocusEvent) => {
-      // A closing dialog or menu gives the keyboard back to the button that opened it.
-      const to = event.target as Element;
-      if (inPortal(event.relatedTarget) && !inPortal(to) && !isField(to)) focusWall();
+    const takeIfFree = () => {
+      if (document.activeElement === document.body && !isDialogOpen()) focusWall();
     };
-    const onFocusOut = () =>
-      setTimeout(() => {
-        if (document.activeElement === document.body && !isDialogOpen()) focusWall();
-      });
+    // A closing dialog or menu gives the keyboard back to the button that opened it.
+    let wasInPortal = false;
+    const onFocusIn = (event: FocusEvent) => {
+      const to = event.target as Element;
+      const isBack = wasInPortal && !inPortal(to) && !isField(to);
+      wasInPortal = inPortal(to);
+      if (isBack) focusWall();
+    };
+    takeIfFree();
     document.addEventListener('focusin', onFocusIn);
-    document.addEventListener('focusout', onFocusOut);
+    // What had the keyboard may be taken out of the document, which no event tells.
+    const removed = new MutationObserver(takeIfFree);
+    removed.observe(document.body, { childList: true, subtree: true });
     return () => {
       document.removeEventListener('focusin', onFocusIn);
-      document.removeEventListener('focusout', onFocusOut);
+      removed.disconnect();
     };
   }, []);
 }

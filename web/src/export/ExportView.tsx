@@ -2,7 +2,7 @@ import { Button, Checkbox, SegmentedControl, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { Link, useSearchParams } from 'wouter';
 import type { Packet } from '../api/client';
-import { useExports, useStartExport } from '../api/queries';
+import { useExports, useFindings, useStartExport } from '../api/queries';
 import { allPages } from '../packet/apply';
 import { aboutSize, count, formatBytes } from '../shared/format';
 import { upload } from '../intake/uploads';
@@ -64,6 +64,7 @@ function Export({ packet }: { packet: Packet }) {
         title={<span className={headerClasses.name}>{packet.name}</span>}
         facts={<Requirement packet={packet.id} />}
       >
+        <StillToCheck packet={packet.id} />
         <Button component={Link} href={`/packets/${packet.id}`}>
           {t('export.backToTheBench')}
         </Button>
@@ -154,6 +155,17 @@ function useShown(): ['plan' | 'made', (shown: 'plan' | 'made') => void] {
   const set = (shown: 'plan' | 'made') =>
     setAddress(shown === 'made' ? { show: 'made' } : {}, { replace: true });
   return [address.get('show') === 'made' ? 'made' : 'plan', set];
+}
+
+/** What is still to check before the export, with the way to it. */
+function StillToCheck({ packet }: { packet: string }) {
+  const { data: found } = useFindings(packet);
+  if (!found?.findings.length) return null;
+  return (
+    <Link href={`/packets/${packet}`} className={classes.stillToCheck}>
+      {t('export.stillToCheck', { count: found.findings.length })}
+    </Link>
+  );
 }
 
 function Promise({ packet }: { packet: Packet }) {

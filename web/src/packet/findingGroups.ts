@@ -62,7 +62,7 @@ export const kindWords: Record<Finding['kind'], KindWords> = {
   },
   copy: {
     many: (count) => t('packet.alikePages', { count }),
-    settle: setAside,
+    open: t('packet.compare'),
     accept: t('packet.keepBoth'),
   },
   number: {

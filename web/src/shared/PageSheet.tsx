@@ -1,4 +1,4 @@
-import { pictureUrl, type Packet, type Page } from '../api/client';
+import { pictureUrl, type Box, type Packet, type Page } from '../api/client';
 import { originColour } from './format';
 import classes from './PageSheet.module.css';
 import { Picture } from './Picture';
@@ -13,6 +13,8 @@ interface Props {
   /** How much larger it is shown than that. */
   zoom?: number;
   margin?: number;
+  /** Places that are marked, see Picture. */
+  marks?: readonly Box[];
 }
 
 const ROUGH = 240;
@@ -21,7 +23,7 @@ export const FINE = 1600;
 const FINEST = 2400;
 
 /** A page as large as the room allows: the small picture at once, the fine one as soon as it is there. */
-export function PageSheet({ packet, page, width, height, zoom = 1, margin = 28 }: Props) {
+export function PageSheet({ packet, page, width, height, zoom = 1, margin = 28, marks }: Props) {
   const source = packet.sources.find((s) => s.id === page.source);
   const scale = Math.min((width - 2 * margin) / page.width, (height - 2 * margin) / page.height);
   if (scale <= 0) return null;
@@ -39,7 +41,7 @@ export function PageSheet({ packet, page, width, height, zoom = 1, margin = 28 }
       <div className={classes.sheet} style={{ borderLeftColor: originColour(source?.ordinal ?? 1) }}>
         <Picture url={pictureUrl(page, ROUGH)} alt="" {...box} />
         <div className={classes.fine}>
-          <Picture key={page.id} url={pictureUrl(page, FINE)} alt={name} {...box} />
+          <Picture key={page.id} url={pictureUrl(page, FINE)} alt={name} {...box} marks={marks} />
         </div>
         {zoom > 1.5 && (
           <div className={classes.fine}>

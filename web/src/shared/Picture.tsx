@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState, type CSSProperties } from 'react';
+import type { Box } from '../api/client';
 import { usePictureProblem } from '../api/queries';
 import classes from './Picture.module.css';
 import { t } from '../words';
@@ -16,6 +17,8 @@ interface Props {
   /** Size in pixels of the box, as the turned picture fills it. */
   width: number;
   height: number;
+  /** Places that are marked, as shares of the picture before its turn and mirror. */
+  marks?: readonly Box[];
 }
 
 /** Says why a picture cannot be shown, as the server has it. */
@@ -29,7 +32,7 @@ function BrokenPicture({ url }: { url: string }) {
 }
 
 /** A page's picture in a box of known size. Loading is given up when it leaves the screen. */
-export function Picture({ url, alt, rough, turn = 0, mirror = false, width, height }: Props) {
+export function Picture({ url, alt, rough, turn = 0, mirror = false, width, height, marks }: Props) {
   const [broken, setBroken] = useState<string>();
   const image = useRef<HTMLImageElement>(null);
   useEffect(() => {
@@ -37,6 +40,11 @@ export function Picture({ url, alt, rough, turn = 0, mirror = false, width, heig
     return () => current?.removeAttribute('src');
   }, []);
   const lying = turn % 180 !== 0;
+  const upright = {
+    width: lying ? height : width,
+    height: lying ? width : height,
+    ...(turn === 0 && !mirror ? {} : turned(turn, mirror)),
+  };
   return (
     <div className={classes.box} style={{ width, height }}>
       {url === undefined ? (
@@ -52,16 +60,24 @@ export function Picture({ url, alt, rough, turn = 0, mirror = false, width, heig
           draggable={false}
           decoding="async"
           onError={() => setBroken(url)}
-          style={{
-            backgroundImage: rough && `url(${rough})`,
-            width: lying ? height : width,
-            height: lying ? width : height,
-            ...(turn === 0 && !mirror ? {} : turned(turn, mirror)),
-          }}
+          style={{ backgroundImage: rough && `url(${rough})`, ...upright }}
         />
+      )}
+      {marks && (
+        <div className={classes.marks} style={upright}>
+          {marks.map((box) => (
+            <i key={`${box.x0} ${box.y0}`} style={placeOf(box)} />
+          ))}
+        </div>
       )}
     </div>
   );
+}
+
+const percent = (share: number) => `${share * 100}%`;
+
+function placeOf({ x0, y0, x1, y1 }: Box): CSSProperties {
+  return { left: percent(x0), top: percent(y0), width: percent(x1 - x0), height: percent(y1 - y0) };
 }
 
 /** A page that stands as it came in has no transform: the browser draws it more quickly. */

@@ -1,4 +1,4 @@
-import type { Command, Packet } from '../../api/client';
+import type { Command, Finding, Packet } from '../../api/client';
 import type { Place } from '../../packet/place';
 import type { Selection, SelectionChange } from '../../packet/selection';
 import type { BenchDialog } from '../dialogs/BenchDialogs';
@@ -26,6 +26,8 @@ export interface ActContext {
   /** Asks for files for a place. */
   insert: (place: Place) => void;
   lookClosely: (pages: string[]) => void;
+  /** Shows the two pages of a finding side by side, with what is different about them. */
+  compare: (finding: Finding) => void;
   saveCopy: (pages: string[]) => void;
   show: (panel: BenchPanel) => void;
   /** Opens a view of the packet, by its address after the packet's. */
