@@ -101,6 +101,7 @@ func newInkPage(img image.Image) *inkPage {
 			p.ink[y*p.width+x] = v < 128
 		}
 	}
+	p.dropEdges()
 	p.dropSpecks()
 	p.near = p.widened()
 	return p
@@ -144,13 +145,39 @@ func between4(gray *image.Gray, x, y float64) uint8 {
 	return uint8(top*(1-fy) + bottom*fy + 0.5)
 }
 
-// dropSpecks drops ink of one or two pixels, and what lies within the page's edge, where the
-// lid and the binding throw shadows.
+// dropEdges drops the ink near the page's edge and all that hangs together with it: the lid, and
+// shadows of the paper and of a binding.
+func (p *inkPage) dropEdges() {
+	const edge = InkDPI / 4
+	var open []int
+	drop := func(i int) {
+		if p.ink[i] {
+			p.ink[i] = false
+			open = append(open, i)
+		}
+	}
+	for i := range p.ink {
+		if x, y := i%p.width, i/p.width; x < edge || y < edge || x >= p.width-edge || y >= p.height-edge {
+			drop(i)
+		}
+	}
+	for len(open) > 0 {
+		i := open[len(open)-1]
+		open = open[:len(open)-1]
+		x, y := i%p.width, i/p.width
+		for ny := max(0, y-1); ny <= min(p.height-1, y+1); ny++ {
+			for nx := max(0, x-1); nx <= min(p.width-1, x+1); nx++ {
+				drop(ny*p.width + nx)
+			}
+		}
+	}
+}
+
+// dropSpecks drops ink of one or two pixels.
 func (p *inkPage) dropSpecks() {
-	const edge = InkDPI / 8
 	kept := make([]bool, len(p.ink))
-	for y := edge; y < p.height-edge; y++ {
-		for x := edge; x < p.width-edge; x++ {
+	for y := 1; y < p.height-1; y++ {
+		for x := 1; x < p.width-1; x++ {
 			i := y*p.width + x
 			kept[i] = p.ink[i] && p.neighbours(i) >= 2
 		}

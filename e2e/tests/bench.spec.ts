@@ -477,6 +477,7 @@ test('files added on the export view come in; a refusal is told there too', asyn
   await chooseFiles(page, five.slice(0, 1));
   await expect(page.locator('[data-page]')).toHaveCount(2);
   await page.goto(`${packet}/export`);
+  await page.getByRole('button', { name: 'Export PDF' }).waitFor();
   await dropFiles(
     page,
     [

@@ -35,13 +35,26 @@ export function useFocusReturn() {
       wasInPortal = inPortal(to);
       if (isBack) focusWall();
     };
+    // A click on what takes no keyboard leaves it to nothing.
+    const onClick = () => setTimeout(takeIfFree);
+    // Escape closes a menu that never had the keyboard; its button has it still.
+    const onKeyDown = (event: KeyboardEvent) => {
+      if (event.key !== 'Escape') return;
+      setTimeout(() => {
+        if (!isDialogOpen() && !isField(document.activeElement)) focusWall();
+      });
+    };
     takeIfFree();
     document.addEventListener('focusin', onFocusIn);
+    document.addEventListener('click', onClick);
+    document.addEventListener('keydown', onKeyDown);
     // What had the keyboard may be taken out of the document, which no event tells.
     const removed = new MutationObserver(takeIfFree);
     removed.observe(document.body, { childList: true, subtree: true });
     return () => {
       document.removeEventListener('focusin', onFocusIn);
+      document.removeEventListener('click', onClick);
+      document.removeEventListener('keydown', onKeyDown);
       removed.disconnect();
     };
   }, []);
