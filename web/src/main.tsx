@@ -12,7 +12,10 @@ import { theme } from './theme';
 
 const queries = new QueryClient({
   defaultOptions: {
+    // Dorbin may be reached where the internet is not.
+    mutations: { networkMode: 'always' },
     queries: {
+      networkMode: 'always',
       staleTime: Infinity, // the server says when something changes
       retry: (failures, error) => failures < 3 && !(error instanceof ApiError && error.status >= 400),
     },

@@ -1,4 +1,5 @@
 import type { ChangeEvent } from './client';
+import { untilBack } from './connection';
 
 const NAME = 'dorbin events';
 
@@ -55,6 +56,8 @@ function connect(signal: AbortSignal, tell: (message: Message) => void): Promise
   return new Promise((resolve) => {
     const stream = new EventSource('/api/events');
     stream.addEventListener('open', () => tell({ opened: true }));
+    // It opens again by itself; meanwhile the user is told.
+    stream.addEventListener('error', () => void untilBack());
     stream.addEventListener('change', ({ data }: MessageEvent<string>) =>
       tell({ change: JSON.parse(data) as ChangeEvent }),
     );

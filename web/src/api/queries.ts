@@ -1,6 +1,15 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { askAgain } from './askAgain';
-import { api, data, type ExportOrder, type Page, type Plan, type Sizing, type SourcePage } from './client';
+import {
+  api,
+  data,
+  type PacketCard,
+  type ExportOrder,
+  type Page,
+  type Plan,
+  type Sizing,
+  type SourcePage,
+} from './client';
 import { keys } from './keys';
 import { setServerState } from './revisions';
 
@@ -42,6 +51,23 @@ export function useDeletePacket() {
   return useMutation({
     mutationFn: (id: string) => data(api.DELETE('/api/packets/{id}', { params: { path: { id } } })),
     onSettled: () => cache.invalidateQueries({ queryKey: keys.packets }),
+  });
+}
+
+export function useRenamePacket() {
+  const cache = useQueryClient();
+  return useMutation({
+    mutationFn: ({ card, name }: { card: PacketCard; name: string }) =>
+      data(
+        api.POST('/api/packets/{id}/commands', {
+          params: { path: { id: card.id } },
+          body: { revision: card.revision, commands: [{ do: 'rename', title: name }] },
+        }),
+      ),
+    onSettled: (_, __, { card }) => {
+      void cache.invalidateQueries({ queryKey: keys.packet(card.id) });
+      return cache.invalidateQueries({ queryKey: keys.packets });
+    },
   });
 }
 

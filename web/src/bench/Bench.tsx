@@ -46,6 +46,7 @@ export function Bench({ packet }: { packet: Packet }) {
   const { act, travel, travelTo } = useCommands(packet.id);
   const { opened, close, onAsk, onInsert, onLookClosely, onCompare, onShow, onHold, onLocked } = useOpened(
     packet.id,
+    address.get('show') === 'camera',
   );
   const bench = useActContext({
     packet,
@@ -176,10 +177,11 @@ export function Bench({ packet }: { packet: Packet }) {
 }
 
 /** What is open above the bench, and the ways to open it. */
-function useOpened(packet: string) {
+function useOpened(packet: string, isCameraAsked: boolean) {
   const [opened, setOpened] = useState<Opened | undefined>(() => {
     const files = takeOffer(packet);
-    return files && { kind: 'placing', placing: { files, place: 'end' } };
+    if (files) return { kind: 'placing', placing: { files, place: 'end' } };
+    return isCameraAsked ? { kind: 'panel', panel: 'camera' } : undefined;
   });
   return {
     opened,

@@ -18,6 +18,8 @@ interface Props {
   /** It cannot be read. */
   unread: boolean;
   dragged: boolean;
+  /** How many pages there are. */
+  all: number;
   onClick: (page: string, event: MouseEvent) => void;
   onOpen: (page: string) => void;
 }
@@ -29,7 +31,7 @@ const DETAIL = Math.max(1, window.devicePixelRatio);
 
 /** One page on the wall. */
 export const PageCard = memo(function PageCard(props: Props) {
-  const { card, top, colour, sourceName, selected, focused, unread, dragged, onClick, onOpen } = props;
+  const { card, top, colour, sourceName, selected, focused, unread, dragged, all, onClick, onOpen } = props;
   const { page } = card;
   const { setNodeRef, listeners } = useDraggable({ id: page.id });
   const paper = paperName(page.width, page.height);
@@ -42,6 +44,8 @@ export const PageCard = memo(function PageCard(props: Props) {
       id={`page-${page.id}`}
       data-page={page.id}
       role="option"
+      aria-posinset={page.number}
+      aria-setsize={all}
       aria-selected={selected}
       className={classes.card}
       data-selected={selected || undefined}

@@ -2,6 +2,7 @@ import { defaultRangeExtractor, useVirtualizer, type Range } from '@tanstack/rea
 import { useCallback, useEffect, useMemo, useRef, type MouseEvent, type RefObject } from 'react';
 import type { Packet, Source } from '../api/client';
 import { useFindings } from '../api/queries';
+import { allPages } from '../packet/apply';
 import { count, originColour } from '../shared/format';
 import { PageCard } from './PageCard';
 import { PartHeader } from './PartHeader';
@@ -42,6 +43,7 @@ interface Props {
 export function WallPages(props: Props) {
   const { wall, content, list, packet, rows, sources, selection, held, onPosition } = props;
   const unread = useUnread(packet.id);
+  const all = allPages(packet).length;
   const keepRow = rows.findIndex((row) =>
     row.kind === 'header'
       ? row.part.id === held.part
@@ -113,6 +115,7 @@ export function WallPages(props: Props) {
                     focused={focus === card.page.id}
                     unread={unread.has(card.page.id)}
                     dragged={props.dragged?.has(card.page.id) ?? false}
+                    all={all}
                     onClick={props.onCardClick}
                     onOpen={props.onOpen}
                   />

@@ -24,8 +24,13 @@ export const isDialogOpen = () => document.querySelector('[role="dialog"], [role
  */
 export function useFocusReturn() {
   useEffect(() => {
+    // Escape closes menus that never had the keyboard; the button that opened one has it still.
+    let isEscaped = false;
     const takeIfFree = () => {
-      if (document.activeElement === document.body && !isDialogOpen()) focusWall();
+      if (isDialogOpen()) return;
+      const at = document.activeElement;
+      if (at === document.body || (isEscaped && !isField(at))) focusWall();
+      isEscaped = false;
     };
     // A closing dialog or menu gives the keyboard back to the button that opened it.
     let wasInPortal = false;
@@ -37,24 +42,21 @@ export function useFocusReturn() {
     };
     // A click on what takes no keyboard leaves it to nothing.
     const onClick = () => setTimeout(takeIfFree);
-    // Escape closes a menu that never had the keyboard; its button has it still.
     const onKeyDown = (event: KeyboardEvent) => {
-      if (event.key !== 'Escape') return;
-      setTimeout(() => {
-        if (!isDialogOpen() && !isField(document.activeElement)) focusWall();
-      });
+      isEscaped = event.key === 'Escape';
+      if (isEscaped) setTimeout(takeIfFree);
     };
     takeIfFree();
     document.addEventListener('focusin', onFocusIn);
     document.addEventListener('click', onClick);
-    document.addEventListener('keydown', onKeyDown);
+    document.addEventListener('keydown', onKeyDown, true);
     // What had the keyboard may be taken out of the document, which no event tells.
     const removed = new MutationObserver(takeIfFree);
     removed.observe(document.body, { childList: true, subtree: true });
     return () => {
       document.removeEventListener('focusin', onFocusIn);
       document.removeEventListener('click', onClick);
-      document.removeEventListener('keydown', onKeyDown);
+      document.removeEventListener('keydown', onKeyDown, true);
       removed.disconnect();
     };
   }, []);

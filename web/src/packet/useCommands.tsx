@@ -2,6 +2,7 @@ import { Anchor } from '@mantine/core';
 import { useQueryClient, type MutationOptions, type QueryClient } from '@tanstack/react-query';
 import { useCallback, useMemo } from 'react';
 import { api, ApiError, data, type Change, type Command, type Packet } from '../api/client';
+import { untilBack } from '../api/connection';
 import { keys } from '../api/keys';
 import { catchUp, commandKey, setServerState, serverState } from '../api/revisions';
 import { notify, notifyProblem } from '../shared/notify';
@@ -111,7 +112,7 @@ function Done({ words, onUndo }: { words: string; onUndo: () => void }) {
 async function send(cache: QueryClient, id: string, act: Act): Promise<Packet> {
   let revision = cache.getQueryData<Packet>(keys.packet(id))?.revision ?? 0;
   for (let tries = 0; tries < MAX_TRIES; tries++) {
-    const answer = await post(id, revision, act);
+    const answer = await posted(id, revision, act);
     const current = conflict(answer);
     if (!current) return take(id, await data(Promise.resolve(answer)));
     // Somebody else was faster. Do it again on what they made of it, if that still makes sense.
@@ -120,6 +121,19 @@ async function send(cache: QueryClient, id: string, act: Act): Promise<Packet> {
     revision = current.revision;
   }
   throw new ApiError(409, t('packet.thesePagesWereChangedIn'));
+}
+
+/** Posts an act. Where Dorbin does not answer, it waits and posts again, unless it may have been done already. */
+async function posted(id: string, revision: number, act: Act): ReturnType<typeof post> {
+  for (;;) {
+    try {
+      return await post(id, revision, act);
+    } catch {
+      await untilBack();
+    }
+    const now = setServerState(await data(api.GET('/api/packets/{id}', { params: { path: { id } } })));
+    if (now.revision !== revision) throw new ApiError(0, t('packet.mayHaveBeenDone'));
+  }
 }
 
 function post(id: string, revision: number, act: Act) {

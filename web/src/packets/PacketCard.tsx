@@ -3,10 +3,11 @@ import { modals } from '@mantine/modals';
 import { IconDots } from '@tabler/icons-react';
 import { Link } from 'wouter';
 import { pictureUrl, type PacketCard as Card } from '../api/client';
-import { useDeletePacket } from '../api/queries';
+import { useDeletePacket, useRenamePacket } from '../api/queries';
 import { ago, count, formatBytes } from '../shared/format';
 import { notifyProblem } from '../shared/notify';
 import { Picture } from '../shared/Picture';
+import { askForName } from './askForName';
 import classes from './PacketCard.module.css';
 import { t } from '../words';
 
@@ -15,6 +16,11 @@ const BOX = 104;
 /** A packet on the home view. */
 export function PacketCard({ card }: { card: Card }) {
   const remove = useDeletePacket();
+  const rename = useRenamePacket();
+  const askToRename = () =>
+    askForName(card.name, (name) =>
+      rename.mutate({ card, name }, { onError: (error) => notifyProblem(error.message) }),
+    );
   const confirmDelete = () =>
     modals.openConfirmModal({
       title: t('packets.deleteThisPacket'),
@@ -55,6 +61,7 @@ export function PacketCard({ card }: { card: Card }) {
           </ActionIcon>
         </Menu.Target>
         <Menu.Dropdown>
+          <Menu.Item onClick={askToRename}>{t('packets.renameInMenu')}</Menu.Item>
           <Menu.Item onClick={confirmDelete}>{t('packets.delete')}</Menu.Item>
         </Menu.Dropdown>
       </Menu>

@@ -11,9 +11,11 @@ import { offer, upload } from '../intake/uploads';
 import { titleOf } from '../shared/format';
 import { Header } from '../shared/Header';
 import { notifyProblem } from '../shared/notify';
-import { PacketCard } from './PacketCard';
-import classes from './PacketsView.module.css';
 import { t } from '../words';
+import { freeName } from './listing';
+import { PacketCards } from './PacketCards';
+import classes from './PacketsView.module.css';
+import { WaysToBegin } from './WaysToBegin';
 
 /** Home: one card per packet. Files dropped anywhere make a new one. */
 export function PacketsView() {
@@ -22,27 +24,31 @@ export function PacketsView() {
   const create = useCreatePacket();
   const [, go] = useLocation();
 
+  /** Makes a packet of files, or an empty one, and opens it at an address after its own. */
   const begin = useCallback(
-    (files: File[]) =>
-      create.mutate(files[0] ? titleOf(files[0].name) : t('packets.newPacket'), {
+    (files: File[], at = '') => {
+      const name = files[0] ? titleOf(files[0].name) : t('packets.newPacket');
+      const names = packets.data?.map((card) => card.name) ?? [];
+      create.mutate(freeName(name, names), {
         onSuccess: (packet) => {
           if (files.length > 1) offer(packet.id, files);
           else upload(packet.id, files);
-          go(`/packets/${packet.id}`);
+          go(`/packets/${packet.id}${at}`);
         },
         onError: (error) => notifyProblem(error.message),
-      }),
-    [create, go],
+      });
+    },
+    [create, go, packets.data],
   );
 
-  const drag = useOutsideDrag({ onFiles: begin });
+  const drag = useOutsideDrag({ onFiles: (files) => begin(files) });
   usePaste(begin);
 
   return (
     <div className={classes.view}>
       <Header>
         <Button onClick={() => begin([])}>{t('packets.emptyPacket')}</Button>
-        <FileButton multiple accept={ACCEPTED} onChange={begin}>
+        <FileButton multiple accept={ACCEPTED} onChange={(files) => begin(files)}>
           {(props) => (
             <Button {...props} variant="filled">
               {t('packets.newPacketFromFiles')}
@@ -51,19 +57,9 @@ export function PacketsView() {
         </FileButton>
       </Header>
       <main className={classes.main}>
-        <h1 className={classes.title}>{t('packets.packets')}</h1>
         {packets.error && <p>{packets.error.message}</p>}
-        {packets.data?.length === 0 && (
-          <div className={classes.empty}>
-            <h2>{t('packets.dropYourPapersAnywhereIn')}</h2>
-            <p className="soft">{t('packets.theyMakeAPacketPut')}</p>
-          </div>
-        )}
-        <div className={classes.cards}>
-          {packets.data?.map((card) => (
-            <PacketCard key={card.id} card={card} />
-          ))}
-        </div>
+        {packets.data?.length === 0 && <WaysToBegin onBegin={begin} />}
+        {packets.data && packets.data.length > 0 && <PacketCards cards={packets.data} />}
       </main>
       {drag && <DropHint words={t('packets.dropToBeginANew')} />}
     </div>

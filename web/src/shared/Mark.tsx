@@ -1,6 +1,5 @@
 import { Link } from 'wouter';
 import classes from './Mark.module.css';
-import { t } from '../words';
 
 /** The product's mark and name, leading home. */
 export function Mark() {
@@ -10,7 +9,7 @@ export function Mark() {
         <path d="M6 2h9l1.6 9H4.4z" fill="none" stroke="currentColor" strokeWidth="1.6" />
         <path d="M2 10h5l1.4 3h5.2L15 10h5v9H2z" fill="currentColor" />
       </svg>
-      {t('shared.dorbin')}
+      Dorbin
     </Link>
   );
 }

@@ -16,7 +16,7 @@ interface Props {
 /** A view of one packet, once it is known and for as long as it is there. Keeps it up to date. */
 export function WithPacket({ id, children }: Props) {
   const { data, error } = usePacket(id);
-  useDocumentTitle(data ? t('shared.dorbin2', { name: data.name }) : 'Dorbin');
+  useDocumentTitle(data ? `${data.name} · Dorbin` : 'Dorbin');
   const gone = error instanceof ApiError && error.status === 404;
   if (data && !gone) return children(data);
   return (
