@@ -161,6 +161,6 @@ function PageFacts({ page, source }: { page: Page; source?: Source }) {
 function origin(page: Page, source: Source | undefined): string {
   if (!source) return t('bench.aBlankPage');
   return source.pageCount > 1
-    ? t('bench.page', { name: source.name, sourcePage: page.sourcePage })
+    ? t('bench.pageOfSource', { name: source.name, sourcePage: page.sourcePage })
     : source.name;
 }

@@ -34,7 +34,7 @@ export function PagePreview({ packet, pages, held, onClose }: Props) {
         ))}
       </div>
       <div className={classes.foot}>
-        <b>{shown.length > 1 ? t('bench.pages2', { name }) : t('bench.page2', { name })}</b>
+        <b>{shown.length > 1 ? t('bench.pagesNamed', { name }) : t('bench.pageNamed', { name })}</b>
         <span className="soft small">{t('bench.turnTheWheelToZoom')}</span>
         <span className="soft small">{held ? t('bench.letGoOfSpaceTo') : t('bench.escapeCloses')}</span>
         {!held && (

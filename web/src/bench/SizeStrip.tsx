@@ -117,7 +117,7 @@ function onExportWords(plan: Plan, measuring: boolean): string {
 function barName({ first, last }: SizeBar): string {
   return first === last
     ? t('bench.pageNumber', { number: first.number })
-    : t('bench.pages3', { number: first.number, number2: last.number });
+    : t('bench.pageRun', { number: first.number, number2: last.number });
 }
 
 function sizeWords({ bytes, after }: SizeBar): string {

@@ -95,7 +95,7 @@ export function WallPages(props: Props) {
         className={classes.list}
         tabIndex={0}
         role="listbox"
-        aria-label={t('bench.pages4')}
+        aria-label={t('bench.pagesLabel')}
         aria-multiselectable
         aria-activedescendant={focus ? `page-${focus}` : undefined}
       >
@@ -157,6 +157,6 @@ function positionWords(packet: Packet, rows: readonly Row[]): string {
   const last = cards.at(-1)?.page.number;
   const all = packet.parts.reduce((sum, part) => sum + part.pages.length, 0);
   if (first === undefined || last === undefined) return `${count(all, 'page')}`;
-  const pages = first === last ? t('bench.page3', { first }) : t('bench.pages5', { first, last });
-  return t('bench.of', { pages, all, title: rows[0]?.part.title ?? '' });
+  const pages = first === last ? t('bench.oneInSight', { first }) : t('bench.runInSight', { first, last });
+  return t('bench.positionOf', { pages, all, title: rows[0]?.part.title ?? '' });
 }

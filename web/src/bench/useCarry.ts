@@ -75,14 +75,14 @@ export function useCarry({ packet, rows, chosen, onDrop }: Options) {
     else if ((event.key === 'Enter' || event.key === PICK_UP) && spot) {
       onDrop(carried.pages, spot);
       setWords(
-        t('bench.dropped2', {
+        t('bench.droppedAt', {
           pages: count(carried.pages.size, 'page'),
           whereWords: whereWords(packet, spot),
         }),
       );
       setCarried(undefined);
     } else if (event.key === 'Escape') {
-      setWords(t('bench.putBack2', { pages: count(carried.pages.size, 'page') }));
+      setWords(t('bench.putPagesBack', { pages: count(carried.pages.size, 'page') }));
       setCarried(undefined);
     }
     return true;

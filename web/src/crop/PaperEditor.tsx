@@ -123,10 +123,10 @@ export function PaperEditor({ packet, chosen, contents, base, waiting }: EditorP
       bar={page && <Pager page={page} onStep={step} />}
     >
       <WhichPages chosen={chosen} others={0} />
-      <section aria-label={t('crop.paper2')}>
-        <h2>{t('crop.paper2')}</h2>
+      <section aria-label={t('crop.paperTitle')}>
+        <h2>{t('crop.paperTitle')}</h2>
         <Select
-          aria-label={t('crop.paper2')}
+          aria-label={t('crop.paperTitle')}
           data={PAPER_CHOICES}
           value={choice}
           onChange={choose}

@@ -26,7 +26,7 @@ function Overlay({ url, pages }: { url: string; pages: number }) {
     <>
       <img
         src={url}
-        alt={t('crop.overlaid2', { pages: count(pages, 'page') })}
+        alt={t('crop.overlaidPages', { pages: count(pages, 'page') })}
         draggable={false}
         width="100%"
         height="100%"

@@ -14,7 +14,7 @@ const CHOICES = [
   { value: 'these', label: t('crop.these') },
   { value: 'odd', label: t('crop.odd') },
   { value: 'even', label: t('crop.even') },
-  { value: 'all', label: t('crop.all2') },
+  { value: 'all', label: t('crop.allPages') },
 ];
 
 /** Which pages the rectangle is for. */
@@ -44,7 +44,7 @@ export function WhichPages({ chosen, others }: Props) {
       >
         <TextInput
           aria-label={t('crop.pagesToCrop')}
-          placeholder={t('crop.n29OddLast3')}
+          placeholder={t('crop.rangeExample')}
           value={draft ?? shown}
           error={problem}
           rightSection={<span className="soft small">{count(chosen.pages.length, 'page')}</span>}

@@ -6,9 +6,9 @@ export type Mode = 'crop' | 'straighten' | 'paper' | 'clean';
 
 export const MODES: { value: Mode; label: string }[] = [
   { value: 'crop', label: t('crop.crop') },
-  { value: 'straighten', label: t('crop.straighten2') },
-  { value: 'paper', label: t('crop.paper2') },
-  { value: 'clean', label: t('crop.clean2') },
+  { value: 'straighten', label: t('crop.straightenTitle') },
+  { value: 'paper', label: t('crop.paperTitle') },
+  { value: 'clean', label: t('crop.cleanTitle') },
 ];
 
 /** What is done to the pages, which the address keeps. */

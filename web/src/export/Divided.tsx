@@ -53,8 +53,8 @@ export function Divided({ name, width, height, before, after }: Props) {
       </div>
       {after ? (
         <>
-          <span className={classes.before}>{t('export.before2')}</span>
-          <span className={classes.after}>{t('export.after2')}</span>
+          <span className={classes.before}>{t('export.beforeTitle')}</span>
+          <span className={classes.after}>{t('export.afterTitle')}</span>
           <Line share={share} onShare={setShare} />
         </>
       ) : (

@@ -103,7 +103,7 @@ const words: Record<Export['state'], string> = {
   waiting: 'waiting',
   running: t('export.beingWritten'),
   done: 'done',
-  failed: t('export.wasNotMade2'),
+  failed: t('export.notMade'),
   cancelled: 'cancelled',
 };
 
@@ -139,7 +139,7 @@ function Earlier({ packet, exports }: { packet: string; exports: Export[] }) {
             disabled={again.isPending}
             onClick={() => repeat(e.id)}
           >
-            {t('export.makeAgain2')}
+            {t('export.makeAgainButton')}
           </button>
         </div>
       ))}

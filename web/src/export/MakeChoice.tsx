@@ -82,7 +82,7 @@ export function MakeChoice({ order, pageCount, problem, onChange }: Props) {
       )}
       <TextInput
         aria-label={t('export.whichPages')}
-        placeholder={t('export.allPagesOr29', { pageCount })}
+        placeholder={t('export.allPagesOrRange', { pageCount })}
         value={order.range}
         error={problem}
         onChange={(event) => onChange({ range: event.currentTarget.value })}

@@ -25,7 +25,7 @@ export function PlanTable({ plan, shown, onShow, onHold }: Props) {
           <th scope="col">{t('export.pages')}</th>
           <th scope="col">{t('export.whatIsDone')}</th>
           <th scope="col">{t('export.now')}</th>
-          <th scope="col">{t('export.after2')}</th>
+          <th scope="col">{t('export.afterTitle')}</th>
           <th scope="col">{t('export.legibility')}</th>
           <th scope="col">
             <span className="hidden-text">{t('export.decide')}</span>

@@ -15,7 +15,7 @@ interface Props {
 const AS_IT_IS = 'asItIs';
 const CHOICES = [
   { value: AS_IT_IS, label: t('export.keepAsItIs') },
-  { value: 'lighter', label: t('export.smaller2') },
+  { value: 'lighter', label: t('export.smallerChoice') },
   { value: 'fit', label: t('export.fitUnder') },
 ];
 

@@ -27,7 +27,7 @@ export function WhatWasDone({ pages, count, bytes }: Props) {
           <th scope="col">{t('export.pages')}</th>
           <th scope="col">{t('export.whatWasDone')}</th>
           <th scope="col">{t('export.legibility')}</th>
-          <th scope="col">{t('export.before2')}</th>
+          <th scope="col">{t('export.beforeTitle')}</th>
           <th scope="col">{t('export.now')}</th>
         </tr>
       </thead>

@@ -59,10 +59,10 @@ const whatWords: Record<Make, string> = {
 /** What was asked for, in words: "a PDF for each part, smaller". */
 export function orderWords({ make, dpi, range, size, limit, pages, keepPictures }: Export['order']): string {
   const words = [make ? whatWords[make] : t('export.aPdf')];
-  if (isPictures(make)) words.push(t('export.dpi2', { dpi: dpi ?? usualOrder.dpi }));
+  if (isPictures(make)) words.push(t('export.dpiInWords', { dpi: dpi ?? usualOrder.dpi }));
   if (size === 'lighter') words.push(t('export.smaller'));
   if (limit) words.push(bounded(limit, make));
-  if (range) words.push(t('export.pages2', { range }));
+  if (range) words.push(t('export.pagesOfRange', { range }));
   else if (pages?.length) words.push(t('export.somePages'));
   if (keepPictures) words.push(t('export.pictureFilesAsTheyAre'));
   return words.join(', ');

@@ -188,7 +188,7 @@ function RangeField({ packet, source }: { packet: string; source: Source }) {
     >
       <TextInput
         aria-label={t('intake.addPagesByNumber')}
-        placeholder={t('intake.suchAs146')}
+        placeholder={t('intake.rangeExample')}
         value={pages}
         error={place.error?.message}
         onChange={(event) => {

@@ -75,7 +75,7 @@ function PlaceForm({ packet, placing, onAdd, onBlank, onClose }: Props & { placi
             value={order}
             onChange={(value) => setOrder(value)}
             data={[
-              { value: 'name', label: t('intake.byName2Before10') },
+              { value: 'name', label: t('intake.byNaturalName') },
               { value: 'given', label: t('intake.asGiven') },
               { value: 'date', label: t('intake.byDate') },
             ]}
@@ -118,7 +118,7 @@ function PlaceForm({ packet, placing, onAdd, onBlank, onClose }: Props & { placi
           <>
             <TextInput
               label={t('intake.whichPages')}
-              placeholder={t('intake.allOrSuchAs1')}
+              placeholder={t('intake.allOrRange')}
               description={files.length > 1 ? t('intake.ofEachFile') : undefined}
               value={pages}
               onChange={(event) => setPages(event.currentTarget.value)}
@@ -133,7 +133,7 @@ function PlaceForm({ packet, placing, onAdd, onBlank, onClose }: Props & { placi
         <Group justify="flex-end">
           <Button onClick={onClose}>{t('intake.cancel')}</Button>
           <Button type="submit" variant="filled" disabled={files.length === 0} data-autofocus>
-            {t('intake.add2', { what: files.length > 0 ? count(files.length, 'file') : '' })}
+            {t('intake.addVerb', { what: files.length > 0 ? count(files.length, 'file') : '' })}
           </Button>
         </Group>
       </Stack>

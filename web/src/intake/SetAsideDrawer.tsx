@@ -20,7 +20,7 @@ const WIDTH = 96;
 export function SetAsideDrawer({ packet, opened, onClose, focus, onBringBack }: Props) {
   const pages = packet.setAside;
   return (
-    <Drawer opened={opened} onClose={onClose} position="left" size={400} title={t('intake.setAside2')}>
+    <Drawer opened={opened} onClose={onClose} position="left" size={400} title={t('intake.setAsideTitle')}>
       <p className={classes.words}>
         {pages.length === 0 ? t('intake.nothingIsSetAside') : t('intake.thesePagesAreNotIn')}
       </p>
@@ -77,7 +77,7 @@ function AsidePage({ packet, page, focus, onBringBack }: AsideProps) {
         {name}
       </div>
       <Button onClick={() => onBringBack()} aria-label={t('intake.bringBack', { name })}>
-        {t('intake.bringBack2')}
+        {t('intake.bringBackButton')}
       </Button>
       {focus && (
         <Button

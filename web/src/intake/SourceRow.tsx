@@ -45,7 +45,7 @@ export function SourceRow({ source, onUnlock, onRemove, onPlace, onOpen }: Props
             className={classes.open}
             onClick={onOpen}
             title={t('intake.showItsPages', { name: source.name })}
-            aria-label={t('intake.showItsPages2', { name: source.name })}
+            aria-label={t('intake.showItsPagesSpoken', { name: source.name })}
           >
             {source.name}
           </button>

@@ -179,17 +179,17 @@ function Reading({ packet, page: id }: { packet: Packet; page?: string }) {
       <Following packet={packet} pages={following} onShow={(p) => show(p.id)} />
       <div className={classes.acts} role="toolbar" aria-label={t('readthrough.actsOnThisPage')}>
         <Button onClick={back} disabled={at === 0} title={t('readthrough.back')}>
-          {t('readthrough.back2')}
+          {t('readthrough.backButton')}
         </Button>
         <Button variant="filled" onClick={next} title={t('readthrough.checkedAndOnToThe')}>
           {at + step < pages.length ? t('readthrough.checkedNext') : t('readthrough.checkedDone')}
         </Button>
         <span className={classes.gap} />
         <Button onClick={() => turn(270)} title={t('readthrough.turnLeft')}>
-          {t('readthrough.turnLeft2')}
+          {t('readthrough.turnLeftButton')}
         </Button>
         <Button onClick={() => turn(90)} title={t('readthrough.turnRight')}>
-          {t('readthrough.turnRight2')}
+          {t('readthrough.turnRightButton')}
         </Button>
         <Button onClick={crop} title={t('readthrough.cropThisPageC')}>
           {t('readthrough.crop')}
@@ -210,7 +210,11 @@ function Reading({ packet, page: id }: { packet: Packet; page?: string }) {
         <Button onClick={toFinding} title={t('readthrough.nextWithAFindingF')}>
           {t('readthrough.nextFinding')}
         </Button>
-        <Button aria-pressed={twoUp} onClick={() => setTwoUp(!twoUp)} title={t('readthrough.onePageOrTwo2')}>
+        <Button
+          aria-pressed={twoUp}
+          onClick={() => setTwoUp(!twoUp)}
+          title={t('readthrough.onePageOrTwoTitle')}
+        >
           {twoUp ? t('readthrough.onePage') : t('readthrough.twoPages')}
         </Button>
       </div>

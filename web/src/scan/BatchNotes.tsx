@@ -77,7 +77,7 @@ export function BatchNotes({ batch, onInto }: Props) {
 }
 
 function gapWords(batch: Batch, after: number): string {
-  if (after === 0) return t('scan.beforePage1');
+  if (after === 0) return t('scan.beforeTheFirstPage');
   return after === batch.pages.length
     ? t('scan.afterPage', { after })
     : t('scan.betweenPagesAnd', { after, after2: after + 1 });

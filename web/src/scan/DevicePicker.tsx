@@ -62,7 +62,7 @@ function ManageScanners({ scanners, onAdded }: { scanners: Scanner[]; onAdded: (
             onClick={() => remove.mutate(scanner.id)}
             aria-label={t('scan.forget', { name: scanner.name })}
           >
-            {t('scan.forget2')}
+            {t('scan.forgetButton')}
           </Button>
         </Group>
       ))}

@@ -55,7 +55,7 @@ export function PlaceBatch({ packet, batch, wanted, busy, onPlace, onDiscard }: 
       />
       {(isReplace || isAfter) && (
         <Select
-          label={t('scan.page2')}
+          label={t('scan.pageLabel')}
           searchable
           className={classes.page}
           placeholder={t('scan.which')}
@@ -92,7 +92,7 @@ function askToDiscard(batch: Batch, onConfirm: () => void) {
   modals.openConfirmModal({
     title: t('scan.discardTheScan'),
     children: t('scan.scannedPagesGone', { count: batch.pages.length }),
-    labels: { confirm: t('scan.discard2'), cancel: t('scan.keep') },
+    labels: { confirm: t('scan.discardVerb'), cancel: t('scan.keep') },
     onConfirm,
   });
 }

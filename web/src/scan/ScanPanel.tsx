@@ -115,7 +115,7 @@ export function ScanPanel({ batch, into, onForget, onScan, onStop }: Props) {
 
 function scanWords(batch: Batch, into: Into): string {
   if (into.kind === 'replace') return t('scan.scanItAgain');
-  if (into.kind === 'after') return t('scan.scanIntoTheGap2');
+  if (into.kind === 'after') return t('scan.scanIntoTheGapButton');
   if (into.kind === 'backs') return t('scan.scanTheBacks');
   return batch.pages.length === 0 ? t('scan.scan') : t('scan.scanMore');
 }

@@ -31,12 +31,12 @@ interface Props {
 }
 
 const titles: Record<BenchDialog['kind'], string> = {
-  move: t('bench.moveTo2'),
+  move: t('bench.moveToTitle'),
   turn: t('bench.turnOnlySomePages'),
   blank: t('bench.insertBlankPages'),
-  split: t('bench.splitThePart2'),
+  split: t('bench.splitThePartTitle'),
   expect: t('bench.howManyPagesThereShould'),
-  rename: t('bench.renameThePacket2'),
+  rename: t('bench.renameThePacketTitle'),
 };
 
 /** The questions of the bench, one at a time. */

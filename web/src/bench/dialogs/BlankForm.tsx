@@ -32,7 +32,7 @@ export function BlankForm({ packet, page, side: wanted = 'after', onDo }: Props)
   const size = way === 'lying' ? { width: long, height: short } : { width: short, height: long };
   const insert = () => onDo([{ do: 'insertBlank', [side]: page, size, count: Number(number) || 1 }]);
   return (
-    <DialogForm verb={t('bench.insert2')} onSubmit={insert}>
+    <DialogForm verb={t('bench.insertVerb')} onSubmit={insert}>
       <NumberInput
         label={t('bench.howMany')}
         data-autofocus

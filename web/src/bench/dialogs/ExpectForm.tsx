@@ -14,7 +14,7 @@ export function ExpectForm({ packet, onDo }: FormProps) {
       onSubmit={() => onDo([{ do: 'expect', count: Number(number) || undefined }])}
     >
       <NumberInput
-        label={t('bench.pages4')}
+        label={t('bench.pagesLabel')}
         data-autofocus
         description={t('bench.thereAreNowLeaveIt', { allPages: allPages(packet).length })}
         value={number}

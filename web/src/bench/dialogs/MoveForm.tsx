@@ -26,16 +26,16 @@ export function MoveForm({ packet, pages, onDo }: FormProps & { pages: string[] 
     >
       <Radio.Group value={where} onChange={(value) => setWhere(value)} aria-label={t('bench.whereTo')}>
         <Stack gap={8}>
-          <Radio value="after" label={t('bench.afterPage2')} />
-          <Radio value="before" label={t('bench.beforePage2')} />
+          <Radio value="after" label={t('bench.afterAPage')} />
+          <Radio value="before" label={t('bench.beforeAPage')} />
           <Radio value="start" label={t('bench.theStartOfThePacket')} />
           <Radio value="end" label={t('bench.theEndOfThePacket')} />
-          <Radio value="part" label={t('bench.theEndOfAPart2')} />
+          <Radio value="part" label={t('bench.theEndOfSomePart')} />
         </Stack>
       </Radio.Group>
       {needsNumber && (
         <NumberInput
-          label={t('bench.page4')}
+          label={t('bench.pageLabel')}
           data-autofocus
           value={number}
           onChange={setNumber}
