@@ -15,6 +15,7 @@ import (
 	"dorbin/core/raster"
 	"dorbin/internal/jobs"
 	"dorbin/internal/store"
+	"dorbin/internal/worker"
 )
 
 // compareInk compares the ink of the scans of a packet that look alike, so that pages are told to
@@ -100,7 +101,7 @@ func (s *Service) hasSameInk(ctx context.Context, sources map[packet.SourceID]st
 		}
 	}
 	var broken *problem.Error
-	if errors.As(err, &broken) {
+	if errors.As(err, &broken) && !worker.IsUnavailable(err) {
 		return false, ctx.Err()
 	}
 	return false, err
