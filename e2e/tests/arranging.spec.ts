@@ -309,3 +309,30 @@ demoTest('what is amiss is found, and settled one by one or all at once', async 
   await page.getByRole('button', { name: 'Check', exact: true }).click();
   await expect(panel.getByText('There are 20 pages, and there should be 25: 5 missing')).toBeVisible();
 });
+
+test('pages that may be the same are shown side by side, and decided on one by one', async ({
+  page,
+  packet,
+}) => {
+  expect(packet).toBeTruthy();
+  const words = 'The committee met in the boathouse and agreed to repair the roof in spring.';
+  await chooseFiles(page, [
+    pdf('minutes.pdf', [words, 'Something else that was said afterwards.']),
+    pdf('again.pdf', [words]),
+  ]);
+  await expect(page.locator('[data-page]')).toHaveCount(3);
+  const finding = page.getByRole('button', { name: 'Page 3 may be the same as page 1', exact: true });
+  await expect(finding).toBeVisible();
+  await page.getByRole('button', { name: 'Compare…' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Page 3 may be the same as page 1' });
+  await expect(dialog.getByRole('img')).toHaveCount(2);
+  await expect(dialog.getByRole('status')).toBeVisible();
+  await dialog.getByRole('button', { name: 'Set aside page 3' }).click();
+  await expect(page.locator('[data-page]')).toHaveCount(2);
+  await page.keyboard.press('Control+z');
+  await expect(page.locator('[data-page]')).toHaveCount(3);
+  await page.getByRole('button', { name: 'Compare…' }).click();
+  await dialog.getByRole('button', { name: 'Keep both' }).click();
+  await expect(dialog).toHaveCount(0);
+  await expect(finding).toHaveCount(0);
+});

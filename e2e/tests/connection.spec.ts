@@ -1,7 +1,11 @@
 import { pdf } from './papers';
 import { card, chooseFiles, expect, test, wallOrder } from './program';
 
-test('acts wait while Dorbin does not answer, and are done when it does', async ({ page, packet, program }) => {
+test('acts wait while Dorbin does not answer, and are done when it does', async ({
+  page,
+  packet,
+  program,
+}) => {
   expect(packet).toBeTruthy();
   await chooseFiles(page, [pdf('letter.pdf', ['One', 'Two'])]);
   await expect(page.locator('[data-page]')).toHaveCount(2);
