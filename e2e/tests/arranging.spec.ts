@@ -313,6 +313,7 @@ demoTest('what is amiss is found, and settled one by one or all at once', async 
 test('pages that may be the same are shown side by side, and decided on one by one', async ({
   page,
   packet,
+  program,
 }) => {
   expect(packet).toBeTruthy();
   const words = 'The committee met in the boathouse and agreed to repair the roof in spring.';
@@ -321,6 +322,7 @@ test('pages that may be the same are shown side by side, and decided on one by o
     pdf('again.pdf', [words]),
   ]);
   await expect(page.locator('[data-page]')).toHaveCount(3);
+  await program.idle();
   const finding = page.getByRole('button', { name: 'Page 3 may be the same as page 1', exact: true });
   await expect(finding).toBeVisible();
   await page.getByRole('button', { name: 'Compare…' }).click();
