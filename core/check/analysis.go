@@ -55,9 +55,10 @@ func (t Text) letters() string {
 // text.
 func Analyze(picture image.Image, text Text, size geometry.Size) PageAnalysis {
 	writing := raster.FindWriting(picture)
+	tilt := raster.MeasureTilt(picture)
 	signs := PageAnalysis{
-		Ink: writing.Ink(), Miniature: miniatureOf(picture),
-		Content: raster.FindContent(picture, size), Paper: raster.FindPaperEdge(picture, size), Tilt: raster.MeasureTilt(picture),
+		Ink: writing.Ink(), Miniature: miniatureOf(picture, tilt),
+		Content: raster.FindContent(picture, size), Paper: raster.FindPaperEdge(picture, size), Tilt: tilt,
 	}
 	if !text.IsEnough() {
 		signs.Standing = writing.Standing()

@@ -36,7 +36,7 @@ type InkComparison struct {
 // whether their ink is the same. Paper, light, a little tilt and shift, and noise do not count.
 // The ink must be found at its place within a pixel, in both directions.
 func CompareInk(first, second image.Image) InkComparison {
-	one, other := newInkPage(first), newInkPage(second)
+	one, other := comparedPage(first), comparedPage(second)
 	if one.cells() < fewestInkCells || other.cells() < fewestInkCells {
 		return InkComparison{}
 	}
@@ -60,10 +60,10 @@ const (
 
 // miniatureOf is a page's ink in so few cells that scans of the same sheet look alike: levelled,
 // and with the middle of the ink in the middle, as sheets lie otherwise each time.
-func miniatureOf(img image.Image) raster.Miniature {
+func miniatureOf(img image.Image, tilt raster.Tilt) raster.Miniature {
 	size := img.Bounds().Size()
 	longer := max(size.X, size.Y)
-	page := newInkPage(raster.Resize(img, max(1, size.X*miniatureEdge/longer), max(1, size.Y*miniatureEdge/longer)))
+	page := newInkPage(raster.Resize(img, max(1, size.X*miniatureEdge/longer), max(1, size.Y*miniatureEdge/longer)), tilt)
 	ink, sumX, sumY := 0, 0, 0
 	for i, isInk := range page.ink {
 		if isInk {
@@ -89,11 +89,18 @@ func miniatureOf(img image.Image) raster.Miniature {
 type inkPage struct {
 	width, height int
 	ink           []bool
-	near          []bool // within a pixel of ink
+	near          []bool // within a pixel of ink; of pages that are compared
 }
 
-func newInkPage(img image.Image) *inkPage {
-	bw, _ := raster.Tone{Mode: raster.BlackWhite}.Apply(levelled(img)).(*image.Gray) // which it always is
+// comparedPage is a page that is to be laid on another one.
+func comparedPage(img image.Image) *inkPage {
+	p := newInkPage(img, raster.MeasureTilt(img))
+	p.near = p.widened()
+	return p
+}
+
+func newInkPage(img image.Image, tilt raster.Tilt) *inkPage {
+	bw, _ := raster.Tone{Mode: raster.BlackWhite}.Apply(levelled(img, tilt)).(*image.Gray) // which it always is
 	p := &inkPage{width: bw.Rect.Dx(), height: bw.Rect.Dy()}
 	p.ink = make([]bool, p.width*p.height)
 	for y := range p.height {
@@ -103,14 +110,12 @@ func newInkPage(img image.Image) *inkPage {
 	}
 	p.dropEdges()
 	p.dropSpecks()
-	p.near = p.widened()
 	return p
 }
 
 // levelled is a page turned by its tilt, so that its lines are level.
-func levelled(img image.Image) *image.Gray {
+func levelled(img image.Image, tilt raster.Tilt) *image.Gray {
 	gray := raster.ToGray(img)
-	tilt := raster.MeasureTilt(gray)
 	if tilt.Sure < raster.SureTilt || tilt.Angle == 0 {
 		return gray
 	}
