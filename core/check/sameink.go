@@ -32,22 +32,21 @@ type InkComparison struct {
 	Differences []geometry.Box
 }
 
-// CompareInk lays two pages on each other, which are pictures at InkDPI, upright, and tells
-// whether their ink is the same. Paper, light, a little tilt and shift, and noise do not count.
-// The ink must be found at its place within a pixel, in both directions.
-func CompareInk(first, second image.Image) InkComparison {
-	one, other := comparedPage(first), comparedPage(second)
-	if one.cells() < fewestInkCells || other.cells() < fewestInkCells {
+// CompareInk lays two pages on each other, and tells whether their ink is the same. Paper, light,
+// a little tilt and shift, and noise do not count. The ink must be found at its place within a
+// pixel, in both directions.
+func CompareInk(first, second *Ink) InkComparison {
+	if first.cells() < fewestInkCells || second.cells() < fewestInkCells {
 		return InkComparison{}
 	}
-	dx, dy := one.roughShift(other)
-	lacking := other.newMap() // in the second page's pixels
-	one.markLacking(other, dx, dy, func(x, y, bx, by int) { lacking.set(x+bx, y+by) })
-	other.markLacking(one, -dx, -dy, func(x, y, _, _ int) { lacking.set(x, y) })
+	dx, dy := first.roughShift(second)
+	lacking := second.newMap() // in the second page's pixels
+	first.markLacking(second, dx, dy, func(x, y, bx, by int) { lacking.set(x+bx, y+by) })
+	second.markLacking(first, -dx, -dy, func(x, y, _, _ int) { lacking.set(x, y) })
 	boxes := lacking.crowded()
 	result := InkComparison{IsSame: len(boxes) == 0}
 	for _, box := range boxes {
-		result.Differences = append(result.Differences, other.share(box))
+		result.Differences = append(result.Differences, second.share(box))
 	}
 	return result
 }
@@ -63,7 +62,7 @@ const (
 func miniatureOf(img image.Image, tilt raster.Tilt) raster.Miniature {
 	size := img.Bounds().Size()
 	longer := max(size.X, size.Y)
-	page := newInkPage(raster.Resize(img, max(1, size.X*miniatureEdge/longer), max(1, size.Y*miniatureEdge/longer)), tilt)
+	page := findInk(raster.Resize(img, max(1, size.X*miniatureEdge/longer), max(1, size.Y*miniatureEdge/longer)), tilt)
 	ink, sumX, sumY := 0, 0, 0
 	for i, isInk := range page.ink {
 		if isInk {
@@ -85,23 +84,49 @@ func miniatureOf(img image.Image, tilt raster.Tilt) raster.Miniature {
 	return raster.NewMiniature(raster.Resize(canvas, blurredEdge, blurredEdge))
 }
 
-// inkPage is where the ink of a page is.
-type inkPage struct {
+// Ink is where the ink of a page is.
+type Ink struct {
 	width, height int
 	ink           []bool
 	near          []bool // within a pixel of ink; of pages that are compared
 }
 
-// comparedPage is a page that is to be laid on another one.
-func comparedPage(img image.Image) *inkPage {
-	p := newInkPage(img, raster.MeasureTilt(img))
+// FindInk finds the ink of a page that is to be compared. Its picture is at InkDPI, upright.
+func FindInk(img image.Image) *Ink {
+	p := findInk(img, raster.MeasureTilt(img))
 	p.near = p.widened()
 	return p
 }
 
-func newInkPage(img image.Image, tilt raster.Tilt) *inkPage {
+// Turned is the ink of the page turned by 0, 90, 180 or 270 degrees clockwise.
+func (p *Ink) Turned(degrees int) *Ink {
+	if degrees == 0 {
+		return p
+	}
+	turned := &Ink{width: p.width, height: p.height, ink: make([]bool, len(p.ink)), near: make([]bool, len(p.near))}
+	if degrees != 180 {
+		turned.width, turned.height = p.height, p.width
+	}
+	for y := range p.height {
+		for x := range p.width {
+			to := 0
+			switch degrees {
+			case 90:
+				to = x*turned.width + turned.width - 1 - y
+			case 180:
+				to = len(p.ink) - 1 - (y*p.width + x)
+			case 270:
+				to = (turned.height-1-x)*turned.width + y
+			}
+			turned.ink[to], turned.near[to] = p.ink[y*p.width+x], p.near[y*p.width+x]
+		}
+	}
+	return turned
+}
+
+func findInk(img image.Image, tilt raster.Tilt) *Ink {
 	bw, _ := raster.Tone{Mode: raster.BlackWhite}.Apply(levelled(img, tilt)).(*image.Gray) // which it always is
-	p := &inkPage{width: bw.Rect.Dx(), height: bw.Rect.Dy()}
+	p := &Ink{width: bw.Rect.Dx(), height: bw.Rect.Dy()}
 	p.ink = make([]bool, p.width*p.height)
 	for y := range p.height {
 		for x, v := range bw.Pix[y*bw.Stride:][:p.width] {
@@ -152,7 +177,7 @@ func between4(gray *image.Gray, x, y float64) uint8 {
 
 // dropEdges drops the ink near the page's edge and all that hangs together with it: the lid, and
 // shadows of the paper and of a binding.
-func (p *inkPage) dropEdges() {
+func (p *Ink) dropEdges() {
 	const edge = InkDPI / 4
 	var open []int
 	drop := func(i int) {
@@ -179,7 +204,7 @@ func (p *inkPage) dropEdges() {
 }
 
 // dropSpecks drops ink of one or two pixels.
-func (p *inkPage) dropSpecks() {
+func (p *Ink) dropSpecks() {
 	kept := make([]bool, len(p.ink))
 	for y := 1; y < p.height-1; y++ {
 		for x := 1; x < p.width-1; x++ {
@@ -191,7 +216,7 @@ func (p *inkPage) dropSpecks() {
 }
 
 // neighbours is how many of the eight pixels around one that is not at the edge are ink.
-func (p *inkPage) neighbours(i int) (n int) {
+func (p *Ink) neighbours(i int) (n int) {
 	for _, by := range [8]int{-p.width - 1, -p.width, -p.width + 1, -1, 1, p.width - 1, p.width, p.width + 1} {
 		if p.ink[i+by] {
 			n++
@@ -201,7 +226,7 @@ func (p *inkPage) neighbours(i int) (n int) {
 }
 
 // widened is the ink and all within a pixel of it.
-func (p *inkPage) widened() []bool {
+func (p *Ink) widened() []bool {
 	near := make([]bool, len(p.ink))
 	for y := 1; y < p.height-1; y++ {
 		for x := 1; x < p.width-1; x++ {
@@ -212,22 +237,22 @@ func (p *inkPage) widened() []bool {
 	return near
 }
 
-func (p *inkPage) newMap() *inkPage {
-	return &inkPage{width: p.width, height: p.height, ink: make([]bool, p.width*p.height)}
+func (p *Ink) newMap() *Ink {
+	return &Ink{width: p.width, height: p.height, ink: make([]bool, p.width*p.height)}
 }
 
-func (p *inkPage) set(x, y int) {
+func (p *Ink) set(x, y int) {
 	if x >= 0 && y >= 0 && x < p.width && y < p.height {
 		p.ink[y*p.width+x] = true
 	}
 }
 
-func (p *inkPage) isNear(x, y int) bool {
+func (p *Ink) isNear(x, y int) bool {
 	return x >= 0 && y >= 0 && x < p.width && y < p.height && p.near[y*p.width+x]
 }
 
 // cells is how many coarse squares have ink.
-func (p *inkPage) cells() (n int) {
+func (p *Ink) cells() (n int) {
 	_, _, density := p.density()
 	for _, ink := range density {
 		if ink > 0 {
@@ -238,7 +263,7 @@ func (p *inkPage) cells() (n int) {
 }
 
 // density is how much ink is in each coarse square.
-func (p *inkPage) density() (columns, rows int, density []int) {
+func (p *Ink) density() (columns, rows int, density []int) {
 	columns, rows = (p.width+coarse-1)/coarse, (p.height+coarse-1)/coarse
 	density = make([]int, columns*rows)
 	for i, ink := range p.ink {
@@ -251,7 +276,7 @@ func (p *inkPage) density() (columns, rows int, density []int) {
 
 // roughShift is by how many pixels another page lies elsewhere, to a pixel or two: the coarse
 // squares tell where about, the rows and columns of ink the rest.
-func (p *inkPage) roughShift(other *inkPage) (dx, dy int) {
+func (p *Ink) roughShift(other *Ink) (dx, dy int) {
 	columns, rows, mine := p.density()
 	itsColumns, itsRows, its := other.density()
 	best := -1
@@ -273,7 +298,7 @@ func (p *inkPage) roughShift(other *inkPage) (dx, dy int) {
 }
 
 // profile is how much ink is in each column, or in each row.
-func (p *inkPage) profile(columns bool) []int {
+func (p *Ink) profile(columns bool) []int {
 	profile := make([]int, p.height)
 	if columns {
 		profile = make([]int, p.width)
@@ -311,7 +336,7 @@ func bestShift(mine, its []int, near int) int {
 
 // markLacking calls mark for each pixel of ink that another page lacks, which lies elsewhere by
 // about dx and dy, with by how much its block does.
-func (p *inkPage) markLacking(other *inkPage, dx, dy int, mark func(x, y, bx, by int)) {
+func (p *Ink) markLacking(other *Ink, dx, dy int, mark func(x, y, bx, by int)) {
 	for top := 0; top < p.height; top += blockEdge {
 		for left := 0; left < p.width; left += blockEdge {
 			ink := p.inkIn(left, top)
@@ -325,7 +350,7 @@ func (p *inkPage) markLacking(other *inkPage, dx, dy int, mark func(x, y, bx, by
 	}
 }
 
-func (p *inkPage) inkIn(left, top int) (ink []image.Point) {
+func (p *Ink) inkIn(left, top int) (ink []image.Point) {
 	for y := top; y < min(p.height, top+blockEdge); y++ {
 		for x := left; x < min(p.width, left+blockEdge); x++ {
 			if p.ink[y*p.width+x] {
@@ -338,7 +363,7 @@ func (p *inkPage) inkIn(left, top int) (ink []image.Point) {
 
 // blockShift is by how much the ink of a block lies elsewhere on another page: where most of it
 // is found, the nearest to where its page lies.
-func (p *inkPage) blockShift(other *inkPage, ink []image.Point, dx, dy int) (bx, by int) {
+func (p *Ink) blockShift(other *Ink, ink []image.Point, dx, dy int) (bx, by int) {
 	if len(ink) < fewestInBlock {
 		return dx, dy
 	}
@@ -360,7 +385,7 @@ func (p *inkPage) blockShift(other *inkPage, ink []image.Point, dx, dy int) (bx,
 }
 
 // crowded are the places where more ink is marked than noise explains. Places that touch are one.
-func (p *inkPage) crowded() (boxes []image.Rectangle) {
+func (p *Ink) crowded() (boxes []image.Rectangle) {
 	const step = windowEdge / 2
 	for top := 0; top+windowEdge <= p.height; top += step {
 		for left := 0; left+windowEdge <= p.width; left += step {
@@ -373,7 +398,7 @@ func (p *inkPage) crowded() (boxes []image.Rectangle) {
 	return boxes
 }
 
-func (p *inkPage) count(window image.Rectangle) (n int) {
+func (p *Ink) count(window image.Rectangle) (n int) {
 	for y := window.Min.Y; y < window.Max.Y; y++ {
 		for _, ink := range p.ink[y*p.width+window.Min.X : y*p.width+window.Max.X] {
 			if ink {
@@ -398,7 +423,7 @@ func join(boxes []image.Rectangle, box image.Rectangle) []image.Rectangle {
 }
 
 // share is a box of pixels as shares of the page.
-func (p *inkPage) share(box image.Rectangle) geometry.Box {
+func (p *Ink) share(box image.Rectangle) geometry.Box {
 	w, h := float64(p.width), float64(p.height)
 	return geometry.Box{
 		X0: float64(box.Min.X) / w, Y0: float64(box.Min.Y) / h,

@@ -150,7 +150,7 @@ func TestInkOfDifferentPapers(t *testing.T) {
 			lines := 1 + i%3*9
 			one, other = letter(t, seed, lines), letter(t, seed+1000, lines)
 		}
-		got := CompareInk(scanned(t, one, seed), scanned(t, other, seed+500))
+		got := CompareInk(FindInk(scanned(t, one, seed)), FindInk(scanned(t, other, seed+500)))
 		assert.False(t, got.IsSame, "pair %d", i)
 		assert.NotEmpty(t, got.Differences, "pair %d", i)
 	}
@@ -165,7 +165,7 @@ func TestInkOfTheSamePaper(t *testing.T) {
 		if i%2 == 0 {
 			page = letter(t, seed, 1+i%3*9)
 		}
-		if got := CompareInk(scanned(t, page, seed), scanned(t, page, seed+500)); !got.IsSame {
+		if got := CompareInk(FindInk(scanned(t, page, seed)), FindInk(scanned(t, page, seed+500))); !got.IsSame {
 			t.Logf("pair %d: %d differences", i, len(got.Differences))
 			missed++
 		}
@@ -181,16 +181,39 @@ func TestInkDifferencesAreWhereTheyAre(t *testing.T) {
 	p.Gray = changed
 	draw.Draw(changed, image.Rect(530, 1040, 900, 1095), image.White, image.Point{}, draw.Src)
 	p.write(530, 1090, "88,450")
-	got := CompareInk(scanned(t, page, 5), scanned(t, changed, 6))
+	got := CompareInk(FindInk(scanned(t, page, 5)), FindInk(scanned(t, changed, 6)))
 	require.NotEmpty(t, got.Differences)
 	for _, box := range got.Differences {
 		assert.InDelta(t, 1090.0/2339, (box.Y0+box.Y1)/2, 0.03, "the line of the amount")
 	}
 }
 
+func TestInkOfATurnedPage(t *testing.T) {
+	page := scanned(t, form(t, 3), 3)
+	upright := FindInk(page)
+	for _, turn := range []int{0, 90, 180, 270} {
+		turned := FindInk(raster.Turn(page, turn))
+		assert.True(t, CompareInk(upright.Turned(turn), turned).IsSame, turn)
+		assert.Equal(t, upright, upright.Turned(turn).Turned((360-turn)%360))
+	}
+}
+
 func TestInkOfBlankPages(t *testing.T) {
 	blank := image.NewGray(image.Rect(0, 0, 827, 1169))
 	draw.Draw(blank, blank.Rect, image.White, image.Point{}, draw.Src)
-	assert.False(t, CompareInk(blank, blank).IsSame, "blank pages are blank, not doubles")
-	assert.False(t, CompareInk(image.NewGray(image.Rect(0, 0, 1, 1)), blank).IsSame)
+	assert.False(t, CompareInk(FindInk(blank), FindInk(blank)).IsSame, "blank pages are blank, not doubles")
+	assert.False(t, CompareInk(FindInk(image.NewGray(image.Rect(0, 0, 1, 1))), FindInk(blank)).IsSame)
+}
+func BenchmarkFindInk(b *testing.B) {
+	page := scanned(b, letter(b, 1, 19), 1)
+	for b.Loop() {
+		FindInk(page)
+	}
+}
+
+func BenchmarkCompareInk(b *testing.B) {
+	one, other := FindInk(scanned(b, letter(b, 1, 19), 1)), FindInk(scanned(b, letter(b, 2, 19), 2))
+	for b.Loop() {
+		CompareInk(one, other)
+	}
 }

@@ -315,14 +315,13 @@ test('pages that may be the same are shown side by side, and decided on one by o
   packet,
   program,
 }) => {
-  expect(packet).toBeTruthy();
   const words = 'The committee met in the boathouse and agreed to repair the roof in spring.';
   await chooseFiles(page, [
     pdf('minutes.pdf', [words, 'Something else that was said afterwards.']),
     pdf('again.pdf', [words]),
   ]);
   await expect(page.locator('[data-page]')).toHaveCount(3);
-  await program.idle();
+  await program.idle(packet.split('/').pop());
   const finding = page.getByRole('button', { name: 'Page 3 may be the same as page 1', exact: true });
   await expect(finding).toBeVisible();
   await page.getByRole('button', { name: 'Compare…' }).click();

@@ -37,12 +37,13 @@ export class Program {
     throw new Error('The program did not start.');
   }
 
-  /** Waits until all pages have been analysed and measured in the background. */
-  async idle() {
+  /** Waits until all pages of a packet, or of all, have been analysed and measured in the background. */
+  async idle(packet?: string) {
     const packets = (await (await fetch(`${this.url}/api/packets`)).json()) as {
       id: string;
     }[];
     for (const { id } of packets) {
+      if (packet && id !== packet) continue;
       for (const work of ['findings', 'plan']) {
         let waiting = 1;
         while (waiting > 0) {

@@ -1,6 +1,7 @@
 package checking
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
@@ -25,6 +26,7 @@ func (s *Service) compareInk(ctx context.Context, task *jobs.Task) error {
 	if err != nil {
 		return store.UnlessGone(err)
 	}
+	inks := inkCache{}
 	for _, pair := range pairs {
 		if err := task.WaitIdle(ctx); err != nil {
 			return err
@@ -36,7 +38,7 @@ func (s *Service) compareInk(ctx context.Context, task *jobs.Task) error {
 		if err := task.Note(ctx, string(progress)); err != nil {
 			return err
 		}
-		same, err := s.hasSameInk(ctx, sources, pair)
+		same, err := s.hasSameInk(ctx, inks, sources, pair)
 		if err != nil {
 			return err
 		}
@@ -86,17 +88,26 @@ func uncomparedOf(p packet.Packet, known check.Known) (pairs []check.Pair) {
 			pairs = append(pairs, pair)
 		}
 	}
+	slices.SortStableFunc(pairs, func(a, b check.Pair) int { // the pairs of a scan together: its ink is remembered
+		return cmp.Or(cmp.Compare(a.First.Source, b.First.Source), cmp.Compare(a.First.Page, b.First.Page))
+	})
 	return pairs
 }
 
+// inkCache remembers the ink of scans, of which each may be compared with many.
+type inkCache map[check.Scan]*check.Ink
+
+// mostInks is how many are remembered, each of 2 MB; a cache that is full starts anew.
+const mostInks = 24
+
 // hasSameInk compares two scans. What cannot be drawn is not the same as anything.
-func (s *Service) hasSameInk(ctx context.Context, sources map[packet.SourceID]store.Source, pair check.Pair) (bool, error) {
-	first, err := s.drawForInk(ctx, sources[pair.First.Source], pair.First.Page, packet.Adjustments{})
+func (s *Service) hasSameInk(ctx context.Context, inks inkCache, sources map[packet.SourceID]store.Source, pair check.Pair) (bool, error) {
+	first, err := s.inkOf(ctx, inks, sources, pair.First)
 	if err == nil {
-		var second image.Image
-		if second, err = s.drawForInk(ctx, sources[pair.Second.Source], pair.Second.Page, packet.Adjustments{}); err == nil {
+		var second *check.Ink
+		if second, err = s.inkOf(ctx, inks, sources, pair.Second); err == nil {
 			return slices.ContainsFunc(pair.Turns, func(turn int) bool {
-				return check.CompareInk(raster.Turn(first, turn), second).IsSame
+				return check.CompareInk(first.Turned(turn), second).IsSame
 			}), nil
 		}
 	}
@@ -105,6 +116,21 @@ func (s *Service) hasSameInk(ctx context.Context, sources map[packet.SourceID]st
 		return false, ctx.Err()
 	}
 	return false, err
+}
+
+func (s *Service) inkOf(ctx context.Context, inks inkCache, sources map[packet.SourceID]store.Source, scan check.Scan) (*check.Ink, error) {
+	if known, ok := inks[scan]; ok {
+		return known, nil
+	}
+	picture, err := s.drawForInk(ctx, sources[scan.Source], scan.Page, packet.Adjustments{})
+	if err != nil {
+		return nil, err
+	}
+	if len(inks) >= mostInks {
+		clear(inks)
+	}
+	inks[scan] = check.FindInk(picture)
+	return inks[scan], nil
 }
 
 // drawForInk draws a page, before its turn, at the resolution at which ink is compared.
@@ -137,7 +163,8 @@ func (s *Service) ComparePages(ctx context.Context, packetID string, first, seco
 			return Comparison{}, err
 		}
 	}
-	compared := check.CompareInk(raster.Turn(pictures[0], (turns[0]-turns[1]+360)%360), pictures[1])
+	turned := raster.Turn(pictures[0], (turns[0]-turns[1]+360)%360)
+	compared := check.CompareInk(check.FindInk(turned), check.FindInk(pictures[1]))
 	return Comparison{compared.IsSame, append([]geometry.Box{}, compared.Differences...)}, nil
 }
 
