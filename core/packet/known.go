@@ -10,6 +10,8 @@ type Known struct {
 	// Facts are what pages can be selected by besides their numbers, by name, such
 	// as "blank".
 	Facts map[string]func(Page) bool
+	// Foreign gives the pages of another packet that are to be brought.
+	Foreign func(Bring) (Foreign, error)
 }
 
 // Source is what the rules need to know of a source.

@@ -51,8 +51,7 @@ func (Duplicate) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 		for _, page := range p.Parts[i].Pages {
 			pages = append(pages, page)
 			if wanted[page.ID] {
-				page.ID, page.Note = p.newPageID(), ""
-				pages = append(pages, page)
+				pages = append(pages, p.double(page))
 			}
 		}
 		p.Parts[i].Pages = pages

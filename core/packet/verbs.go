@@ -38,6 +38,8 @@ var verbs = []Verb{
 	verb[KeepOnly]("keepOnly", "All other pages are set aside."),
 	verb[Restore]("restore", "Pages that were set aside come back to a destination, or to where they were."),
 	verb[Duplicate]("duplicate", "Each page is followed by its double."),
+	verb[Copy]("copy", "Doubles of pages come to a destination."),
+	verb[Bring]("bring", "Doubles of another packet's pages come to a destination, or become a part at the end."),
 	verb[InsertBlank]("insertBlank", "Blank pages of a size in points come to a destination."),
 	verb[Note]("note", "A note is left on pages; an empty one removes theirs."),
 	verb[Arrange]("arrange", "Pages come in the order in which they are named, among the places they have."),

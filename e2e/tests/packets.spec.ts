@@ -1,4 +1,6 @@
-import { expect, test } from './program';
+import { rm } from 'node:fs/promises';
+import { pdf, readPdf } from './papers';
+import { chooseFiles, dataFolder, expect, exportedFile, palette, Program, test } from './program';
 
 test('packets are found, sorted and renamed, and no two are named the same', async ({ page, program }) => {
   await page.goto(program.url);
@@ -23,4 +25,36 @@ test('packets are found, sorted and renamed, and no two are named the same', asy
   await expect(page.getByRole('article')).toHaveCount(1);
   await page.getByRole('textbox', { name: 'Find a packet' }).fill('nothing at all');
   await expect(page.getByText('No packet is called “nothing at all”.')).toBeVisible();
+});
+
+test('a packet is duplicated, and a sample is there to try things on', async ({ page, program }) => {
+  await page.goto(program.url);
+  await page.getByRole('button', { name: 'Empty packet' }).click();
+  await page.getByRole('complementary', { name: 'Intake' }).waitFor();
+  await chooseFiles(page, [pdf('deed.pdf', ['One', 'Two'])]);
+  await palette(page, 'Rename the packet');
+  await page.getByRole('group', { name: 'Proposed names' }).getByRole('button', { name: 'Deed' }).click();
+  await page.getByRole('button', { name: 'Rename', exact: true }).click();
+  await expect(page.getByRole('button', { name: 'Deed. Rename the packet' })).toBeVisible();
+
+  await page.goto(program.url);
+  await page.getByRole('button', { name: 'More for Deed', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'Duplicate…' }).click();
+  await expect(page.getByLabel('Name of the packet')).toHaveValue('Deed 2');
+  await page.keyboard.press('Enter');
+  await page.getByRole('link', { name: 'Deed 2' }).click();
+  await expect(page.locator('[data-page]')).toHaveCount(2);
+  expect(readPdf(await exportedFile(page))).toHaveLength(2);
+});
+
+test('an empty house makes a packet of sample papers', async ({ page }) => {
+  const folder = await dataFolder();
+  const program = new Program(folder);
+  await program.start();
+  await page.goto(program.url);
+  await page.getByRole('button', { name: 'Try sample papers' }).click();
+  await page.locator('[data-page]').first().waitFor({ timeout: 240_000 }); // the papers are drawn
+  await expect(page.getByText('Roofing quotes').first()).toBeVisible();
+  await program.stop();
+  await rm(folder, { recursive: true, force: true });
 });

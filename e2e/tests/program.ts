@@ -73,6 +73,14 @@ export async function temporaryFolder(): Promise<string> {
   return mkdtemp(join(tmpdir(), 'dorbin-test-'));
 }
 
+/** An empty data folder. PDFium is compiled once for all. */
+export async function dataFolder(): Promise<string> {
+  const folder = await temporaryFolder();
+  const compiled = join('cache', 'pdfium');
+  await cp(join(process.env.DORBIN_TEST_DEMO ?? '', compiled), join(folder, compiled), { recursive: true });
+  return folder;
+}
+
 interface TestFixtures {
   /** The address of a new, empty packet, opened in the page. */
   packet: string;
@@ -85,10 +93,7 @@ interface WorkerFixtures {
 export const test = base.extend<TestFixtures, WorkerFixtures>({
   program: [
     async ({}, use) => {
-      const folder = await temporaryFolder();
-      // PDFium is compiled once for all.
-      const compiled = join('cache', 'pdfium');
-      await cp(join(process.env.DORBIN_TEST_DEMO ?? '', compiled), join(folder, compiled), { recursive: true });
+      const folder = await dataFolder();
       await writeFile(join(folder, 'dorbin.db'), '');
       const program = new Program(folder);
       await program.start();

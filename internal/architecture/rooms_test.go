@@ -86,7 +86,7 @@ var mayImport = map[string][]string{
 	},
 	"internal/server": {
 		"core/geometry", "core/packet", "core/problem", "core/shrink",
-		"internal/app", "internal/arrange", "internal/checking", "internal/export", "internal/gather",
+		"internal/app", "internal/arrange", "internal/checking", "internal/demo", "internal/export", "internal/gather",
 		"internal/packets", "internal/scanning",
 	},
 	"internal/demo": {

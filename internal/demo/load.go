@@ -105,23 +105,36 @@ func quotesScan() ([]byte, error) {
 	return out.Bytes(), err
 }
 
-// Load makes the demo packet, unless there are packets already. The papers are
-// added as a user would add them, and the work on them is begun.
+// Load makes the demo packet, unless there are packets already.
 func Load(ctx context.Context, a *app.App) error {
 	packets, err := a.Packets.List(ctx)
 	if err != nil || len(packets) > 0 {
 		return err
 	}
+	_, err = Add(ctx, a, PacketName)
+	return err
+}
+
+// Add makes a packet of the papers. They are added as a user would add them, and the work on
+// them is begun. If it fails, no packet is left.
+func Add(ctx context.Context, a *app.App, name string) (packets.Packet, error) {
 	papers, err := Papers()
 	if err != nil {
-		return err
+		return packets.Packet{}, err
 	}
-	p, err := a.Packets.Create(ctx, PacketName)
+	p, err := a.Packets.Create(ctx, name)
 	if err != nil {
-		return err
+		return p, err
 	}
+	if err := fill(ctx, a, p.ID, papers); err != nil {
+		return p, errors.Join(err, a.Packets.Delete(context.WithoutCancel(ctx), p.ID))
+	}
+	return a.Packets.Get(ctx, p.ID)
+}
+
+func fill(ctx context.Context, a *app.App, id string, papers []Paper) error {
 	for _, paper := range papers {
-		outcome, err := a.Gather.AddFile(ctx, p.ID, paper.Name, gather.Placement{}, bytes.NewReader(paper.Data))
+		outcome, err := a.Gather.AddFile(ctx, id, paper.Name, gather.Placement{}, bytes.NewReader(paper.Data))
 		if err != nil {
 			return err
 		}
@@ -129,10 +142,10 @@ func Load(ctx context.Context, a *app.App) error {
 			return fmt.Errorf("%s was not added: %s", paper.Name, outcome.Sentence)
 		}
 	}
-	if _, err := a.Export.SetSizing(ctx, p.ID, export.Sizing{Limit: fundLimit, Receiver: "Tarn Valley Fund"}); err != nil {
+	if _, err := a.Export.SetSizing(ctx, id, export.Sizing{Limit: fundLimit, Receiver: "Tarn Valley Fund"}); err != nil {
 		return err
 	}
-	return begin(ctx, a, p.ID)
+	return begin(ctx, a, id)
 }
 
 // fundLimit is what the fund accepts, in bytes.

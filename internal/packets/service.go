@@ -171,8 +171,10 @@ func (s *Service) Apply(ctx context.Context, id string, revision int, commands [
 			return Change{}, err
 		}
 	}
-	_, change, err := s.carryOut(ctx, before, v, rules, commands)
-	return change, err
+	imports := importing{service: s, to: id, v: &v}
+	rules.Foreign = func(c packet.Bring) (packet.Foreign, error) { return imports.foreign(ctx, c) }
+	_, change, err := s.carryOut(ctx, before, &v, rules, commands)
+	return change, imports.end(ctx, err)
 }
 
 // Do carries out the commands that make gives for a packet as it stands, as one step, and
@@ -187,13 +189,13 @@ func (s *Service) Do(ctx context.Context, id string, make func(store.Packet) ([]
 	if err != nil || len(commands) == 0 {
 		return before, err
 	}
-	after, _, err := s.carryOut(ctx, before, v, known(all), commands)
+	after, _, err := s.carryOut(ctx, before, &v, known(all), commands)
 	return after, err
 }
 
 // carryOut carries out commands as one step, which it records and tells the listeners of,
 // unless they change nothing. It is called with the packet locked.
-func (s *Service) carryOut(ctx context.Context, before store.Packet, v viewer, rules packet.Known, commands []packet.Command) (store.Packet, Change, error) {
+func (s *Service) carryOut(ctx context.Context, before store.Packet, v *viewer, rules packet.Known, commands []packet.Command) (store.Packet, Change, error) {
 	next, words, err := packet.Apply(before.State, commands, rules)
 	if err != nil {
 		return before, Change{}, err

@@ -4,15 +4,12 @@ import (
 	"net/http"
 	"net/url"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"dorbin/core/packet"
 	"dorbin/internal/arrange"
-	"dorbin/internal/checking"
-	"dorbin/internal/export"
 	"dorbin/internal/packets"
 	"dorbin/internal/server"
 )
@@ -70,10 +67,7 @@ func TestReviewedAndFindingsOverHTTP(t *testing.T) {
 	require.Equal(t, http.StatusNoContent, c.do("POST", "/api/packets/"+id+"/reviewed", marked, nil))
 	assert.Equal(t, "yes", c.packet(id).Parts[0].Pages[0].Reviewed)
 
-	var found checking.Findings
-	require.Eventually(t, func() bool {
-		return c.do("GET", "/api/packets/"+id+"/findings", nil, &found) == http.StatusOK && found.Waiting == 0
-	}, time.Minute, 20*time.Millisecond)
+	found := c.checked(id)
 	require.Len(t, found.Findings, 2)
 	assert.Equal(t, "Page 1 is blank", found.Findings[0].Sentence)
 	accepted := map[string]any{"keys": []string{found.Findings[0].Key}, "accepted": true}
@@ -93,12 +87,7 @@ func TestSplitsAndTakingOutOverHTTP(t *testing.T) {
 	assert.Equal(t, []int{2, 2, 1}, split.Counts)
 	assert.Equal(t, http.StatusUnprocessableEntity, c.do("GET", path+"?by=magic", nil, nil))
 
-	var e export.Export
-	pages := map[string]any{"pages": []packet.PageID{part.Pages[1].ID, part.Pages[4].ID}}
-	require.Equal(t, http.StatusAccepted, c.do("POST", "/api/packets/"+id+"/exports", pages, &e))
+	e := c.finished(id, map[string]any{"pages": []packet.PageID{part.Pages[1].ID, part.Pages[4].ID}})
 	assert.Equal(t, 2, e.Total)
-	require.Eventually(t, func() bool {
-		return c.do("GET", "/api/exports/"+e.ID, nil, &e) == http.StatusOK && e.State == "done"
-	}, time.Minute, 20*time.Millisecond)
 	assert.Equal(t, 2, e.Receipt.Pages)
 }

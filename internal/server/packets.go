@@ -7,6 +7,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"dorbin/core/packet"
+	"dorbin/internal/demo"
 	"dorbin/internal/packets"
 )
 
@@ -25,6 +26,13 @@ type packetsAnswer struct {
 type createPacketRequest struct {
 	Body struct {
 		Name string `json:"name"`
+	}
+}
+
+type copyPacketRequest struct {
+	PacketPath
+	Body struct {
+		Name string `json:"name" doc:"Of the copy."`
 	}
 }
 
@@ -57,6 +65,12 @@ func (h handlers) registerPackets(api huma.API) {
 		return answer(h.app.Packets.Create(ctx, in.Body.Name))
 	})
 	huma.Register(api, huma.Operation{
+		OperationID: "make-sample-packet", Method: http.MethodPost, Path: "/api/samples",
+		Summary: "Make a packet of sample papers, to try things on", DefaultStatus: http.StatusCreated,
+	}, func(ctx context.Context, in *createPacketRequest) (*packetAnswer, error) {
+		return answer(demo.Add(ctx, h.app, in.Body.Name))
+	})
+	huma.Register(api, huma.Operation{
 		OperationID: "get-packet", Method: http.MethodGet, Path: "/api/packets/{id}", Summary: "One packet",
 	}, func(ctx context.Context, in *PacketPath) (*packetAnswer, error) {
 		return answer(h.app.Packets.Get(ctx, in.ID))
@@ -65,6 +79,12 @@ func (h handlers) registerPackets(api huma.API) {
 		OperationID: "delete-packet", Method: http.MethodDelete, Path: "/api/packets/{id}", Summary: "Delete a packet and all it holds",
 	}, func(ctx context.Context, in *PacketPath) (*struct{}, error) {
 		return nil, refusal(h.app.Packets.Delete(ctx, in.ID))
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "copy-packet", Method: http.MethodPost, Path: "/api/packets/{id}/copies",
+		Summary: "Make a packet that is as this one stands, without its history", DefaultStatus: http.StatusCreated,
+	}, func(ctx context.Context, in *copyPacketRequest) (*packetAnswer, error) {
+		return answer(h.app.Packets.Copy(ctx, in.ID, in.Body.Name))
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "command-packet", Method: http.MethodPost, Path: "/api/packets/{id}/commands", Summary: "Carry out commands",

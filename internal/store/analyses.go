@@ -69,18 +69,20 @@ func (s *Store) Accepted(ctx context.Context, packetID string) (map[string]bool,
 
 // Accept keeps that findings are as they should be, or forgets it.
 func (s *Store) Accept(ctx context.Context, packetID string, findings []string, accepted bool) error {
+	return s.inTransaction(ctx, func(tx *sql.Tx) error { return accept(ctx, tx, packetID, findings, accepted) })
+}
+
+func accept(ctx context.Context, tx querier, packetID string, findings []string, accepted bool) error {
 	query := `INSERT OR IGNORE INTO accepted (packet, finding) VALUES (?, ?)`
 	if !accepted {
 		query = `DELETE FROM accepted WHERE packet = ? AND finding = ?`
 	}
-	return s.inTransaction(ctx, func(tx *sql.Tx) error {
-		for _, finding := range findings {
-			if _, err := tx.ExecContext(ctx, query, packetID, finding); err != nil {
-				return fmt.Errorf("accept finding: %w", err)
-			}
+	for _, finding := range findings {
+		if _, err := tx.ExecContext(ctx, query, packetID, finding); err != nil {
+			return fmt.Errorf("accept finding: %w", err)
 		}
-		return nil
-	})
+	}
+	return nil
 }
 
 // SameInk reads of which scans of a packet the ink was compared, and whether it is the same.

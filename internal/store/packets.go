@@ -34,12 +34,16 @@ type Step struct {
 
 // CreatePacket keeps a new packet.
 func (s *Store) CreatePacket(ctx context.Context, id string, state packet.Packet) error {
+	return createPacket(ctx, s.db, id, state)
+}
+
+func createPacket(ctx context.Context, db querier, id string, state packet.Packet) error {
 	text, err := json.Marshal(state)
 	if err != nil {
 		return fmt.Errorf("encode packet: %w", err)
 	}
 	at := now()
-	if _, err := s.db.ExecContext(ctx,
+	if _, err := db.ExecContext(ctx,
 		`INSERT INTO packets (id, name, revision, cursor, state, created, changed) VALUES (?, ?, 1, 0, ?, ?, ?)`,
 		id, state.Name, string(text), at, at); err != nil {
 		return fmt.Errorf("create packet: %w", err)

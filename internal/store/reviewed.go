@@ -33,16 +33,18 @@ func (s *Store) Reviewed(ctx context.Context, packetID string) (map[packet.PageI
 // SetReviewed keeps the fingerprints of pages that were reviewed; an empty one
 // forgets that.
 func (s *Store) SetReviewed(ctx context.Context, packetID string, fingerprints map[packet.PageID]string) error {
-	return s.inTransaction(ctx, func(tx *sql.Tx) error {
-		for page, fingerprint := range fingerprints {
-			query, args := `INSERT OR REPLACE INTO looks (packet, page, look) VALUES (?, ?, ?)`, []any{packetID, page, fingerprint}
-			if fingerprint == "" {
-				query, args = `DELETE FROM looks WHERE packet = ? AND page = ?`, args[:2]
-			}
-			if _, err := tx.ExecContext(ctx, query, args...); err != nil {
-				return fmt.Errorf("keep what was reviewed: %w", notFound(err))
-			}
+	return s.inTransaction(ctx, func(tx *sql.Tx) error { return setReviewed(ctx, tx, packetID, fingerprints) })
+}
+
+func setReviewed(ctx context.Context, tx querier, packetID string, fingerprints map[packet.PageID]string) error {
+	for page, fingerprint := range fingerprints {
+		query, args := `INSERT OR REPLACE INTO looks (packet, page, look) VALUES (?, ?, ?)`, []any{packetID, page, fingerprint}
+		if fingerprint == "" {
+			query, args = `DELETE FROM looks WHERE packet = ? AND page = ?`, args[:2]
 		}
-		return nil
-	})
+		if _, err := tx.ExecContext(ctx, query, args...); err != nil {
+			return fmt.Errorf("keep what was reviewed: %w", notFound(err))
+		}
+	}
+	return nil
 }

@@ -3,6 +3,7 @@ import { askAgain } from './askAgain';
 import {
   api,
   data,
+  type Packet,
   type PacketCard,
   type ExportOrder,
   type Page,
@@ -35,16 +36,29 @@ export function usePacket(id: string) {
   });
 }
 
-export function useCreatePacket() {
+/** Makes a packet in a way, and has it at hand. */
+function useMakePacket<Order>(make: (order: Order) => Promise<Packet>) {
   const cache = useQueryClient();
   return useMutation({
-    mutationFn: (name: string) => data(api.POST('/api/packets', { body: { name } })),
+    mutationFn: make,
     onSuccess: (packet) => {
       cache.setQueryData(keys.packet(packet.id), setServerState(packet));
       void cache.invalidateQueries({ queryKey: keys.packets });
     },
   });
 }
+
+export const useCreatePacket = () =>
+  useMakePacket((name: string) => data(api.POST('/api/packets', { body: { name } })));
+
+/** Makes a packet of sample papers. */
+export const useAddSample = () =>
+  useMakePacket((name: string) => data(api.POST('/api/samples', { body: { name } })));
+
+export const useCopyPacket = () =>
+  useMakePacket(({ id, name }: { id: string; name: string }) =>
+    data(api.POST('/api/packets/{id}/copies', { params: { path: { id } }, body: { name } })),
+  );
 
 export function useDeletePacket() {
   const cache = useQueryClient();

@@ -279,6 +279,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/packets/{id}/copies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a packet that is as this one stands, without its history */
+        post: operations["copy-packet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/packets/{id}/exports": {
         parameters: {
             query?: never;
@@ -588,6 +605,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/samples": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a packet of sample papers, to try things on */
+        post: operations["make-sample-packet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scanners": {
         parameters: {
             query?: never;
@@ -800,6 +834,23 @@ export interface components {
             /** Format: double */
             y1: number;
         };
+        /** @description Doubles of another packet's pages come to a destination, or become a part at the end. */
+        BringCommand: {
+            after?: string;
+            /** Format: int64 */
+            at?: number;
+            before?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "bring";
+            /** @description The other packet's id. */
+            from: string;
+            /** @description Its pages, in the order wanted. */
+            fromPages: string[];
+            part?: string;
+        };
         Capabilities: {
             detectsPaper: boolean;
             duplex?: components["schemas"]["Input"];
@@ -853,7 +904,7 @@ export interface components {
             /** @description Single tiny marks without company. */
             specks?: boolean;
         };
-        Command: components["schemas"]["MoveCommand"] | components["schemas"]["TurnCommand"] | components["schemas"]["FlipCommand"] | components["schemas"]["OutlineCommand"] | components["schemas"]["CutCommand"] | components["schemas"]["StraightenCommand"] | components["schemas"]["CropCommand"] | components["schemas"]["FitCommand"] | components["schemas"]["ToneCommand"] | components["schemas"]["CleanCommand"] | components["schemas"]["PaintCommand"] | components["schemas"]["PictureCommand"] | components["schemas"]["BareCommand"] | components["schemas"]["SetAsideCommand"] | components["schemas"]["KeepOnlyCommand"] | components["schemas"]["RestoreCommand"] | components["schemas"]["DuplicateCommand"] | components["schemas"]["InsertBlankCommand"] | components["schemas"]["NoteCommand"] | components["schemas"]["ArrangeCommand"] | components["schemas"]["SwapCommand"] | components["schemas"]["ReverseCommand"] | components["schemas"]["InterleaveCommand"] | components["schemas"]["DealCommand"] | components["schemas"]["SortCommand"] | components["schemas"]["SplitCommand"] | components["schemas"]["DivideCommand"] | components["schemas"]["JoinCommand"] | components["schemas"]["MovePartCommand"] | components["schemas"]["PartPerSourceCommand"] | components["schemas"]["ExpectCommand"] | components["schemas"]["PlaceCommand"] | components["schemas"]["RemoveSourceCommand"] | components["schemas"]["ReturnSourceCommand"] | components["schemas"]["RenameCommand"] | components["schemas"]["RenamePartCommand"];
+        Command: components["schemas"]["MoveCommand"] | components["schemas"]["TurnCommand"] | components["schemas"]["FlipCommand"] | components["schemas"]["OutlineCommand"] | components["schemas"]["CutCommand"] | components["schemas"]["StraightenCommand"] | components["schemas"]["CropCommand"] | components["schemas"]["FitCommand"] | components["schemas"]["ToneCommand"] | components["schemas"]["CleanCommand"] | components["schemas"]["PaintCommand"] | components["schemas"]["PictureCommand"] | components["schemas"]["BareCommand"] | components["schemas"]["SetAsideCommand"] | components["schemas"]["KeepOnlyCommand"] | components["schemas"]["RestoreCommand"] | components["schemas"]["DuplicateCommand"] | components["schemas"]["CopyCommand"] | components["schemas"]["BringCommand"] | components["schemas"]["InsertBlankCommand"] | components["schemas"]["NoteCommand"] | components["schemas"]["ArrangeCommand"] | components["schemas"]["SwapCommand"] | components["schemas"]["ReverseCommand"] | components["schemas"]["InterleaveCommand"] | components["schemas"]["DealCommand"] | components["schemas"]["SortCommand"] | components["schemas"]["SplitCommand"] | components["schemas"]["DivideCommand"] | components["schemas"]["JoinCommand"] | components["schemas"]["MovePartCommand"] | components["schemas"]["PartPerSourceCommand"] | components["schemas"]["ExpectCommand"] | components["schemas"]["PlaceCommand"] | components["schemas"]["RemoveSourceCommand"] | components["schemas"]["ReturnSourceCommand"] | components["schemas"]["RenameCommand"] | components["schemas"]["RenamePartCommand"];
         CommandsRequestBody: {
             /** @description One step of undo. */
             commands: components["schemas"]["Command"][];
@@ -871,6 +922,26 @@ export interface components {
         };
         ContentRequestBody: {
             pages: string[];
+        };
+        /** @description Doubles of pages come to a destination. */
+        CopyCommand: {
+            after?: string;
+            /** Format: int64 */
+            at?: number;
+            before?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "copy";
+            pages?: string[] | null;
+            part?: string;
+            /** @description In place of pages: a selection in words, such as 2-9, odd. */
+            range?: string;
+        };
+        CopyPacketRequestBody: {
+            /** @description Of the copy. */
+            name: string;
         };
         CreatePacketRequestBody: {
             name: string;
@@ -2843,6 +2914,42 @@ export interface operations {
             };
         };
     };
+    "copy-packet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The packet's id. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CopyPacketRequestBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Packet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "list-exports": {
         parameters: {
             query?: never;
@@ -3702,6 +3809,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReadinessAnswerBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "make-sample-packet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CreatePacketRequestBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Packet"];
                 };
             };
             /** @description Error */

@@ -33,7 +33,7 @@ import { useCollapsed } from './useCollapsed';
 import { useZoom } from './useWallZoom';
 import { Wall } from './Wall';
 import { WallBar } from './WallBar';
-import { useFocusReturn } from './wallFocus';
+import { isDialogOpen, isField, useFocusReturn } from './wallFocus';
 import type { Landing } from './wallLayout';
 import { SizeStrip } from './SizeStrip';
 import { t } from '../words';
@@ -84,7 +84,9 @@ export function Bench({ packet }: { packet: Packet }) {
     },
     [packet.id, onInsert],
   );
-  usePaste(addFiles);
+  usePaste(addFiles, () => {
+    if (!isField(document.activeElement) && !isDialogOpen()) bench.paste();
+  });
   const outside = useDropOnWall(packet, bench, addFiles);
   const { collapsed, collapse } = useCollapsed(packet.id);
   const [zoom, setZoom] = useZoom();

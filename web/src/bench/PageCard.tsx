@@ -17,6 +17,7 @@ interface Props {
   focused: boolean;
   /** It cannot be read. */
   unread: boolean;
+  /** It is about to be elsewhere. */
   dragged: boolean;
   /** How many pages there are. */
   all: number;

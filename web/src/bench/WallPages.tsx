@@ -3,6 +3,7 @@ import { useCallback, useEffect, useMemo, useRef, type MouseEvent, type RefObjec
 import type { Packet, Source } from '../api/client';
 import { useFindings } from '../api/queries';
 import { allPages } from '../packet/apply';
+import { usePageClip } from '../packet/clipboard';
 import { count, originColour } from '../shared/format';
 import { PageCard } from './PageCard';
 import { PartHeader } from './PartHeader';
@@ -43,6 +44,7 @@ interface Props {
 export function WallPages(props: Props) {
   const { wall, content, list, packet, rows, sources, selection, held, onPosition } = props;
   const unread = useUnread(packet.id);
+  const cut = useCutPages(packet.id);
   const all = allPages(packet).length;
   const keepRow = rows.findIndex((row) =>
     row.kind === 'header'
@@ -114,7 +116,7 @@ export function WallPages(props: Props) {
                     selected={selection.pages.has(card.page.id)}
                     focused={focus === card.page.id}
                     unread={unread.has(card.page.id)}
-                    dragged={props.dragged?.has(card.page.id) ?? false}
+                    dragged={(props.dragged?.has(card.page.id) ?? false) || cut.has(card.page.id)}
                     all={all}
                     onClick={props.onCardClick}
                     onOpen={props.onOpen}
@@ -140,6 +142,12 @@ export function WallPages(props: Props) {
       )}
     </>
   );
+}
+
+/** The pages that were cut and not pasted yet. */
+function useCutPages(packet: string): ReadonlySet<string> {
+  const [clip] = usePageClip();
+  return useMemo(() => new Set(clip?.isCut && clip.packet === packet ? clip.pages : []), [clip, packet]);
 }
 
 /** The pages that cannot be read. */

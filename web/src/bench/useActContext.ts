@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef } from 'react';
+import { useCallback, useEffect, useMemo, useRef } from 'react';
 import { useLocation } from 'wouter';
 import type { Command, Finding, Packet } from '../api/client';
 import { allPages } from '../packet/apply';
@@ -6,13 +6,14 @@ import type { Place } from '../packet/place';
 import type { Selection, SelectionChange } from '../packet/selection';
 import type { ActContext, BenchPanel } from './acts/act';
 import type { BenchDialog } from './dialogs/BenchDialogs';
+import { useClipboard } from './useClipboard';
 import { useSaveCopy } from './useSaveCopy';
 import { focusWall } from './wallFocus';
 
 interface Options {
   packet: Packet;
   selection: Selection;
-  act: (commands: Command[]) => Promise<void>;
+  act: (commands: Command[]) => Promise<Packet | undefined>;
   travel: (kind: 'undo' | 'redo') => Promise<void>;
   change: (change: SelectionChange) => void;
   onAsk: (dialog: BenchDialog) => void;
@@ -35,18 +36,21 @@ export function useActContext(options: Options): ActContext {
   useEffect(() => {
     newest.current = { packet, selection };
   }, [packet, selection]);
+  const chosen = useCallback(() => {
+    const { pages, focus } = newest.current.selection;
+    const wanted = pages.size > 0 || focus === undefined ? pages : new Set([focus]);
+    return allPages(newest.current.packet).flatMap((page) => (wanted.has(page.id) ? [page.id] : []));
+  }, []);
+  const current = useCallback(() => newest.current.packet, []);
+  const onPasted = useCallback((pages: string[]) => change({ kind: 'set', pages }), [change]);
+  const clipboard = useClipboard({ packet: current, chosen, act, onPasted });
   return useMemo(() => {
-    const chosen = () => {
-      const { pages, focus } = newest.current.selection;
-      const wanted = pages.size > 0 || focus === undefined ? pages : new Set([focus]);
-      return allPages(newest.current.packet).flatMap((page) => (wanted.has(page.id) ? [page.id] : []));
-    };
     const carryOut = (commands: Command[]) => {
       focusWall();
       void act(commands);
     };
     return {
-      packet: () => newest.current.packet,
+      packet: current,
       selection: () => newest.current.selection,
       chosen,
       partInFocus: () => {
@@ -74,8 +78,30 @@ export function useActContext(options: Options): ActContext {
         focusWall();
         saveCopy(pages);
       },
+      take: (how) => {
+        focusWall();
+        clipboard.take(how === 'cut');
+      },
+      paste: () => {
+        focusWall();
+        void clipboard.paste();
+      },
       show: onShow,
       open: (view) => navigate(`/packets/${newest.current.packet.id}/${view}`),
     };
-  }, [act, travel, change, onAsk, onInsert, onLookClosely, onCompare, onShow, saveCopy, navigate]);
+  }, [
+    act,
+    travel,
+    change,
+    onAsk,
+    onInsert,
+    onLookClosely,
+    onCompare,
+    onShow,
+    saveCopy,
+    navigate,
+    chosen,
+    current,
+    clipboard,
+  ]);
 }

@@ -18,13 +18,14 @@ const OWN_KEYS: [selector: string, keys: readonly string[]][] = [
 function isTakenElsewhere(event: KeyboardEvent): boolean {
   const at = event.target instanceof Element ? event.target : null;
   if (event.defaultPrevented || event.isComposing || isField(at) || isDialogOpen()) return true;
+  if (isKey(event, 'mod+C') && document.getSelection()?.toString()) return true; // text is copied
   return OWN_KEYS.some(([selector, keys]) => keys.includes(event.key) && at?.closest(selector));
 }
 
 /** Does the act of a key. */
 function takeActKey(bench: ActContext, event: KeyboardEvent): boolean {
   const act = ACTS.find(({ keys }) => keys?.some((key) => isKey(event, key)));
-  if (!act) return false;
+  if (!act || act.isNative) return false;
   if (canDo(act, bench.chosen().length)) act.run(bench);
   return true;
 }

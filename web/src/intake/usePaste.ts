@@ -1,18 +1,24 @@
 import { useEffect, useRef } from 'react';
 import { t } from '../words';
 
-/** Takes pictures and files from the clipboard. A field that has the keyboard keeps what is pasted as text. */
-export function usePaste(onFiles: (files: File[]) => void) {
-  const newest = useRef(onFiles);
+/**
+ * Takes pictures and files from the clipboard. A field that has the keyboard keeps what is pasted as text. Without
+ * files, something else may be pasted.
+ */
+export function usePaste(onFiles: (files: File[]) => void, onNoFiles?: () => void) {
+  const newest = useRef({ onFiles, onNoFiles });
   useEffect(() => {
-    newest.current = onFiles;
+    newest.current = { onFiles, onNoFiles };
   });
   useEffect(() => {
     const onPaste = (event: ClipboardEvent) => {
       const files = [...(event.clipboardData?.files ?? [])].map(named);
-      if (files.length === 0) return;
+      if (files.length === 0) {
+        newest.current.onNoFiles?.();
+        return;
+      }
       event.preventDefault();
-      newest.current(files);
+      newest.current.onFiles(files);
     };
     window.addEventListener('paste', onPaste);
     return () => window.removeEventListener('paste', onPaste);

@@ -57,8 +57,9 @@ export function useCommands(id: string) {
       try {
         const packet = await carryOut({ kind: 'commands', commands });
         notify(<Done words={packet.undo} onUndo={() => void travel('undo')} />, 'last-act');
+        return packet;
       } catch {
-        // onError has told it
+        return undefined; // onError has told it
       }
     },
     [carryOut, travel],

@@ -3,24 +3,48 @@ import { modals } from '@mantine/modals';
 import { IconDots } from '@tabler/icons-react';
 import { Link } from 'wouter';
 import { pictureUrl, type PacketCard as Card } from '../api/client';
-import { useDeletePacket, useRenamePacket } from '../api/queries';
+import { useCopyPacket, useDeletePacket, useRenamePacket } from '../api/queries';
 import { ago, count, formatBytes } from '../shared/format';
-import { notifyProblem } from '../shared/notify';
+import { notify, notifyProblem } from '../shared/notify';
 import { Picture } from '../shared/Picture';
 import { askForName } from './askForName';
+import { freeName } from './listing';
 import classes from './PacketCard.module.css';
 import { t } from '../words';
 
 const BOX = 104;
 
+interface Props {
+  card: Card;
+  /** The names of all packets. */
+  names: readonly string[];
+}
+
 /** A packet on the home view. */
-export function PacketCard({ card }: { card: Card }) {
+export function PacketCard({ card, names }: Props) {
   const remove = useDeletePacket();
   const rename = useRenamePacket();
+  const copy = useCopyPacket();
+  const onError = (error: Error) => notifyProblem(error.message);
   const askToRename = () =>
-    askForName(card.name, (name) =>
-      rename.mutate({ card, name }, { onError: (error) => notifyProblem(error.message) }),
-    );
+    askForName({
+      title: t('packets.renameThePacket'),
+      name: card.name,
+      verb: t('packets.rename'),
+      taken: [card.name],
+      onName: (name) => rename.mutate({ card, name }, { onError }),
+    });
+  const askToDuplicate = () =>
+    askForName({
+      title: t('packets.duplicateThePacket'),
+      name: freeName(card.name, names),
+      verb: t('packets.duplicate'),
+      onName: (name) =>
+        copy.mutate(
+          { id: card.id, name },
+          { onSuccess: () => notify(t('packets.duplicated', { name: card.name })), onError },
+        ),
+    });
   const confirmDelete = () =>
     modals.openConfirmModal({
       title: t('packets.deleteThisPacket'),
@@ -31,7 +55,7 @@ export function PacketCard({ card }: { card: Card }) {
       ),
       labels: { confirm: t('packets.deleteThePacket'), cancel: t('packets.keepIt') },
       confirmProps: { color: 'red', variant: 'filled' },
-      onConfirm: () => remove.mutate(card.id, { onError: (error) => notifyProblem(error.message) }),
+      onConfirm: () => remove.mutate(card.id, { onError }),
     });
   return (
     <article className={classes.card}>
@@ -62,6 +86,7 @@ export function PacketCard({ card }: { card: Card }) {
         </Menu.Target>
         <Menu.Dropdown>
           <Menu.Item onClick={askToRename}>{t('packets.renameInMenu')}</Menu.Item>
+          <Menu.Item onClick={askToDuplicate}>{t('packets.duplicateInMenu')}</Menu.Item>
           <Menu.Item onClick={confirmDelete}>{t('packets.delete')}</Menu.Item>
         </Menu.Dropdown>
       </Menu>

@@ -16,6 +16,7 @@ const ORDERS: { value: Order; label: string }[] = [
 export function PacketCards({ cards }: { cards: readonly Card[] }) {
   const [search, setSearch] = useState('');
   const [order, setOrder] = useLocalStorage<Order>({ key: 'dorbin.packets.order', defaultValue: 'changed' });
+  const names = cards.map((card) => card.name);
   const shown = listed(cards, search, order);
   return (
     <>
@@ -38,7 +39,7 @@ export function PacketCards({ cards }: { cards: readonly Card[] }) {
       </div>
       <div className={classes.cards}>
         {shown.map((card) => (
-          <PacketCard key={card.id} card={card} />
+          <PacketCard key={card.id} card={card} names={names} />
         ))}
       </div>
       {shown.length === 0 && <p className="soft">{t('packets.noneFound', { search })}</p>}

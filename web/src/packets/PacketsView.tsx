@@ -1,8 +1,8 @@
 import { Button, FileButton } from '@mantine/core';
 import { useDocumentTitle } from '@mantine/hooks';
-import { useCallback } from 'react';
+import { useCallback, useMemo } from 'react';
 import { useLocation } from 'wouter';
-import { useCreatePacket, usePackets } from '../api/queries';
+import { useAddSample, useCreatePacket, usePackets } from '../api/queries';
 import { ACCEPTED } from '../intake/accepted';
 import { DropHint } from '../intake/DropHint';
 import { useOutsideDrag } from '../intake/useOutsideDrag';
@@ -22,13 +22,14 @@ export function PacketsView() {
   useDocumentTitle('Dorbin');
   const packets = usePackets();
   const create = useCreatePacket();
+  const sample = useAddSample();
   const [, go] = useLocation();
+  const names = useMemo(() => packets.data?.map((card) => card.name) ?? [], [packets.data]);
 
   /** Makes a packet of files, or an empty one, and opens it at an address after its own. */
   const begin = useCallback(
     (files: File[], at = '') => {
       const name = files[0] ? titleOf(files[0].name) : t('packets.newPacket');
-      const names = packets.data?.map((card) => card.name) ?? [];
       create.mutate(freeName(name, names), {
         onSuccess: (packet) => {
           if (files.length > 1) offer(packet.id, files);
@@ -38,8 +39,14 @@ export function PacketsView() {
         onError: (error) => notifyProblem(error.message),
       });
     },
-    [create, go, packets.data],
+    [create, go, names],
   );
+
+  const addSample = () =>
+    sample.mutate(freeName(t('packets.sampleName'), names), {
+      onSuccess: (packet) => go(`/packets/${packet.id}`),
+      onError: (error) => notifyProblem(error.message),
+    });
 
   const drag = useOutsideDrag({ onFiles: (files) => begin(files) });
   usePaste(begin);
@@ -58,7 +65,9 @@ export function PacketsView() {
       </Header>
       <main className={classes.main}>
         {packets.error && <p>{packets.error.message}</p>}
-        {packets.data?.length === 0 && <WaysToBegin onBegin={begin} />}
+        {packets.data?.length === 0 && (
+          <WaysToBegin onBegin={begin} onSample={addSample} isBusy={sample.isPending} />
+        )}
         {packets.data && packets.data.length > 0 && <PacketCards cards={packets.data} />}
       </main>
       {drag && <DropHint words={t('packets.dropToBeginANew')} />}

@@ -7,10 +7,13 @@ import classes from './PacketsView.module.css';
 interface Props {
   /** Makes a packet of files, or an empty one, and opens it at an address after its own. */
   onBegin: (files: File[], at?: string) => void;
+  /** Makes a packet of sample papers. */
+  onSample: () => void;
+  isBusy: boolean;
 }
 
 /** What a house without packets shows: the ways to begin. */
-export function WaysToBegin({ onBegin }: Props) {
+export function WaysToBegin({ onBegin, onSample, isBusy }: Props) {
   return (
     <div className={classes.empty}>
       <h2>{t('packets.dropYourPapersAnywhereIn')}</h2>
@@ -30,6 +33,11 @@ export function WaysToBegin({ onBegin }: Props) {
         </Way>
         <Way words={t('packets.cameraInWords')}>
           <Button onClick={() => onBegin([], '?show=camera')}>{t('packets.camera')}</Button>
+        </Way>
+        <Way words={t('packets.sampleInWords')}>
+          <Button loading={isBusy} onClick={onSample}>
+            {t('packets.sample')}
+          </Button>
         </Way>
       </div>
     </div>

@@ -1,48 +1,28 @@
-import { Button, Group, Stack, TextInput } from '@mantine/core';
 import { modals } from '@mantine/modals';
-import { useState } from 'react';
-import { LONGEST_NAME } from '../shared/InlineName';
+import { NameForm } from '../shared/NameForm';
 import { t } from '../words';
 
-/** Asks for another name of a packet. */
-export function askForName(name: string, onRename: (name: string) => void) {
+interface Question {
+  title: string;
+  name: string;
+  verb: string;
+  taken?: readonly string[];
+  onName: (name: string) => void;
+}
+
+/** Asks for a name of a packet, in a dialog. */
+export function askForName({ title, onName, ...form }: Question) {
   const id = modals.open({
-    title: t('packets.renameThePacket'),
+    title,
     children: (
       <NameForm
-        name={name}
-        onRename={(next) => {
+        {...form}
+        label={t('packets.name')}
+        onName={(name) => {
           modals.close(id);
-          onRename(next);
+          onName(name);
         }}
       />
     ),
   });
-}
-
-function NameForm({ name, onRename }: { name: string; onRename: (name: string) => void }) {
-  const [next, setNext] = useState(name);
-  return (
-    <form
-      onSubmit={(event) => {
-        event.preventDefault();
-        onRename(next.trim());
-      }}
-    >
-      <Stack gap={14}>
-        <TextInput
-          label={t('packets.name')}
-          data-autofocus
-          maxLength={LONGEST_NAME}
-          value={next}
-          onChange={(event) => setNext(event.currentTarget.value)}
-        />
-        <Group justify="flex-end">
-          <Button type="submit" variant="filled" disabled={['', name].includes(next.trim())}>
-            {t('packets.rename')}
-          </Button>
-        </Group>
-      </Stack>
-    </form>
-  );
 }

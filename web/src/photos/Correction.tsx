@@ -12,7 +12,7 @@ interface Props {
   page: Page;
   /** All pages of the pass. */
   others: Page[];
-  act: (commands: Command[]) => Promise<void>;
+  act: (commands: Command[]) => Promise<unknown>;
   finding: boolean;
   /** The fold that the page is about to be cut at. */
   fold?: Fold;

@@ -29,6 +29,10 @@ export interface ActContext {
   /** Shows the two pages of a finding side by side, with what is different about them. */
   compare: (finding: Finding) => void;
   saveCopy: (pages: string[]) => void;
+  /** Copies or cuts the chosen pages. */
+  take: (how: 'copy' | 'cut') => void;
+  /** Puts the pages that were copied or cut after the chosen ones. */
+  paste: () => void;
   show: (panel: BenchPanel) => void;
   /** Opens a view of the packet, by its address after the packet's. */
   open: (view: string) => void;
@@ -48,6 +52,8 @@ export interface Act {
   group: ActGroup;
   /** The keys that do it; menus show the first. */
   keys?: readonly Key[];
+  /** The browser tells of its key by an event of its own. */
+  isNative?: boolean;
   /** What it needs to be selected. */
   needs?: 'pages' | 'two pages' | 'several pages';
   run: (bench: ActContext) => void;
