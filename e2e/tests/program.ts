@@ -78,6 +78,7 @@ export async function dataFolder(): Promise<string> {
   const folder = await temporaryFolder();
   const compiled = join('cache', 'pdfium');
   await cp(join(process.env.DORBIN_TEST_DEMO ?? '', compiled), join(folder, compiled), { recursive: true });
+  await writeFile(join(folder, 'dorbin.db'), ''); // else the folder is somebody else's
   return folder;
 }
 
@@ -94,7 +95,6 @@ export const test = base.extend<TestFixtures, WorkerFixtures>({
   program: [
     async ({}, use) => {
       const folder = await dataFolder();
-      await writeFile(join(folder, 'dorbin.db'), '');
       const program = new Program(folder);
       await program.start();
       await use(program);
