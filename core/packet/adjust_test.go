@@ -1,8 +1,10 @@
 package packet
 
 import (
+	"encoding/json"
 	"errors"
 	"math/rand/v2"
+	"os"
 	"slices"
 	"testing"
 
@@ -173,6 +175,22 @@ func TestParsePages(t *testing.T) {
 	}
 	_, err := ParsePages("all, all", MaxTake)
 	assert.Error(t, err)
+}
+
+// TestPageRangesAsTheInterfaceHasThem reads the cases that the interface is tested with too.
+func TestPageRangesAsTheInterfaceHasThem(t *testing.T) {
+	text, err := os.ReadFile("testdata/pageranges.json")
+	require.NoError(t, err)
+	var cases []struct {
+		Text    string
+		IsRange bool
+	}
+	require.NoError(t, json.Unmarshal(text, &cases))
+	require.NotEmpty(t, cases)
+	for _, c := range cases {
+		_, err := ParsePages(c.Text, 1000)
+		assert.Equal(t, c.IsRange, err == nil, "%q: %v", c.Text, err)
+	}
 }
 
 func FuzzParsePages(f *testing.F) {

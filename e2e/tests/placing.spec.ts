@@ -2,7 +2,7 @@ import type { Locator, Page } from '@playwright/test';
 import { mkdirSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { pdf } from './papers';
+import { brokenJpeg, pdf } from './papers';
 import { card, chooseFiles, dragMouse, dropFiles, expect, test, transferOf, wallOrder } from './program';
 
 // Tall enough that all pages of these tests are in the document.
@@ -183,4 +183,101 @@ test('files dropped at home make a packet, after the same question', async ({ pa
   await expect(page.getByRole('heading', { name: 'Packets' })).toBeVisible();
   await dropFiles(page, [note(10), note(2)]);
   await expect.poll(() => wallOrder(page)).toEqual(['note 10.pdf page 1', 'note 2.pdf page 1']);
+});
+
+test('files are put in order by dragging, left out, and have only some pages taken, before they are added', async ({
+  page,
+  packet,
+}) => {
+  expect(packet).toBeTruthy();
+  await page
+    .locator('input[type=file]')
+    .first()
+    .setInputFiles([note(1), note(2), form, note(3)]);
+  const dialog = page.getByRole('dialog', { name: 'Add files' });
+  const rows = dialog.getByRole('listitem');
+  await expect(rows).toHaveText([/form\.pdf/, /note 1\.pdf/, /note 2\.pdf/, /note 3\.pdf/]);
+  await dialog.getByRole('button', { name: 'Leave out note 2.pdf' }).click();
+  await expect(rows).toHaveText([/form\.pdf/, /note 1\.pdf/, /note 3\.pdf/]);
+
+  const grip = await box(dialog.getByRole('button', { name: 'Move note 3.pdf in the list' }));
+  const first = await box(rows.first());
+  await dragMouse(
+    page,
+    { x: grip.x + 8, y: grip.y + 8 },
+    { x: grip.x + 8, y: first.y + first.height / 2 - 6 },
+  );
+  await expect(rows).toHaveText([/note 3\.pdf/, /form\.pdf/, /note 1\.pdf/]);
+  await expect(dialog.getByRole('radio', { name: 'As dragged' })).toBeChecked();
+
+  const pages = dialog.getByLabel('Which pages of form.pdf');
+  await pages.fill('1, tow');
+  await expect(dialog.getByText('“tow” is not a page.')).toBeVisible();
+  await expect(dialog.getByRole('button', { name: 'Add 3 files' })).toBeDisabled();
+  await pages.fill('3, 1');
+  await dialog.getByRole('button', { name: 'Add 3 files' }).click();
+  await expect
+    .poll(() => wallOrder(page))
+    .toEqual(['note 3.pdf page 1', 'form.pdf page 3', 'form.pdf page 1', 'note 1.pdf page 1']);
+});
+
+test('the pages of a file are looked at before any is placed', async ({ page, packet }) => {
+  expect(packet).toBeTruthy();
+  await page
+    .locator('input[type=file]')
+    .first()
+    .setInputFiles([form, note(1)]);
+  const dialog = page.getByRole('dialog', { name: 'Add files' });
+  await dialog
+    .getByRole('listitem')
+    .filter({ hasText: 'form.pdf' })
+    .getByRole('button', { name: 'Choose…' })
+    .click();
+  await dialog.getByRole('button', { name: 'Add 1 file' }).click();
+  const pages = page.getByRole('listbox', { name: 'Pages of form.pdf' });
+  await expect(pages.getByRole('option')).toHaveText([/1 not placed/, /2 not placed/, /3 not placed/]);
+  await pages.getByRole('option').nth(1).click();
+  await page.getByRole('button', { name: 'Add 1 page at the end' }).click();
+  await expect.poll(() => wallOrder(page)).toEqual(['note 1.pdf page 1', 'form.pdf page 2']);
+});
+
+test('several pictures become one part, or one each', async ({ page, packet }) => {
+  expect(packet).toBeTruthy();
+  const pictures = ['sunny.jpg', 'rainy.jpg'].map((name) => brokenJpeg(name));
+  await page
+    .locator('input[type=file]')
+    .first()
+    .setInputFiles([...pictures]);
+  const dialog = page.getByRole('dialog', { name: 'Add files' });
+  await expect(dialog.getByLabel('Where')).toHaveValue('All as one part, at the end');
+  await dialog.getByLabel('Where').click();
+  await page.getByRole('option', { name: 'Each file as its own part, at the end' }).click();
+  await expect(dialog.getByLabel('Where')).toHaveValue('Each file as its own part, at the end');
+  await dialog.getByRole('button', { name: 'Cancel' }).click();
+
+  await page
+    .locator('input[type=file]')
+    .first()
+    .setInputFiles([form, note(1)]);
+  await dialog.getByLabel('Where').click();
+  await page.getByRole('option', { name: 'All as one part, at the end' }).click();
+  await dialog.getByRole('button', { name: 'Add 2 files' }).click();
+  await expect(page.locator('[data-page]')).toHaveCount(4);
+  await expect(page.locator('[data-part]')).toHaveCount(1);
+});
+
+test('what was on its way when the page was reloaded is named', async ({ page, packet }) => {
+  expect(packet).toBeTruthy();
+  page.on('dialog', (dialog) => void dialog.accept());
+  await page.route('**/sources', () => undefined); // it never arrives
+  await chooseFiles(page, [note(7)]);
+  await expect(page.getByTestId('upload')).toBeVisible();
+  await page.reload();
+  const alert = page
+    .getByRole('alert')
+    .filter({ hasText: 'note 7.pdf was not added: the page was reloaded' });
+  await expect(alert).toBeVisible();
+  await page.reload();
+  await page.getByRole('complementary', { name: 'Intake' }).waitFor();
+  await expect(alert).toHaveCount(0);
 });

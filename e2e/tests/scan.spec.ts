@@ -44,7 +44,8 @@ test('a stack is scanned, a missing sheet found and scanned into its gap', async
   await expect(scanned(page).nth(4)).toContainText('printed 5', { timeout: 30_000 });
   await expect(page.getByText('is missing')).toHaveCount(0);
 
-  await page.reload();
+  await page.getByRole('link', { name: 'Back to the bench' }).click();
+  await page.getByRole('link', { name: '9 scanned pages are waiting to be placed' }).click();
   await expect(scanned(page)).toHaveCount(9);
   await page.getByLabel('Name of the scan').fill('Surveyor’s report');
   await page.getByRole('button', { name: 'Add 9 pages to the packet' }).click();

@@ -105,7 +105,7 @@ func TestTheSameBytesAreStoredOnce(t *testing.T) {
 	add(t, a, id, "one.png", data)
 	outcome := add(t, a, id, "two.png", data)
 	assert.Equal(t, "duplicate", outcome.Result)
-	assert.Contains(t, outcome.Sentence, "one.png")
+	assert.Equal(t, "two.png is the same file as one.png, which is in this packet already. It was not stored twice.", outcome.Sentence)
 	assert.Len(t, get(t, a, id).Sources, 1)
 }
 

@@ -95,6 +95,12 @@ func TestSomePagesOfAFile(t *testing.T) {
 	assert.Len(t, get(t, a, id).Sources, 1, "it is stored once")
 	assert.Equal(t, "duplicate", addAt(t, a, id, "F.pdf", gather.Placement{}, form).Result)
 
+	other := newPacket(t, a)
+	addAt(t, a, other, "F.pdf", gather.Placement{Title: "Forms"}, form)
+	assert.Equal(t, "Forms", get(t, a, other).Parts[0].Title)
+	_, err := a.Gather.AddFile(t.Context(), id, "F.pdf", gather.Placement{Title: strings.Repeat("x", 201)}, bytes.NewReader(form))
+	require.ErrorIs(t, err, problem.Invalid)
+
 	refused := addAt(t, a, id, "A.pdf", gather.Placement{Pages: "1, 9"}, paper(t, "accounts.pdf"))
 	assert.Equal(t, "refused", refused.Result)
 	assert.Equal(t, intake.BadRange, refused.Reason)

@@ -1,11 +1,13 @@
 package gather
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
 	"slices"
 	"strings"
+	"unicode/utf8"
 
 	"dorbin/core/packet"
 	"dorbin/core/problem"
@@ -20,6 +22,7 @@ type Placement struct {
 	Place           string `json:"place,omitempty"`
 	Pages           string `json:"pages,omitempty"` // which of its pages, as packet.ParsePages reads them; all when empty
 	OmitAnnotations bool   `json:"bare,omitempty"`  // without comments and form fields
+	Title           string `json:"title,omitempty"` // of the part that they become; the file's name when empty
 	Password        string `json:"-"`
 }
 
@@ -30,6 +33,9 @@ func (w Placement) names() bool { return w.Place != "" && w.Place != "end" && w.
 
 // Check tells whether there can be such a place. The error is a problem.Invalid.
 func (w Placement) Check() error {
+	if n := utf8.RuneCountInString(w.Title); n > packet.MaxTitle {
+		return problem.New(problem.Invalid, "the title of a part has at most %d characters, this one has %d", packet.MaxTitle, n)
+	}
 	if w.Place == intakeOnly {
 		return nil
 	}
@@ -56,7 +62,7 @@ func (w Placement) command(source store.Source, state packet.Packet) (c packet.P
 	if !state.CanPlace(c) {
 		c, lost = packet.Place{}, true
 	}
-	c.Source, c.Title, c.OmitAnnotations = packet.SourceID(source.ID), sources.PartTitle(source.Name), w.OmitAnnotations
+	c.Source, c.Title, c.OmitAnnotations = packet.SourceID(source.ID), cmp.Or(w.Title, sources.PartTitle(source.Name)), w.OmitAnnotations
 	c.Take, err = w.take(len(source.Pages))
 	return c, lost, err
 }

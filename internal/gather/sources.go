@@ -63,7 +63,7 @@ func (s *Service) AddFile(ctx context.Context, packetID, name string, placement 
 // AddStored makes a source of a file that is stored and pinned, and that should have a
 // number of pages; 0 is unknown.
 func (s *Service) AddStored(ctx context.Context, packetID, name string, placement Placement, file store.File, expected int) (Outcome, error) {
-	if twin, found, err := s.twin(ctx, packetID, placement, file.SHA256); err != nil || found {
+	if twin, found, err := s.twin(ctx, packetID, name, placement, file.SHA256); err != nil || found {
 		return twin, err
 	}
 	return s.takeIn(ctx, store.Source{
@@ -76,7 +76,7 @@ func (s *Service) AddStored(ctx context.Context, packetID, name string, placemen
 // twin deals with a file that is in the packet already: it is not stored again.
 // Its pages are placed again when a place was asked for, or when it had been
 // taken out.
-func (s *Service) twin(ctx context.Context, packetID string, placement Placement, sum string) (Outcome, bool, error) {
+func (s *Service) twin(ctx context.Context, packetID, name string, placement Placement, sum string) (Outcome, bool, error) {
 	p, all, err := s.store.Load(ctx, packetID)
 	if err != nil {
 		return Outcome{}, false, err
@@ -90,9 +90,16 @@ func (s *Service) twin(ctx context.Context, packetID string, placement Placement
 			outcome, err := s.place(ctx, source, placement)
 			return outcome, true, err
 		}
-		return outcomeOf(source, "duplicate", "", fmt.Sprintf("%s is in this packet already. It was not stored twice.", source.Name)), true, nil
+		return outcomeOf(source, "duplicate", "", twinWords(name, source.Name)), true, nil
 	}
 	return Outcome{}, false, nil
+}
+
+func twinWords(name, there string) string {
+	if name == there {
+		return fmt.Sprintf("%s is in this packet already. It was not stored twice.", name)
+	}
+	return fmt.Sprintf("%s is the same file as %s, which is in this packet already. It was not stored twice.", name, there)
 }
 
 // takeIn inspects a new source, keeps what is learned of it, and places its

@@ -118,6 +118,7 @@ func filesBody() *huma.RequestBody {
 			"place":    text("end (the default: a part of its own), start, intake, after:<page>, before:<page>, part:<part>, or replace:<page>,<page>"),
 			"pages":    text("Which of the file's pages, such as 1, 4-6, last; all when it is missing"),
 			"bare":     text("true leaves out comments and form fields"),
+			"title":    text("Of the part that the pages become; the file's name when it is missing"),
 			"password": text("Of a protected PDF"),
 			"files":    {Type: huma.TypeArray, Items: &huma.Schema{Type: huma.TypeString, Format: "binary"}},
 		}}},
@@ -136,6 +137,7 @@ func (h handlers) addFiles(ctx context.Context, in *filesRequest) ([]gather.Outc
 		"place":    func(v string) { placement.Place = v },
 		"pages":    func(v string) { placement.Pages = v },
 		"bare":     func(v string) { placement.OmitAnnotations = v == "true" },
+		"title":    func(v string) { placement.Title = v },
 		"password": func(v string) { placement.Password = v },
 	}
 	for {

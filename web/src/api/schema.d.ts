@@ -3572,6 +3572,8 @@ export interface operations {
                     password?: string;
                     /** @description end (the default: a part of its own), start, intake, after:<page>, before:<page>, part:<part>, or replace:<page>,<page> */
                     place?: string;
+                    /** @description Of the part that the pages become; the file's name when it is missing */
+                    title?: string;
                 };
             };
         };

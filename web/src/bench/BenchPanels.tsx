@@ -62,8 +62,8 @@ export function BenchPanels({ packet, bench, focused, chosen, opened, onTravel, 
         packet={packet}
         placing={opened?.kind === 'placing' ? opened.placing : undefined}
         onClose={() => onClose('placing')}
-        onAdd={(files, wish) => {
-          upload(packet.id, files, wish);
+        onAdd={(files, wish, pages) => {
+          upload(packet.id, files, wish, pages);
           onClose('placing');
         }}
         onBlank={(page, side) => bench.ask({ kind: 'blank', page, side })}

@@ -1,5 +1,5 @@
 import { Button, FileButton } from '@mantine/core';
-import { useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { Link } from 'wouter';
 import type { Packet, Source } from '../api/client';
 import { count } from '../shared/format';
@@ -8,7 +8,9 @@ import { ACCEPTED } from './accepted';
 import { OpenedSource } from './OpenedSource';
 import { SourceRow } from './SourceRow';
 import { UploadRow } from './UploadRow';
-import { cancelUpload, useUploads } from './uploads';
+import { cancelUpload, onUploadFinished, useUploads } from './uploads';
+import { useLostUploads } from './useOutcomes';
+import { WaitingScan } from './WaitingScan';
 import { t } from '../words';
 
 interface Props {
@@ -28,6 +30,14 @@ export function IntakeRail(props: Props) {
   const [openedId, setOpened] = useState<string>();
   const opened = packet.sources.find((source) => source.id === openedId && source.state === 'ready');
   const uploads = useUploads(packet.id);
+  useLostUploads(packet);
+  useEffect(
+    () =>
+      onUploadFinished((outcome, upload) => {
+        if (upload.wish.isToOpen && upload.packet === packet.id) setOpened(outcome.source);
+      }),
+    [packet.id],
+  );
   const reset = useRef<() => void>(null);
   if (opened) {
     return (
@@ -68,6 +78,7 @@ export function IntakeRail(props: Props) {
       </div>
       <h2 className={classes.title}>{t('intake.intake')}</h2>
       <div className={classes.list}>
+        <WaitingScan packet={packet.id} />
         {uploads.map((upload) => (
           <UploadRow key={upload.id} upload={upload} onCancel={() => cancelUpload(upload.id)} />
         ))}

@@ -1,22 +1,21 @@
-import {
-  Button,
-  Checkbox,
-  FileButton,
-  Group,
-  Modal,
-  SegmentedControl,
-  Select,
-  Stack,
-  TextInput,
-} from '@mantine/core';
+import { arrayMove } from '@dnd-kit/sortable';
+import { Button, Checkbox, FileButton, Group, Modal, SegmentedControl, Select, Stack } from '@mantine/core';
 import { useState } from 'react';
 import { useLocation } from 'wouter';
 import type { Packet } from '../api/client';
-import { count, formatBytes } from '../shared/format';
+import { count } from '../shared/format';
 import { ACCEPTED } from './accepted';
-import { besidePage, ordered, places, type FileOrder, type Place } from '../packet/place';
-import classes from './PlaceDialog.module.css';
-import type { Wish } from './uploads';
+import { besidePage, ONE_PART, places, type Place } from '../packet/place';
+import {
+  additionsOf,
+  inOrder,
+  mayHavePages,
+  rangeProblem,
+  type Addition,
+  type AdditionOrder,
+} from './additions';
+import { FileList } from './FileList';
+import { upload, type Wish } from './uploads';
 import { t } from '../words';
 
 /** Files that are to be placed, or a place that files are wanted for. */
@@ -28,7 +27,8 @@ export interface Placing {
 interface Props {
   packet: Packet;
   placing?: Placing;
-  onAdd: (files: File[], wish: Wish) => void;
+  /** Pages are those wanted of each file. */
+  onAdd: (files: File[], wish: Wish, pages: string[]) => void;
   /** Asks for blank pages beside a page instead. */
   onBlank: (page: string, side: 'before' | 'after') => void;
   onClose: () => void;
@@ -37,23 +37,42 @@ interface Props {
 /** Asks how files are to be placed: where, in which order, which of their pages. */
 export function PlaceDialog({ placing, ...props }: Props) {
   return (
-    <Modal opened={placing !== undefined} onClose={props.onClose} size={520} title={t('intake.addFiles')}>
+    <Modal opened={placing !== undefined} onClose={props.onClose} size={620} title={t('intake.addFiles')}>
       {placing && <PlaceForm key={placing.place} placing={placing} {...props} />}
     </Modal>
   );
 }
 
 function PlaceForm({ packet, placing, onAdd, onBlank, onClose }: Props & { placing: Placing }) {
-  const [files, setFiles] = useState(placing.files);
-  const [place, setPlace] = useState(placing.place);
-  const [order, setOrder] = useState<FileOrder>('name');
-  const [pages, setPages] = useState('');
+  const [additions, setAdditions] = useState(() => inOrder(additionsOf(placing.files), 'name'));
+  const files = additions.map(({ file }) => file);
+  const havePages = files.some(mayHavePages);
+  // Several photographs of papers belong together more often than not.
+  const [place, setPlace] = useState(
+    files.length > 1 && !havePages && placing.place === 'end' ? ONE_PART : placing.place,
+  );
+  const [order, setOrder] = useState<AdditionOrder>('name');
   const [bare, setBare] = useState(false);
   const [, navigate] = useLocation();
-  const shown = ordered(files, order);
   const beside = besidePage(place);
-  const mayHavePages = files.some((file) => !/\.(jpe?g|png|heic|webp|bmp|gif)$/i.test(file.name));
-  const add = () => onAdd(shown, { place, pages: pages.trim(), bare });
+  const isWrong = additions.some(({ pages }) => rangeProblem(pages));
+  const title = place === ONE_PART && !havePages ? t('intake.photographs') : undefined;
+  const add = () =>
+    onAdd(
+      files,
+      { place, bare, title },
+      additions.map(({ pages }) => pages.trim()),
+    );
+  const sort = (by: AdditionOrder) => {
+    setOrder(by);
+    setAdditions(inOrder(additions, by));
+  };
+  const choosePages = ({ id, file }: Addition) => {
+    upload(packet.id, [file], { place: 'intake', isToOpen: true });
+    const others = additions.filter((addition) => addition.id !== id);
+    setAdditions(others);
+    if (others.length === 0) onClose();
+  };
   return (
     <form
       onSubmit={(event) => {
@@ -64,7 +83,7 @@ function PlaceForm({ packet, placing, onAdd, onBlank, onClose }: Props & { placi
       <Stack gap="sm">
         <Select
           label={t('intake.where')}
-          data={places(packet, placing.place)}
+          data={places(packet, placing.place, files.length)}
           value={place}
           allowDeselect={false}
           onChange={(value) => value && setPlace(value)}
@@ -73,27 +92,33 @@ function PlaceForm({ packet, placing, onAdd, onBlank, onClose }: Props & { placi
           <SegmentedControl
             aria-label={t('intake.orderOfTheFiles')}
             value={order}
-            onChange={(value) => setOrder(value)}
+            onChange={sort}
             data={[
               { value: 'name', label: t('intake.byNaturalName') },
               { value: 'given', label: t('intake.asGiven') },
               { value: 'date', label: t('intake.byDate') },
+              { value: 'own', label: t('intake.asDragged') },
             ]}
           />
         )}
-        {shown.length > 0 && (
-          <ol className={classes.files} aria-label={t('intake.filesInOrder')}>
-            {shown.map((file, i) => (
-              <li key={`${file.name} ${i}`}>
-                <span className={classes.name} title={file.name}>
-                  {file.name}
-                </span>
-                <span className="soft small">{formatBytes(file.size)}</span>
-              </li>
-            ))}
-          </ol>
+        {additions.length > 0 && (
+          <FileList
+            additions={additions}
+            onMove={(from, to) => {
+              if (from === to) return;
+              setOrder('own');
+              setAdditions(arrayMove(additions, from, to));
+            }}
+            onPages={(id, pages) => setAdditions(additions.map((a) => (a.id === id ? { ...a, pages } : a)))}
+            onRemove={(id) => setAdditions(additions.filter((addition) => addition.id !== id))}
+            onChoosePages={choosePages}
+          />
         )}
-        <FileButton multiple accept={ACCEPTED} onChange={(more) => setFiles([...files, ...more])}>
+        <FileButton
+          multiple
+          accept={ACCEPTED}
+          onChange={(more) => setAdditions(inOrder([...additions, ...additionsOf(more)], order))}
+        >
           {(props) => (
             <Group gap="xs">
               <Button {...props}>
@@ -114,25 +139,16 @@ function PlaceForm({ packet, placing, onAdd, onBlank, onClose }: Props & { placi
             </Group>
           )}
         </FileButton>
-        {files.length > 0 && mayHavePages && (
-          <>
-            <TextInput
-              label={t('intake.whichPages')}
-              placeholder={t('intake.allOrRange')}
-              description={files.length > 1 ? t('intake.ofEachFile') : undefined}
-              value={pages}
-              onChange={(event) => setPages(event.currentTarget.value)}
-            />
-            <Checkbox
-              label={t('intake.leaveOutCommentsAndForm')}
-              checked={bare}
-              onChange={(event) => setBare(event.currentTarget.checked)}
-            />
-          </>
+        {havePages && (
+          <Checkbox
+            label={t('intake.leaveOutCommentsAndForm')}
+            checked={bare}
+            onChange={(event) => setBare(event.currentTarget.checked)}
+          />
         )}
         <Group justify="flex-end">
           <Button onClick={onClose}>{t('intake.cancel')}</Button>
-          <Button type="submit" variant="filled" disabled={files.length === 0} data-autofocus>
+          <Button type="submit" variant="filled" disabled={files.length === 0 || isWrong} data-autofocus>
             {t('intake.addVerb', { what: files.length > 0 ? count(files.length, 'file') : '' })}
           </Button>
         </Group>

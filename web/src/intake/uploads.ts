@@ -1,15 +1,20 @@
 import { useSyncExternalStore } from 'react';
 import type { Outcome } from '../api/client';
-import { nextPlace, type Place } from '../packet/place';
+import { nextPlace, ONE_PART, type Place } from '../packet/place';
+import { keepNames } from './lostUploads';
 import { t } from '../words';
 
 /** Where and how files are to be placed. */
 export interface Wish {
   place: Place;
-  /** Which pages of each file; all when empty. */
+  /** Which pages of the file; all when empty. */
   pages?: string;
   /** Without comments and form fields. */
   bare?: boolean;
+  /** Of the part that the files become. */
+  title?: string;
+  /** Its pages are to be shown, to choose from. */
+  isToOpen?: boolean;
 }
 
 /** A file on its way to the server. */
@@ -42,6 +47,7 @@ let current: XMLHttpRequest | undefined;
 
 function change(next: readonly Upload[]) {
   uploads = next;
+  keepNames(next);
   listeners.forEach((listener) => listener());
 }
 
@@ -49,13 +55,27 @@ function update(id: number, fields: Partial<Upload>) {
   change(uploads.map((upload) => (upload.id === id ? { ...upload, ...fields } : upload)));
 }
 
-/** Sends files to a packet, after those that are on their way already. */
-export function upload(packet: string, added: readonly File[], wish: Wish = { place: 'end' }) {
+/** Sends files to a packet, after those that are on their way already. Pages are those of each file. */
+export function upload(
+  packet: string,
+  added: readonly File[],
+  wish: Wish = { place: 'end' },
+  pages: readonly string[] = [],
+) {
   const together = nextId++;
-  const fresh = added.map((file): Upload => {
+  const fresh = added.map((file, i): Upload => {
     const id = nextId++;
     files.set(id, file);
-    return { id, packet, name: file.name, bytes: file.size, sent: 0, state: 'waiting', wish, together };
+    return {
+      id,
+      packet,
+      name: file.name,
+      bytes: file.size,
+      sent: 0,
+      state: 'waiting',
+      wish: { ...wish, pages: pages[i] },
+      together,
+    };
   });
   change([...uploads, ...fresh]);
   sendNext();
@@ -112,7 +132,8 @@ function sendNext() {
     sendNext();
   };
   const body = new FormData();
-  body.append('place', next.wish.place);
+  body.append('place', next.wish.place === ONE_PART ? 'end' : next.wish.place);
+  if (next.wish.title) body.append('title', next.wish.title);
   if (next.wish.pages) body.append('pages', next.wish.pages);
   if (next.wish.bare) body.append('bare', 'true');
   body.append('files', file, file.name);

@@ -1,5 +1,9 @@
-import { useEffect, useRef } from 'react';
+import { useEffect, useEffectEvent, useRef } from 'react';
+import type { Packet } from '../api/client';
+import { listed } from '../shared/format';
 import { notify, notifyProblem } from '../shared/notify';
+import { t } from '../words';
+import { takeLost } from './lostUploads';
 import { isUploading, onUploadFinished } from './uploads';
 
 /** Tells the user how the files that they added came in, in whichever view they are by then. */
@@ -43,4 +47,16 @@ export function useLockedFiles(packet: string, onLocked: (source: string, name: 
       }),
     [packet, onLocked],
   );
+}
+
+/** Names the files that were on their way when the page was reloaded, and did not come in. */
+export function useLostUploads(packet: Packet) {
+  const tell = useEffectEvent(() => {
+    const here = new Set(packet.sources.map(({ name }) => name));
+    const names = takeLost(packet.id).filter((name) => !here.has(name));
+    if (names.length > 0) {
+      notifyProblem(t('intake.lostOnTheWay', { names: listed(names), count: names.length }));
+    }
+  });
+  useEffect(() => tell(), [packet.id]);
 }

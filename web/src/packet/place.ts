@@ -28,13 +28,15 @@ export function landingPlace(packet: Packet, { part, index }: Spot): Place {
   return page ? pagePlace('before', page.id) : `part:${part}`;
 }
 
-/** A place in words, for the end of "Add …" or "Scan …". */
-export function placeWords(packet: Packet, place: Place): string {
+/** A place for so many files in words, for the end of "Add …" or "Scan …". */
+export function placeWords(packet: Packet, place: Place, files = 1): string {
   const [kind = '', what = ''] = place.split(':');
   const number = (id: string) => allPages(packet).find((page) => page.id === id)?.number;
   switch (kind) {
     case 'start':
-      return t('packet.eachFileAsItsOwn');
+      return t('packet.ownPartAtTheStart', { count: files });
+    case ONE_PART:
+      return t('packet.allAsOnePart');
     case 'intake':
       return t('packet.keepTheFilePlaceNo');
     case 'after':
@@ -49,14 +51,17 @@ export function placeWords(packet: Packet, place: Place): string {
         : t('packet.inPlaceOf', { pages: count(pages.length, 'page') });
     }
     default:
-      return t('packet.eachFileAsItsOwnPart');
+      return t('packet.ownPartAtTheEnd', { count: files });
   }
 }
+
+/** Files become one part, at the end. */
+export const ONE_PART: Place = 'one-part';
 
 /** The place for what comes next to the pages that were just placed there. */
 export function nextPlace(place: Place, placed: readonly string[] | null | undefined): Place {
   const last = placed?.at(-1);
-  return last && /^(after|replace):/.test(place) ? pagePlace('after', last) : place;
+  return last && (place === ONE_PART || /^(after|replace):/.test(place)) ? pagePlace('after', last) : place;
 }
 
 /** Orders in which files that came together can be placed. */
@@ -71,11 +76,19 @@ export function ordered(files: readonly File[], order: FileOrder): File[] {
   return [...files];
 }
 
-/** The places that are offered, the one that was asked for first. */
-export function places(packet: Packet, wanted: Place) {
-  const all = [wanted, 'end', 'start', ...packet.parts.map((part) => `part:${part.id}`), 'intake'];
+/** The places that are offered for so many files, the one that was asked for first. */
+export function places(packet: Packet, wanted: Place, files: number) {
+  const together = files > 1 ? [ONE_PART] : [];
+  const all = [
+    wanted,
+    'end',
+    ...together,
+    'start',
+    ...packet.parts.map((part) => `part:${part.id}`),
+    'intake',
+  ];
   return [...new Set(all)].map((value) => {
-    const words = placeWords(packet, value);
+    const words = placeWords(packet, value, files);
     return { value, label: words.charAt(0).toUpperCase() + words.slice(1) };
   });
 }

@@ -41,7 +41,7 @@ export function PlaceBatch({ packet, batch, wanted, busy, onPlace, onDiscard }: 
         label={t('scan.where')}
         className={classes.where}
         data={[
-          ...places(packet, wanted),
+          ...places(packet, wanted, 1),
           ...(pages.length > 0
             ? [
                 { value: AFTER, label: t('scan.afterAPage') },
