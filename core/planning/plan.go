@@ -102,12 +102,12 @@ func Choose(pages []Page, target Target, limit int64) (chosen []shrink.Candidate
 // Overhead is about what a document has in bytes besides its pages.
 const Overhead = 2000
 
-// Files tells into about how many files pages could be split where nothing is to be lost
-// that is seen and each file is to be under the limit; 0 where a page alone is not.
-func Files(pages []Page, limit int64) int {
+// Files tells into about how many files pages are split that are written as chosen, where each
+// file is to be under the limit; 0 where a page alone is not.
+func Files(pages []Page, chosen []shrink.Candidate, limit int64) int {
 	var parts [][]int64
 	for i, page := range pages {
-		bytes := page.smaller().Bytes
+		bytes := chosen[i].Bytes
 		if bytes > limit-Overhead {
 			return 0
 		}

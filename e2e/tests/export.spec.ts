@@ -209,6 +209,41 @@ demoTest('a PDF for each part, pictures of some pages, and the same again', asyn
   await expect(page.getByText('JPEG, 200 dpi, pages 2-3, 13')).toBeVisible();
 });
 
+demoTest(
+  'files are told before they are made, taken alone, and what was chosen is remembered',
+  async ({ page, demo }) => {
+    expect(demo.url).toBeTruthy();
+    await page.getByRole('link', { name: 'Export…' }).click();
+    await page.getByText('Several PDFs').click();
+    const told = page.getByRole('region', { name: 'Files that will be made' });
+    await expect(told.getByRole('heading')).toHaveText('Files that will be made · 7 files');
+    await expect(told.getByRole('cell', { name: '2 Roofing quotes.pdf' })).toBeVisible();
+    await page.getByRole('combobox', { name: 'Which files' }).click();
+    await page.getByRole('option', { name: 'Each under a size' }).click();
+    await page.getByRole('textbox', { name: 'Limit of each file in megabytes' }).fill('2');
+    await expect(told.getByRole('heading')).toHaveText('Files that will be made · 3 files');
+    await expect(page.getByText('up to 2.0 MB each · in 3 files')).toBeVisible();
+
+    const download = page.waitForEvent('download', { timeout: MEASURING });
+    await page.getByRole('button', { name: 'Export and download' }).click();
+    const files = unzipped(await (await download).path());
+    expect(files).toHaveLength(3);
+    for (const { path } of files) expect(statSync(path).size).toBeLessThanOrEqual(2_000_000);
+    const second = page.waitForEvent('download');
+    await page.getByRole('link', { name: 'boathouse-roof-application 2.pdf' }).click();
+    const alone = await (await second).path();
+    expect(readPdf(alone)).toEqual(readPdf(files[1]?.path ?? ''));
+
+    await page.getByRole('link', { name: 'Back to the bench' }).click();
+    await expect(page.getByText('In 3 files, each under 2.0 MB')).toBeVisible();
+    await page.getByRole('link', { name: 'Export…' }).click();
+    await expect(page.getByRole('combobox', { name: 'Which files' })).toHaveValue('Each under a size');
+    await page.getByRole('textbox', { name: 'Name' }).fill('to the fund.zip');
+    await page.getByText('One PDF', { exact: true }).click();
+    await expect(page.getByRole('textbox', { name: 'Name' })).toHaveValue('to the fund.pdf');
+  },
+);
+
 demoTest('a document is handed to the print dialog', async ({ page, demo }) => {
   expect(demo.url).toBeTruthy();
   await page.addInitScript(() => {

@@ -19,8 +19,10 @@ import (
 	"dorbin/core/planning"
 	"dorbin/core/problem"
 	"dorbin/core/raster"
+	"dorbin/internal/app"
 	"dorbin/internal/export"
 	"dorbin/internal/sampling"
+	"dorbin/internal/store"
 )
 
 // unzip unpacks what was exported, and gives the paths of its files in their order.
@@ -55,6 +57,21 @@ func pageCount(t *testing.T, path string) int {
 	return 0
 }
 
+// requireForetold compares the files that were made with what was said of them before.
+func requireForetold(t *testing.T, a *app.App, id string, order export.ExportOrder, made []export.MadeFile) {
+	t.Helper()
+	foretold, err := a.Export.Preview(t.Context(), id, order)
+	require.NoError(t, err)
+	require.Len(t, foretold, len(made))
+	for i, file := range foretold {
+		assert.Equal(t, made[i].Name, file.Name)
+		assert.Equal(t, made[i].First, file.First)
+		assert.Equal(t, made[i].Pages, file.Pages)
+		assert.InDelta(t, made[i].Bytes, file.Bytes, max(0.03*float64(made[i].Bytes), float64(file.Margin)), file.Name)
+		assert.Less(t, float64(file.Margin), 0.3*float64(file.Bytes), "the range says something")
+	}
+}
+
 func TestAPDFForEachPart(t *testing.T) {
 	sampling.Heavy(t)
 	t.Parallel()
@@ -63,7 +80,9 @@ func TestAPDFForEachPart(t *testing.T) {
 	p := get(t, a, id)
 	apply(t, a, id, packet.RenamePart{Part: p.Parts[1].ID, Title: "Quotes: slate/lead"},
 		packet.RenamePart{Part: p.Parts[3].ID, Title: "Form"})
-	path, e := exportSized(t, a, id, export.ExportOrder{Name: "roof.pdf", Make: export.PDFPerPart})
+	order := export.ExportOrder{Name: "roof.pdf", Make: export.PDFPerPart}
+	path, e := exportSized(t, a, id, order)
+	requireForetold(t, a, id, order, e.Receipt.Files)
 	assert.Equal(t, "roof.zip", e.Name)
 	assert.Equal(t, "application/zip", export.ContentType(e.Name))
 	files := unzip(t, path)
@@ -93,7 +112,9 @@ func TestFilesThatAreEachUnderALimit(t *testing.T) {
 	t.Parallel()
 	a := newApp(t)
 	id := mixed(t, a)
-	path, e := exportSized(t, a, id, export.ExportOrder{Name: "roof", Make: export.PDFsBySize, Limit: 1_400_000})
+	order := export.ExportOrder{Name: "roof", Make: export.PDFsBySize, Limit: 1_400_000}
+	path, e := exportSized(t, a, id, order)
+	requireForetold(t, a, id, order, e.Receipt.Files)
 	files := unzip(t, path)
 	require.Greater(t, len(files), 1)
 	pages := 0
@@ -106,16 +127,41 @@ func TestFilesThatAreEachUnderALimit(t *testing.T) {
 	}
 	assert.Equal(t, 8, pages)
 	assert.Empty(t, e.Receipt.Differences)
+	requireSingleFile(t, a, e, files[1])
+
+	plan, err := a.Export.SetSizing(t.Context(), id, export.Sizing{Limit: 1_400_000, PerFile: true})
+	require.NoError(t, err)
+	assert.True(t, plan.Fits, "though all together are larger")
+	assert.Equal(t, len(files), plan.Files)
+	plan, err = a.Export.SetSizing(t.Context(), id, export.Sizing{Limit: 300_000, PerFile: true})
+	require.NoError(t, err)
+	assert.False(t, plan.Fits, "a page alone is larger")
 
 	started, err := a.Export.Start(t.Context(), id, export.ExportOrder{Make: export.PDFsBySize, Limit: 300_000})
 	require.NoError(t, err)
 	done := waitFor(t, a, started.ID)
 	assert.Equal(t, "failed", done.State)
-	assert.Contains(t, done.Problem, "by itself, and no file is to be over 300 KB. Choose Lighter")
+	assert.Contains(t, done.Problem, "by itself, and no file is to be over 300 KB. Choose Smaller")
 	_, e = exportSized(t, a, id, export.ExportOrder{Make: export.PDFsBySize, Size: planning.Smaller, Limit: 10_000_000})
 	assert.Len(t, e.Receipt.Files, 1, "what fits into one file is one")
 	_, err = a.Export.Start(t.Context(), id, export.ExportOrder{Make: export.PDFsBySize})
 	require.ErrorIs(t, err, problem.Invalid)
+}
+
+// requireSingleFile takes the second of several files out, without the zip.
+func requireSingleFile(t *testing.T, a *app.App, e export.Export, want string) {
+	t.Helper()
+	file, name, err := a.Export.FileIn(t.Context(), e.ID, 2)
+	require.NoError(t, err)
+	assert.Equal(t, filepath.Base(want), name)
+	data, err := io.ReadAll(file)
+	require.NoError(t, err)
+	require.NoError(t, file.Close())
+	known, err := os.ReadFile(want)
+	require.NoError(t, err)
+	assert.Equal(t, known, data)
+	_, _, err = a.Export.FileIn(t.Context(), e.ID, len(e.Receipt.Files)+1)
+	require.ErrorIs(t, err, store.ErrNotFound)
 }
 
 func TestPicturesOfPages(t *testing.T) {
@@ -163,6 +209,11 @@ func TestPicturesOfPages(t *testing.T) {
 			assert.InEpsilon(t, byLibtiff.Size(), e.Receipt.Bytes, 0.02, "G4 is as small as libtiff's")
 		}
 	}
+	_, coarse := exportSized(t, a, id, export.ExportOrder{Make: export.JPEGs, Range: "1", Quality: 40})
+	_, fine := exportSized(t, a, id, export.ExportOrder{Make: export.JPEGs, Range: "1"})
+	assert.Less(t, coarse.Receipt.Bytes, fine.Receipt.Bytes*8/10)
+	_, err = a.Export.Start(t.Context(), id, export.ExportOrder{Make: export.JPEGs, Quality: 20})
+	require.ErrorIs(t, err, problem.Invalid)
 	_, err = a.Export.Start(t.Context(), id, export.ExportOrder{Make: export.JPEGs, DPI: 601})
 	require.ErrorIs(t, err, problem.Invalid)
 	_, err = a.Export.Start(t.Context(), id, export.ExportOrder{Range: "2-99"})

@@ -1,11 +1,14 @@
 package export
 
 import (
+	"archive/zip"
 	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
+	"io"
+	"io/fs"
 	"path/filepath"
 	"strings"
 	"syscall"
@@ -42,7 +45,9 @@ type exportRequest struct {
 	At    time.Time     `json:"at"`
 	Make  Make          `json:"make,omitempty"`
 	DPI   int           `json:"dpi,omitempty"`
-	Names string        `json:"names,omitempty"`
+	// Quality is that of JPEGs; 0 is the usual one.
+	Quality int    `json:"quality,omitempty"`
+	Names   string `json:"names,omitempty"`
 	// KeepPictures has the files of pictures go in as they are.
 	KeepPictures bool `json:"keepPictures,omitempty"`
 	// Numbers are those that the pages have in the packet, when they are not all of it.
@@ -65,6 +70,7 @@ type ExportOrder struct {
 	Range        string          `json:"range,omitempty" maxLength:"1000" doc:"These pages alone, in words: 2-9, odd."`
 	Make         Make            `json:"make,omitempty" enum:"parts,bySize,jpeg,png,tiff,blackTiff" doc:"Without it, one PDF."`
 	DPI          int             `json:"dpi,omitempty" minimum:"0" maximum:"600" doc:"Of pictures; 200 when it is missing."`
+	Quality      int             `json:"quality,omitempty" minimum:"0" maximum:"100" doc:"Of JPEGs, from 30; 88 when it is missing."`
 	Names        string          `json:"names,omitempty" maxLength:"200" doc:"How files of parts are named: {number}, {part}, {packet}."`
 	KeepPictures bool            `json:"keepPictures,omitempty" doc:"The files of pictures go in as they are, with what they tell about place, time and camera. Without it, the picture alone."`
 	Size         planning.Target `json:"size,omitempty" enum:"lighter,fit" doc:"Lighter: nothing is lost that is seen at twice the size of the paper. Fit: it is under the limit. Without it, pages go in as they are."`
@@ -79,6 +85,9 @@ func (o *ExportOrder) check() error {
 		if o.DPI = cmp.Or(o.DPI, usualDPI); o.DPI < leastDPI || o.DPI > mostDPI {
 			return problem.New(problem.Invalid, "pictures have between %d and %d dpi", leastDPI, mostDPI)
 		}
+	}
+	if o.Quality != 0 && (o.Quality < leastQuality || o.Quality > mostQuality) {
+		return problem.New(problem.Invalid, "JPEGs have a quality between %d and %d", leastQuality, mostQuality)
 	}
 	if o.Make == PDFsBySize && o.Limit == 0 {
 		return problem.New(problem.Invalid, "say how many bytes each file may have")
@@ -110,7 +119,7 @@ func (s *Service) Start(ctx context.Context, packetID string, order ExportOrder)
 		return Export{}, err
 	}
 	request, err := json.Marshal(exportRequest{
-		Title: state.Name, Parts: state.Parts, At: time.Now(), Make: order.Make, DPI: order.DPI, Names: order.Names,
+		Title: state.Name, Parts: state.Parts, At: time.Now(), Make: order.Make, DPI: order.DPI, Quality: order.Quality, Names: order.Names,
 		KeepPictures: order.KeepPictures, Numbers: numbers, Sizing: sizing,
 	})
 	if err != nil {
@@ -247,6 +256,40 @@ func (s *Service) File(ctx context.Context, id string) (path, name string, err e
 	}
 	return s.store.FilePath(e.Blob), e.Name, nil
 }
+
+// FileIn opens one of several files that an export made, by its place from 1, and gives its name.
+// It is closed by whoever reads it.
+func (s *Service) FileIn(ctx context.Context, id string, place int) (io.ReadCloser, string, error) {
+	path, _, err := s.File(ctx, id)
+	if err != nil {
+		return nil, "", err
+	}
+	e, err := s.Get(ctx, id)
+	if err != nil {
+		return nil, "", err
+	}
+	if e.Receipt == nil || place < 1 || place > len(e.Receipt.Files) {
+		return nil, "", fmt.Errorf("%w: file %d of export %s", store.ErrNotFound, place, id)
+	}
+	name := e.Receipt.Files[place-1].Name
+	archive, err := zip.OpenReader(path)
+	if err != nil {
+		return nil, "", fmt.Errorf("open the files of export %s: %w", id, err)
+	}
+	file, err := archive.Open(name)
+	if err != nil {
+		return nil, "", errors.Join(fmt.Errorf("open %s: %w", name, err), archive.Close())
+	}
+	return fileInZip{file, archive}, name, nil
+}
+
+// fileInZip is a file that is read from a zip, which is closed with it.
+type fileInZip struct {
+	fs.File
+	zip *zip.ReadCloser
+}
+
+func (f fileInZip) Close() error { return errors.Join(f.File.Close(), f.zip.Close()) }
 
 // runExport makes a document. When the application stops meanwhile, the export stays as
 // running and is made from the start the next time.

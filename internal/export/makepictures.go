@@ -1,13 +1,12 @@
 package export
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
 	"image"
 	"io"
-	"path/filepath"
-	"strings"
 
 	"dorbin/core/bilevel"
 	"dorbin/core/check"
@@ -22,7 +21,9 @@ import (
 )
 
 const (
-	pictureQuality = 88
+	usualQuality   = 88 // of JPEGs
+	leastQuality   = 30
+	mostQuality    = 100
 	usualDPI       = 200
 	leastDPI       = 36
 	mostDPI        = 600
@@ -81,13 +82,13 @@ func (s *Service) drawCompared(ctx context.Context, m *making, document string, 
 
 // writePictures writes a file for each page: in a zip when there are several.
 func (s *Service) writePictures(m *making, name string, draw func(i int) (image.Image, error)) (*store.Pin, error) {
-	stem, extension := strings.TrimSuffix(name, filepath.Ext(name)), extensions[m.request.Make]
+	stem, extension := stemOf(name), extensions[m.request.Make]
 	encode := func(w io.Writer, i int) error {
 		img, err := draw(i)
 		if err != nil {
 			return err
 		}
-		data, err := m.request.Make.picture(img, m.request.DPI)
+		data, err := m.request.picture(img)
 		if err != nil {
 			return fmt.Errorf("write a picture of page %d: %w", i+1, err)
 		}
@@ -131,11 +132,11 @@ func (s *Service) drawPage(ctx context.Context, document string, i int, size geo
 	return img, nil
 }
 
-func (m Make) picture(img image.Image, dpi int) ([]byte, error) {
-	if m == PNGs {
-		return raster.EncodePNG(img, dpi)
+func (r exportRequest) picture(img image.Image) ([]byte, error) {
+	if r.Make == PNGs {
+		return raster.EncodePNG(img, r.DPI)
 	}
-	return raster.EncodeJPEG(img, pictureQuality, dpi)
+	return raster.EncodeJPEG(img, cmp.Or(r.Quality, usualQuality), r.DPI)
 }
 
 func (m Make) tiffPage(img image.Image, dpi int) (tiff.Encoded, error) {

@@ -8,9 +8,7 @@ import (
 	"fmt"
 	"hash"
 	"io"
-	"path/filepath"
 	"slices"
-	"strings"
 	"time"
 
 	"dorbin/core/packet"
@@ -282,12 +280,7 @@ func (s *Service) makeBySize(ctx context.Context, e *store.Export, m *making) (*
 		}
 		e.Done = 0
 		segments := m.segmentsBySize(budget)
-		names := make([]string, len(segments))
-		stem := strings.TrimSuffix(e.Name, filepath.Ext(e.Name))
-		for i := range names {
-			names[i] = fmt.Sprintf("%s %s.pdf", stem, packet.Numbered(i+1, len(names)))
-		}
-		stored, err := s.assembleAll(ctx, m, segments, names)
+		stored, err := s.assembleAll(ctx, m, segments, numberedNames(e.Name, len(segments)))
 		if err != nil {
 			return nil, err
 		}
@@ -304,9 +297,18 @@ func (s *Service) makeBySize(ctx context.Context, e *store.Export, m *making) (*
 	return nil, problem.New(problem.Invalid, "No files under %s could be made of it.%s", inWords(limit), adviceOnSize(m.request.Size))
 }
 
+// numberedNames are names of so many PDFs, made of that of all of them.
+func numberedNames(name string, count int) []string {
+	names := make([]string, count)
+	for i := range names {
+		names[i] = fmt.Sprintf("%s %s.pdf", stemOf(name), packet.Numbered(i+1, count))
+	}
+	return names
+}
+
 func adviceOnSize(size planning.Target) string {
 	if size == planning.AsItIs {
-		return " Choose Lighter, or a higher limit."
+		return " Choose Smaller, or a higher limit."
 	}
 	return " Choose a higher limit, or set the page aside."
 }

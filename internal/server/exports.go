@@ -2,6 +2,7 @@ package server
 
 import (
 	"context"
+	"io"
 	"mime"
 	"net/http"
 
@@ -25,6 +26,20 @@ type ExportPath struct {
 type exportFileRequest struct {
 	ExportPath
 	Inline bool `query:"inline" doc:"To be shown, not kept."`
+}
+
+type filesPreviewRequest struct {
+	PacketPath
+	Body export.ExportOrder
+}
+
+type filesPreviewAnswer struct {
+	Body []export.PlannedFile `nullable:"false"`
+}
+
+type fileInExportRequest struct {
+	ExportPath
+	File int `path:"file" minimum:"1" doc:"Its place among the files, from 1."`
 }
 
 type planRequest struct {
@@ -93,6 +108,13 @@ func (h handlers) registerExports(api huma.API) {
 		return &exportAnswer{e}, refusal(err)
 	})
 	huma.Register(api, huma.Operation{
+		OperationID: "preview-files", Method: http.MethodPost, Path: "/api/packets/{id}/files",
+		Summary: "Into which files an order would divide the packet", DefaultStatus: http.StatusOK,
+	}, func(ctx context.Context, in *filesPreviewRequest) (*filesPreviewAnswer, error) {
+		files, err := h.app.Export.Preview(ctx, in.ID, in.Body)
+		return &filesPreviewAnswer{files}, refusal(err)
+	})
+	huma.Register(api, huma.Operation{
 		OperationID: "list-exports", Method: http.MethodGet, Path: "/api/packets/{id}/exports", Summary: "A packet's exports, the newest first",
 	}, func(ctx context.Context, in *PacketPath) (*exportsAnswer, error) {
 		all, err := h.app.Export.List(ctx, in.ID)
@@ -118,11 +140,12 @@ func (h handlers) registerExports(api huma.API) {
 		return &exportAnswer{e}, refusal(err)
 	})
 	huma.Register(api, huma.Operation{
-		OperationID: "export-file", Method: http.MethodGet, Path: "/api/exports/{export}/file", Summary: "The finished file",
-		Responses: map[string]*huma.Response{"200": {
-			Description: "A PDF, a picture, or a zip of several",
-			Content:     map[string]*huma.MediaType{"application/octet-stream": {Schema: &huma.Schema{Type: huma.TypeString, Format: "binary"}}},
-		}},
+		OperationID: "export-file-in", Method: http.MethodGet, Path: "/api/exports/{export}/files/{file}",
+		Summary: "One of several finished files", Responses: fileResponse("A PDF or a picture"),
+	}, h.fileIn)
+	huma.Register(api, huma.Operation{
+		OperationID: "export-file", Method: http.MethodGet, Path: "/api/exports/{export}/file",
+		Summary: "The finished file", Responses: fileResponse("A PDF, a picture, or a zip of several"),
 	}, func(ctx context.Context, in *exportFileRequest) (*huma.StreamResponse, error) {
 		path, name, err := h.app.Export.File(ctx, in.Export)
 		if in.Inline {
@@ -130,6 +153,27 @@ func (h handlers) registerExports(api huma.API) {
 		}
 		return sendFile(path, export.ContentType(name), neverChanges, attachment(name), err)
 	})
+}
+
+func fileResponse(doc string) map[string]*huma.Response {
+	return map[string]*huma.Response{"200": {
+		Description: doc,
+		Content:     map[string]*huma.MediaType{"application/octet-stream": {Schema: &huma.Schema{Type: huma.TypeString, Format: "binary"}}},
+	}}
+}
+
+// fileIn sends one of several files that an export made.
+func (h handlers) fileIn(ctx context.Context, in *fileInExportRequest) (*huma.StreamResponse, error) {
+	file, name, err := h.app.Export.FileIn(ctx, in.Export, in.File)
+	if err != nil {
+		return nil, refusal(err)
+	}
+	return &huma.StreamResponse{Body: func(ctx huma.Context) {
+		defer file.Close() //nolint:errcheck // only read from
+		ctx.SetHeader("Content-Type", export.ContentType(name))
+		ctx.SetHeader("Content-Disposition", attachment(name))
+		_, _ = io.Copy(ctx.BodyWriter(), file) // the client may be gone
+	}}, nil
 }
 
 // shownInPage lets the application's own pages, and no others, show a file in a frame,

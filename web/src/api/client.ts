@@ -23,6 +23,7 @@ export type Export = Schemas['Export'];
 export type ExportOrder = Schemas['ExportOrder'];
 export type Plan = Schemas['Plan'];
 export type PlannedPage = Schemas['PlannedPage'];
+export type PlannedFile = Schemas['PlannedFile'];
 export type Sizing = Schemas['Sizing'];
 export type Hold = NonNullable<PlannedPage['hold']>;
 export type EncodingParams = Pick<PlannedPage, 'way' | 'dpi' | 'quality' | 'grey'>;
@@ -139,6 +140,11 @@ export function proofUrl(
 
 export function exportFileUrl(exportId: string): string {
   return `/api/exports/${exportId}/file`;
+}
+
+/** Where to find one of several files that were made, by its place from 1. */
+export function exportFileInUrl(exportId: string, place: number): string {
+  return `/api/exports/${exportId}/files/${place}`;
 }
 
 /** Where to find a file to be shown, not kept. */

@@ -8,6 +8,7 @@ import {
   type ExportOrder,
   type Page,
   type Plan,
+  type PlannedFile,
   type Sizing,
   type SourcePage,
 } from './client';
@@ -114,6 +115,17 @@ export function usePlan(packet: string, range = '') {
           signal,
         }),
       ),
+  });
+}
+
+/** Into which files an order would divide a packet as it stands. */
+export function useFilesPreview(packet: Packet, order: ExportOrder) {
+  const { id, revision } = packet;
+  return useQuery<PlannedFile[]>({
+    queryKey: [...keys.plan(id, 'files'), revision, order],
+    placeholderData: (old) => old,
+    queryFn: ({ signal }) =>
+      data(api.POST('/api/packets/{id}/files', { params: { path: { id } }, body: order, signal })),
   });
 }
 

@@ -106,6 +106,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/exports/{export}/files/{file}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One of several finished files */
+        get: operations["export-file-in"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/packets": {
         parameters: {
             query?: never;
@@ -308,6 +325,23 @@ export interface paths {
         put?: never;
         /** Make files of the packet as it now stands */
         post: operations["start-export"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packets/{id}/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Into which files an order would divide the packet */
+        post: operations["preview-files"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1122,6 +1156,11 @@ export interface components {
             names?: string;
             /** @description These pages alone; all when it is missing. */
             pages?: string[] | null;
+            /**
+             * Format: int64
+             * @description Of JPEGs, from 30; 88 when it is missing.
+             */
+            quality?: number;
             /** @description These pages alone, in words: 2-9, odd. */
             range?: string;
             /**
@@ -1666,7 +1705,7 @@ export interface components {
             before: number;
             /**
              * Format: int64
-             * @description Into about how many smaller files, each under the limit, it could be split then; none where a page alone is too heavy.
+             * @description Into about how many files, each under the limit, it is split; or could be, smaller, where the limit of one cannot be met. None where a page alone is too large.
              */
             files?: number;
             /** @description It is under the limit, or there is none. */
@@ -1687,10 +1726,17 @@ export interface components {
              * @description Bytes; what fits is under it.
              */
             limit?: number;
+            /**
+             * Format: int64
+             * @description Bytes by which it may turn out smaller or larger.
+             */
+            margin: number;
             /** @description The pages that it is of, when it is not of all. */
             only?: string[];
             /** @description None where all of them go in as they are. */
             pages: components["schemas"]["PlannedPage"][];
+            /** @description The limit is one of each of several files. */
+            perFile?: boolean;
             /** @description Whose limit it is. */
             receiver?: string;
             /**
@@ -1708,6 +1754,26 @@ export interface components {
              * @description Pages that are not measured yet.
              */
             waiting: number;
+        };
+        PlannedFile: {
+            /**
+             * Format: int64
+             * @description About.
+             */
+            bytes: number;
+            /**
+             * Format: int64
+             * @description Its first page in the packet, from 1.
+             */
+            first: number;
+            /**
+             * Format: int64
+             * @description Bytes by which it may turn out smaller or larger.
+             */
+            margin: number;
+            name: string;
+            /** Format: int64 */
+            pages: number;
         };
         PlannedPage: {
             /**
@@ -2021,6 +2087,8 @@ export interface components {
              * @description Bytes; what fits is under it.
              */
             limit?: number;
+            /** @description The limit is one of each of several files. */
+            perFile?: boolean;
             /** @description Whose limit it is. */
             receiver?: string;
             /**
@@ -2402,6 +2470,40 @@ export interface operations {
         requestBody?: never;
         responses: {
             /** @description A PDF, a picture, or a zip of several */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "export-file-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The export's id. */
+                export: string;
+                /** @description Its place among the files, from 1. */
+                file: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A PDF or a picture */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -3005,6 +3107,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Export"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "preview-files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The packet's id. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExportOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlannedFile"][];
                 };
             };
             /** @description Error */

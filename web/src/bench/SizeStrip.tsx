@@ -95,7 +95,7 @@ function OnExport({ plan, measuring, isEmpty }: OnExportProps) {
     <div>
       <div className="soft small">{title}</div>
       <div className={classes.after} data-too-large={plan?.limit && !plan.fits ? true : undefined}>
-        {isEmpty || !plan ? '—' : aboutSize(plan.after, isEstimate)}
+        {isEmpty || !plan ? '—' : aboutSize(plan.after, isEstimate, plan.margin)}
       </div>
       <div className="soft small">{isEmpty || !plan ? '' : onExportWords(plan, measuring)}</div>
     </div>
@@ -105,10 +105,15 @@ function OnExport({ plan, measuring, isEmpty }: OnExportProps) {
 function onExportWords(plan: Plan, measuring: boolean): string {
   if (measuring) return t('bench.stillMeasuringSomePages');
   if (plan.waiting > 0) return t('bench.stillToBeMeasured', { pages: count(plan.waiting, 'page') });
+  const limit = formatBytes(plan.limit ?? 0);
+  if (plan.perFile)
+    return plan.fits
+      ? t('bench.inFilesUnder', { count: plan.files ?? 1, limit })
+      : t('bench.aPageIsLargerThan', { limit });
   if (!plan.fits)
     return t('bench.overTheLimitOf', {
       after: formatBytes(plan.after - (plan.limit ?? 0)),
-      limit: formatBytes(plan.limit ?? 0),
+      limit,
     });
   if (plan.size) return t('bench.lessThanNow', { before: formatBytes(plan.before - plan.after) });
   return t('bench.nothingIsMadeSmaller');

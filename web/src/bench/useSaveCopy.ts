@@ -1,5 +1,6 @@
 import { useCallback } from 'react';
 import { api, data, exportFileUrl, type Export } from '../api/client';
+import { download } from '../shared/download';
 import { count } from '../shared/format';
 import { notify, notifyProblem } from '../shared/notify';
 import { t } from '../words';
@@ -24,10 +25,7 @@ async function saveCopy(packet: string, pages: string[]) {
   );
   const made = await finished(started);
   if (made.state !== 'done') throw new Error(made.problem || t('bench.thePdfWasNotMade'));
-  const link = document.createElement('a');
-  link.href = exportFileUrl(made.id);
-  link.download = made.name;
-  link.click();
+  download(exportFileUrl(made.id), made.name);
   notify(t('bench.savedACopyOfAs', { pages: count(pages.length, 'page'), name: made.name }), 'save-copy');
 }
 

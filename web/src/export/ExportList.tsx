@@ -71,7 +71,7 @@ function Newest({ packet, export: e }: { packet: Packet; export: Export }) {
               </Button>
             </div>
           </div>
-          {e.receipt && <Receipt packet={packet} receipt={e.receipt} make={e.order.make} />}
+          {e.receipt && <Receipt packet={packet} made={e.id} receipt={e.receipt} make={e.order.make} />}
         </>
       );
   }

@@ -1,7 +1,6 @@
 import { Button, Checkbox, SegmentedControl, TextInput } from '@mantine/core';
-import { useState } from 'react';
 import { Link, useSearchParams } from 'wouter';
-import type { Packet } from '../api/client';
+import type { Packet, Plan } from '../api/client';
 import { useExports, useFindings, useStartExport } from '../api/queries';
 import { allPages } from '../packet/apply';
 import { aboutSize, count, formatBytes } from '../shared/format';
@@ -19,8 +18,10 @@ import { ExportList } from './ExportList';
 import classes from './ExportView.module.css';
 import { PlanPanel } from './PlanPanel';
 import { MakeChoice } from './MakeChoice';
-import { buttonWords, isPictures, nameFor, orderFor, usualOrder, type Order } from './order';
+import { buttonWords, isPictures, orderFor, type Order } from './order';
 import { SizeChoice } from './SizeChoice';
+import { useDownload } from './useDownload';
+import { useOrder } from './useOrder';
 import { usePlanning } from './usePlanning';
 import { WhitePaper } from './WhitePaper';
 import { t } from '../words';
@@ -31,25 +32,21 @@ export function ExportView({ id }: { id: string }) {
 }
 
 function Export({ packet }: { packet: Packet }) {
-  const [name, setName] = useState<string>();
-  const [order, setOrder] = useState(usualOrder);
+  const { order, range, name, rename, change: changeOrder } = useOrder(packet);
   const [show, setShow] = useShown();
-  const planning = usePlanning(packet, order.range);
+  const planning = usePlanning(packet, range);
   const { plan, problem } = planning;
   const exports = useExports(packet.id);
   const start = useStartExport(packet.id);
+  const downloadWhenDone = useDownload(exports.data);
   const pages = allPages(packet);
-  const shownName = name ?? nameFor(order.make, packet.fileName);
-  const change = (changed: Partial<Order>) => {
-    setOrder((old) => ({ ...old, ...changed }));
-    // Each of several files is as light as it can well be; it is their number that meets the limit.
-    if (changed.make === 'bySize' && plan?.size === 'fit') planning.change({ size: 'lighter' });
-  };
-  const run = () => {
+  const change = (changed: Partial<Order>) => changeOrder(changed, planning);
+  const run = (isToDownload: boolean) => {
     if (!plan) return;
     const before = show;
     setShow('made'); // at once, so that a reload finds what was begun
-    start.mutate(orderFor(order, shownName, plan), {
+    start.mutate(orderFor(order, name, plan), {
+      onSuccess: ({ id }) => isToDownload && downloadWhenDone(id),
       onError: (error) => {
         setShow(before);
         notifyProblem(error.message);
@@ -57,6 +54,11 @@ function Export({ packet }: { packet: Packet }) {
     });
   };
   const drag = useOutsideDrag({ onFiles: (files) => upload(packet.id, ordered(files, 'name')) });
+
+  const button = {
+    loading: start.isPending,
+    disabled: pages.length === 0 || !plan || problem !== undefined,
+  };
 
   return (
     <div className={classes.view}>
@@ -68,22 +70,20 @@ function Export({ packet }: { packet: Packet }) {
         <Button component={Link} href={`/packets/${packet.id}`}>
           {t('export.backToTheBench')}
         </Button>
-        <Button
-          variant="filled"
-          onClick={run}
-          loading={start.isPending}
-          disabled={pages.length === 0 || !plan || problem !== undefined}
-        >
+        <Button onClick={() => run(false)} {...button}>
           {buttonWords(order.make)}
+        </Button>
+        <Button variant="filled" onClick={() => run(true)} {...button}>
+          {t('export.exportAndDownload')}
         </Button>
       </Header>
       <aside className={classes.side}>
         <MakeChoice order={order} pageCount={pages.length} problem={problem} onChange={change} />
         <TextInput
           label={t('export.name')}
-          value={shownName}
-          onChange={(event) => setName(event.currentTarget.value)}
-          onKeyDown={(event) => event.key === 'Enter' && run()}
+          value={name}
+          onChange={(event) => rename(event.currentTarget.value)}
+          onKeyDown={(event) => event.key === 'Enter' && run(false)}
         />
         {plan && !isPictures(order.make) && (
           <SizeChoice plan={plan} isPerFile={order.make === 'bySize'} onSizing={planning.change} />
@@ -94,7 +94,7 @@ function Export({ packet }: { packet: Packet }) {
             <Facts
               labelWidth={110}
               rows={[
-                [t('export.fileSize'), plan ? sizeWords(plan.before, plan.after, plan.waiting > 0) : ''],
+                [t('export.fileSize'), plan ? sizeWords(plan) : ''],
                 [t('export.bookmarks'), t('export.onePerPart')],
                 [t('export.title'), order.make === 'parts' ? t('export.eachParts') : packet.name],
               ]}
@@ -129,7 +129,12 @@ function Export({ packet }: { packet: Packet }) {
           onChange={(value) => setShow(value === 'made' ? 'made' : 'plan')}
         />
         {show === 'plan' ? (
-          <PlanPanel packet={packet} planning={planning} onSplit={() => change({ make: 'bySize' })} />
+          <PlanPanel
+            packet={packet}
+            planning={planning}
+            order={plan ? orderFor(order, name, plan) : {}}
+            onSplit={() => change({ make: 'bySize' })}
+          />
         ) : (
           <div className={classes.made}>
             <ExportList packet={packet} exports={exports.data ?? []} />
@@ -144,9 +149,9 @@ function Export({ packet }: { packet: Packet }) {
 /** Tells of a source that may say more than its picture shows. */
 const isPictureFile = ({ kind }: Packet['sources'][number]) => kind !== 'pdf' && kind !== 'office';
 
-function sizeWords(before: number, after: number, isEstimate: boolean): string {
-  if (before === after) return aboutSize(before, true);
-  return `${formatBytes(before)} → ${aboutSize(after, isEstimate)}`;
+function sizeWords({ before, after, waiting, margin }: Plan): string {
+  if (before === after) return aboutSize(before, true, margin);
+  return `${formatBytes(before)} → ${aboutSize(after, waiting > 0, margin)}`;
 }
 
 /** What is shown of the two sides of making a document; kept over a reload. */

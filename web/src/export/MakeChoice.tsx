@@ -50,23 +50,33 @@ export function MakeChoice({ order, pageCount, problem, onChange }: Props) {
         }
       />
       {make && (
-        <div className={classes.pair}>
-          <Select
-            aria-label={t('export.whichFiles')}
-            allowDeselect={false}
-            data={choices}
-            value={make}
-            onChange={(value) => onChange({ make: choices.find((choice) => choice.value === value)?.value })}
+        <Select
+          aria-label={t('export.whichFiles')}
+          allowDeselect={false}
+          data={choices}
+          value={make}
+          onChange={(value) => onChange({ make: choices.find((choice) => choice.value === value)?.value })}
+        />
+      )}
+      {kind === 'pictures' && (
+        <div className={classes.numbers}>
+          <NumberInput
+            label={t('export.dotsPerInch')}
+            min={36}
+            max={600}
+            step={50}
+            value={order.dpi}
+            onChange={(value) => onChange({ dpi: Number(value) || RESOLUTIONS[2] })}
           />
-          {kind === 'pictures' && (
+          {make === 'jpeg' && (
             <NumberInput
-              aria-label={t('export.dotsPerInch')}
-              suffix={t('export.dpi')}
-              min={36}
-              max={600}
-              step={50}
-              value={order.dpi}
-              onChange={(value) => onChange({ dpi: Number(value) || RESOLUTIONS[2] })}
+              label={t('export.quality')}
+              suffix=" %"
+              min={30}
+              max={100}
+              step={5}
+              value={order.quality}
+              onChange={(value) => onChange({ quality: Math.min(100, Math.max(30, Number(value) || 88)) })}
             />
           )}
         </div>

@@ -1,12 +1,14 @@
 import { Progress } from '@mantine/core';
 import { useState } from 'react';
-import type { Packet } from '../api/client';
+import type { ExportOrder, Packet } from '../api/client';
 import { allPages } from '../packet/apply';
 import { count } from '../shared/format';
 import classes from './PlanPanel.module.css';
 import { PartsTable } from './PartsTable';
 import { PlanTable } from './PlanTable';
 import { Proof } from './Proof';
+import { isSeveral } from './order';
+import { FilesPreview } from './FilesPreview';
 import { TooLarge } from './TooLarge';
 import { proofOrder, type Planning } from './usePlanning';
 import { t } from '../words';
@@ -14,19 +16,25 @@ import { t } from '../words';
 interface Props {
   packet: Packet;
   planning: Planning;
+  /** What is to be made. */
+  order: ExportOrder;
   /** Several files are to be made, each under the limit. */
   onSplit: () => void;
 }
 
 /** What becomes of the pages before anything is made: the proof of one, and the table of all; the parts where nothing becomes of them. */
-export function PlanPanel({ packet, planning, onSplit }: Props) {
+export function PlanPanel({ packet, planning, order: asked, onSplit }: Props) {
   const { plan, hold } = planning;
   const [chosen, setChosen] = useState<string>();
   if (!plan) return null;
   if (!plan.size) {
     return (
       <div className={classes.parts}>
-        <PartsTable packet={packet} only={plan.only} />
+        {isSeveral(asked.make) ? (
+          <FilesPreview packet={packet} order={asked} />
+        ) : (
+          <PartsTable packet={packet} only={plan.only} />
+        )}
       </div>
     );
   }
@@ -48,6 +56,7 @@ export function PlanPanel({ packet, planning, onSplit }: Props) {
           share={1 - plan.unread / plan.pages.length}
         />
       )}
+      {isSeveral(asked.make) && <FilesPreview packet={packet} order={asked} />}
       <TooLarge plan={plan} onShow={setChosen} onHold={hold} onSplit={onSplit} />
       {shown && planned && (
         <Proof

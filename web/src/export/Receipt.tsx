@@ -1,5 +1,5 @@
-import { Button } from '@mantine/core';
-import type { Export, Packet } from '../api/client';
+import { Anchor, Button } from '@mantine/core';
+import { exportFileInUrl, type Export, type Packet } from '../api/client';
 import { allPages } from '../packet/apply';
 import { useCommands } from '../packet/useCommands';
 import { count, formatBytes, pagesInWords } from '../shared/format';
@@ -12,13 +12,15 @@ import { t } from '../words';
 
 interface Props {
   packet: Packet;
+  /** The id of what was made. */
+  made: string;
   receipt: NonNullable<Export['receipt']>;
   /** What was made. */
   make?: Make;
 }
 
 /** What an independent reader found in the finished file. */
-export function Receipt({ packet, receipt, make }: Props) {
+export function Receipt({ packet, made, receipt, make }: Props) {
   return (
     <>
       <p className={classes.words}>{found(receipt, make)}</p>
@@ -31,7 +33,7 @@ export function Receipt({ packet, receipt, make }: Props) {
       )}
       {receipt.hidden && <Hidden packet={packet} pages={receipt.hidden} />}
       {receipt.leftOut && <LeftOut kinds={receipt.leftOut} />}
-      {receipt.files && <Files files={receipt.files} />}
+      {receipt.files && <Files made={made} files={receipt.files} />}
       {receipt.became && <WhatWasDone pages={receipt.became} count={receipt.pages} bytes={receipt.bytes} />}
       <Facts
         rows={[
@@ -75,8 +77,8 @@ function fileSizeWords({ bytes, limit }: Props['receipt'], make?: Make): string 
   return make === 'bySize' ? t('export.sizeAndLimitOfEach', values) : t('export.sizeAndLimit', values);
 }
 
-/** The files in a zip. */
-function Files({ files }: { files: NonNullable<Props['receipt']['files']> }) {
+/** The files in a zip, each to be taken alone too. */
+function Files({ made, files }: { made: string; files: NonNullable<Props['receipt']['files']> }) {
   return (
     <div className={classes.files}>
       <table className={classes.became}>
@@ -89,10 +91,20 @@ function Files({ files }: { files: NonNullable<Props['receipt']['files']> }) {
           </tr>
         </thead>
         <tbody>
-          {files.map(({ name, first, pages, bytes }) => (
+          {files.map(({ name, first, pages, bytes }, i) => (
             <tr key={name}>
               <td>{pages === 1 ? first : `${first}–${first + pages - 1}`}</td>
-              <td className={classes.name}>{name}</td>
+              <td className={classes.name}>
+                <Anchor
+                  href={exportFileInUrl(made, i + 1)}
+                  download={name}
+                  c="var(--spruce-text)"
+                  size="sm"
+                  title={t('export.downloadThisFile')}
+                >
+                  {name}
+                </Anchor>
+              </td>
               <td>{count(pages, 'page')}</td>
               <td>{formatBytes(bytes)}</td>
             </tr>

@@ -26,7 +26,8 @@ const explanations: Record<string, string> = {
 };
 
 const BYTES_PER_MB = 1_000_000;
-const PROPOSED_LIMIT = 4 * BYTES_PER_MB;
+/** Bytes, where nobody has said any. */
+export const PROPOSED_LIMIT = 4 * BYTES_PER_MB;
 const TYPING = 400;
 
 /** How large the document may be, and what that means for its pages. */

@@ -8,16 +8,21 @@ export type Make = NonNullable<ExportOrder['make']>;
 export interface Order {
   make?: Make;
   dpi: number;
+  /** Of JPEGs. */
+  quality: number;
   names: string;
   range: string;
   /** The files of pictures go in as they are. */
   keepPictures?: boolean;
 }
 
-export const usualOrder: Order = { dpi: 200, names: '{number} {part}', range: '' };
+export const usualOrder: Order = { dpi: 200, quality: 88, names: '{number} {part}', range: '' };
 
 export const isPictures = (make?: Make) =>
   make === 'jpeg' || make === 'png' || make === 'tiff' || make === 'blackTiff';
+
+/** Whether several PDFs are made. */
+export const isSeveral = (make?: Make) => make === 'parts' || make === 'bySize';
 
 const extensions: Partial<Record<Make, string>> = {
   jpeg: '.jpg',
@@ -26,19 +31,26 @@ const extensions: Partial<Record<Make, string>> = {
   blackTiff: '.tif',
 };
 
-/** A name proposed for a PDF, as one for what is made. */
-export function nameFor(make: Make | undefined, pdfName: string): string {
-  return make ? pdfName.replace(/\.pdf$/, extensions[make] ?? '.zip') : pdfName;
+/** A name with the ending of what is made of so many pages. */
+export function nameFor(make: Make | undefined, name: string, pages: number): string {
+  return name.replace(/\.(pdf|zip|jpg|png|tif)$/i, endingOf(make, pages));
+}
+
+function endingOf(make: Make | undefined, pages: number): string {
+  if (!make) return '.pdf';
+  if (pages > 1 && (make === 'jpeg' || make === 'png')) return '.zip';
+  return extensions[make] ?? '.zip';
 }
 
 /** What the server is asked for. */
 export function orderFor(order: Order, name: string, plan: Plan): ExportOrder {
-  const { make, dpi, names, range, keepPictures } = order;
+  const { make, dpi, quality, names, range, keepPictures } = order;
   const size = make === 'bySize' && plan.size === 'fit' ? 'lighter' : plan.size;
   return {
     name,
     make,
     dpi: isPictures(make) ? dpi : undefined,
+    quality: make === 'jpeg' ? quality : undefined,
     names: make === 'parts' ? names : undefined,
     range: range.trim() || undefined,
     keepPictures: (keepPictures && !isPictures(make)) || undefined,

@@ -25,7 +25,12 @@ export function Requirement({ packet }: { packet: string }) {
 }
 
 function words(plan: Plan): string {
-  const size = aboutSize(plan.after, plan.waiting > 0);
+  const size = aboutSize(plan.after, plan.waiting > 0, plan.margin);
   const values = { limit: formatBytes(plan.limit ?? 0), size };
+  if (plan.perFile) {
+    return plan.fits
+      ? t('shared.limitOfEachFits', { ...values, count: plan.files ?? 1 })
+      : t('shared.limitOfEachTooLarge', values);
+  }
   return plan.fits ? t('shared.limitFits', values) : t('shared.limitTooLarge', values);
 }

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import {
+  aboutSize,
   ago,
   count,
   formatBytes,
@@ -13,6 +14,14 @@ import {
 } from './format';
 
 describe('how things are written', () => {
+  it.each([
+    [2_600_000, 50_000, 'about 2.6 MB'],
+    [2_600_000, 300_000, '2.3–2.9 MB'],
+    [990_000, 100_000, '890 KB–1.1 MB'],
+    [20_400, 1000, '19–21 KB'],
+  ])('%i bytes, more or less %i', (bytes, margin, words) => {
+    expect(aboutSize(bytes, true, margin)).toBe(words);
+  });
   it.each([
     [0, '0 B'],
     [999, '999 B'],

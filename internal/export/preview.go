@@ -1,0 +1,62 @@
+package export
+
+import (
+	"context"
+	"path/filepath"
+	"strings"
+
+	"dorbin/core/planning"
+)
+
+// PlannedFile is one of several files that would be made.
+type PlannedFile struct {
+	Name   string `json:"name"`
+	First  int    `json:"first" doc:"Its first page in the packet, from 1."`
+	Pages  int    `json:"pages"`
+	Bytes  int64  `json:"bytes" doc:"About."`
+	Margin int64  `json:"margin" doc:"Bytes by which it may turn out smaller or larger."`
+}
+
+// Preview tells into which files an order would divide a packet, by what is known of its pages;
+// none where it does not make several PDFs.
+func (s *Service) Preview(ctx context.Context, packetID string, order ExportOrder) ([]PlannedFile, error) {
+	files := []PlannedFile{}
+	if order.Make != PDFPerPart && order.Make != PDFsBySize {
+		return files, nil
+	}
+	if err := order.check(); err != nil {
+		return nil, err
+	}
+	state, numbers, err := s.ordered(ctx, packetID, order)
+	if err != nil {
+		return nil, err
+	}
+	m := &making{request: exportRequest{Title: state.Name, Parts: state.Parts, Names: order.Names, Numbers: numbers}}
+	if m.request.Sizing, err = s.sizing(ctx, packetID); err != nil {
+		return nil, err
+	}
+	m.request.Size, m.request.Limit = order.Size, order.Limit
+	if m.pages, err = s.measuredPages(ctx, packetID, state.Parts); err != nil {
+		return nil, err
+	}
+	m.choose(m.request.Limit)
+	segments, names := m.segmentPerPart(), []string(nil)
+	if order.Make == PDFsBySize {
+		segments = m.segmentsBySize(order.Limit - planning.Overhead)
+		names = numberedNames(fileName(order, state.Name), len(segments))
+	} else {
+		names = m.names(segments)
+	}
+	for i, run := range segments {
+		file := PlannedFile{Name: names[i], First: m.request.number(run.from), Pages: run.to - run.from, Bytes: planning.Overhead, Margin: planning.Overhead}
+		for at := run.from; at < run.to; at++ {
+			file.Bytes += m.chosen[at].Bytes
+			file.Margin += m.pages[at].margin(m.chosen[at])
+		}
+		files = append(files, file)
+	}
+	return files, nil
+}
+
+// stemOf is a file's name without its extension.
+func stemOf(name string) string { return strings.TrimSuffix(name, filepath.Ext(name)) }
