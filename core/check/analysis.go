@@ -29,6 +29,11 @@ type PageAnalysis struct {
 // IsNearlyBlank tells of a page on which there is next to nothing.
 func (a PageAnalysis) IsNearlyBlank() bool { return a.Ink < nearlyBlankInk }
 
+// IsBlankScan tells whether there is nothing on a scanned page, or next to nothing.
+func IsBlankScan(picture image.Image) bool {
+	return PageAnalysis{Ink: raster.FindWriting(picture).Ink()}.IsNearlyBlank()
+}
+
 // Text is the text of a page as far as it can be read without recognising it.
 type Text struct {
 	Lines string  // all lines

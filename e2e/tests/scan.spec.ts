@@ -130,3 +130,33 @@ test('a device that is off or talks nonsense is told of; one is added by its add
   await page.getByRole('button', { name: 'Add', exact: true }).click();
   await expect(page.getByText('There is paper in the feeder.')).toBeVisible();
 });
+
+test('several scanned pages are chosen, removed together and brought back', async ({ page, device }) => {
+  await device({ feeder: [1, 2, 3, 4].map(report) });
+  await page.getByRole('link', { name: 'Scan…' }).click();
+  await page.getByRole('button', { name: 'Scan', exact: true }).click();
+  await expect(scanned(page)).toHaveCount(4, { timeout: 60_000 });
+  await expect(scanned(page).nth(3)).toContainText('printed 4', { timeout: 60_000 });
+  await scanned(page).nth(0).click();
+  await page.keyboard.press('Shift+ArrowRight');
+  await scanned(page)
+    .nth(3)
+    .click({ modifiers: ['Control'] });
+  const bar = page.getByRole('toolbar', { name: 'Acts on the chosen pages' });
+  await expect(bar).toContainText('3 pages');
+  await page.keyboard.press('Delete');
+  await expect(scanned(page)).toHaveCount(1);
+  await page.keyboard.press('Control+z');
+  await expect(scanned(page)).toHaveCount(4);
+  await page.keyboard.press('Control+a');
+  await expect(bar).toContainText('4 pages');
+  await scanned(page).nth(3).click();
+  await scanned(page)
+    .nth(2)
+    .click({ modifiers: ['Shift'] });
+  await bar.getByRole('button', { name: 'Earlier' }).click();
+  await expect(scanned(page).nth(1)).toContainText('printed 3');
+  await expect(scanned(page).nth(2)).toContainText('printed 4');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(scanned(page).nth(1)).toContainText('printed 2');
+});

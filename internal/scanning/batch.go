@@ -30,6 +30,7 @@ type Batch struct {
 	Problem  string      `json:"problem,omitempty" doc:"Why the last scan did not end well, and what to do."`
 	Sheets   int         `json:"sheets" doc:"How many sheets the user put in, all scans together; 0 when it is not said."`
 	Expected int         `json:"expected" doc:"How many pages these sheets make; 0 when it is not said."`
+	Missing  int         `json:"missing" doc:"How many of these did not come, also if some were removed since; less than 0 when more came."`
 	Gaps     []check.Gap `json:"gaps" nullable:"false" doc:"Where the printed page numbers leave pages out."`
 }
 
@@ -40,14 +41,16 @@ type BatchPage struct {
 	Height  float64       `json:"height" doc:"Points, before the turn."`
 	Turn    int           `json:"turn" enum:"0,90,180,270"`
 	Printed check.Printed `json:"printed" doc:"The page number it bears."`
+	IsBlank bool          `json:"isBlank,omitempty" doc:"There is nothing on it, or next to nothing."`
 }
 
 // batchState is a batch as it is kept.
 type batchState struct {
 	Version    int         `json:"version"`
 	Pages      []batchPage `json:"pages"`
-	Fronts     []string    `json:"fronts,omitempty"` // pages in the order they were scanned, also if they were removed since
-	Backs      []string    `json:"backs,omitempty"`  // the pages of a second pass, likewise
+	Removed    []batchPage `json:"removed,omitempty"` // they can come back until the batch is placed
+	Fronts     []string    `json:"fronts,omitempty"`  // pages in the order they were scanned, also if they were removed since
+	Backs      []string    `json:"backs,omitempty"`   // the pages of a second pass, likewise
 	Problem    string      `json:"problem"`
 	Sheets     int         `json:"sheets"`
 	SheetPages int         `json:"sheetPages"` // pages that the sheets make
@@ -64,6 +67,8 @@ type batchPage struct {
 	Turn       int           `json:"turn"`
 	Printed    check.Printed `json:"printed"`
 	Arrived    int           `json:"arrived,omitempty"` // the batch's version then
+	IsExtra    bool          `json:"extra,omitempty"`   // it is of none of the sheets that were counted
+	IsBlank    bool          `json:"blank,omitempty"`
 }
 
 func (p batchPage) size() geometry.Size {
@@ -86,16 +91,53 @@ func (s *Service) Batch(ctx context.Context, packetID string) (Batch, error) {
 func viewBatch(b store.Batch, state batchState, scanning bool) Batch {
 	view := Batch{
 		ID: b.ID, Version: state.Version, Pages: make([]BatchPage, len(state.Pages)), Scanning: scanning,
-		Problem: state.Problem, Sheets: state.Sheets, Expected: state.SheetPages,
+		Problem: state.Problem, Sheets: state.Sheets, Expected: state.SheetPages, Missing: state.missing(),
 	}
-	printed := make([]check.Printed, len(state.Pages))
 	for i, page := range state.Pages {
 		size := page.size()
-		view.Pages[i] = BatchPage{ID: page.ID, Width: size.Width, Height: size.Height, Turn: page.Turn, Printed: page.Printed}
-		printed[i] = page.Printed
+		view.Pages[i] = BatchPage{
+			ID: page.ID, Width: size.Width, Height: size.Height, Turn: page.Turn, Printed: page.Printed, IsBlank: page.IsBlank,
+		}
 	}
-	view.Gaps = check.Gaps(printed)
+	view.Gaps = state.gaps()
 	return view
+}
+
+// gaps are where the printed numbers leave pages out. Blank backs bear none, and are none.
+func (s *batchState) gaps() []check.Gap {
+	var printed []check.Printed
+	var places []int
+	for i, page := range s.Pages {
+		if !page.IsBlank {
+			printed, places = append(printed, page.Printed), append(places, i)
+		}
+	}
+	gaps := check.Gaps(printed)
+	for i, gap := range gaps {
+		if gap.After < len(places) {
+			gaps[i].After = places[gap.After] // behind the blank back of the page before
+		} else {
+			gaps[i].After = len(s.Pages)
+		}
+	}
+	return gaps
+}
+
+// missing is how many of the pages did not come that the counted sheets make. Those that were
+// removed since did come; a page from the glass that was added is of none of these sheets.
+func (s *batchState) missing() int {
+	if s.SheetPages == 0 {
+		return 0
+	}
+	missing := s.SheetPages
+	for _, pages := range [][]batchPage{s.Pages, s.Removed} {
+		for _, page := range pages {
+			if !page.IsExtra {
+				missing--
+			}
+		}
+	}
+	return missing
 }
 
 // loadBatch reads a packet's batch, or begins one that is not kept yet.
@@ -159,8 +201,9 @@ type BatchOrder struct {
 	Turn int    `json:"turn" enum:"0,90,180,270"`
 }
 
-// ArrangeBatch puts a batch's pages in an order, turns them, and drops those that are not
-// named. Pages that arrived after the version that the order was made for stay.
+// ArrangeBatch puts a batch's pages in an order, turns them, and removes those that are not
+// named. Pages that were removed before come back if they are named. Pages that arrived after
+// the version that the order was made for stay.
 func (s *Service) ArrangeBatch(ctx context.Context, packetID string, version int, order []BatchOrder) (Batch, error) {
 	return s.changeBatch(ctx, packetID, func(state *batchState) error { return state.arrange(version, order) })
 }
@@ -168,11 +211,10 @@ func (s *Service) ArrangeBatch(ctx context.Context, packetID string, version int
 func (s *batchState) arrange(version int, order []BatchOrder) error {
 	arranged := make([]batchPage, 0, len(s.Pages))
 	for _, wanted := range order {
-		i := s.find(wanted.ID)
-		if i < 0 || slices.ContainsFunc(arranged, func(p batchPage) bool { return p.ID == wanted.ID }) {
+		page, known := s.known(wanted.ID)
+		if !known || slices.ContainsFunc(arranged, func(p batchPage) bool { return p.ID == wanted.ID }) {
 			return problem.New(problem.Invalid, "there is no page %s in the batch, or it is named twice", wanted.ID)
 		}
-		page := s.Pages[i]
 		page.Turn = geometry.NormalTurn(wanted.Turn)
 		arranged = append(arranged, page)
 	}
@@ -188,8 +230,20 @@ func (s *batchState) arrange(version int, order []BatchOrder) error {
 			arranged = insertBehind(arranged, s.Pages[:i], page)
 		}
 	}
+	everything := slices.Concat(s.Pages, s.Removed)
 	s.Pages = append(arranged, s.Pages[tail:]...)
+	s.Removed = slices.DeleteFunc(everything, func(p batchPage) bool { return s.find(p.ID) >= 0 })
 	return nil
+}
+
+// known is a page of the batch, or one that was removed from it.
+func (s *batchState) known(id string) (batchPage, bool) {
+	for _, pages := range [][]batchPage{s.Pages, s.Removed} {
+		if i := slices.IndexFunc(pages, func(p batchPage) bool { return p.ID == id }); i >= 0 {
+			return pages[i], true
+		}
+	}
+	return batchPage{}, false
 }
 
 // insertBehind puts a page behind the last of the pages before it that is there.
@@ -246,7 +300,7 @@ func (s *Service) PlaceBatch(ctx context.Context, packetID, name string, placeme
 	}
 	defer file.Release()
 	name = gather.CleanName(name)
-	outcome, err := s.gather.AddStored(ctx, packetID, name, placement, file.File, state.SheetPages)
+	outcome, err := s.gather.AddStored(ctx, packetID, name, placement, file.File, state.expected())
 	if err != nil || outcome.Result != "added" {
 		return outcome, err
 	}
@@ -258,6 +312,14 @@ func (s *Service) PlaceBatch(ctx context.Context, packetID, name string, placeme
 	}
 	s.changed(packetID)
 	return outcome, nil
+}
+
+// expected is how many pages there should be, without those that were removed; 0 is unknown.
+func (s *batchState) expected() int {
+	if s.SheetPages == 0 {
+		return 0
+	}
+	return max(0, len(s.Pages)+s.missing())
 }
 
 func (s *Service) batchData(page batchPage) (tiff.Encoded, error) {

@@ -1,6 +1,7 @@
 package scanning
 
 import (
+	"dorbin/core/check"
 	"dorbin/core/problem"
 	"fmt"
 	"strings"
@@ -161,4 +162,44 @@ func TestAScanThatIsOverDoesNotEndTheNext(t *testing.T) {
 	require.True(t, ok)
 	s.end("k", first)
 	assert.True(t, s.running("k"))
+}
+
+func TestSheetsAreCountedForWhatTheyAre(t *testing.T) {
+	b := &batchOf{}
+	b.count(ScanRequest{Sheets: 3, Duplex: true})
+	b.arrive(landing{}, "1", "1b", "2", "2b", "3")
+	assert.Equal(t, 1, b.missing())
+
+	b.Pages[1].IsBlank, b.Pages[3].IsBlank = true, true
+	b.put(t, b.Version, "1", "2", "3")
+	assert.Equal(t, 1, b.missing(), "blank backs that were removed did come")
+	assert.Equal(t, 4, b.expected())
+
+	glass := batchPage{ID: "glass", IsExtra: true}
+	b.land(glass, &landing{})
+	assert.Equal(t, 1, b.missing(), "a page from the glass is of no sheet")
+	again := batchPage{ID: "3 again"}
+	b.land(again, &landing{replace: "3"})
+	assert.Equal(t, 1, b.missing(), "a page that is scanned again is the same page")
+	b.land(batchPage{ID: "3b"}, &landing{after: "3 again"})
+	assert.Zero(t, b.missing(), "what fills the gap is counted")
+	assert.Zero(t, (&batchState{Pages: make([]batchPage, 4)}).missing(), "nobody said how many")
+}
+
+func TestGapsAcrossBlankBacks(t *testing.T) {
+	number := func(n int) batchPage { return batchPage{Printed: check.Printed{Number: n, Of: 5}} }
+	blank := batchPage{IsBlank: true}
+	state := batchState{Pages: []batchPage{number(1), blank, number(2), blank, number(4), blank}}
+	assert.Equal(t, []check.Gap{{After: 4, Missing: 1}, {After: 6, Missing: 1}}, state.gaps())
+}
+
+func TestRemovedPagesComeBack(t *testing.T) {
+	b := &batchOf{}
+	b.arrive(landing{}, "1", "2", "3")
+	b.put(t, b.Version, "3")
+	assert.Equal(t, "3", b.order())
+	b.put(t, b.Version, "1", "2", "3")
+	assert.Equal(t, "1 2 3", b.order())
+	assert.Empty(t, b.Removed)
+	require.Error(t, b.arrange(b.Version, []BatchOrder{{ID: "9"}}))
 }

@@ -128,7 +128,7 @@ func (s *Service) StartScan(ctx context.Context, packetID string, request ScanRe
 // count adds the sheets that were put in for a scan that goes on at the end.
 func (s *batchState) count(request ScanRequest) {
 	if len(s.Pages) == 0 {
-		s.Sheets, s.SheetPages = 0, 0
+		s.Sheets, s.SheetPages, s.Removed = 0, 0, nil
 	}
 	if request.Sheets == 0 {
 		return
@@ -220,17 +220,19 @@ func (s *Service) fetchPages(ctx context.Context, client *scanner.Client, packet
 		settings.Duplex = false
 	}
 	return client.Scan(ctx, settings, func(page scanner.Page) error {
-		return s.keepScanned(ctx, packetID, page, request.Resolution, into)
+		// A page from the glass is of none of the sheets in the feeder, unless it fills a gap among them.
+		isExtra := !settings.FromFeeder && request.Sheets == 0 && *into == (landing{})
+		return s.keepScanned(ctx, packetID, page, request.Resolution, isExtra, into)
 	})
 }
 
-func (s *Service) keepScanned(ctx context.Context, packetID string, page scanner.Page, dpi int, into *landing) error {
+func (s *Service) keepScanned(ctx context.Context, packetID string, page scanner.Page, dpi int, isExtra bool, into *landing) error {
 	file, err := s.store.Save(bytes.NewReader(page.Data), s.limits.FileBytes)
 	if err != nil {
 		return fmt.Errorf("keep scanned page: %w", err)
 	}
 	defer file.Release()
-	kept := batchPage{Blob: file.SHA256, Width: page.Width, Height: page.Height, Components: page.Components, DPI: dpi}
+	kept := batchPage{Blob: file.SHA256, Width: page.Width, Height: page.Height, Components: page.Components, DPI: dpi, IsExtra: isExtra}
 	_, err = s.changeBatch(ctx, packetID, func(state *batchState) error {
 		state.LastID++
 		kept.ID = fmt.Sprintf("g%d", state.LastID)
@@ -249,7 +251,9 @@ func (s *batchState) land(page batchPage, into *landing) {
 		s.Pages = append(s.Pages, page)
 		s.Backs = append(s.Backs, page.ID)
 	case into.replace != "" && replaced >= 0:
-		s.Pages[replaced] = page
+		old := s.Pages[replaced]
+		page.IsExtra, old.IsExtra = old.IsExtra, true
+		s.Pages[replaced], s.Removed = page, append(s.Removed, old)
 		s.Fronts = putAfter(s.Fronts, into.replace, page.ID)
 		into.replace, into.after = "", page.ID
 	case into.after != "" && after >= 0:
@@ -280,6 +284,7 @@ func (s *batchState) beginPass(into landing) {
 		return
 	}
 	// Backs that were removed after a pass that broke off are scanned once more.
+	s.Removed = slices.DeleteFunc(s.Removed, func(p batchPage) bool { return slices.Contains(s.Backs, p.ID) })
 	s.Backs = slices.DeleteFunc(s.Backs, func(id string) bool { return s.find(id) < 0 })
 	if len(s.Fronts) > 0 {
 		return
@@ -334,7 +339,8 @@ func (s *Service) StopScan(ctx context.Context, packetID string) (Batch, error) 
 // is looked for.
 const numberStrip = 0.14
 
-// readNumber reads the number that a scanned page bears, if text can be read.
+// readNumber tells whether a scanned page is blank, and reads the number that it bears, if text
+// can be read.
 func (s *Service) readNumber(ctx context.Context, task *jobs.Task) error {
 	packetID, pageID, _ := strings.Cut(task.Key, " ")
 	_, state, err := s.loadBatch(ctx, packetID)
@@ -349,29 +355,40 @@ func (s *Service) readNumber(ctx context.Context, task *jobs.Task) error {
 	if err != nil {
 		return fmt.Errorf("decode scanned page: %w", err)
 	}
-	var lines []string
-	for _, strip := range strips(img) {
-		text, err := s.reader.Lines(ctx, strip)
-		if errors.Is(err, ocr.ErrNotInstalled) {
-			return nil
-		}
-		if err != nil {
+	printed, isBlank := check.Printed{}, check.IsBlankScan(img)
+	if !isBlank {
+		if printed, err = s.printedNumber(ctx, img); err != nil {
 			return err
 		}
-		lines = append(lines, text)
 	}
-	printed, ok := check.PrintedNumber(strings.Join(lines, "\n"))
-	if !ok {
+	if !isBlank && printed.Number == 0 {
 		return nil
 	}
 	_, err = s.changeBatch(ctx, packetID, func(state *batchState) error {
 		if i := state.find(pageID); i >= 0 {
-			state.Pages[i].Printed = printed
+			state.Pages[i].Printed, state.Pages[i].IsBlank = printed, isBlank
 			return nil
 		}
 		return fmt.Errorf("%w: page %s of a batch", store.ErrNotFound, pageID)
 	})
 	return store.UnlessGone(err)
+}
+
+// printedNumber reads the number in the strips of a page; none where text cannot be read.
+func (s *Service) printedNumber(ctx context.Context, img image.Image) (check.Printed, error) {
+	var lines []string
+	for _, strip := range strips(img) {
+		text, err := s.reader.Lines(ctx, strip)
+		if errors.Is(err, ocr.ErrNotInstalled) {
+			return check.Printed{}, nil
+		}
+		if err != nil {
+			return check.Printed{}, err
+		}
+		lines = append(lines, text)
+	}
+	printed, _ := check.PrintedNumber(strings.Join(lines, "\n"))
+	return printed, nil
 }
 
 // strips are the bottom and the top of a page.

@@ -815,6 +815,11 @@ export interface components {
             /** @description Where the printed page numbers leave pages out. */
             gaps: components["schemas"]["Gap"][];
             id: string;
+            /**
+             * Format: int64
+             * @description How many of these did not come, also if some were removed since; less than 0 when more came.
+             */
+            missing: number;
             pages: components["schemas"]["BatchPage"][];
             /** @description Why the last scan did not end well, and what to do. */
             problem?: string;
@@ -845,6 +850,8 @@ export interface components {
              */
             height: number;
             id: string;
+            /** @description There is nothing on it, or next to nothing. */
+            isBlank?: boolean;
             /** @description The page number it bears. */
             printed: components["schemas"]["Printed"];
             /**

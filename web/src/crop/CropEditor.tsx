@@ -6,7 +6,16 @@ import { idsOf } from '../packet/apply';
 import { useCommands } from '../packet/useCommands';
 import { count } from '../shared/format';
 import classes from './CropView.module.css';
-import { cropCommands, isWhole, sameSize, snapLines, withGuides, type Extent, type Lines } from './cropping';
+import {
+  cropCommands,
+  isWhole,
+  sameSize,
+  sameEdges,
+  snapLines,
+  withGuides,
+  type Extent,
+  type Lines,
+} from './cropping';
 import { Frame } from './Frame';
 import { LostInk } from './LostInk';
 import { Margins } from './Margins';
@@ -29,6 +38,8 @@ import { t } from '../words';
 export function CropEditor({ packet, chosen, contents, base, waiting }: EditorProps) {
   const extent: Extent = { width: base.width, height: base.height };
   const alike = contents.filter((content) => sameSize(content, extent));
+  const others = contents.filter((content) => !alike.includes(content));
+  const [isEverySize, setEverySize] = useState(false);
   const pages = pagesOf(packet, alike);
   const cropping = usePlan(alike, new Map(pages.map((page) => [page.id, page.number])), extent);
   const [hold, setHold] = useState<Hold>({});
@@ -45,8 +56,13 @@ export function CropEditor({ packet, chosen, contents, base, waiting }: EditorPr
   const { act } = useCommands(packet.id);
   const [, navigate] = useLocation();
   const back = useBack(packet.id, pages[0]);
+  const boxesOfOthers = () => {
+    const numbers = new Map(pagesOf(packet, others).map(({ id, number }) => [id, number]));
+    const sized = others.map((content) => ({ ...content, number: numbers.get(content.page) ?? 0 }));
+    return sameEdges(cropping.plan, extent, sized);
+  };
   const apply = async () => {
-    await act(cropCommands(cropping.plan, idsOf(pages)));
+    await act(cropCommands(cropping.plan, idsOf(pages), isEverySize ? boxesOfOthers() : {}));
     navigate(back);
   };
   const changes = !isWhole(cropping.plan.box, extent) || cropping.own.length > 0;
@@ -68,7 +84,7 @@ export function CropEditor({ packet, chosen, contents, base, waiting }: EditorPr
           </Button>
           <Button variant="filled" disabled={waiting || (!changes && !cropped)} onClick={() => void apply()}>
             {changes || !cropped
-              ? t('crop.cropPages', { count: pages.length })
+              ? t('crop.cropPages', { count: pages.length + (isEverySize ? others.length : 0) })
               : t('crop.removeCropOf', { count: pages.length })}
           </Button>
         </>
@@ -98,7 +114,12 @@ export function CropEditor({ packet, chosen, contents, base, waiting }: EditorPr
       }
       bar={<SeenBar seen={seen} onSeen={setSeen} page={page} onStep={step} />}
     >
-      <WhichPages chosen={chosen} others={contents.length - alike.length} />
+      <WhichPages
+        chosen={chosen}
+        others={others.length}
+        isEverySize={isEverySize}
+        onEverySize={setEverySize}
+      />
       <Margins
         box={box}
         page={extent}

@@ -5,12 +5,14 @@ import { UNITS, type Unit } from './units';
 
 interface Props {
   label: string;
-  /** Points. */
-  value: number;
+  /** Points; none where they differ. */
+  value: number | undefined;
   unit: Unit;
   disabled?: boolean;
   onChange: (points: number) => void;
 }
+
+const SHORT_LABEL = 7; // letters
 
 /** A length that is typed or stepped, and shown as it is when something else changes it. */
 export function LengthField({ label, value, unit, disabled = false, onChange }: Props) {
@@ -21,9 +23,9 @@ export function LengthField({ label, value, unit, disabled = false, onChange }: 
     <NumberInput
       classNames={{ input: classes.lengthInput, section: classes.lengthLabel }}
       leftSection={<span className="soft">{label}</span>}
-      leftSectionWidth={58}
+      leftSectionWidth={label.length > SHORT_LABEL ? 84 : 58}
       aria-label={`${label}, ${unit}`}
-      value={draft ?? Number((value / points).toFixed(decimals))}
+      value={draft ?? (value === undefined ? '' : Number((value / points).toFixed(decimals)))}
       suffix={` ${unit}`}
       decimalScale={decimals}
       fixedDecimalScale={draft === undefined}

@@ -1,6 +1,6 @@
 import type { Box } from '../api/client';
 import classes from './CropView.module.css';
-import { resized, type Extent, type Handle } from './cropping';
+import { insetBy, resized, type Extent, type Handle } from './cropping';
 import { LengthField } from './LengthField';
 import { UnitHeading } from './UnitHeading';
 import type { Unit } from './units';
@@ -16,6 +16,8 @@ interface Props {
   onChange: (box: Box) => void;
 }
 
+const SAME = 0.1; // points
+
 const TOP: Handle = { x: 0, y: -1 };
 const RIGHT: Handle = { x: 1, y: 0 };
 const BOTTOM: Handle = { x: 0, y: 1 };
@@ -25,11 +27,19 @@ const LEFT: Handle = { x: -1, y: 0 };
 export function Margins({ box, page, unit, locked, onUnit, onChange }: Props) {
   const set = (handle: Handle, dx: number, dy: number) => onChange(resized(box, handle, dx, dy, page));
   const field = { unit, disabled: locked };
+  const [top, ...others] = [box.y0, box.x0, page.height - box.y1, page.width - box.x1];
+  const isSame = others.every((cut) => Math.abs(cut - (top ?? 0)) < SAME);
   return (
     <section aria-label={t('crop.cutFromTheEdges')}>
       <UnitHeading unit={unit} onUnit={onUnit}>
         {t('crop.cutFromTheEdges')}
       </UnitHeading>
+      <LengthField
+        label={t('crop.allEdges')}
+        value={isSame ? top : undefined}
+        {...field}
+        onChange={(v) => onChange(insetBy(page, v))}
+      />
       <div className={classes.pair}>
         <LengthField
           label={t('crop.top')}

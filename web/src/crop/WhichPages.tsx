@@ -1,13 +1,16 @@
 import { SegmentedControl, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { count, rangeOf } from '../shared/format';
+import { LinkButton } from '../shared/LinkButton';
 import type { useChosenPages, Which } from './useChosenPages';
 import { t } from '../words';
 
 interface Props {
   chosen: ReturnType<typeof useChosenPages>;
-  /** Pages of another size, which are left alone. */
+  /** Pages of another size, which are left alone, or of which the same is cut from the edges. */
   others: number;
+  isEverySize?: boolean;
+  onEverySize?: (isEverySize: boolean) => void;
 }
 
 const CHOICES = [
@@ -18,7 +21,7 @@ const CHOICES = [
 ];
 
 /** Which pages the rectangle is for. */
-export function WhichPages({ chosen, others }: Props) {
+export function WhichPages({ chosen, others, isEverySize = false, onEverySize }: Props) {
   const [draft, setDraft] = useState<string>();
   const [problem, setProblem] = useState<string>();
   const shown = rangeOf(chosen.pages.map((page) => page.number));
@@ -60,7 +63,18 @@ export function WhichPages({ chosen, others }: Props) {
         value={chosen.which}
         onChange={(value) => chosen.setWhich(value as Which)}
       />
-      {others > 0 && <p className="soft small">{t('crop.otherSizeLeftAlone', { count: others })}</p>}
+      {others > 0 && (
+        <p className="soft small">
+          {isEverySize
+            ? t('crop.otherSizeCut', { count: others })
+            : t('crop.otherSizeLeftAlone', { count: others })}{' '}
+          {onEverySize && (
+            <LinkButton size="xs" onClick={() => onEverySize(!isEverySize)}>
+              {isEverySize ? t('crop.leaveThemAlone') : t('crop.cropPagesOfEverySize')}
+            </LinkButton>
+          )}
+        </p>
+      )}
     </section>
   );
 }

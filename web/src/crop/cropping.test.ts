@@ -18,6 +18,8 @@ import {
   widened,
   withOwn,
   type Plan,
+  sameEdges,
+  insetBy,
 } from './cropping';
 
 const A4 = { width: 595, height: 842 };
@@ -139,5 +141,29 @@ describe('shapes and plans', () => {
     ];
     expect(planOf(pages, A4)).toEqual({ box: crop, mirror: false, own: { p3: own } });
     expect(planOf(pages.slice(3), A4)).toEqual({ box: whole(A4), mirror: false, own: {} });
+  });
+});
+
+describe('pages of every size', () => {
+  const extent = { width: 600, height: 800 };
+  const plan = { box: { x0: 10, y0: 20, x1: 570, y1: 760 }, mirror: true, own: {} };
+  it('have the same cut from their edges', () => {
+    const others = [
+      { page: 'p1', number: 1, width: 300, height: 400 },
+      { page: 'p2', number: 2, width: 300, height: 400 },
+      { page: 'tiny', number: 3, width: 40, height: 40 },
+    ];
+    expect(sameEdges(plan, extent, others)).toEqual({
+      p1: { x0: 10, y0: 20, x1: 270, y1: 360 },
+      p2: { x0: 30, y0: 20, x1: 290, y1: 360 },
+    });
+    expect(cropCommands(plan, ['p9'], { p1: plan.box })).toEqual([
+      { do: 'crop', pages: ['p9'], box: plan.box, mirrored: true },
+      { do: 'crop', boxes: { p1: plan.box } },
+    ]);
+  });
+  it('are cut at all edges, and something is left', () => {
+    expect(insetBy(extent, 20)).toEqual({ x0: 20, y0: 20, x1: 580, y1: 780 });
+    expect(insetBy(extent, 4000).x0).toBeLessThan(300);
   });
 });

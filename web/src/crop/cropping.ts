@@ -30,6 +30,36 @@ export const whole = ({ width, height }: Extent): Box => ({ x0: 0, y0: 0, x1: wi
 export const isWhole = (box: Box, page: Extent) =>
   box.x0 < 0.05 && box.y0 < 0.05 && box.x1 > page.width - 0.05 && box.y1 > page.height - 0.05;
 
+/** A page without as much at each edge, as far as its least size is left. */
+export function insetBy(page: Extent, cut: number): Box {
+  const most = (Math.min(page.width, page.height) - SMALLEST) / 2;
+  const at = between(0, cut, most);
+  return { x0: at, y0: at, x1: page.width - at, y1: page.height - at };
+}
+
+/**
+ * The rectangles by which as much is cut from each edge of other pages as a plan cuts from pages of an extent. Left
+ * and right change places on even pages where the plan has it so. A page that is too small for it is left out.
+ */
+export function sameEdges(
+  plan: Plan,
+  extent: Extent,
+  others: readonly (Extent & { page: string; number: number })[],
+) {
+  const boxes: Record<string, Box> = {};
+  for (const { page, number, width, height } of others) {
+    const box = plan.mirror && number % 2 === 0 ? mirrored(plan.box, extent) : plan.box;
+    const cut = {
+      x0: box.x0,
+      y0: box.y0,
+      x1: width - (extent.width - box.x1),
+      y1: height - (extent.height - box.y1),
+    };
+    if (cut.x1 - cut.x0 >= SMALLEST && cut.y1 - cut.y0 >= SMALLEST) boxes[page] = cut;
+  }
+  return boxes;
+}
+
 /** Moves sides of a rectangle, which stays on the page and keeps its least size. */
 export function resized(box: Box, handle: Handle, dx: number, dy: number, page: Extent): Box {
   const next = { ...box };
@@ -239,10 +269,17 @@ export function sameSize(a: Extent, b: Extent): boolean {
   return Math.abs(a.width - b.width) <= SAME_SIZE && Math.abs(a.height - b.height) <= SAME_SIZE;
 }
 
-/** The commands that carry a plan out on pages, as one step. */
-export function cropCommands(plan: Plan, pages: readonly string[]): Command[] {
+/** The commands that carry a plan out on pages, and crop others by rectangles of their own, as one step. */
+export function cropCommands(
+  plan: Plan,
+  pages: readonly string[],
+  others: Readonly<Record<string, Box>> = {},
+): Command[] {
   const alike = pages.filter((page) => !plan.own[page]);
-  const own = Object.fromEntries(Object.entries(plan.own).filter(([page]) => pages.includes(page)));
+  const own = {
+    ...Object.fromEntries(Object.entries(plan.own).filter(([page]) => pages.includes(page))),
+    ...others,
+  };
   const commands: Command[] = [];
   if (alike.length > 0)
     commands.push({ do: 'crop', pages: alike, box: plan.box, mirrored: plan.mirror || undefined });

@@ -71,6 +71,7 @@ export function Correction(props: Props) {
         <Button leftSection={<IconRotate2 size={15} />} onClick={() => onTurn(270)} title="[">
           {t('photos.left')}
         </Button>
+        <Button onClick={() => onTurn(180)}>180°</Button>
         <Button rightSection={<IconRotateClockwise2 size={15} />} onClick={() => onTurn(90)} title="]">
           {t('photos.right')}
         </Button>

@@ -8,11 +8,15 @@ import { t } from '../words';
 interface Props {
   batch: Batch;
   onInto: (into: Into) => void;
+  onRemove: (pages: string[]) => void;
+  /** Takes the last act on the batch back; nothing where there was none. */
+  onUndo?: () => void;
 }
 
 /** What there is to know of the batch: what hinders the scan, and whether pages are missing. */
-export function BatchNotes({ batch, onInto }: Props) {
-  const missing = batch.expected > 0 ? batch.expected - batch.pages.length : 0;
+export function BatchNotes({ batch, onInto, onRemove, onUndo }: Props) {
+  const { missing } = batch;
+  const blank = batch.pages.filter(({ isBlank }) => isBlank);
   const gap = batch.gaps[0];
   const before = gap && batch.pages[gap.after - 1];
   return (
@@ -35,6 +39,16 @@ export function BatchNotes({ batch, onInto }: Props) {
             {t('scan.addTheBacks')}
           </Button>
         )}
+        {blank.length > 0 && !batch.scanning && (
+          <Button variant="subtle" color="spruce" onClick={() => onRemove(blank.map(({ id }) => id))}>
+            {t('scan.removeBlankPages', { count: blank.length })}
+          </Button>
+        )}
+        {onUndo && (
+          <Button variant="subtle" color="spruce" onClick={onUndo} title={t('scan.undoTitle')}>
+            {t('scan.undo')}
+          </Button>
+        )}
       </div>
       {batch.problem && (
         <p className={classes.problem} role="alert">
@@ -49,7 +63,7 @@ export function BatchNotes({ batch, onInto }: Props) {
                 {t('scan.sheetsWentIn', {
                   count: missing,
                   sheets: count(batch.sheets, 'sheet'),
-                  pages: count(batch.pages.length, 'page'),
+                  pages: count(batch.expected - missing, 'page'),
                 })}
               </b>
             )}

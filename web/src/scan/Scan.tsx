@@ -2,7 +2,7 @@ import { Button } from '@mantine/core';
 import { useHotkeys } from '@mantine/hooks';
 import { useState } from 'react';
 import { Link, useLocation, useSearchParams } from 'wouter';
-import type { Batch, BatchPage, Packet } from '../api/client';
+import type { Batch, Packet } from '../api/client';
 import { Header } from '../shared/Header';
 import headerClasses from '../shared/Header.module.css';
 import { notify } from '../shared/notify';
@@ -14,10 +14,21 @@ import { LookThrough } from './LookThrough';
 import { PlaceBatch } from './PlaceBatch';
 import classes from './Scan.module.css';
 import { ScanPanel } from './ScanPanel';
+import { useArranging } from './useArranging';
 import { useBatch, useBatchActs } from './useBatch';
+import { useBatchSelection } from './useBatchSelection';
 import { t } from '../words';
 
-const NOTHING: Batch = { id: '', version: 0, pages: [], scanning: false, sheets: 0, expected: 0, gaps: [] };
+const NOTHING: Batch = {
+  id: '',
+  version: 0,
+  pages: [],
+  scanning: false,
+  sheets: 0,
+  expected: 0,
+  missing: 0,
+  gaps: [],
+};
 
 /** The device and its settings at the left, the pages as they arrive in the middle. */
 export function Scan({ packet }: { packet: Packet }) {
@@ -25,30 +36,20 @@ export function Scan({ packet }: { packet: Packet }) {
   const [, navigate] = useLocation();
   const { data: batch = NOTHING } = useBatch(packet.id);
   const acts = useBatchActs(packet.id);
-  const [chosen, setChosen] = useState<string>();
+  const selection = useBatchSelection(batch);
+  const arranging = useArranging(batch, acts.arrange);
   const [look, setLook] = useState<number>();
   const [into, setInto] = useState<Into>(END);
-  const at = batch.pages.findIndex((page) => page.id === chosen);
-  const page = batch.pages[at];
-
-  const arrange = (pages: BatchPage[]) =>
-    acts.arrange.mutate({ version: batch.version, pages: pages.map(({ id, turn }) => ({ id, turn })) });
-  const turn = (by: number) =>
-    arrange(
-      batch.pages.map((p) =>
-        p.id === chosen ? { ...p, turn: ((p.turn + by) % 360) as BatchPage['turn'] } : p,
-      ),
-    );
-  const moveTo = (id: string, index: number) => {
-    const from = batch.pages.findIndex((p) => p.id === id);
-    const moving = batch.pages[from];
-    if (!moving) return;
-    const without = batch.pages.toSpliced(from, 1);
-    arrange(without.toSpliced(index > from ? index - 1 : index, 0, moving));
-  };
+  const { current, chosen, choose } = selection;
+  const ids = new Set(chosen.map(({ id }) => id));
+  const at = batch.pages.findIndex((page) => page.id === current);
+  const last = batch.pages.findLastIndex(({ id }) => ids.has(id));
+  const first = batch.pages.findIndex(({ id }) => ids.has(id));
+  const earlier = () => arranging.moveTo(ids, first - 1);
+  const later = () => arranging.moveTo(ids, last + 2);
   const remove = () => {
-    arrange(batch.pages.filter((p) => p.id !== chosen));
-    setChosen(batch.pages[at + 1]?.id ?? batch.pages[at - 1]?.id);
+    arranging.remove(ids);
+    choose(batch.pages[last + 1]?.id ?? batch.pages[first - 1]?.id);
   };
   const place = (name: string, where: string) =>
     acts.place.mutate(
@@ -60,12 +61,19 @@ export function Scan({ packet }: { packet: Packet }) {
         },
       },
     );
+  const onChosen = (act: () => void) => () => {
+    if (ids.size > 0) act();
+  };
   useHotkeys([
-    ['ArrowRight', () => setChosen(batch.pages[at + 1]?.id ?? chosen)],
-    ['ArrowLeft', () => setChosen(batch.pages[Math.max(0, at - 1)]?.id)],
-    ['[', () => page && turn(270)],
-    [']', () => page && turn(90)],
-    ['Delete', () => page && remove()],
+    ['ArrowRight', () => selection.step(1, 'only')],
+    ['ArrowLeft', () => selection.step(-1, 'only')],
+    ['shift+ArrowRight', () => selection.step(1, 'run')],
+    ['shift+ArrowLeft', () => selection.step(-1, 'run')],
+    ['mod+A', selection.all],
+    ['mod+Z', arranging.undo],
+    ['[', onChosen(() => arranging.turn(ids, 270))],
+    [']', onChosen(() => arranging.turn(ids, 90))],
+    ['Delete', onChosen(remove)],
   ]);
 
   return (
@@ -84,25 +92,32 @@ export function Scan({ packet }: { packet: Packet }) {
           onStop={() => acts.stop.mutate()}
         />
         <main className={classes.middle}>
-          <BatchNotes batch={batch} onInto={setInto} />
+          <BatchNotes
+            batch={batch}
+            onInto={setInto}
+            onRemove={(pages) => arranging.remove(new Set(pages))}
+            onUndo={arranging.canUndo ? arranging.undo : undefined}
+          />
           <BatchGrid
             batch={batch}
-            chosen={chosen}
+            chosen={ids}
+            current={current}
             into={into}
-            onChoose={setChosen}
-            onMove={moveTo}
+            onChoose={choose}
+            onMove={(page, index) => arranging.moveTo(ids.has(page) ? ids : new Set([page]), index)}
             onLook={setLook}
             onGap={(after) => setInto({ kind: 'after', page: after })}
           />
-          {page && (
+          {current !== undefined && (
             <BatchActs
               number={at + 1}
+              chosen={chosen.length}
               scanning={batch.scanning}
-              onTurn={turn}
-              onEarlier={at > 0 ? () => moveTo(page.id, at - 1) : undefined}
-              onLater={at < batch.pages.length - 1 ? () => moveTo(page.id, at + 2) : undefined}
-              onAgain={() => setInto({ kind: 'replace', page: page.id })}
-              onAfter={() => setInto({ kind: 'after', page: page.id })}
+              onTurn={(by) => arranging.turn(ids, by)}
+              onEarlier={first > 0 ? earlier : undefined}
+              onLater={last < batch.pages.length - 1 ? later : undefined}
+              onAgain={() => setInto({ kind: 'replace', page: current })}
+              onAfter={() => setInto({ kind: 'after', page: current })}
               onLook={() => setLook(at)}
               onRemove={remove}
             />
@@ -122,7 +137,7 @@ export function Scan({ packet }: { packet: Packet }) {
         at={look}
         onPage={(index) => {
           setLook(index);
-          setChosen(batch.pages[index]?.id);
+          choose(batch.pages[index]?.id);
         }}
         onClose={() => setLook(undefined)}
       />
