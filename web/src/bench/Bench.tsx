@@ -1,27 +1,24 @@
 import { useCallback, useMemo, useRef, useState } from 'react';
 import { useSearchParams } from 'wouter';
-import type { Finding, Packet, Source } from '../api/client';
+import type { Packet, Source } from '../api/client';
 import { useFindings, useRemoveLocked } from '../api/queries';
 import { DropHint } from '../intake/DropHint';
 import { IntakeRail } from '../intake/IntakeRail';
 import { NewPhotographs } from '../intake/NewPhotographs';
-import { takeOffer, upload } from '../intake/uploads';
+import { upload } from '../intake/uploads';
 import { useLockedFiles, useNewPhotographs } from '../intake/useOutcomes';
-import { useOutsideDrag, type SourcePages } from '../intake/useOutsideDrag';
 import { usePaste } from '../intake/usePaste';
 import { allPages, idsOf } from '../packet/apply';
-import { landingPlace, type Place } from '../packet/place';
+import type { Place } from '../packet/place';
 import { useCommands } from '../packet/useCommands';
 import { useSelection } from '../packet/useSelection';
 import { titleOf } from '../shared/format';
 import { notify } from '../shared/notify';
-import type { ActContext, BenchPanel } from './acts/act';
 import { ActsBar } from './ActsBar';
 import { askToRemoveFile } from './askToRemoveFile';
 import { BenchHeader } from './BenchHeader';
-import { BenchPanels, type Opened } from './BenchPanels';
+import { BenchPanels } from './BenchPanels';
 import classes from './BenchView.module.css';
-import type { BenchDialog } from './dialogs/BenchDialogs';
 import { EmptyWall } from './EmptyWall';
 import { GettingReady } from './GettingReady';
 import { LookPanel } from './LookPanel';
@@ -34,9 +31,10 @@ import { useZoom } from './useWallZoom';
 import { Wall } from './Wall';
 import { WallBar } from './WallBar';
 import { isDialogOpen, isField, useFocusReturn } from './wallFocus';
-import type { Landing } from './wallLayout';
 import { SizeStrip } from './SizeStrip';
-import { t } from '../words';
+import { FoldBar, type Side } from './FoldBar';
+import { dropWords, useDropOnWall } from './useDropOnWall';
+import { useOpened } from './useOpened';
 
 /** The workplace: everything about one packet on one screen. */
 export function Bench({ packet }: { packet: Packet }) {
@@ -88,6 +86,7 @@ export function Bench({ packet }: { packet: Packet }) {
     if (!isField(document.activeElement) && !isDialogOpen()) bench.paste();
   });
   const outside = useDropOnWall(packet, bench, addFiles);
+  const [side, setSide] = useState<Side>();
   const { collapsed, collapse } = useCollapsed(packet.id);
   const [zoom, setZoom] = useZoom();
   const position = usePosition();
@@ -102,7 +101,7 @@ export function Bench({ packet }: { packet: Packet }) {
   const selectPages = (pages: string[]) => bench.change({ kind: 'set', pages });
 
   return (
-    <div className={classes.bench}>
+    <div className={classes.bench} data-side={side}>
       <div className={classes.header}>
         <BenchHeader packet={packet} focus={selection.focus} bench={bench} />
       </div>
@@ -121,6 +120,7 @@ export function Bench({ packet }: { packet: Packet }) {
         onOpenSetAside={() => onShow('setAside')}
       />
       <main className={classes.middle}>
+        <FoldBar side={side} toCheck={found?.findings.length ?? 0} onSide={setSide} />
         <GettingReady />
         {packet.parts.length === 0 ? (
           <EmptyWall onFiles={addFiles} hasSources={packet.sources.length > 0} />
@@ -176,62 +176,4 @@ export function Bench({ packet }: { packet: Packet }) {
       />
     </div>
   );
-}
-
-/** What is open above the bench, and the ways to open it. */
-function useOpened(packet: string, isCameraAsked: boolean) {
-  const [opened, setOpened] = useState<Opened | undefined>(() => {
-    const files = takeOffer(packet);
-    if (files) return { kind: 'placing', placing: { files, place: 'end' } };
-    return isCameraAsked ? { kind: 'panel', panel: 'camera' } : undefined;
-  });
-  return {
-    opened,
-    close: useCallback(
-      (kind: Opened['kind']) => setOpened((now) => (now?.kind === kind ? undefined : now)),
-      [],
-    ),
-    onAsk: useCallback((dialog: BenchDialog) => setOpened({ kind: 'dialog', dialog }), []),
-    onInsert: useCallback(
-      (place: Place, files: File[] = []) => setOpened({ kind: 'placing', placing: { files, place } }),
-      [],
-    ),
-    onLookClosely: useCallback((pages: string[]) => setOpened({ kind: 'preview', pages, held: false }), []),
-    onCompare: useCallback((finding: Finding) => setOpened({ kind: 'comparing', finding }), []),
-    onShow: useCallback((panel: BenchPanel) => setOpened({ kind: 'panel', panel }), []),
-    onHold: useCallback(
-      (page: string | undefined) =>
-        setOpened(page === undefined ? undefined : { kind: 'preview', pages: [page], held: true }),
-      [],
-    ),
-    onLocked: useCallback(
-      (id: string, name: string) => setOpened({ kind: 'locked', source: { id, name } }),
-      [],
-    ),
-  };
-}
-
-/** Files, and pages of the intake, that are dropped: on the wall they go where they are let go, else to the end. */
-function useDropOnWall(packet: Packet, bench: ActContext, addFiles: (files: File[], place: Place) => void) {
-  const landing = useRef<Landing>(undefined);
-  const [overWall, setOverWall] = useState(false);
-  const onOutside = useCallback((at: Landing | undefined) => {
-    landing.current = at;
-    setOverWall(at !== undefined);
-  }, []);
-  const onPages = ({ source, pages }: SourcePages) => {
-    const title = titleOf(packet.sources.find((s) => s.id === source)?.name ?? '');
-    const { part, index } = landing.current ?? {};
-    bench.act([{ do: 'place', source, take: pages, ...(part ? { part, at: index } : { title }) }]);
-  };
-  const drag = useOutsideDrag({
-    onFiles: (files) => addFiles(files, landing.current ? landingPlace(packet, landing.current) : 'end'),
-    onPages,
-  });
-  return { drag, overWall, onOutside };
-}
-
-function dropWords(kind: 'files' | 'pages', overWall: boolean): string {
-  if (overWall) return kind === 'files' ? t('bench.dropToInsertFilesHere') : t('bench.dropToInsertPagesHere');
-  return kind === 'files' ? t('bench.dropToAddEachFile') : t('bench.dropToAddAPart');
 }

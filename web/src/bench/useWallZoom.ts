@@ -2,11 +2,14 @@ import { useLocalStorage } from '@mantine/hooks';
 import { useCallback, useEffect, useLayoutEffect, useRef, type RefObject } from 'react';
 import { cardTop, LARGEST_ZOOM, SMALLEST_ZOOM, type Row } from './wallLayout';
 
+const PHONE = 480; // pixels, at which two columns are wanted
+const LARGER = 1.6;
+
 /** How large the pages of the wall are shown, as a part of their usual size; it is kept. */
 export function useZoom() {
   const [zoom, setZoom] = useLocalStorage({
     key: 'dorbin.wall.zoom',
-    defaultValue: 1,
+    defaultValue: window.innerWidth < PHONE ? LARGER : 1,
     getInitialValueInEffect: false,
   });
   const set = useCallback((value: number) => setZoom(withinZoom(value)), [setZoom]);
