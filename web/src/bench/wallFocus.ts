@@ -15,6 +15,9 @@ const FIELDS = 'input, textarea, select, [contenteditable="true"]';
 /** Whether an element takes what is typed as text. */
 export const isField = (element: Element | null) => element?.matches(FIELDS) ?? false;
 
+/** How long after Escape a dialog or menu may still be giving the keyboard back. */
+const CLOSING_MS = 600;
+
 /** Whether a dialog is open, or a menu. */
 export const isDialogOpen = () => document.querySelector('[role="dialog"], [role="menu"]') !== null;
 
@@ -32,18 +35,24 @@ export function useFocusReturn() {
       if (at === document.body || (isEscaped && !isField(at))) focusWall();
       isEscaped = false;
     };
-    // A closing dialog or menu gives the keyboard back to the button that opened it.
+    // A closing dialog or menu gives the keyboard back to the button that opened it, perhaps only a moment later.
     let wasInPortal = false;
+    let escapedAt = -Infinity;
     const onFocusIn = (event: FocusEvent) => {
       const to = event.target as Element;
-      const isBack = wasInPortal && !inPortal(to) && !isField(to);
+      const isClosing = wasInPortal || performance.now() - escapedAt < CLOSING_MS;
+      const isBack = isClosing && !inPortal(to) && !isField(to);
       wasInPortal = inPortal(to);
       if (isBack) focusWall();
     };
     // A click on what takes no keyboard leaves it to nothing.
-    const onClick = () => setTimeout(takeIfFree);
+    const onClick = () => {
+      escapedAt = -Infinity;
+      setTimeout(takeIfFree);
+    };
     const onKeyDown = (event: KeyboardEvent) => {
       isEscaped = event.key === 'Escape';
+      escapedAt = isEscaped ? performance.now() : -Infinity;
       if (isEscaped) setTimeout(takeIfFree);
     };
     takeIfFree();
