@@ -2,7 +2,7 @@ import { useEffect, useEffectEvent } from 'react';
 import { canDo, type ActContext } from './acts/act';
 import { isKey } from './acts/keys';
 import { ACTS } from './acts/registry';
-import { isDialogOpen, isField } from './wallFocus';
+import { isDialogOpen, isField, isGivenBack } from './wallFocus';
 
 /** Does what a key means, and tells whether it means anything. */
 export type KeyTaker = (event: KeyboardEvent) => boolean;
@@ -17,7 +17,8 @@ const OWN_KEYS: [selector: string, keys: readonly string[]][] = [
 
 function isTakenElsewhere(event: KeyboardEvent): boolean {
   const at = event.target instanceof Element ? event.target : null;
-  if (event.defaultPrevented || event.isComposing || isField(at) || isDialogOpen()) return true;
+  if (event.defaultPrevented || event.isComposing || isField(at)) return true;
+  if (isDialogOpen() && !isGivenBack()) return true;
   if (isKey(event, 'mod+C') && document.getSelection()?.toString()) return true; // text is copied
   return OWN_KEYS.some(([selector, keys]) => keys.includes(event.key) && at?.closest(selector));
 }

@@ -15,8 +15,13 @@ const FIELDS = 'input, textarea, select, [contenteditable="true"]';
 /** Whether an element takes what is typed as text. */
 export const isField = (element: Element | null) => element?.matches(FIELDS) ?? false;
 
-/** How long after Escape a dialog or menu may still be giving the keyboard back. */
+/** How long after Escape a dialog or menu may still be closing. */
 const CLOSING_MS = 600;
+let escapedAt = -Infinity;
+const isClosing = () => performance.now() - escapedAt < CLOSING_MS;
+
+/** Whether the wall has the keyboard already while a menu is still closing. */
+export const isGivenBack = () => isClosing() && document.activeElement?.id === WALL_LIST;
 
 /** Whether a dialog is open, or a menu. */
 export const isDialogOpen = () => document.querySelector('[role="dialog"], [role="menu"]') !== null;
@@ -37,11 +42,9 @@ export function useFocusReturn() {
     };
     // A closing dialog or menu gives the keyboard back to the button that opened it, perhaps only a moment later.
     let wasInPortal = false;
-    let escapedAt = -Infinity;
     const onFocusIn = (event: FocusEvent) => {
       const to = event.target as Element;
-      const isClosing = wasInPortal || performance.now() - escapedAt < CLOSING_MS;
-      const isBack = isClosing && !inPortal(to) && !isField(to);
+      const isBack = (wasInPortal || isClosing()) && !inPortal(to) && !isField(to);
       wasInPortal = inPortal(to);
       if (isBack) focusWall();
     };
@@ -52,7 +55,8 @@ export function useFocusReturn() {
     };
     const onKeyDown = (event: KeyboardEvent) => {
       isEscaped = event.key === 'Escape';
-      escapedAt = isEscaped ? performance.now() : -Infinity;
+      if (isEscaped) escapedAt = performance.now();
+      else if (!isGivenBack()) escapedAt = -Infinity;
       if (isEscaped) setTimeout(takeIfFree);
     };
     takeIfFree();
