@@ -16,6 +16,8 @@ async function picturesLoaded(page: Page) {
     .toBe(true);
 }
 
+test.beforeEach(({ page }) => page.addInitScript(() => localStorage.setItem('dorbin.hints', '3')));
+
 test('the main views, with the demo', async ({ page }) => {
   test.setTimeout(480_000);
   const data = await temporaryFolder();
@@ -27,6 +29,11 @@ test('the main views, with the demo', async ({ page }) => {
     await expect(page.getByText('Boathouse roof application')).toBeVisible();
     await picturesLoaded(page);
     await page.screenshot({ path: `${folder}/packets.png` });
+
+    await page.getByRole('link', { name: 'Guide' }).click();
+    await page.getByRole('heading', { name: 'Guide', level: 1 }).waitFor();
+    await page.screenshot({ path: `${folder}/guide.png` });
+    await page.getByRole('button', { name: 'Back' }).click();
 
     await page.getByRole('link', { name: 'Boathouse roof application' }).click();
     await page.getByRole('option', { name: 'quotes-scan.tif page 2' }).click();

@@ -83,6 +83,26 @@ demoTest('the ways in keep to WCAG 2.2 AA', async ({ page, demo }) => {
   await page.getByRole('button', { name: 'Insert…' }).click();
   await expect(page.getByRole('dialog', { name: 'Add files' })).toBeVisible();
   await expectNoViolations(page);
+  // Files of their own kind, and a range that is wrong.
+  await page
+    .getByRole('dialog')
+    .locator('input[type=file]')
+    .setInputFiles([pdf('one.pdf', ['One']), pdf('two.pdf', ['Two'])]);
+  await page.getByLabel('Which pages of one.pdf').fill('x');
+  await expect(page.getByText('“x” is not a page.')).toBeVisible();
+  await expectNoViolations(page);
+  await page.goto(`${bench}/export`);
+  await page.getByText('Several PDFs').click();
+  await expect(page.getByRole('region', { name: 'Files that will be made' })).toBeVisible();
+  await expectNoViolations(page);
+  await page.goto(new URL('/guide', bench).href);
+  await expect(page.getByRole('heading', { name: 'Guide', level: 1 })).toBeVisible();
+  await expectNoViolations(page);
+  await page.setViewportSize({ width: 600, height: 900 });
+  await page.goto(bench);
+  await page.getByRole('button', { name: /^The page/ }).click();
+  await expectNoViolations(page);
+  await page.setViewportSize({ width: 1280, height: 800 });
   await page.goto(`${bench}/scan`);
   await page.getByLabel('Sheets put in').fill('9');
   await page.getByRole('button', { name: 'Scan', exact: true }).click();

@@ -11,6 +11,7 @@ import { t } from './words';
 const BenchView = lazy(async () => ({ default: (await import('./bench/BenchView')).BenchView }));
 const CropView = lazy(async () => ({ default: (await import('./crop/CropView')).CropView }));
 const ExportView = lazy(async () => ({ default: (await import('./export/ExportView')).ExportView }));
+const GuideView = lazy(async () => ({ default: (await import('./guide/GuideView')).GuideView }));
 const PhotosView = lazy(async () => ({ default: (await import('./photos/PhotosView')).PhotosView }));
 const ReadThroughView = lazy(async () => ({
   default: (await import('./readthrough/ReadThroughView')).ReadThroughView,
@@ -27,6 +28,9 @@ export function App() {
         <Switch>
           <Route path="/">
             <PacketsView />
+          </Route>
+          <Route path="/guide">
+            <GuideView />
           </Route>
           <Route path="/packets/:id">{({ id }) => <BenchView id={id} />}</Route>
           <Route path="/packets/:id/read/:page?">

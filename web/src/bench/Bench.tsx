@@ -21,6 +21,7 @@ import { BenchPanels } from './BenchPanels';
 import classes from './BenchView.module.css';
 import { EmptyWall } from './EmptyWall';
 import { GettingReady } from './GettingReady';
+import { Hints } from './Hints';
 import { LookPanel } from './LookPanel';
 import { MessageLine } from './MessageLine';
 import { usePosition } from './position';
@@ -120,12 +121,11 @@ export function Bench({ packet }: { packet: Packet }) {
         onOpenSetAside={() => onShow('setAside')}
       />
       <main className={classes.middle}>
-        <FoldBar side={side} toCheck={found?.findings.length ?? 0} onSide={setSide} />
-        <GettingReady />
-        {packet.parts.length === 0 ? (
-          <EmptyWall onFiles={addFiles} hasSources={packet.sources.length > 0} />
-        ) : (
-          <>
+        <div>
+          <FoldBar side={side} toCheck={found?.findings.length ?? 0} onSide={setSide} />
+          <GettingReady />
+          <Hints />
+          {packet.parts.length > 0 && (
             <WallBar
               packet={packet}
               findings={found?.findings ?? []}
@@ -133,21 +133,25 @@ export function Bench({ packet }: { packet: Packet }) {
               onZoom={setZoom}
               onSelect={(pages) => change({ kind: 'set', pages })}
             />
-            <Wall
-              packet={packet}
-              selection={selection}
-              bench={bench}
-              zoom={zoom}
-              onZoom={setZoom}
-              collapsed={collapsed}
-              onCollapse={collapse}
-              onHold={onHold}
-              onPosition={position.set}
-              keysRef={wallKeys}
-              outside={outside.drag}
-              onOutside={outside.onOutside}
-            />
-          </>
+          )}
+        </div>
+        {packet.parts.length === 0 ? (
+          <EmptyWall onFiles={addFiles} hasSources={packet.sources.length > 0} />
+        ) : (
+          <Wall
+            packet={packet}
+            selection={selection}
+            bench={bench}
+            zoom={zoom}
+            onZoom={setZoom}
+            collapsed={collapsed}
+            onCollapse={collapse}
+            onHold={onHold}
+            onPosition={position.set}
+            keysRef={wallKeys}
+            outside={outside.drag}
+            onOutside={outside.onOutside}
+          />
         )}
         {selection.pages.size > 0 && <ActsBar packet={packet} bench={bench} selected={selection.pages} />}
         <MessageLine position={position} />

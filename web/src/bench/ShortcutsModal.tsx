@@ -1,4 +1,5 @@
-import { Kbd, Modal, Table } from '@mantine/core';
+import { Anchor, Kbd, Modal, Table } from '@mantine/core';
+import { Link } from 'wouter';
 import { keyNames } from './acts/keys';
 import { ACTS } from './acts/registry';
 import classes from './ShortcutsModal.module.css';
@@ -44,6 +45,11 @@ export function ShortcutsModal({ opened, onClose }: Props) {
       <KeyTable shortcuts={ofActs} />
       <h3 className={classes.heading}>{t('bench.inTheReadThrough')}</h3>
       <KeyTable shortcuts={inReadThrough} />
+      <p>
+        <Anchor component={Link} href="/guide" c="var(--spruce-text)" fw={600}>
+          {t('bench.openTheGuide')}
+        </Anchor>
+      </p>
     </Modal>
   );
 }

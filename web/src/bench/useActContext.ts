@@ -87,6 +87,7 @@ export function useActContext(options: Options): ActContext {
         void clipboard.paste();
       },
       show: onShow,
+      openGuide: () => navigate('/guide'),
       open: (view) => navigate(`/packets/${newest.current.packet.id}/${view}`),
     };
   }, [

@@ -44,7 +44,8 @@ export function useFocusReturn() {
     let wasInPortal = false;
     const onFocusIn = (event: FocusEvent) => {
       const to = event.target as Element;
-      const isBack = (wasInPortal || isClosing()) && !inPortal(to) && !isField(to);
+      const isOpener = to.matches('[aria-haspopup]') && isClosing();
+      const isBack = (wasInPortal || isOpener) && !inPortal(to) && !isField(to);
       wasInPortal = inPortal(to);
       if (isBack) focusWall();
     };
@@ -56,7 +57,7 @@ export function useFocusReturn() {
     const onKeyDown = (event: KeyboardEvent) => {
       isEscaped = event.key === 'Escape';
       if (isEscaped) escapedAt = performance.now();
-      else if (!isGivenBack()) escapedAt = -Infinity;
+      else if (event.key === 'Tab') escapedAt = -Infinity;
       if (isEscaped) setTimeout(takeIfFree);
     };
     takeIfFree();

@@ -1,7 +1,7 @@
 import { Button, FileButton } from '@mantine/core';
 import { useDocumentTitle } from '@mantine/hooks';
 import { useCallback, useMemo } from 'react';
-import { useLocation } from 'wouter';
+import { Link, useLocation } from 'wouter';
 import { useAddSample, useCreatePacket, usePackets } from '../api/queries';
 import { ACCEPTED } from '../intake/accepted';
 import { DropHint } from '../intake/DropHint';
@@ -54,6 +54,9 @@ export function PacketsView() {
   return (
     <div className={classes.view}>
       <Header>
+        <Button variant="subtle" color="spruce" component={Link} href="/guide">
+          {t('packets.guide')}
+        </Button>
         <Button onClick={() => begin([])}>{t('packets.emptyPacket')}</Button>
         <FileButton multiple accept={ACCEPTED} onChange={(files) => begin(files)}>
           {(props) => (

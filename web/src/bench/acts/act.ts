@@ -36,6 +36,7 @@ export interface ActContext {
   show: (panel: BenchPanel) => void;
   /** Opens a view of the packet, by its address after the packet's. */
   open: (view: string) => void;
+  openGuide: () => void;
 }
 
 /** What opens beside or above the bench. */

@@ -120,6 +120,13 @@ export const packetActs: Act[] = [
     run: (bench) => bench.open('export'),
   },
   {
+    id: 'guide',
+    name: t('acts.guide'),
+    typed: t('acts.guideTyped'),
+    group: 'packet',
+    run: (bench) => bench.openGuide(),
+  },
+  {
     id: 'keys',
     name: t('acts.keys'),
     typed: t('acts.keysTyped'),
