@@ -70,10 +70,18 @@ export function Sizes({ hold, box, unit, papers, onHold, onTight, onTightEach, o
       <h2>{t('crop.toWhatIsOnThe')}</h2>
       <LengthField label={t('crop.border')} value={border} unit={unit} onChange={setBorder} />
       <div className={classes.pair}>
-        <Button onClick={() => free(() => onTight(border))} title={t('crop.oneRectangleAroundTheContent')}>
+        <Button
+          px={6}
+          onClick={() => free(() => onTight(border))}
+          title={t('crop.oneRectangleAroundTheContent')}
+        >
           {t('crop.oneCropForAll')}
         </Button>
-        <Button onClick={() => free(() => onTightEach(border))} title={t('crop.aRectangleForEachPage')}>
+        <Button
+          px={6}
+          onClick={() => free(() => onTightEach(border))}
+          title={t('crop.aRectangleForEachPage')}
+        >
           {t('crop.eachPageItsOwn')}
         </Button>
       </div>
