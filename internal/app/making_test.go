@@ -67,8 +67,8 @@ func requireForetold(t *testing.T, a *app.App, id string, order export.ExportOrd
 		assert.Equal(t, made[i].Name, file.Name)
 		assert.Equal(t, made[i].First, file.First)
 		assert.Equal(t, made[i].Pages, file.Pages)
-		assert.InDelta(t, made[i].Bytes, file.Bytes, max(0.03*float64(made[i].Bytes), float64(file.Margin)), file.Name)
-		assert.Less(t, float64(file.Margin), 0.3*float64(file.Bytes), "the range says something")
+		assert.InDelta(t, made[i].Bytes, file.Bytes, max(0.03*float64(made[i].Bytes), float64(file.Uncertainty)), file.Name)
+		assert.Less(t, float64(file.Uncertainty), 0.3*float64(file.Bytes), "the range says something")
 	}
 }
 

@@ -16,17 +16,17 @@ import (
 // Plan is how each page of a packet is to be written, and what the document will take up.
 type Plan struct {
 	Sizing
-	Pages    []PlannedPage   `json:"pages" nullable:"false" doc:"None where all of them go in as they are."`
-	Before   int64           `json:"before" doc:"Bytes, as it is."`
-	After    int64           `json:"after" doc:"Bytes; an estimate while pages are not measured."`
-	Margin   int64           `json:"margin" doc:"Bytes by which it may turn out smaller or larger."`
-	Smallest int64           `json:"lightest" doc:"Bytes of the lightest plan by which nothing is lost that is to be read."`
-	Waiting  int             `json:"waiting" doc:"Pages that are not measured yet."`
-	Unread   int             `json:"unread" doc:"Pages to be written otherwise whose words have yet to be compared."`
-	Fits     bool            `json:"fits" doc:"It is under the limit, or there is none."`
-	Only     []packet.PageID `json:"only,omitempty" nullable:"false" doc:"The pages that it is of, when it is not of all."`
-	Helps    []Help          `json:"helps" nullable:"false" doc:"What would make it smaller, when the limit cannot be met."`
-	Files    int             `json:"files,omitempty" doc:"Into about how many files, each under the limit, it is split; or could be, smaller, where the limit of one cannot be met. None where a page alone is too large."`
+	Pages       []PlannedPage   `json:"pages" nullable:"false" doc:"None where all of them go in as they are."`
+	Before      int64           `json:"before" doc:"Bytes, as it is."`
+	After       int64           `json:"after" doc:"Bytes; an estimate while pages are not measured."`
+	Uncertainty int64           `json:"uncertainty" doc:"Bytes by which it may turn out smaller or larger."`
+	Smallest    int64           `json:"lightest" doc:"Bytes of the lightest plan by which nothing is lost that is to be read."`
+	Waiting     int             `json:"waiting" doc:"Pages that are not measured yet."`
+	Unread      int             `json:"unread" doc:"Pages to be written otherwise whose words have yet to be compared."`
+	Fits        bool            `json:"fits" doc:"It is under the limit, or there is none."`
+	Only        []packet.PageID `json:"only,omitempty" nullable:"false" doc:"The pages that it is of, when it is not of all."`
+	Helps       []Help          `json:"helps" nullable:"false" doc:"What would make it smaller, when the limit cannot be met."`
+	Files       int             `json:"files,omitempty" doc:"Into about how many files, each under the limit, it is split; or could be, smaller, where the limit of one cannot be met. None where a page alone is too large."`
 }
 
 // PlannedPage is how a page is to be written.
@@ -111,14 +111,14 @@ func pagesToPlan(pages []*measuredPage, sizing Sizing) []planning.Page {
 func planOf(pages []*measuredPage, sizing Sizing) Plan {
 	all := pagesToPlan(pages, sizing)
 	chosen, _ := planning.Choose(all, sizing.Size, sizing.Limit)
-	plan := Plan{Sizing: sizing, Pages: []PlannedPage{}, Helps: []Help{}, Margin: planning.Overhead}
+	plan := Plan{Sizing: sizing, Pages: []PlannedPage{}, Helps: []Help{}, Uncertainty: planning.Overhead}
 	for i, page := range pages {
 		if sizing.Size != planning.AsItIs {
 			plan.Pages = append(plan.Pages, page.planned(sizing, chosen[i]))
 		}
 		plan.Before += page.bytes
 		plan.After += chosen[i].Bytes
-		plan.Margin += page.margin(chosen[i])
+		plan.Uncertainty += page.uncertainty(chosen[i])
 		plan.Smallest += all[i].Smallest().Bytes
 		switch {
 		case sizing.Size == planning.AsItIs:
@@ -144,23 +144,23 @@ func planOf(pages []*measuredPage, sizing Sizing) Plan {
 }
 
 const (
-	guessMargin     = 0.6   // share of its bytes, of a page that is to be smaller and was not measured
-	estimatedMargin = 0.25  // of one that is made anew and was not measured
-	contentMargin   = 0.12  // of a page of a PDF, whose objects are packed otherwise
-	mostContent     = 4_000 // bytes that this comes to at most: its pictures and fonts are copied
+	guessDoubt    = 0.6   // share of its bytes, of a page that is to be smaller and was not measured
+	estimateDoubt = 0.25  // of one that is made anew and was not measured
+	contentDoubt  = 0.12  // of a page of a PDF, whose objects are packed otherwise
+	mostContent   = 4_000 // bytes that this comes to at most: its pictures and fonts are copied
 )
 
-// margin is by how many bytes a page may turn out smaller or larger than is thought.
-func (w *measuredPage) margin(chosen shrink.Candidate) int64 {
+// uncertainty is by how many bytes a page may turn out smaller or larger than is thought.
+func (w *measuredPage) uncertainty(chosen shrink.Candidate) int64 {
 	switch {
 	case w.IsBlank():
 		return 0
 	case w.isPicture && w.known == nil && chosen.Bytes != w.bytes:
-		return int64(guessMargin * float64(chosen.Bytes))
+		return int64(guessDoubt * float64(chosen.Bytes))
 	case w.isPicture && w.known == nil && w.isMadeAnew(sources.IsPDF(w.source)):
-		return int64(estimatedMargin * float64(chosen.Bytes))
+		return int64(estimateDoubt * float64(chosen.Bytes))
 	case w.isInPlace():
-		return min(mostContent, int64(contentMargin*float64(chosen.Bytes)))
+		return min(mostContent, int64(contentDoubt*float64(chosen.Bytes)))
 	}
 	return 0
 }

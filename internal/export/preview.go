@@ -10,11 +10,11 @@ import (
 
 // PlannedFile is one of several files that would be made.
 type PlannedFile struct {
-	Name   string `json:"name"`
-	First  int    `json:"first" doc:"Its first page in the packet, from 1."`
-	Pages  int    `json:"pages"`
-	Bytes  int64  `json:"bytes" doc:"About."`
-	Margin int64  `json:"margin" doc:"Bytes by which it may turn out smaller or larger."`
+	Name        string `json:"name"`
+	First       int    `json:"first" doc:"Its first page in the packet, from 1."`
+	Pages       int    `json:"pages"`
+	Bytes       int64  `json:"bytes" doc:"About."`
+	Uncertainty int64  `json:"uncertainty" doc:"Bytes by which it may turn out smaller or larger."`
 }
 
 // Preview tells into which files an order would divide a packet, by what is known of its pages;
@@ -48,10 +48,10 @@ func (s *Service) Preview(ctx context.Context, packetID string, order ExportOrde
 		names = m.names(segments)
 	}
 	for i, run := range segments {
-		file := PlannedFile{Name: names[i], First: m.request.number(run.from), Pages: run.to - run.from, Bytes: planning.Overhead, Margin: planning.Overhead}
+		file := PlannedFile{Name: names[i], First: m.request.number(run.from), Pages: run.to - run.from, Bytes: planning.Overhead, Uncertainty: planning.Overhead}
 		for at := run.from; at < run.to; at++ {
 			file.Bytes += m.chosen[at].Bytes
-			file.Margin += m.pages[at].margin(m.chosen[at])
+			file.Uncertainty += m.pages[at].uncertainty(m.chosen[at])
 		}
 		files = append(files, file)
 	}

@@ -1733,11 +1733,6 @@ export interface components {
              * @description Bytes; what fits is under it.
              */
             limit?: number;
-            /**
-             * Format: int64
-             * @description Bytes by which it may turn out smaller or larger.
-             */
-            margin: number;
             /** @description The pages that it is of, when it is not of all. */
             only?: string[];
             /** @description None where all of them go in as they are. */
@@ -1751,6 +1746,11 @@ export interface components {
              * @enum {string}
              */
             size?: "lighter" | "fit";
+            /**
+             * Format: int64
+             * @description Bytes by which it may turn out smaller or larger.
+             */
+            uncertainty: number;
             /**
              * Format: int64
              * @description Pages to be written otherwise whose words have yet to be compared.
@@ -1773,14 +1773,14 @@ export interface components {
              * @description Its first page in the packet, from 1.
              */
             first: number;
+            name: string;
+            /** Format: int64 */
+            pages: number;
             /**
              * Format: int64
              * @description Bytes by which it may turn out smaller or larger.
              */
-            margin: number;
-            name: string;
-            /** Format: int64 */
-            pages: number;
+            uncertainty: number;
         };
         PlannedPage: {
             /**

@@ -95,7 +95,7 @@ function OnExport({ plan, measuring, isEmpty }: OnExportProps) {
     <div>
       <div className="soft small">{title}</div>
       <div className={classes.after} data-too-large={plan?.limit && !plan.fits ? true : undefined}>
-        {isEmpty || !plan ? '—' : aboutSize(plan.after, isEstimate, plan.margin)}
+        {isEmpty || !plan ? '—' : aboutSize(plan.after, isEstimate, plan.uncertainty)}
       </div>
       <div className="soft small">{isEmpty || !plan ? '' : onExportWords(plan, measuring)}</div>
     </div>

@@ -149,9 +149,9 @@ function Export({ packet }: { packet: Packet }) {
 /** Tells of a source that may say more than its picture shows. */
 const isPictureFile = ({ kind }: Packet['sources'][number]) => kind !== 'pdf' && kind !== 'office';
 
-function sizeWords({ before, after, waiting, margin }: Plan): string {
-  if (before === after) return aboutSize(before, true, margin);
-  return `${formatBytes(before)} → ${aboutSize(after, waiting > 0, margin)}`;
+function sizeWords({ before, after, waiting, uncertainty }: Plan): string {
+  if (before === after) return aboutSize(before, true, uncertainty);
+  return `${formatBytes(before)} → ${aboutSize(after, waiting > 0, uncertainty)}`;
 }
 
 /** What is shown of the two sides of making a document; kept over a reload. */

@@ -32,12 +32,12 @@ export function FilesPreview({ packet, order }: Props) {
           </Table.Tr>
         </Table.Thead>
         <Table.Tbody>
-          {files.map(({ name, first, pages, bytes, margin }) => (
+          {files.map(({ name, first, pages, bytes, uncertainty }) => (
             <Table.Tr key={name}>
               <Table.Td>{pages === 1 ? first : `${first}–${first + pages - 1}`}</Table.Td>
               <Table.Td className={classes.words}>{name}</Table.Td>
               <Table.Td ta="right" className={limit && bytes > limit ? classes.tooLarge : undefined}>
-                {aboutSize(bytes, true, margin)}
+                {aboutSize(bytes, true, uncertainty)}
               </Table.Td>
             </Table.Tr>
           ))}

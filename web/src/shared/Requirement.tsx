@@ -25,7 +25,7 @@ export function Requirement({ packet }: { packet: string }) {
 }
 
 function words(plan: Plan): string {
-  const size = aboutSize(plan.after, plan.waiting > 0, plan.margin);
+  const size = aboutSize(plan.after, plan.waiting > 0, plan.uncertainty);
   const values = { limit: formatBytes(plan.limit ?? 0), size };
   if (plan.perFile) {
     return plan.fits

@@ -21,10 +21,10 @@ export function formatBytes(bytes: number): string {
 const TOLD_AS_ONE = 0.03;
 
 /** Bytes, as an estimate where they are one: "about 2.6 MB", or "2.3–2.9 MB" where they may be more or less. */
-export function aboutSize(bytes: number, isEstimate: boolean, margin = 0): string {
+export function aboutSize(bytes: number, isEstimate: boolean, uncertainty = 0): string {
   const size = formatBytes(bytes);
-  if (margin > TOLD_AS_ONE * bytes) {
-    const [from, to] = [formatBytes(Math.max(0, bytes - margin)), formatBytes(bytes + margin)];
+  if (uncertainty > TOLD_AS_ONE * bytes) {
+    const [from, to] = [formatBytes(Math.max(0, bytes - uncertainty)), formatBytes(bytes + uncertainty)];
     const unit = to.slice(to.indexOf(' '));
     return from === to ? t('shared.about', { size }) : `${from.replace(unit, '')}–${to}`;
   }
