@@ -236,9 +236,19 @@ test('the pages of a file are looked at before any is placed', async ({ page, pa
   await dialog.getByRole('button', { name: 'Add 1 file' }).click();
   const pages = page.getByRole('listbox', { name: 'Pages of form.pdf' });
   await expect(pages.getByRole('option')).toHaveText([/1 not placed/, /2 not placed/, /3 not placed/]);
-  await pages.getByRole('option').nth(1).click();
-  await page.getByRole('button', { name: 'Add 1 page at the end' }).click();
-  await expect.poll(() => wallOrder(page)).toEqual(['note 1.pdf page 1', 'form.pdf page 2']);
+  const range = page.getByRole('textbox', { name: 'Add pages by number' });
+  await range.fill('two');
+  await expect(page.getByText('“two” is not a page.')).toBeVisible();
+  await range.fill('');
+  await pages.focus();
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Space');
+  await expect(pages.getByRole('option', { selected: true })).toHaveText([/2 not placed/]);
+  await page.keyboard.press('Shift+ArrowRight');
+  await page.getByRole('button', { name: 'Add 2 pages at the end' }).click();
+  await expect
+    .poll(() => wallOrder(page))
+    .toEqual(['note 1.pdf page 1', 'form.pdf page 2', 'form.pdf page 3']);
 });
 
 test('several pictures become one part, or one each', async ({ page, packet }) => {
