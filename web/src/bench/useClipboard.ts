@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useRef } from 'react';
 import { api, data, type Command, type Packet } from '../api/client';
 import { allPages, idsOf } from '../packet/apply';
-import { pasteCommand, usePageClip } from '../packet/clipboard';
+import { pasteCommand, usePageClip, type PageClip } from '../packet/clipboard';
 import { count } from '../shared/format';
 import { notify, notifyProblem } from '../shared/notify';
 import { t } from '../words';
@@ -23,10 +23,14 @@ export function useClipboard({ packet, chosen, act, onPasted }: Options) {
     newest.current = clip;
   }, [clip]);
   return useMemo(() => {
+    const keep = (next: PageClip | null) => {
+      newest.current = next;
+      setClip(next);
+    };
     const take = (isCut: boolean) => {
       const pages = chosen();
       if (pages.length === 0) return;
-      setClip({ packet: packet().id, pages, isCut });
+      keep({ packet: packet().id, pages, isCut });
       const words = { pages: count(pages.length, 'page') };
       const text = isCut ? t('bench.cutPages', words) : t('bench.copiedPages', words);
       // A picture that was copied before would be pasted otherwise. Where a browser forbids it, it stays.
@@ -41,14 +45,17 @@ export function useClipboard({ packet, chosen, act, onPasted }: Options) {
         notifyProblem(t('bench.nothingToPaste'));
         return;
       }
+      // Cut pages are pasted once, however fast the key is pressed again.
+      if (from.isCut) keep(null);
       const after = await act([command]);
-      if (!after) return;
+      if (!after) {
+        if (from.isCut) keep(from);
+        return;
+      }
       const known = new Set(idsOf(allPages(before)));
       const added = idsOf(allPages(after)).filter((id) => !known.has(id));
       onPasted(added.length > 0 ? added : from.pages);
-      if (!from.isCut) return;
-      setClip(null);
-      if (from.packet !== before.id) await setAsideIn(from.packet, from.pages);
+      if (from.isCut && from.packet !== before.id) await setAsideIn(from.packet, from.pages);
     };
     return { take, paste };
   }, [packet, chosen, act, onPasted, setClip]);

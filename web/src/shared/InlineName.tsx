@@ -1,5 +1,5 @@
 import { TextInput } from '@mantine/core';
-import { useState, type KeyboardEvent } from 'react';
+import { useRef, useState, type KeyboardEvent } from 'react';
 import classes from './InlineName.module.css';
 import { t } from '../words';
 
@@ -16,7 +16,14 @@ export const LONGEST_NAME = 200;
 /** A name that becomes a field when it is clicked. Enter keeps the change, Escape drops it. */
 export function InlineName({ value, what, onRename }: Props) {
   const [draft, setDraft] = useState<string>();
+  const isFinished = useRef(false); // a field that is taken away loses the keyboard, and would finish once more
+  const begin = () => {
+    isFinished.current = false;
+    setDraft(value);
+  };
   const finish = (keep: boolean) => {
+    if (isFinished.current) return;
+    isFinished.current = true;
     const name = draft?.trim();
     if (keep && name && name !== value) onRename(name);
     setDraft(undefined);
@@ -33,7 +40,7 @@ export function InlineName({ value, what, onRename }: Props) {
         className={classes.name}
         title={t('shared.clickToRename', { value })}
         aria-label={t('shared.renameThe', { value, what })}
-        onClick={() => setDraft(value)}
+        onClick={begin}
       >
         {value}
       </button>
