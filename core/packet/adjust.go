@@ -204,6 +204,6 @@ func (c ReturnSource) apply(p *Packet, _ []PageID, known Known) (string, error) 
 	if !ok || !slices.Contains(p.Removed, c.Source) {
 		return "", fmt.Errorf("source %s was not taken out", c.Source)
 	}
-	p.Removed = slices.DeleteFunc(p.Removed, func(id SourceID) bool { return id == c.Source })
+	p.takeBack(c.Source)
 	return fmt.Sprintf("Added “%s” again", source.Name), nil
 }

@@ -3,7 +3,6 @@ package packet
 import (
 	"errors"
 	"fmt"
-	"slices"
 )
 
 // Copy puts doubles of pages at a destination. Notes are not doubled.
@@ -65,7 +64,7 @@ func (c Bring) apply(p *Packet, _ []PageID, known Known) (string, error) {
 	doubles := make([]Page, len(foreign.Pages))
 	for i, page := range foreign.Pages {
 		doubles[i] = p.double(page)
-		p.Removed = slices.DeleteFunc(p.Removed, func(id SourceID) bool { return id == page.Source })
+		p.takeBack(page.Source)
 	}
 	if c.names() {
 		err = p.insert(doubles, c.Destination)

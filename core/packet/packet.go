@@ -200,6 +200,11 @@ func (p Packet) position(id PageID) (part, at int, found bool) {
 	return 0, 0, false
 }
 
+// takeBack has a source in the packet again if it was taken out.
+func (p *Packet) takeBack(source SourceID) {
+	p.Removed = slices.DeleteFunc(p.Removed, func(id SourceID) bool { return id == source })
+}
+
 func (p *Packet) dropEmptyParts() {
 	p.Parts = slices.DeleteFunc(p.Parts, func(part Part) bool { return len(part.Pages) == 0 })
 }

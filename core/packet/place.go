@@ -51,7 +51,7 @@ func (p *Packet) newPages(c Place, known Known) ([]Page, error) {
 	if len(take) > MaxTake {
 		return nil, fmt.Errorf("at most %d pages are taken at once", MaxTake)
 	}
-	p.Removed = slices.DeleteFunc(p.Removed, func(id SourceID) bool { return id == c.Source })
+	p.takeBack(c.Source)
 	pages := make([]Page, len(take))
 	for i, number := range take {
 		if number < 1 || number > len(all) {

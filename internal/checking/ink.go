@@ -26,6 +26,9 @@ func (s *Service) compareInk(ctx context.Context, task *jobs.Task) error {
 	if err != nil {
 		return store.UnlessGone(err)
 	}
+	slices.SortStableFunc(pairs, func(a, b check.Pair) int { // the pairs of a scan together: its ink is remembered
+		return cmp.Or(cmp.Compare(a.First.Source, b.First.Source), cmp.Compare(a.First.Page, b.First.Page))
+	})
 	inks := inkCache{}
 	for _, pair := range pairs {
 		if err := task.WaitIdle(ctx); err != nil {
@@ -88,9 +91,6 @@ func uncomparedOf(p packet.Packet, known check.Known) (pairs []check.Pair) {
 			pairs = append(pairs, pair)
 		}
 	}
-	slices.SortStableFunc(pairs, func(a, b check.Pair) int { // the pairs of a scan together: its ink is remembered
-		return cmp.Or(cmp.Compare(a.First.Source, b.First.Source), cmp.Compare(a.First.Page, b.First.Page))
-	})
 	return pairs
 }
 

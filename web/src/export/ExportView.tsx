@@ -32,9 +32,9 @@ export function ExportView({ id }: { id: string }) {
 }
 
 function Export({ packet }: { packet: Packet }) {
-  const { order, range, name, rename, change: changeOrder } = useOrder(packet);
+  const { order, name, rename, change: changeOrder } = useOrder(packet);
   const [show, setShow] = useShown();
-  const planning = usePlanning(packet, range);
+  const planning = usePlanning(packet, order.range);
   const { plan, problem } = planning;
   const exports = useExports(packet.id);
   const start = useStartExport(packet.id);

@@ -3,6 +3,7 @@ import type { ExportOrder, Packet } from '../api/client';
 import { useFilesPreview } from '../api/queries';
 import { aboutSize, count } from '../shared/format';
 import { t } from '../words';
+import { runFrom } from './encodingWords';
 import classes from './PartsTable.module.css';
 
 interface Props {
@@ -34,7 +35,7 @@ export function FilesPreview({ packet, order }: Props) {
         <Table.Tbody>
           {files.map(({ name, first, pages, bytes, uncertainty }) => (
             <Table.Tr key={name}>
-              <Table.Td>{pages === 1 ? first : `${first}–${first + pages - 1}`}</Table.Td>
+              <Table.Td>{runFrom(first, pages)}</Table.Td>
               <Table.Td className={classes.words}>{name}</Table.Td>
               <Table.Td ta="right" className={limit && bytes > limit ? classes.tooLarge : undefined}>
                 {aboutSize(bytes, true, uncertainty)}

@@ -6,6 +6,7 @@ import { count, formatBytes, pagesInWords } from '../shared/format';
 import { Facts } from '../shared/Facts';
 import { WhatWasDone } from './WhatWasDone';
 import { LeftOut } from './LeftOut';
+import { runFrom } from './encodingWords';
 import { isPictures, type Make } from './order';
 import classes from './Receipt.module.css';
 import { t } from '../words';
@@ -93,7 +94,7 @@ function Files({ made, files }: { made: string; files: NonNullable<Props['receip
         <tbody>
           {files.map(({ name, first, pages, bytes }, i) => (
             <tr key={name}>
-              <td>{pages === 1 ? first : `${first}–${first + pages - 1}`}</td>
+              <td>{runFrom(first, pages)}</td>
               <td className={classes.name}>
                 <Anchor
                   href={exportFileInUrl(made, i + 1)}

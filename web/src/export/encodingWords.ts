@@ -41,6 +41,10 @@ export const holdWords: Record<Hold, string> = {
 /** Numbers of pages as tables write them: "5–9, 13". */
 export const runs = (numbers: readonly number[]) => rangeOf(numbers).replaceAll('-', '–');
 
+/** The numbers of so many pages that follow each other: "3", "3–7". */
+export const runFrom = (first: number, pages: number) =>
+  pages === 1 ? `${first}` : `${first}–${first + pages - 1}`;
+
 interface Legible {
   way: PlannedPage['way'];
   kept?: number;

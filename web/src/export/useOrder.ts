@@ -27,7 +27,6 @@ export function useOrder(packet: Packet) {
   const order: Order = { ...usualOrder, ...kept.order, range };
   return {
     order,
-    range,
     name: kept.name ?? nameFor(order.make, packet.fileName, pages),
     rename: (name: string) => keep({ ...kept, name }),
     change: (changed: Partial<Order>, { plan, change }: Planning) => {

@@ -18,7 +18,6 @@ export function useArranging(batch: Batch, { mutate }: Arrange) {
   };
   return {
     canUndo,
-    arrange,
     undo: () => {
       const earlier = before.current.pop();
       setCanUndo(before.current.length > 0);

@@ -1,6 +1,7 @@
-import { Button, Group, Stack, Text, TextInput } from '@mantine/core';
+import { Button, Group, Text, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { t } from '../words';
+import { DialogForm } from './DialogForm';
 import { LONGEST_NAME } from './InlineName';
 
 interface Props {
@@ -21,38 +22,26 @@ export function NameForm({ label, name, verb, proposals = [], taken = [], onName
   const [next, setNext] = useState(name);
   const given = next.trim();
   return (
-    <form
-      onSubmit={(event) => {
-        event.preventDefault();
-        onName(given);
-      }}
-    >
-      <Stack gap={14}>
-        <TextInput
-          label={label}
-          data-autofocus
-          maxLength={LONGEST_NAME}
-          value={next}
-          onChange={(event) => setNext(event.currentTarget.value)}
-        />
-        {proposals.length > 0 && (
-          <Group gap={8} aria-label={t('shared.proposedNames')} role="group">
-            <Text size="sm" c="dimmed">
-              {t('shared.proposed')}
-            </Text>
-            {proposals.map((proposal) => (
-              <Button key={proposal} size="compact-sm" onClick={() => setNext(proposal)}>
-                {proposal}
-              </Button>
-            ))}
-          </Group>
-        )}
-        <Group justify="flex-end">
-          <Button type="submit" variant="filled" disabled={given === '' || taken.includes(given)}>
-            {verb}
-          </Button>
+    <DialogForm verb={verb} disabled={given === '' || taken.includes(given)} onSubmit={() => onName(given)}>
+      <TextInput
+        label={label}
+        data-autofocus
+        maxLength={LONGEST_NAME}
+        value={next}
+        onChange={(event) => setNext(event.currentTarget.value)}
+      />
+      {proposals.length > 0 && (
+        <Group gap={8} aria-label={t('shared.proposedNames')} role="group">
+          <Text size="sm" c="dimmed">
+            {t('shared.proposed')}
+          </Text>
+          {proposals.map((proposal) => (
+            <Button key={proposal} size="compact-sm" onClick={() => setNext(proposal)}>
+              {proposal}
+            </Button>
+          ))}
         </Group>
-      </Stack>
-    </form>
+      )}
+    </DialogForm>
   );
 }

@@ -4,7 +4,7 @@ import { formatSize } from '../../shared/format';
 import { PAPERS } from '../../crop/papers';
 import { allPages } from '../../packet/apply';
 import type { FormProps } from './BenchDialogs';
-import { DialogForm } from './DialogForm';
+import { DialogForm } from '../../shared/DialogForm';
 import { t } from '../../words';
 
 type Side = 'before' | 'after';

@@ -2,7 +2,7 @@ import { NumberInput } from '@mantine/core';
 import { useState } from 'react';
 import { allPages } from '../../packet/apply';
 import type { FormProps } from './BenchDialogs';
-import { DialogForm } from './DialogForm';
+import { DialogForm } from '../../shared/DialogForm';
 import { t } from '../../words';
 
 /** How many pages the packet should have, so that Dorbin can say when it has not. */

@@ -4,7 +4,7 @@ import type { CommandOf, Packet } from '../../api/client';
 import { count } from '../../shared/format';
 import { allPages } from '../../packet/apply';
 import type { FormProps } from './BenchDialogs';
-import { DialogForm } from './DialogForm';
+import { DialogForm } from '../../shared/DialogForm';
 import { t } from '../../words';
 
 type Where = 'start' | 'end' | 'before' | 'after' | 'part';

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { api, data, type Command, type Split } from '../../api/client';
 import { count, formatBytes } from '../../shared/format';
 import type { FormProps } from './BenchDialogs';
-import { DialogForm } from './DialogForm';
+import { DialogForm } from '../../shared/DialogForm';
 import { t } from '../../words';
 
 type By = 'count' | 'blank' | 'bookmarks' | 'source' | 'bytes';

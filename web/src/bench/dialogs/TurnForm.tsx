@@ -4,7 +4,7 @@ import type { Page } from '../../api/client';
 import { count } from '../../shared/format';
 import { allPages } from '../../packet/apply';
 import type { FormProps } from './BenchDialogs';
-import { DialogForm } from './DialogForm';
+import { DialogForm } from '../../shared/DialogForm';
 import { t } from '../../words';
 
 const CHOICES: { value: string; label: string; holds: (page: Page, index: number) => boolean }[] = [
