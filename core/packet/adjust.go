@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"slices"
 
+	"dorbin/core/annotation"
 	"dorbin/core/geometry"
 	"dorbin/core/raster"
 )
@@ -158,21 +159,32 @@ var toneWords = map[raster.ToneMode]string{
 	raster.GrayTone: "grey", raster.BlackWhite: "black-and-white",
 }
 
-// Bare leaves out comments and form fields of pages, or keeps them.
-type Bare struct {
+// Annotate says what becomes of form fields and comments of pages.
+type Annotate struct {
 	Selected
-	OmitAnnotations bool `json:"bare,omitempty"`
+	Annotations annotation.Policy `json:"annotations"`
 }
 
-func (c Bare) apply(p *Packet, ids []PageID, _ Known) (string, error) {
+func (c Annotate) apply(p *Packet, ids []PageID, _ Known) (string, error) {
+	if err := c.Annotations.Check(); err != nil {
+		return "", err
+	}
 	on, err := p.adjust(ids, func(page *Page) error {
-		page.OmitAnnotations = c.OmitAnnotations
+		page.Annotations = c.Annotations
 		return nil
 	})
-	if c.OmitAnnotations {
-		return "Left out comments and form fields of " + on.String(), err
+	words, told := annotateWords[c.Annotations]
+	if !told {
+		words = "Changed what becomes of form fields and comments of %s"
 	}
-	return "Kept comments and form fields of " + on.String(), err
+	return fmt.Sprintf(words, on), err
+}
+
+var annotateWords = map[annotation.Policy]string{
+	{}:                  "Kept form fields and comments of %s",
+	annotation.NoneSeen: "Left out form fields and comments of %s",
+	{Fields: annotation.Fixed, Comments: annotation.LeftOut}: "Made form values part of the page and left out comments of %s",
+	{Fields: annotation.Fixed, Comments: annotation.Fixed}:   "Made form values and comments part of %s",
 }
 
 // RemoveSource takes a source and all its pages out.

@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"dorbin/core/annotation"
 	"dorbin/core/geometry"
 	"dorbin/core/problem"
 	"dorbin/core/raster"
@@ -104,9 +105,9 @@ func TestPlacing(t *testing.T) {
 		require.NoError(t, err, c.name)
 		assert.Equal(t, drawn(before), drawn(back), c.name)
 	}
-	some := apply(t, twoParts(t), Place{Source: "f9", Take: []int{9, 2}, Title: "C", OmitAnnotations: true})
+	some := apply(t, twoParts(t), Place{Source: "f9", Take: []int{9, 2}, Title: "C", Annotations: annotation.NoneSeen})
 	assert.Equal(t, 9, page(t, some, "p9").SourcePage)
-	assert.True(t, page(t, some, "p10").OmitAnnotations)
+	assert.Equal(t, annotation.NoneSeen, page(t, some, "p10").Annotations)
 }
 
 func TestASourceTakenOutComesBackByUndoAndByPlacing(t *testing.T) {
@@ -139,7 +140,7 @@ func TestAdjustmentsThatCannotBe(t *testing.T) {
 		"two places":          Place{Source: "f3", Replace: []PageID{"p2"}, Destination: Destination{After: "p3"}},
 		"replacing nothing":   Place{Source: "f3", Replace: []PageID{"p99"}},
 		"an unknown source":   RemoveSource{Source: "zz"},
-		"an unknown page":     Bare{Selected: On("p99"), OmitAnnotations: true},
+		"an unknown page":     Annotate{Selected: On("p99"), Annotations: annotation.NoneSeen},
 		"a page cut, unknown": Cut{Selected: On("p99"), Fold: raster.Fold{Top: 0.5, Bottom: 0.5}},
 	} {
 		p := twoParts(t)
@@ -232,7 +233,7 @@ func TestAnyAdjustmentIsUndone(t *testing.T) {
 				Crop{Selected: On(some...)},
 				Straighten{Selected: On(some...), Angle: 10*random.Float64() - 5},
 				Cut{Selected: On(some...), Fold: raster.Fold{Top: 0.5, Bottom: 0.5}},
-				Bare{Selected: On(some...), OmitAnnotations: true},
+				Annotate{Selected: On(some...), Annotations: annotation.NoneSeen},
 				Place{Source: "f3", Replace: some},
 				RemoveSource{Source: pages[0].Source},
 			}[random.IntN(10)]

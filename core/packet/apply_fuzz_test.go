@@ -22,7 +22,7 @@ func FuzzApply(f *testing.F) {
 		`[{"do":"fit","pages":["p2"],"fit":{"paper":{"width":420,"height":595},"scale":"shrink","margin":{"top":9}},"mirrored":true}]`,
 		`[{"do":"straighten","pages":["p2"],"angle":3},{"do":"tone","pages":["p2"],"tone":{"mode":"blackWhite"}},{"do":"clean","pages":["p2"],"clean":{"edges":true}}]`,
 		`[{"do":"paint","pages":["p2"],"box":{"x0":1,"y0":1,"x1":99,"y1":99}},{"do":"paint","pages":["p2"],"at":0}]`,
-		`[{"do":"picture","pages":["p2"],"picture":true},{"do":"bare","pages":["p2"],"bare":true},{"do":"note","pages":["p2"],"title":"x"}]`,
+		`[{"do":"picture","pages":["p2"],"picture":true},{"do":"annotate","pages":["p2"],"annotations":{"fields":"fixed","comments":"leftOut"}},{"do":"note","pages":["p2"],"title":"x"}]`,
 		`[{"do":"setAside","pages":["p2"]},{"do":"restore","pages":["p2"],"part":"s5","at":1}]`,
 		`[{"do":"keepOnly","range":"first 2"},{"do":"duplicate","pages":["p2"]},{"do":"insertBlank","size":{"width":100,"height":100},"before":"p2"}]`,
 		`[{"do":"arrange","pages":["p3","p2"]},{"do":"swap","pages":["p2","p6"]},{"do":"reverse","range":"all"},{"do":"interleave","range":"all","backwards":true},{"do":"deal","range":"all"},{"do":"sort","range":"all"}]`,

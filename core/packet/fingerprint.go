@@ -7,6 +7,7 @@ import (
 	"math"
 	"strconv"
 
+	"dorbin/core/annotation"
 	"dorbin/core/geometry"
 )
 
@@ -46,7 +47,12 @@ func (l Adjustments) writeFingerprint(hash hash.Hash) {
 	write(hash, " Margin:{Left:%v Top:%v Right:%v Bottom:%v}}", fit.Margin.Left, fit.Margin.Top, fit.Margin.Right, fit.Margin.Bottom)
 	write(hash, " Mirror:%t Clean:{Edges:%t Specks:%t} Patches:%s", l.Mirror, l.Clean.Edges, l.Clean.Specks, string(l.Patches))
 	write(hash, " Tone:{Mode:%s Brightness:%d Contrast:%d}", l.Tone.Mode, l.Tone.Brightness, l.Tone.Contrast)
-	write(hash, " Picture:%t Bare:%t}", l.Picture, l.OmitAnnotations)
+	write(hash, " Picture:%t Bare:%t}", l.Picture, l.Annotations == annotation.NoneSeen)
+
+	// Version 1 knows annotations that are all kept or all left out.
+	if !l.Annotations.IsZero() && l.Annotations != annotation.NoneSeen {
+		write(hash, " annotations:%s,%s", l.Annotations.Fields, l.Annotations.Comments)
+	}
 
 	// Version 1 tells papers of less than a millimetre's difference not apart.
 	if isBetweenMillimetres(fit.Paper.Width) || isBetweenMillimetres(fit.Paper.Height) {

@@ -5,6 +5,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
+	"dorbin/core/annotation"
 	"dorbin/core/geometry"
 	"dorbin/core/raster"
 )
@@ -28,7 +29,7 @@ func TestFingerprintsStayAsTheyAreStored(t *testing.T) {
 		"2z50ncmdqyobf": {Patches: PatchesOf([]Patch{{Box: geometry.Box{X0: 1, Y0: 2, X1: 3, Y1: 4}, Tilt: 1.5}})},
 		"2ch3iftjor34j": {Tone: raster.Tone{Mode: raster.BlackWhite, Brightness: 3, Contrast: -4}},
 		"3rsp4bc1j63c6": {Picture: true},
-		"32rsqkrsr1ep6": {OmitAnnotations: true},
+		"32rsqkrsr1ep6": {Annotations: annotation.NoneSeen},
 	} {
 		page := Page{ID: "p2", Source: "f1", SourcePage: 3, Upright: geometry.A4, Turn: 90, Adjustments: look}
 		assert.Equal(t, want, page.Fingerprint(), "%+v", look)

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"slices"
 
+	"dorbin/core/annotation"
 	"dorbin/core/geometry"
 	"dorbin/core/problem"
 	"dorbin/core/raster"
@@ -43,17 +44,17 @@ func (p Page) IsLandscape() bool {
 
 // Adjustments is how a page's content is shown, apart from its turn.
 type Adjustments struct {
-	Paper           geometry.PaperQuad   `json:"outline,omitzero"`     // of the paper in the source page; zero is none
-	Flat            geometry.Size        `json:"flat,omitzero"`        // the outlined paper laid flat, in points
-	Straighten      float64              `json:"straighten,omitempty"` // degrees clockwise, before mirror and turn
-	Crop            geometry.Box         `json:"crop,omitzero"`        // of the flat page, straightened; zero keeps all
-	Sheet           geometry.SheetLayout `json:"fit,omitzero"`         // of what is kept, on a sheet, before mirror and turn
-	Mirror          bool                 `json:"mirror,omitempty"`     // left is right
-	Clean           raster.Cleaning      `json:"clean,omitzero"`
-	Patches         Patches              `json:"patches,omitzero"` // painted over with paper
-	Tone            raster.Tone          `json:"tone,omitzero"`
-	Picture         bool                 `json:"picture,omitempty"` // a picture is made of it, of which nothing can be copied
-	OmitAnnotations bool                 `json:"bare,omitempty"`    // comments and form fields are left out
+	Paper       geometry.PaperQuad   `json:"outline,omitzero"`     // of the paper in the source page; zero is none
+	Flat        geometry.Size        `json:"flat,omitzero"`        // the outlined paper laid flat, in points
+	Straighten  float64              `json:"straighten,omitempty"` // degrees clockwise, before mirror and turn
+	Crop        geometry.Box         `json:"crop,omitzero"`        // of the flat page, straightened; zero keeps all
+	Sheet       geometry.SheetLayout `json:"fit,omitzero"`         // of what is kept, on a sheet, before mirror and turn
+	Mirror      bool                 `json:"mirror,omitempty"`     // left is right
+	Clean       raster.Cleaning      `json:"clean,omitzero"`
+	Patches     Patches              `json:"patches,omitzero"` // painted over with paper
+	Tone        raster.Tone          `json:"tone,omitzero"`
+	Picture     bool                 `json:"picture,omitempty"` // a picture is made of it, of which nothing can be copied
+	Annotations annotation.Policy    `json:"bare,omitzero"`     // what becomes of form fields and comments
 }
 
 // Size is the page's size in points as it now stands.

@@ -4,16 +4,18 @@ import (
 	"errors"
 	"fmt"
 	"slices"
+
+	"dorbin/core/annotation"
 )
 
 // Place puts pages of a source into the packet: at a destination, in place of pages that are set aside
 // for them, or as a part of their own. A source that was taken out comes back by it.
 type Place struct {
-	Source          SourceID `json:"source"`
-	Take            []int    `json:"take,omitempty" doc:"Numbers of the source's pages, from 1, in the order wanted."`
-	Replace         []PageID `json:"replace,omitempty"`
-	Title           string   `json:"title,omitempty"` // of the part, if they become one
-	OmitAnnotations bool     `json:"bare,omitempty"`
+	Source      SourceID          `json:"source"`
+	Take        []int             `json:"take,omitempty" doc:"Numbers of the source's pages, from 1, in the order wanted."`
+	Replace     []PageID          `json:"replace,omitempty"`
+	Title       string            `json:"title,omitempty"` // of the part, if they become one
+	Annotations annotation.Policy `json:"annotations,omitzero"`
 	Destination
 }
 
@@ -59,7 +61,7 @@ func (p *Packet) newPages(c Place, known Known) ([]Page, error) {
 		}
 		pages[i] = Page{
 			ID: p.newPageID(), Source: c.Source, SourcePage: number,
-			Upright: all[number-1].Size, Adjustments: Adjustments{OmitAnnotations: c.OmitAnnotations},
+			Upright: all[number-1].Size, Adjustments: Adjustments{Annotations: c.Annotations},
 		}
 	}
 	return pages, nil

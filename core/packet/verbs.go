@@ -33,7 +33,7 @@ var verbs = []Verb{
 	verb[Paint]("paint", "A rectangle is painted over with paper, in points of the page as it would stand uncropped; without one, what "+
 		"was painted is removed, all or what is at an index."),
 	verb[Picture]("picture", "Pictures are made of pages, or not."),
-	verb[Bare]("bare", "Comments and form fields are left out, or not."),
+	verb[Annotate]("annotate", "Form fields and comments are kept, fixed as part of the page, or leftOut."),
 	verb[SetAside]("setAside", "Pages are set aside."),
 	verb[KeepOnly]("keepOnly", "All other pages are set aside."),
 	verb[Restore]("restore", "Pages that were set aside come back to a destination, or to where they were."),

@@ -8,6 +8,7 @@ import (
 
 	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu/types"
 
+	"dorbin/core/annotation"
 	"dorbin/core/geometry"
 )
 
@@ -39,8 +40,8 @@ type Placement struct {
 	// Framing is on top of the page's own rotation and crop box. Its flat size is
 	// the page's own when it is zero. An image page was straightened and cropped before.
 	geometry.Framing
-	OmitAnnotations bool // without comments and form fields
-	Again           bool // the page was added before: its document's bookmarks lead to that one
+	Annotations annotation.Policy
+	Again       bool // the page was added before: its document's bookmarks lead to that one
 }
 
 // Bookmark opens at a run of pages: positions First to First+Count-1. The
@@ -148,11 +149,6 @@ func (c *copier) page(p Placement, plan *fieldPlan, pruning *pruning) {
 			copied[key] = value
 		}
 	}
-	if visible != nil {
-		copied["Contents"] = reference(c.compressedStream(visible))
-	} else if contents := c.value(node.dict["Contents"]); contents != nil {
-		copied["Contents"] = contents
-	}
 	c.countLeftOutOf(node)
 	copied["Type"] = types.Name("Page")
 	copied["Parent"] = reference(c.tree)
@@ -161,9 +157,16 @@ func (c *copier) page(p Placement, plan *fieldPlan, pruning *pruning) {
 		copied["CropBox"] = c.box(node.cropBox)
 	}
 	copied["Resources"] = c.resources(p.Page, visible, pruning)
-	reshaping := c.doc.reshapingOf(p)
-	if reshaping != nil {
-		c.reshape(copied, p, reshaping, visible != nil)
+	contents := c.withFixed(c.contents(node, visible), p.Page, copied, plan)
+	if reshaping := c.doc.reshapingOf(p); reshaping != nil {
+		contents = c.reshape(copied, reshaping, contents)
+	}
+	switch len(contents) {
+	case 0:
+	case 1:
+		copied["Contents"] = contents[0]
+	default:
+		copied["Contents"] = contents
 	}
 	if turn := geometry.NormalTurn(node.rotate + p.Turn); turn != 0 {
 		copied["Rotate"] = types.Integer(turn)
@@ -172,6 +175,21 @@ func (c *copier) page(p Placement, plan *fieldPlan, pruning *pruning) {
 		copied["Annots"] = annots
 	}
 	c.out.object(number, appendObject(nil, copied))
+}
+
+// contents copies the content of a page, or writes what is visible of it where that is not all.
+func (c *copier) contents(node pageNode, visible []byte) types.Array {
+	if visible != nil {
+		return types.Array{reference(c.compressedStream(visible))}
+	}
+	if streams, several := c.doc.resolve(node.dict["Contents"]).(types.Array); several {
+		copied, _ := c.value(streams).(types.Array)
+		return copied
+	}
+	if content := c.value(node.dict["Contents"]); content != nil {
+		return types.Array{content}
+	}
+	return nil
 }
 
 func (c *copier) box(o types.Object) types.Object {

@@ -17,30 +17,10 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"dorbin/core/annotation"
 	"dorbin/core/geometry"
+	"dorbin/core/pdf/pdftest"
 )
-
-// file writes a PDF of the given objects, the first of which is the catalog.
-func file(objects ...string) []byte {
-	var out bytes.Buffer
-	out.WriteString("%PDF-1.5\n")
-	offsets := make([]int, len(objects))
-	for i, object := range objects {
-		offsets[i] = out.Len()
-		fmt.Fprintf(&out, "%d 0 obj\n%s\nendobj\n", i+1, object)
-	}
-	start := out.Len()
-	fmt.Fprintf(&out, "xref\n0 %d\n0000000000 65535 f \n", len(objects)+1)
-	for _, at := range offsets {
-		fmt.Fprintf(&out, "%010d 00000 n \n", at)
-	}
-	fmt.Fprintf(&out, "trailer\n<< /Size %d /Root 1 0 R >>\nstartxref\n%d\n%%%%EOF\n", len(objects)+1, start)
-	return out.Bytes()
-}
-
-func stream(dict, content string) string {
-	return fmt.Sprintf("<< %s /Length %d >>\nstream\n%s\nendstream", dict, len(content), content)
-}
 
 func parse(t testing.TB, data []byte) *Document {
 	t.Helper()
@@ -105,19 +85,19 @@ func linked() []byte {
 	link := func(target string) string {
 		return "<< /Type /Annot /Subtype /Link /Rect [0 0 10 10] " + target + " >>"
 	}
-	return file(
+	return pdftest.File(
 		"<< /Type /Catalog /Pages 2 0 R /Outlines 15 0 R /Names << /Dests << /Names [(two) [4 0 R /Fit] (three) << /D [5 0 R /Fit] >>] >> >> >>",
 		"<< /Type /Pages /Kids [3 0 R 4 0 R 5 0 R] /Count 3 /MediaBox [0 0 300 400] /Rotate 90 /Resources << /Font << /F 9 0 R >> /XObject << /A 10 0 R /B 11 0 R /C 12 0 R >> >> >>",
 		page("6 0 R", "/Annots ["+link("/Dest (two)")+" 13 0 R 14 0 R]"),
 		page("7 0 R", ""),
 		page("8 0 R", "/Annots ["+link("/A << /S /URI /URI (https://www.example.org/) >>")+"] /Rotate 0"),
-		stream("", "BT /F 20 Tf 20 200 Td (Page one) Tj ET /A Do"),
-		stream("", "BT /F 20 Tf 20 200 Td (Page two) Tj ET /B Do"),
-		stream("", "BT /F 20 Tf 20 200 Td (Page three) Tj ET /C Do"),
+		pdftest.Stream("", "BT /F 20 Tf 20 200 Td (Page one) Tj ET /A Do"),
+		pdftest.Stream("", "BT /F 20 Tf 20 200 Td (Page two) Tj ET /B Do"),
+		pdftest.Stream("", "BT /F 20 Tf 20 200 Td (Page three) Tj ET /C Do"),
 		"<< /Type /Font /Subtype /Type1 /BaseFont /Helvetica >>",
-		stream("/Type /XObject /Subtype /Image /Width 1 /Height 1 /BitsPerComponent 8 /ColorSpace /DeviceGray", "a"),
-		stream("/Type /XObject /Subtype /Image /Width 1 /Height 1 /BitsPerComponent 8 /ColorSpace /DeviceGray", "b"),
-		stream("/Type /XObject /Subtype /Image /Width 1 /Height 1 /BitsPerComponent 8 /ColorSpace /DeviceGray", "SECRET-PICTURE"),
+		pdftest.Stream("/Type /XObject /Subtype /Image /Width 1 /Height 1 /BitsPerComponent 8 /ColorSpace /DeviceGray", "a"),
+		pdftest.Stream("/Type /XObject /Subtype /Image /Width 1 /Height 1 /BitsPerComponent 8 /ColorSpace /DeviceGray", "b"),
+		pdftest.Stream("/Type /XObject /Subtype /Image /Width 1 /Height 1 /BitsPerComponent 8 /ColorSpace /DeviceGray", "SECRET-PICTURE"),
 		link("/A << /S /GoTo /D (three) >>"),
 		link("/Dest [4 0 R /XYZ 0 100 null]"),
 		"<< /Type /Outlines /First 16 0 R /Last 17 0 R /Count 2 >>",
@@ -254,14 +234,14 @@ func TestBarePagesKeepOnlyTheirLinks(t *testing.T) {
 	note := "<< /Type /Annot /Subtype /Text /Rect [0 0 10 10] /Contents (a comment) >>"
 	link := "<< /Type /Annot /Subtype /Link /Rect [0 0 10 10] /A << /S /URI /URI (https://www.example.org/) >> >>"
 	field := "<< /Type /Annot /Subtype /Widget /FT /Tx /T (name) /V (typed) /Rect [0 0 50 10] >>"
-	data := file(
+	data := pdftest.File(
 		"<< /Type /Catalog /Pages 2 0 R /AcroForm << /Fields [6 0 R] >> >>",
 		"<< /Type /Pages /Kids [3 0 R] /Count 1 >>",
 		"<< /Type /Page /Parent 2 0 R /MediaBox [0 0 200 200] /Annots [4 0 R 5 0 R 6 0 R] >>",
 		note, link, field)
 	var out bytes.Buffer
 	a := NewAssembler(&out, 2)
-	require.NoError(t, a.AddDocument(parse(t, data), []Placement{{Position: 0, OmitAnnotations: true}, {Position: 1}}, nil))
+	require.NoError(t, a.AddDocument(parse(t, data), []Placement{{Position: 0, Annotations: annotation.NoneSeen}, {Position: 1}}, nil))
 	require.NoError(t, a.Finish(Properties{Title: "x"}))
 	text := plain(t, out.Bytes())
 	assert.Equal(t, 1, strings.Count(text, "a comment"))
@@ -296,7 +276,7 @@ func TestAssemblerRefusesNonsense(t *testing.T) {
 // withForm has one page with a field of two widgets, one of which is on page 2,
 // and a text field in a font of its own.
 func withForm(base string) []byte {
-	return file(
+	return pdftest.File(
 		"<< /Type /Catalog /Pages 2 0 R /AcroForm << /Fields [5 0 R 8 0 R] /DA (/F1 9 Tf 0 g) /DR << /Font << /F1 9 0 R >> >> /NeedAppearances true >> >>",
 		"<< /Type /Pages /Kids [3 0 R 4 0 R] /Count 2 /MediaBox [0 0 200 200] >>",
 		"<< /Type /Page /Parent 2 0 R /Annots [6 0 R 8 0 R] >>",
@@ -333,13 +313,13 @@ func TestFormOfAPagePlacedTwice(t *testing.T) {
 }
 
 func TestSignatureBecomesAPicture(t *testing.T) {
-	signed := file(
+	signed := pdftest.File(
 		"<< /Type /Catalog /Pages 2 0 R /AcroForm << /Fields [4 0 R] /SigFlags 3 >> >>",
 		"<< /Type /Pages /Kids [3 0 R] /Count 1 /MediaBox [0 0 200 200] >>",
 		"<< /Type /Page /Parent 2 0 R /Annots [4 0 R] >>",
 		"<< /Type /Annot /Subtype /Widget /FT /Sig /T (sig) /V 5 0 R /Rect [0 0 50 50] /AP << /N 6 0 R >> >>",
 		"<< /Type /Sig /Filter /Adobe.PPKLite /Contents <00> >>",
-		stream("/Type /XObject /Subtype /Form /BBox [0 0 50 50]", "0 0 50 50 re f"),
+		pdftest.Stream("/Type /XObject /Subtype /Form /BBox [0 0 50 50]", "0 0 50 50 re f"),
 	)
 	text := plain(t, assembled(t, nil, use{signed, []int{0}}))
 	assert.Contains(t, text, "/Subtype /Stamp")
@@ -348,11 +328,11 @@ func TestSignatureBecomesAPicture(t *testing.T) {
 }
 
 func TestHiddenLayersStayHidden(t *testing.T) {
-	layered := file(
+	layered := pdftest.File(
 		"<< /Type /Catalog /Pages 2 0 R /OCProperties << /OCGs [5 0 R 6 0 R] /D << /OFF [6 0 R] /Order [5 0 R 6 0 R] >> >> >>",
 		"<< /Type /Pages /Kids [3 0 R] /Count 1 /MediaBox [0 0 200 200] >>",
 		"<< /Type /Page /Parent 2 0 R /Contents 4 0 R /Resources << /Properties << /A 5 0 R /B 6 0 R >> >> >>",
-		stream("", "/OC /A BDC 0 0 100 100 re f EMC /OC /B BDC 100 100 100 100 re f EMC"),
+		pdftest.Stream("", "/OC /A BDC 0 0 100 100 re f EMC /OC /B BDC 100 100 100 100 re f EMC"),
 		"<< /Type /OCG /Name (Shown) >>",
 		"<< /Type /OCG /Name (Hidden) >>",
 	)
@@ -365,15 +345,15 @@ func TestHiddenLayersStayHidden(t *testing.T) {
 func TestWeighDividesWhatIsShared(t *testing.T) {
 	shared := strings.Repeat("x", 9000)
 	own := strings.Repeat("y", 5000)
-	doc := parse(t, file(
+	doc := parse(t, pdftest.File(
 		"<< /Type /Catalog /Pages 2 0 R >>",
 		"<< /Type /Pages /Kids [3 0 R 4 0 R 5 0 R] /Count 3 /MediaBox [0 0 9 9] >>",
 		"<< /Type /Page /Parent 2 0 R /Contents 6 0 R /Resources << /XObject << /A 7 0 R >> >> >>",
 		"<< /Type /Page /Parent 2 0 R /Contents 6 0 R /Resources << /XObject << /A 7 0 R /B 8 0 R >> >> >>",
 		"<< /Type /Page /Parent 2 0 R >>",
-		stream("", "/A Do"),
-		stream("/Type /XObject /Subtype /Form /BBox [0 0 1 1]", shared),
-		stream("/Type /XObject /Subtype /Form /BBox [0 0 1 1]", own),
+		pdftest.Stream("", "/A Do"),
+		pdftest.Stream("/Type /XObject /Subtype /Form /BBox [0 0 1 1]", shared),
+		pdftest.Stream("/Type /XObject /Subtype /Form /BBox [0 0 1 1]", own),
 	))
 	weights := MeasureSize(doc)
 	require.Len(t, weights, 3)
@@ -385,12 +365,12 @@ func TestWeighDividesWhatIsShared(t *testing.T) {
 func TestOpenRefuses(t *testing.T) {
 	_, err := Open(strings.NewReader("%PDF-1.4\nnothing else"))
 	require.Error(t, err)
-	_, err = Open(bytes.NewReader(file("<< /Type /Catalog /Pages 2 0 R >>", "<< /Type /Pages /Kids [] /Count 0 >>")))
+	_, err = Open(bytes.NewReader(pdftest.File("<< /Type /Catalog /Pages 2 0 R >>", "<< /Type /Pages /Kids [] /Count 0 >>")))
 	require.ErrorIs(t, err, ErrNoPages)
 }
 
 func TestPageTreeInACircleEnds(t *testing.T) {
-	doc := parse(t, file(
+	doc := parse(t, pdftest.File(
 		"<< /Type /Catalog /Pages 2 0 R >>",
 		"<< /Type /Pages /Kids [3 0 R 2 0 R 3 0 R] /Count 3 /MediaBox [0 0 9 9] >>",
 		"<< /Type /Page /Parent 2 0 R >>",

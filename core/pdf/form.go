@@ -5,6 +5,8 @@ import (
 	"regexp"
 
 	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu/types"
+
+	"dorbin/core/annotation"
 )
 
 // form gathers the interactive forms of all documents into one (12.7.3).
@@ -54,6 +56,7 @@ func (f *form) freeName(name string) string {
 type fieldPlan struct {
 	annots map[int]int // annotation's object number → new number
 	keep   []bool      // by place in the page's Annots
+	fixed  []drawing   // of annotations that become part of the page
 	tree   *fieldTree  // shared by the pages placed in the same round
 }
 
@@ -100,8 +103,11 @@ func (c *copier) planPage(p Placement, tree *fieldTree) *fieldPlan {
 	reshaping := c.doc.reshapingOf(p)
 	for i, o := range annots {
 		dict := c.doc.dict(o)
-		if dict == nil || c.isCutAway(dict, reshaping) || (p.OmitAnnotations && c.doc.name(dict["Subtype"]) != "Link") ||
-			c.leavesOut(dict) || c.leadsNowhere(dict) {
+		if dict == nil || c.isCutAway(dict, reshaping) {
+			continue
+		}
+		handling := c.doc.handlingOf(dict, p.Annotations)
+		if handling == annotation.LeftOut || c.leavesOut(dict) || c.leadsNowhere(dict) || (handling == annotation.Fixed && c.fix(dict, plan)) {
 			continue
 		}
 		plan.keep[i] = true

@@ -9,25 +9,26 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dorbin/core/geometry"
+	"dorbin/core/pdf/pdftest"
 )
 
 // TestNothingHiddenTravelsAlong has a document carry what no page shows:
 // an attached file, a script, metadata, page thumbnails, private data of a
 // program, and a structure that names the pages left out.
 func TestNothingHiddenTravelsAlong(t *testing.T) {
-	loaded := file(
+	loaded := pdftest.File(
 		"<< /Type /Catalog /Pages 2 0 R /Metadata 6 0 R /StructTreeRoot 9 0 R /PieceInfo << /Prog 10 0 R >> "+
 			"/Names << /EmbeddedFiles << /Names [(a) 5 0 R] >> /JavaScript << /Names [(s) << /S /JavaScript /JS (HIDDEN-SCRIPT) >>] >> >> >>",
 		"<< /Type /Pages /Kids [3 0 R 4 0 R] /Count 2 /MediaBox [0 0 200 200] >>",
 		"<< /Type /Page /Parent 2 0 R /Contents 7 0 R /Thumb 8 0 R /PieceInfo << /Prog << /Private 10 0 R >> >> /StructParents 0 >>",
 		"<< /Type /Page /Parent 2 0 R /Contents 11 0 R >>",
 		"<< /Type /Filespec /F (HIDDEN-FILE) /EF << /F 10 0 R >> >>",
-		stream("/Type /Metadata /Subtype /XML", "HIDDEN-METADATA"),
-		stream("", "0 0 100 100 re f"),
-		stream("/Width 1 /Height 1 /BitsPerComponent 8 /ColorSpace /DeviceGray", "HIDDEN-THUMB"),
+		pdftest.Stream("/Type /Metadata /Subtype /XML", "HIDDEN-METADATA"),
+		pdftest.Stream("", "0 0 100 100 re f"),
+		pdftest.Stream("/Width 1 /Height 1 /BitsPerComponent 8 /ColorSpace /DeviceGray", "HIDDEN-THUMB"),
 		"<< /Type /StructTreeRoot /K << /Type /StructElem /S /P /ActualText (HIDDEN-STRUCTURE) /Pg 4 0 R >> >>",
-		stream("", "HIDDEN-PRIVATE"),
-		stream("", "% HIDDEN-PAGE"),
+		pdftest.Stream("", "HIDDEN-PRIVATE"),
+		pdftest.Stream("", "% HIDDEN-PAGE"),
 	)
 	text := plain(t, assembled(t, nil, use{loaded, []int{0}}))
 	assert.NotContains(t, text, "HIDDEN")
@@ -37,7 +38,7 @@ func TestNothingHiddenTravelsAlong(t *testing.T) {
 // TestAnnotationsOfOtherPagesStayBehind has an annotation of a kept page refer
 // to one of a page left out.
 func TestAnnotationsOfOtherPagesStayBehind(t *testing.T) {
-	data := file(
+	data := pdftest.File(
 		"<< /Type /Catalog /Pages 2 0 R >>",
 		"<< /Type /Pages /Kids [3 0 R 4 0 R] /Count 2 /MediaBox [0 0 200 200] >>",
 		"<< /Type /Page /Parent 2 0 R /Annots [5 0 R 6 0 R] >>",
@@ -56,7 +57,7 @@ func TestAnnotationsOfOtherPagesStayBehind(t *testing.T) {
 
 // TestActionsToPagesLeftOutAreTaken keeps a button and what else it does.
 func TestActionsToPagesLeftOutAreTaken(t *testing.T) {
-	data := file(
+	data := pdftest.File(
 		"<< /Type /Catalog /Pages 2 0 R /AcroForm << /Fields [5 0 R] >> >>",
 		"<< /Type /Pages /Kids [3 0 R 4 0 R] /Count 2 /MediaBox [0 0 200 200] >>",
 		"<< /Type /Page /Parent 2 0 R /Annots [5 0 R 6 0 R] >>",

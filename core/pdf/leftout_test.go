@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dorbin/core/geometry"
+	"dorbin/core/pdf/pdftest"
 )
 
 // assembledWithTally assembles the first page of a document, placed as it is.
@@ -34,13 +35,13 @@ func assertWithout(t testing.TB, file []byte, secret string) {
 }
 
 func withAnnotation(annot string) []byte {
-	return file(
+	return pdftest.File(
 		"<< /Type /Catalog /Pages 2 0 R >>",
 		"<< /Type /Pages /Kids [3 0 R] /Count 1 /MediaBox [0 0 200 200] >>",
 		"<< /Type /Page /Parent 2 0 R /Annots [5 0 R] >>",
-		stream("/Type /EmbeddedFile", "SECRET"),
+		pdftest.Stream("/Type /EmbeddedFile", "SECRET"),
 		annot,
-		stream("/Type /XObject /Subtype /Form /BBox [0 0 9 9]", "0 0 9 9 re f % APPEARANCE"),
+		pdftest.Stream("/Type /XObject /Subtype /Form /BBox [0 0 9 9]", "0 0 9 9 re f % APPEARANCE"),
 	)
 }
 
@@ -117,17 +118,17 @@ func TestAFilmLeavesItsPicture(t *testing.T) {
 
 // TestFilesAndMetadataOfResources has the resources of a page carry what is not seen.
 func TestFilesAndMetadataOfResources(t *testing.T) {
-	data := file(
+	data := pdftest.File(
 		"<< /Type /Catalog /Pages 2 0 R /Metadata 6 0 R /OpenAction << /S /JavaScript /JS (SECRET) >> "+
 			"/Names << /EmbeddedFiles << /Kids [<< /Names [(a) 7 0 R (b) 7 0 R] >>] >> >> >>",
 		"<< /Type /Pages /Kids [3 0 R] /Count 1 /MediaBox [0 0 200 200] >>",
 		"<< /Type /Page /Parent 2 0 R /Metadata 6 0 R /VP [<< /Name (SECRET) >>] /AA << /O << /S /JavaScript /JS (SECRET) >> >> "+
 			"/Contents 4 0 R /Resources << /XObject << /EF 5 0 R /Metadata 5 0 R >> >> >>",
-		stream("", "/EF Do /Metadata Do"),
-		stream("/Type /XObject /Subtype /Form /BBox [0 0 9 9] /Metadata 6 0 R /Ref << /F (SECRET.pdf) /Page 0 >> /AF [7 0 R] /OPI << /V (SECRET) >>", "0 0 9 9 re f"),
-		stream("/Type /Metadata /Subtype /XML", "SECRET"),
+		pdftest.Stream("", "/EF Do /Metadata Do"),
+		pdftest.Stream("/Type /XObject /Subtype /Form /BBox [0 0 9 9] /Metadata 6 0 R /Ref << /F (SECRET.pdf) /Page 0 >> /AF [7 0 R] /OPI << /V (SECRET) >>", "0 0 9 9 re f"),
+		pdftest.Stream("/Type /Metadata /Subtype /XML", "SECRET"),
 		"<< /Type /Filespec /F (SECRET) /EF << /F 8 0 R >> >>",
-		stream("/Type /EmbeddedFile", "SECRET"),
+		pdftest.Stream("/Type /EmbeddedFile", "SECRET"),
 	)
 	out, tally := assembledWithTally(t, data, Placement{})
 	assertWithout(t, out, "SECRET")
@@ -141,7 +142,7 @@ func TestFilesAndMetadataOfResources(t *testing.T) {
 // layered draws on layers, of which the second is off: on the page itself, by forms, by an
 // annotation, and by memberships.
 func layered(config string) []byte {
-	return file(
+	return pdftest.File(
 		"<< /Type /Catalog /Pages 2 0 R /OCProperties << /OCGs [4 0 R 5 0 R] /D "+config+" >> >>",
 		"<< /Type /Pages /Kids [3 0 R] /Count 1 /MediaBox [0 0 200 200] >>",
 		"<< /Type /Page /Parent 2 0 R /Contents [6 0 R 7 0 R] /Annots [8 0 R] /Resources << /Font << /F 9 0 R >> "+
@@ -149,20 +150,20 @@ func layered(config string) []byte {
 			"/XObject << /Form 12 0 R /OnLayer 13 0 R /Only 14 0 R >> >> >>",
 		"<< /Type /OCG /Name (Seen) >>",
 		"<< /Type /OCG /Name (SECRET-NAME) >>",
-		stream("", "BT /F 10 Tf 10 180 Td (Plain) Tj ET /OC /On BDC BT /F 10 Tf 10 160 Td (Shown) Tj ET EMC\n"+
+		pdftest.Stream("", "BT /F 10 Tf 10 180 Td (Plain) Tj ET /OC /On BDC BT /F 10 Tf 10 160 Td (Shown) Tj ET EMC\n"+
 			"/OC /Off BDC q 2 0 0 2 0 0 cm BT /F 10 Tf 10 60 Td (SECRET-TEXT) Tj (SECRET-MORE) ' ET 0 0 50 50 re f /Only Do "+
 			"BI /W 1 /H 1 /BPC 8 /CS /G ID S EI Q /P << /MCID 0 >> BDC BT 9 9 Td [(SECRET-DEEP)] TJ ET EMC"),
-		stream("", "EMC BT /F 10 Tf 10 100 Td (After) Tj ET /OC /Both BDC BT /F 10 Tf 10 80 Td (SECRET-BOTH) Tj ET EMC "+
+		pdftest.Stream("", "EMC BT /F 10 Tf 10 100 Td (After) Tj ET /OC /Both BDC BT /F 10 Tf 10 80 Td (SECRET-BOTH) Tj ET EMC "+
 			"/OC /Not BDC BT /F 10 Tf 10 70 Td (Instead) Tj ET EMC /Form Do /OnLayer Do"),
 		"<< /Type /Annot /Subtype /Square /Rect [0 0 50 50] /Contents (SECRET-NOTE) /OC 5 0 R >>",
 		"<< /Type /Font /Subtype /Type1 /BaseFont /Helvetica >>",
 		"<< /Type /OCMD /OCGs [4 0 R 5 0 R] /P /AllOn >>",
 		"<< /Type /OCMD /VE [/Not 5 0 R] >>",
-		stream("/Type /XObject /Subtype /Form /BBox [0 0 200 200] /Resources << /Font << /F 9 0 R >> /Properties << /Off 5 0 R >> /XObject << /Only 15 0 R >> >>",
+		pdftest.Stream("/Type /XObject /Subtype /Form /BBox [0 0 200 200] /Resources << /Font << /F 9 0 R >> /Properties << /Off 5 0 R >> /XObject << /Only 15 0 R >> >>",
 			"BT /F 10 Tf 10 50 Td (Form) Tj ET /OC /Off BDC /Only Do BT /F 10 Tf 10 40 Td (SECRET-FORM) Tj ET EMC"),
-		stream("/Type /XObject /Subtype /Form /BBox [0 0 200 200] /OC 5 0 R /Resources << /Font << /F 9 0 R >> >>", "BT /F 10 Tf 10 30 Td (SECRET-ON-LAYER) Tj ET"),
-		stream("/Type /XObject /Subtype /Form /BBox [0 0 200 200]", "% SECRET-ONLY-THERE"),
-		stream("/Type /XObject /Subtype /Form /BBox [0 0 200 200]", "% SECRET-ONLY-IN-FORM"),
+		pdftest.Stream("/Type /XObject /Subtype /Form /BBox [0 0 200 200] /OC 5 0 R /Resources << /Font << /F 9 0 R >> >>", "BT /F 10 Tf 10 30 Td (SECRET-ON-LAYER) Tj ET"),
+		pdftest.Stream("/Type /XObject /Subtype /Form /BBox [0 0 200 200]", "% SECRET-ONLY-THERE"),
+		pdftest.Stream("/Type /XObject /Subtype /Form /BBox [0 0 200 200]", "% SECRET-ONLY-IN-FORM"),
 	)
 }
 
@@ -205,12 +206,12 @@ func TestLayersThatAreOnStay(t *testing.T) {
 
 func TestPicturesTellNothingAboutThemselves(t *testing.T) {
 	picture := "\xFF\xD8\xFF\xFE\x00\x08SECRET\xFF\xC0\x00\x0B\x08\x00\x01\x00\x01\x01\x01\x11\x00\xFF\xDA\x00\x08\x01\x01\x00\x00\x3F\x00\xFF\xD9SECRET"
-	data := file(
+	data := pdftest.File(
 		"<< /Type /Catalog /Pages 2 0 R >>",
 		"<< /Type /Pages /Kids [3 0 R] /Count 1 /MediaBox [0 0 200 200] >>",
 		"<< /Type /Page /Parent 2 0 R /Contents 4 0 R /Resources << /XObject << /I 5 0 R >> >> >>",
-		stream("", "/I Do"),
-		stream("/Type /XObject /Subtype /Image /Width 1 /Height 1 /BitsPerComponent 8 /ColorSpace /DeviceGray /Filter /DCTDecode", picture),
+		pdftest.Stream("", "/I Do"),
+		pdftest.Stream("/Type /XObject /Subtype /Image /Width 1 /Height 1 /BitsPerComponent 8 /ColorSpace /DeviceGray /Filter /DCTDecode", picture),
 	)
 	out, tally := assembledWithTally(t, data, Placement{})
 	assert.NotContains(t, string(out), "SECRET")

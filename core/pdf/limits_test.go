@@ -7,6 +7,7 @@ import (
 	"strings"
 	"testing"
 
+	"dorbin/core/pdf/pdftest"
 	"dorbin/internal/sampling"
 
 	"github.com/stretchr/testify/assert"
@@ -23,7 +24,7 @@ func chained(length int) []byte {
 	for i := range length {
 		objects = append(objects, fmt.Sprintf("[%d 0 R]", 5+i))
 	}
-	return file(append(objects, "(end)")...)
+	return pdftest.File(append(objects, "(end)")...)
 }
 
 func assemble(doc *Document) error {
@@ -50,29 +51,29 @@ func TestCirclesEnd(t *testing.T) {
 	for name, objects := range map[string][]string{
 		"content that is an array of itself": {"[4 0 R 4 0 R]", "null", "null", "null"},
 		"forms that draw themselves often": {
-			stream("", strings.Repeat("/A Do ", 50)),
-			stream("/Type /XObject /Subtype /Form /BBox [0 0 9 9] /Resources << /XObject << /A 5 0 R >> >>", strings.Repeat("/A Do ", 50)),
+			pdftest.Stream("", strings.Repeat("/A Do ", 50)),
+			pdftest.Stream("/Type /XObject /Subtype /Form /BBox [0 0 9 9] /Resources << /XObject << /A 5 0 R >> >>", strings.Repeat("/A Do ", 50)),
 			"null", "null",
 		},
 		"a colour space that is based on itself": {
-			stream("", "/A Do"),
-			stream("/Type /XObject /Subtype /Image /Width 1 /Height 1 /BitsPerComponent 8 /ColorSpace 6 0 R", "x"),
+			pdftest.Stream("", "/A Do"),
+			pdftest.Stream("/Type /XObject /Subtype /Image /Width 1 /Height 1 /BitsPerComponent 8 /ColorSpace 6 0 R", "x"),
 			"[/Indexed 6 0 R 1 <0001>]", "null",
 		},
 		"actions that follow themselves": {
-			stream("", ""), "null",
+			pdftest.Stream("", ""), "null",
 			"<< /Type /Annot /Subtype /Link /Rect [0 0 9 9] /A 7 0 R >>",
 			"<< /S /Named /N /NextPage /Next [7 0 R 7 0 R 7 0 R] >>",
 		},
 		"a name tree that is its own branch": {
-			stream("", ""), "null",
+			pdftest.Stream("", ""), "null",
 			"<< /Type /Annot /Subtype /Link /Rect [0 0 9 9] /Dest (chapter) >>",
 			"<< /Kids [7 0 R 7 0 R 7 0 R] >>",
 		},
 	} {
 		t.Run(name, func(t *testing.T) {
 			all := append([]string{catalog, "<< /Type /Pages /Kids [3 0 R] /Count 1 /MediaBox [0 0 200 200] >>", page}, objects...)
-			doc, err := Open(bytes.NewReader(file(all...)))
+			doc, err := Open(bytes.NewReader(pdftest.File(all...)))
 			if err != nil {
 				return // the parser does not take it
 			}

@@ -15,6 +15,7 @@ import (
 
 	"dorbin/core/bilevel"
 	"dorbin/core/geometry"
+	"dorbin/core/pdf/pdftest"
 )
 
 func TestScanContent(t *testing.T) {
@@ -45,20 +46,20 @@ func FuzzContent(f *testing.F) {
 // pixels, drawn by content; form is a form that content may draw.
 func pictured(t *testing.T, image, content, form string) *Document {
 	t.Helper()
-	return parse(t, file(
+	return parse(t, pdftest.File(
 		"<< /Type /Catalog /Pages 2 0 R >>",
 		"<< /Type /Pages /Kids [3 0 R] /Count 1 /MediaBox [0 0 200 100] >>",
 		"<< /Type /Page /Parent 2 0 R /Contents 4 0 R /Resources << /XObject << /Im 5 0 R /Fm 6 0 R >> >> >>",
-		stream("", content),
+		pdftest.Stream("", content),
 		image,
-		stream("/Type /XObject /Subtype /Form /BBox [0 0 1 1] /Matrix [100 0 0 50 0 0] /Resources << /XObject << /Own 5 0 R >> >>", form),
+		pdftest.Stream("/Type /XObject /Subtype /Form /BBox [0 0 1 1] /Matrix [100 0 0 50 0 0] /Resources << /XObject << /Own 5 0 R >> >>", form),
 	))
 }
 
 const plainImage = "/Type /XObject /Subtype /Image /Width 4 /Height 2 /BitsPerComponent 8 /ColorSpace /DeviceGray"
 
 func TestPicturesOfAPage(t *testing.T) {
-	gray := stream(plainImage, "\x00\x10\x20\x30\x40\x50\x60\x70")
+	gray := pdftest.Stream(plainImage, "\x00\x10\x20\x30\x40\x50\x60\x70")
 	for name, c := range map[string]struct {
 		content, form string
 		count         int
@@ -100,18 +101,18 @@ func TestDecodedPictures(t *testing.T) {
 		image string
 		want  map[image.Point]color.Color
 	}{
-		"grey": {stream(plainImage, string(img.Pix)), map[image.Point]color.Color{{1, 1}: color.Gray{Y: 0x50}}},
-		"colour": {stream(strings.ReplaceAll(plainImage, "Gray", "RGB"), strings.Repeat("\x10\x20\x30", 8)),
+		"grey": {pdftest.Stream(plainImage, string(img.Pix)), map[image.Point]color.Color{{1, 1}: color.Gray{Y: 0x50}}},
+		"colour": {pdftest.Stream(strings.ReplaceAll(plainImage, "Gray", "RGB"), strings.Repeat("\x10\x20\x30", 8)),
 			map[image.Point]color.Color{{3, 1}: color.RGBA{0x10, 0x20, 0x30, 255}}},
-		"indexed": {stream(strings.ReplaceAll(plainImage, "/DeviceGray", "[/Indexed /DeviceRGB 1 <000000 ff8000>]"), "\x00\x01\x00\x01\x01\x01\x00\x00"),
+		"indexed": {pdftest.Stream(strings.ReplaceAll(plainImage, "/DeviceGray", "[/Indexed /DeviceRGB 1 <000000 ff8000>]"), "\x00\x01\x00\x01\x01\x01\x00\x00"),
 			map[image.Point]color.Color{{1, 0}: color.RGBA{255, 128, 0, 255}, {2, 1}: color.RGBA{0, 0, 0, 255}}},
-		"a JPEG": {stream(plainImage+" /Filter /DCTDecode", data.String()), map[image.Point]color.Color{{0, 0}: color.Gray{Y: 0}}},
-		"a bit":  {stream(oneBit, "\x70\xd0"), map[image.Point]color.Color{{0, 0}: color.Gray{Y: 0}, {1, 0}: color.Gray{Y: 255}, {2, 1}: color.Gray{Y: 0}}},
-		"a bit, inverted": {stream(oneBit+" /Decode [1 0]", "\x80\x20"),
+		"a JPEG": {pdftest.Stream(plainImage+" /Filter /DCTDecode", data.String()), map[image.Point]color.Color{{0, 0}: color.Gray{Y: 0}}},
+		"a bit":  {pdftest.Stream(oneBit, "\x70\xd0"), map[image.Point]color.Color{{0, 0}: color.Gray{Y: 0}, {1, 0}: color.Gray{Y: 255}, {2, 1}: color.Gray{Y: 0}}},
+		"a bit, inverted": {pdftest.Stream(oneBit+" /Decode [1 0]", "\x80\x20"),
 			map[image.Point]color.Color{{0, 0}: color.Gray{Y: 0}, {1, 0}: color.Gray{Y: 255}, {2, 1}: color.Gray{Y: 0}}},
-		"fax": {stream(oneBit+" /Filter /CCITTFaxDecode /DecodeParms << /K -1 /Columns 4 /Rows 2 >>", fax),
+		"fax": {pdftest.Stream(oneBit+" /Filter /CCITTFaxDecode /DecodeParms << /K -1 /Columns 4 /Rows 2 >>", fax),
 			map[image.Point]color.Color{{0, 0}: color.Gray{Y: 0}, {1, 0}: color.Gray{Y: 255}, {2, 1}: color.Gray{Y: 0}}},
-		"fax, inverted twice": {stream(oneBit+" /Decode [1 0] /Filter /CCITTFaxDecode /DecodeParms << /K -1 /Columns 4 /BlackIs1 true >>", fax),
+		"fax, inverted twice": {pdftest.Stream(oneBit+" /Decode [1 0] /Filter /CCITTFaxDecode /DecodeParms << /K -1 /Columns 4 /BlackIs1 true >>", fax),
 			map[image.Point]color.Color{{0, 0}: color.Gray{Y: 0}, {1, 0}: color.Gray{Y: 255}}},
 	} {
 		pictures := pictured(t, c.image, "q 200 0 0 100 0 0 cm /Im Do Q", "").Pictures(0)
@@ -130,12 +131,12 @@ func TestDecodedPictures(t *testing.T) {
 		"other samples":       plainImage + " /Decode [0.2 0.8]",
 		"a colour of its own": strings.ReplaceAll(plainImage, "/DeviceGray", "[/Separation /Gold /DeviceRGB 5 0 R]"),
 	} {
-		pictures := pictured(t, stream(dict, string(img.Pix)), "q 200 0 0 100 0 0 cm /Im Do Q", "").Pictures(0)
+		pictures := pictured(t, pdftest.Stream(dict, string(img.Pix)), "q 200 0 0 100 0 0 cm /Im Do Q", "").Pictures(0)
 		require.Len(t, pictures, 1, name)
 		_, err := pictures[0].Decode()
 		assert.ErrorIs(t, err, ErrKept, name)
 	}
-	short := pictured(t, stream(plainImage, "\x00"), "q 200 0 0 100 0 0 cm /Im Do Q", "").Pictures(0)
+	short := pictured(t, pdftest.Stream(plainImage, "\x00"), "q 200 0 0 100 0 0 cm /Im Do Q", "").Pictures(0)
 	_, err := short[0].Decode()
 	require.Error(t, err)
 	assert.False(t, errors.Is(err, ErrKept), "it is damaged")
@@ -144,7 +145,7 @@ func TestDecodedPictures(t *testing.T) {
 // TestAPictureIsReplaced has poppler draw what an image is written as instead: another
 // image, and layers.
 func TestAPictureIsReplaced(t *testing.T) {
-	gray := stream(plainImage, "\x00\x10\x20\x30\x40\x50\x60\x70")
+	gray := pdftest.Stream(plainImage, "\x00\x10\x20\x30\x40\x50\x60\x70")
 	white := func() Image {
 		return Image{Width: 1, Height: 1, BitsPerComponent: 8, Colour: Gray, Filter: Flate, Data: bytes.NewReader(deflate([]byte{250})), Length: int64(len(deflate([]byte{250})))}
 	}

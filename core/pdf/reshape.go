@@ -114,26 +114,18 @@ func (r *reshaping) points(d *Document, o types.Object) types.Object {
 	return out
 }
 
-// reshape gives a page's copy its boxes, and wraps its content where that moves or
-// lies on a sheet. The boxes of printers (14.11.2) were those of the whole page, and
-// are left out.
-func (c *copier) reshape(page types.Dict, p Placement, r *reshaping, hasOwnContent bool) {
+// reshape gives a page's copy its boxes, and its content wrapped where that moves or lies
+// on a sheet. The boxes of printers (14.11.2) were those of the whole page, and are left out.
+func (c *copier) reshape(page types.Dict, r *reshaping, contents types.Array) types.Array {
 	for _, key := range []string{"BleedBox", "TrimBox", "ArtBox", "CropBox"} {
 		delete(page, key)
 	}
 	page["MediaBox"] = numbers(round(r.box.x0), round(r.box.y0), round(r.box.x1), round(r.box.y1))
 	if !r.moves && !r.onSheet {
-		return
+		return contents
 	}
-	contents := types.Array{reference(c.contentStream([]byte(r.operators())))}
-	original := c.doc.resolve(c.doc.pages[p.Page].dict["Contents"])
-	if streams, several := original.(types.Array); several && !hasOwnContent {
-		copied, _ := c.value(streams).(types.Array)
-		contents = append(contents, copied...)
-	} else if page["Contents"] != nil {
-		contents = append(contents, page["Contents"])
-	}
-	page["Contents"] = append(contents, reference(c.contentStream([]byte("\nQ\n"))))
+	wrapped := append(types.Array{reference(c.contentStream([]byte(r.operators())))}, contents...)
+	return append(wrapped, reference(c.contentStream([]byte("\nQ\n"))))
 }
 
 // operators begin a page's content: what was cut from it does not show beside what

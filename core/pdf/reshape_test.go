@@ -17,6 +17,7 @@ import (
 	"dorbin/core/bilevel"
 	"dorbin/core/bilevel/jbig2"
 	"dorbin/core/geometry"
+	"dorbin/core/pdf/pdftest"
 	"dorbin/core/raster"
 	"dorbin/internal/sampling"
 )
@@ -28,7 +29,7 @@ func awkward() []byte {
 	page := func(boxes string) string {
 		return "<< /Type /Page /Parent 2 0 R /Contents 8 0 R " + boxes + " >>"
 	}
-	return file(
+	return pdftest.File(
 		"<< /Type /Catalog /Pages 2 0 R >>",
 		"<< /Type /Pages /Kids [3 0 R 4 0 R 5 0 R 6 0 R 7 0 R] /Count 5 /Resources << /Font << /F << /Type /Font /Subtype /Type1 /BaseFont /Helvetica >> >> >> >>",
 		page("/MediaBox [0 0 300 400] /Rotate 90 /TrimBox [10 10 200 200]"),
@@ -36,7 +37,7 @@ func awkward() []byte {
 		page("/MediaBox [-100 -50 200 350]"),
 		page("/MediaBox [0 0 300 400] /UserUnit 1.5 /Rotate 180"),
 		page("/MediaBox [0 0 1191 842]"),
-		stream("", "BT /F 30 Tf 60 220 Td (Words here) Tj ET 30 80 120 4 re f 60 100 6 160 re f -60 20 40 30 re f 900 600 150 90 re f"),
+		pdftest.Stream("", "BT /F 30 Tf 60 220 Td (Words here) Tj ET 30 80 120 4 re f 60 100 6 160 re f -60 20 40 30 re f 900 600 150 90 re f"),
 	)
 }
 
@@ -118,7 +119,7 @@ func TestACroppedPageLosesItsOtherBoxes(t *testing.T) {
 }
 
 func annotated() []byte {
-	return file(
+	return pdftest.File(
 		"<< /Type /Catalog /Pages 2 0 R /AcroForm << /Fields [6 0 R 7 0 R] >> >>",
 		"<< /Type /Pages /Kids [3 0 R] /Count 1 >>",
 		"<< /Type /Page /Parent 2 0 R /MediaBox [0 0 300 400] /Annots [4 0 R 5 0 R 6 0 R 7 0 R] >>",

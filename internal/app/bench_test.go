@@ -13,6 +13,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dorbin/core/packet"
+	"dorbin/core/pdf/pdftest"
 	"dorbin/internal/app"
 	"dorbin/internal/checking"
 	"dorbin/internal/gather"
@@ -30,7 +31,7 @@ func book(n int) []byte {
 			fmt.Fprintf(&content, "BT /F 11 Tf 60 %d Td (Leaf %d, line %d of a page of running text in a long book) Tj ET\n", 780-16*line, i+1, line+1)
 		}
 		objects = append(objects,
-			fmt.Sprintf("<< /Length %d >>\nstream\n%s\nendstream", content.Len(), content.String()),
+			pdftest.Stream("", content.String()),
 			fmt.Sprintf("<< /Type /Page /Parent 2 0 R /Contents %d 0 R >>", 4+2*i))
 		fmt.Fprintf(&kids, "%d 0 R ", 5+2*i)
 	}
@@ -39,16 +40,7 @@ func book(n int) []byte {
 		fmt.Sprintf("<< /Type /Pages /Kids [%s] /Count %d /MediaBox [0 0 595 842] /Resources << /Font << /F 3 0 R >> >> >>", kids.String(), n),
 		"<< /Type /Font /Subtype /Type1 /BaseFont /Helvetica >>",
 	}, objects...)
-	out := bytes.NewBufferString("%PDF-1.4\n")
-	var table bytes.Buffer
-	for i, object := range objects {
-		fmt.Fprintf(&table, "%010d 00000 n \n", out.Len())
-		fmt.Fprintf(out, "%d 0 obj\n%s\nendobj\n", i+1, object)
-	}
-	start := out.Len()
-	fmt.Fprintf(out, "xref\n0 %d\n0000000000 65535 f \n%strailer\n<< /Size %d /Root 1 0 R >>\nstartxref\n%d\n%%%%EOF\n",
-		len(objects)+1, table.String(), len(objects)+1, start)
-	return out.Bytes()
+	return pdftest.File(objects...)
 }
 
 // firstScreen is how many pages the wall shows at once at 1280 by 800 pixels.

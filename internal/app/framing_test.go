@@ -20,6 +20,7 @@ import (
 
 	"dorbin/core/geometry"
 	"dorbin/core/packet"
+	"dorbin/core/pdf/pdftest"
 	"dorbin/core/raster"
 	"dorbin/internal/app"
 	"dorbin/internal/packets"
@@ -32,30 +33,19 @@ const wordsAndBars = "BT /F 30 Tf 60 220 Td (Words here) Tj ET 30 80 120 4 re f 
 // turned, with a crop box, with a box away from the origin, with a user unit, and lying
 // on A3.
 func awkwardPDF(content string) []byte {
-	var out bytes.Buffer
-	var offsets []int
-	object := func(text string) {
-		offsets = append(offsets, out.Len())
-		fmt.Fprintf(&out, "%d 0 obj\n%s\nendobj\n", len(offsets), text)
+	objects := []string{
+		"<< /Type /Catalog /Pages 2 0 R >>",
+		"<< /Type /Pages /Kids [5 0 R 6 0 R 7 0 R 8 0 R 9 0 R] /Count 5 /Resources << /Font << /F 4 0 R >> >> >>",
+		pdftest.Stream("", content),
+		"<< /Type /Font /Subtype /Type1 /BaseFont /Helvetica >>",
 	}
-	out.WriteString("%PDF-1.7\n")
-	object("<< /Type /Catalog /Pages 2 0 R >>")
-	object("<< /Type /Pages /Kids [5 0 R 6 0 R 7 0 R 8 0 R 9 0 R] /Count 5 /Resources << /Font << /F 4 0 R >> >> >>")
-	object(fmt.Sprintf("<< /Length %d >>\nstream\n%s\nendstream", len(content), content))
-	object("<< /Type /Font /Subtype /Type1 /BaseFont /Helvetica >>")
 	for _, boxes := range []string{
 		"/MediaBox [0 0 300 400] /Rotate 90", "/MediaBox [0 0 400 500] /CropBox [40 60 340 460] /Rotate 270",
 		"/MediaBox [-100 -50 200 350]", "/MediaBox [0 0 300 400] /UserUnit 1.5 /Rotate 180", "/MediaBox [0 0 1191 842]",
 	} {
-		object("<< /Type /Page /Parent 2 0 R /Contents 3 0 R " + boxes + " >>")
+		objects = append(objects, "<< /Type /Page /Parent 2 0 R /Contents 3 0 R "+boxes+" >>")
 	}
-	table := out.Len()
-	fmt.Fprintf(&out, "xref\n0 %d\n0000000000 65535 f \n", len(offsets)+1)
-	for _, offset := range offsets {
-		fmt.Fprintf(&out, "%010d 00000 n \n", offset)
-	}
-	fmt.Fprintf(&out, "trailer\n<< /Size %d /Root 1 0 R >>\nstartxref\n%d\n%%%%EOF\n", len(offsets)+1, table)
-	return out.Bytes()
+	return pdftest.File(objects...)
 }
 
 // photographHeld is a JPEG whose camera was held in one of EXIF's eight ways.

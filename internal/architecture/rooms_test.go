@@ -20,19 +20,21 @@ const root = "../.."
 // changed on purpose.
 var mayImport = map[string][]string{
 	"core/geometry":      {},
+	"core/annotation":    {},
 	"core/bilevel":       {},
 	"core/bilevel/jbig2": {"core/bilevel"},
 	"core/jpeg":          {},
+	"core/pdf/pdftest":   {},
 	"core/raster":        {"core/geometry", "core/bilevel"},
 	"core/problem":       {},
-	"core/packet":        {"core/geometry", "core/problem", "core/raster"},
+	"core/packet":        {"core/annotation", "core/geometry", "core/problem", "core/raster"},
 	"core/shrink":        {"core/bilevel", "core/bilevel/jbig2", "core/raster"},
 	"core/planning":      {"core/shrink"},
-	"core/pdf":           {"core/geometry", "core/bilevel", "core/jpeg", "core/raster"},
+	"core/pdf":           {"core/annotation", "core/geometry", "core/bilevel", "core/jpeg", "core/raster"},
 	"core/check":         {"core/geometry", "core/packet", "core/raster"},
 
 	"internal/guard":             {},
-	"internal/hostile":           {},
+	"internal/hostile":           {"core/pdf/pdftest"},
 	"internal/sampling":          {},
 	"internal/architecture":      {},
 	"internal/confine":           {},
@@ -43,8 +45,8 @@ var mayImport = map[string][]string{
 	"internal/ocr":               {},
 	"internal/scanner":           {"core/problem"},
 	"internal/scanner/sim":       {"core/raster", "internal/scanner"},
-	"internal/render/pdfium":     {"core/check", "core/geometry", "core/problem", "internal/worker"},
-	"internal/render":            {"core/check", "core/geometry", "core/packet", "core/problem", "core/raster", "internal/render/pdfium", "internal/worker"},
+	"internal/render/pdfium":     {"core/annotation", "core/check", "core/geometry", "core/problem", "internal/worker"},
+	"internal/render":            {"core/annotation", "core/check", "core/geometry", "core/packet", "core/problem", "core/raster", "internal/render/pdfium", "internal/worker"},
 	"internal/intake/tiff":       {"core/bilevel", "core/geometry", "core/raster"},
 	"internal/intake":            {"core/bilevel", "core/geometry", "core/jpeg", "core/pdf", "core/problem", "core/raster", "internal/confine", "internal/intake/tiff", "internal/render", "internal/worker"},
 
@@ -58,7 +60,7 @@ var mayImport = map[string][]string{
 		"internal/guard", "internal/jobs", "internal/render", "internal/sources", "internal/store", "internal/worker",
 	},
 	"internal/packets": {
-		"core/geometry", "core/packet", "core/problem", "core/raster",
+		"core/annotation", "core/geometry", "core/packet", "core/problem", "core/raster",
 		"internal/checking", "internal/jobs", "internal/render", "internal/sources", "internal/store",
 	},
 	"internal/arrange": {
@@ -66,7 +68,7 @@ var mayImport = map[string][]string{
 		"internal/checking", "internal/guard", "internal/jobs", "internal/render", "internal/sources", "internal/store",
 	},
 	"internal/gather": {
-		"core/geometry", "core/packet", "core/problem", "core/raster",
+		"core/annotation", "core/geometry", "core/packet", "core/problem", "core/raster",
 		"internal/intake", "internal/jobs", "internal/packets", "internal/render", "internal/sources", "internal/store", "internal/worker",
 	},
 	"internal/scanning": {
@@ -85,7 +87,7 @@ var mayImport = map[string][]string{
 		"internal/ocr", "internal/packets", "internal/render", "internal/render/pdfium", "internal/scanning", "internal/sources", "internal/store", "internal/worker",
 	},
 	"internal/server": {
-		"core/geometry", "core/packet", "core/problem", "core/shrink",
+		"core/annotation", "core/geometry", "core/packet", "core/problem", "core/shrink",
 		"internal/app", "internal/arrange", "internal/checking", "internal/demo", "internal/export", "internal/gather",
 		"internal/packets", "internal/scanning",
 	},

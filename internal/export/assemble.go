@@ -177,7 +177,7 @@ func (s *Service) addPagesOf(ctx context.Context, d *document, source store.Sour
 	for _, page := range pages {
 		if !page.isMadeAnew(ofPDF) {
 			placements = append(placements, pdf.Placement{
-				Position: page.position, Page: page.SourcePage - 1, Framing: page.Framing(), OmitAnnotations: page.OmitAnnotations,
+				Position: page.position, Page: page.SourcePage - 1, Framing: page.Framing(), Annotations: page.Annotations,
 			})
 			continue
 		}

@@ -9,6 +9,7 @@ import (
 	"strings"
 	"unicode/utf8"
 
+	"dorbin/core/annotation"
 	"dorbin/core/packet"
 	"dorbin/core/problem"
 	"dorbin/internal/intake"
@@ -19,11 +20,11 @@ import (
 // Placement says where and how a file is to be placed.
 type Placement struct {
 	// Place is where, as packet.ParsePlace reads it, or "intake": nowhere yet.
-	Place           string `json:"place,omitempty"`
-	Pages           string `json:"pages,omitempty"` // which of its pages, as packet.ParsePages reads them; all when empty
-	OmitAnnotations bool   `json:"bare,omitempty"`  // without comments and form fields
-	Title           string `json:"title,omitempty"` // of the part that they become; the file's name when empty
-	Password        string `json:"-"`
+	Place       string            `json:"place,omitempty"`
+	Pages       string            `json:"pages,omitempty"` // which of its pages, as packet.ParsePages reads them; all when empty
+	Annotations annotation.Policy `json:"bare,omitzero"`   // what becomes of form fields and comments
+	Title       string            `json:"title,omitempty"` // of the part that they become; the file's name when empty
+	Password    string            `json:"-"`
 }
 
 const intakeOnly = "intake"
@@ -35,6 +36,9 @@ func (w Placement) names() bool { return w.Place != "" && w.Place != "end" && w.
 func (w Placement) Check() error {
 	if n := utf8.RuneCountInString(w.Title); n > packet.MaxTitle {
 		return problem.New(problem.Invalid, "the title of a part has at most %d characters, this one has %d", packet.MaxTitle, n)
+	}
+	if err := w.Annotations.Check(); err != nil {
+		return problem.Because(problem.Invalid, err)
 	}
 	if w.Place == intakeOnly {
 		return nil
@@ -62,7 +66,7 @@ func (w Placement) command(source store.Source, state packet.Packet) (c packet.P
 	if !state.CanPlace(c) {
 		c, lost = packet.Place{}, true
 	}
-	c.Source, c.Title, c.OmitAnnotations = packet.SourceID(source.ID), cmp.Or(w.Title, sources.PartTitle(source.Name)), w.OmitAnnotations
+	c.Source, c.Title, c.Annotations = packet.SourceID(source.ID), cmp.Or(w.Title, sources.PartTitle(source.Name)), w.Annotations
 	c.Take, err = w.take(len(source.Pages))
 	return c, lost, err
 }

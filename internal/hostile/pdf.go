@@ -5,26 +5,9 @@ import (
 	"compress/zlib"
 	"fmt"
 	"strings"
-)
 
-// document writes a PDF of objects, numbered from 1, of which the first is the catalogue. Its
-// cross-reference table is as it should be (ISO 32000-1, 7.5.4).
-func document(objects ...string) []byte {
-	var out bytes.Buffer
-	offsets := make([]int, len(objects))
-	out.WriteString("%PDF-1.7\n")
-	for i, object := range objects {
-		offsets[i] = out.Len()
-		fmt.Fprintf(&out, "%d 0 obj\n%s\nendobj\n", i+1, object)
-	}
-	table := out.Len()
-	fmt.Fprintf(&out, "xref\n0 %d\n0000000000 65535 f \n", len(objects)+1)
-	for _, offset := range offsets {
-		fmt.Fprintf(&out, "%010d 00000 n \n", offset)
-	}
-	fmt.Fprintf(&out, "trailer\n<< /Size %d /Root 1 0 R >>\nstartxref\n%d\n%%%%EOF\n", len(objects)+1, table)
-	return out.Bytes()
-}
+	"dorbin/core/pdf/pdftest"
+)
 
 const (
 	catalog = "<< /Type /Catalog /Pages 2 0 R >>"
@@ -33,10 +16,6 @@ const (
 
 func page(more string) string {
 	return "<< /Type /Page /Parent 2 0 R /MediaBox [0 0 595 842] " + more + " >>"
-}
-
-func stream(dictionary, content string) string {
-	return fmt.Sprintf("<< %s /Length %d >>\nstream\n%s\nendstream", dictionary, len(content), content)
 }
 
 // deflated is the content, repeated, compressed by Flate: a thousandth of what it unpacks to.
@@ -54,70 +33,70 @@ func deflated(content string, times int) string {
 // pdfs are hostile PDFs.
 var pdfs = map[string]func() []byte{
 	"picture that cannot be decoded.pdf": func() []byte {
-		return document(catalog, pages,
+		return pdftest.File(catalog, pages,
 			page("/Contents 4 0 R /Resources << /XObject << /I 5 0 R >> >>"),
-			stream("", "595 0 0 842 0 0 cm /I Do"),
-			stream("/Type /XObject /Subtype /Image /Width 640 /Height 480 /BitsPerComponent 8 /ColorSpace /DeviceGray /Filter /DCTDecode", string(noHuffman())))
+			pdftest.Stream("", "595 0 0 842 0 0 cm /I Do"),
+			pdftest.Stream("/Type /XObject /Subtype /Image /Width 640 /Height 480 /BitsPerComponent 8 /ColorSpace /DeviceGray /Filter /DCTDecode", string(noHuffman())))
 	},
 	"tiling pattern of tiny steps.pdf": func() []byte {
-		return document(catalog, pages,
+		return pdftest.File(catalog, pages,
 			page("/Contents 4 0 R /Resources << /Pattern << /P 5 0 R >> >>"),
-			stream("", "/Pattern cs /P scn 0 0 595 842 re f"),
-			stream("/Type /Pattern /PatternType 1 /PaintType 1 /TilingType 1 /BBox [0 0 1 1] /XStep 0.0001 /YStep 0.0001 /Resources << >>", "0 0 1 1 re f"))
+			pdftest.Stream("", "/Pattern cs /P scn 0 0 595 842 re f"),
+			pdftest.Stream("/Type /Pattern /PatternType 1 /PaintType 1 /TilingType 1 /BBox [0 0 1 1] /XStep 0.0001 /YStep 0.0001 /Resources << >>", "0 0 1 1 re f"))
 	},
 	"a form that draws itself.pdf": func() []byte {
-		return document(catalog, pages,
+		return pdftest.File(catalog, pages,
 			page("/Contents 4 0 R /Resources << /XObject << /F 5 0 R >> >>"),
-			stream("", "/F Do"),
-			stream("/Type /XObject /Subtype /Form /BBox [0 0 595 842] /Resources << /XObject << /F 5 0 R >> >>", "/F Do /F Do"))
+			pdftest.Stream("", "/F Do"),
+			pdftest.Stream("/Type /XObject /Subtype /Form /BBox [0 0 595 842] /Resources << /XObject << /F 5 0 R >> >>", "/F Do /F Do"))
 	},
 	"forms that draw each other.pdf": func() []byte {
-		return document(catalog, pages,
+		return pdftest.File(catalog, pages,
 			page("/Contents 4 0 R /Resources << /XObject << /F 5 0 R >> >>"),
-			stream("", "/F Do"),
-			stream("/Type /XObject /Subtype /Form /BBox [0 0 595 842] /Resources << /XObject << /G 6 0 R >> >>", "/G Do /G Do"),
-			stream("/Type /XObject /Subtype /Form /BBox [0 0 595 842] /Resources << /XObject << /F 5 0 R >> >>", "/F Do /F Do"))
+			pdftest.Stream("", "/F Do"),
+			pdftest.Stream("/Type /XObject /Subtype /Form /BBox [0 0 595 842] /Resources << /XObject << /G 6 0 R >> >>", "/G Do /G Do"),
+			pdftest.Stream("/Type /XObject /Subtype /Form /BBox [0 0 595 842] /Resources << /XObject << /F 5 0 R >> >>", "/F Do /F Do"))
 	},
 	"forms within forms, two to the thirtieth.pdf": func() []byte {
-		return document(append([]string{catalog, pages,
-			page("/Contents 4 0 R /Resources << /XObject << /F 5 0 R >> >>"), stream("", "/F Do")}, doubling(30)...)...)
+		return pdftest.File(append([]string{catalog, pages,
+			page("/Contents 4 0 R /Resources << /XObject << /F 5 0 R >> >>"), pdftest.Stream("", "/F Do")}, doubling(30)...)...)
 	},
 	"content that unpacks to a gigabyte.pdf": func() []byte {
-		return document(catalog, pages, page("/Contents 4 0 R"),
-			stream("/Filter /FlateDecode", deflated("0 0 1 1 re f\n", 40_000_000)))
+		return pdftest.File(catalog, pages, page("/Contents 4 0 R"),
+			pdftest.Stream("/Filter /FlateDecode", deflated("0 0 1 1 re f\n", 40_000_000)))
 	},
 	"content packed twice.pdf": func() []byte {
-		return document(catalog, pages, page("/Contents 4 0 R"),
-			stream("/Filter [/FlateDecode /FlateDecode]", deflatedTwice()))
+		return pdftest.File(catalog, pages, page("/Contents 4 0 R"),
+			pdftest.Stream("/Filter [/FlateDecode /FlateDecode]", deflatedTwice()))
 	},
 	"a picture that unpacks to gigabytes.pdf": func() []byte {
-		return document(catalog, pages,
+		return pdftest.File(catalog, pages,
 			page("/Contents 4 0 R /Resources << /XObject << /I 5 0 R >> >>"),
-			stream("", "595 0 0 842 0 0 cm /I Do"),
-			stream("/Type /XObject /Subtype /Image /Width 60000 /Height 60000 /ColorSpace /DeviceRGB /BitsPerComponent 8 /Filter /FlateDecode", deflated("\x00\xFF", 100_000_000)))
+			pdftest.Stream("", "595 0 0 842 0 0 cm /I Do"),
+			pdftest.Stream("/Type /XObject /Subtype /Image /Width 60000 /Height 60000 /ColorSpace /DeviceRGB /BitsPerComponent 8 /Filter /FlateDecode", deflated("\x00\xFF", 100_000_000)))
 	},
 	"a page of a kilometre.pdf": func() []byte {
-		return document(catalog, pages, "<< /Type /Page /Parent 2 0 R /MediaBox [0 0 9000000 9000000] >>")
+		return pdftest.File(catalog, pages, "<< /Type /Page /Parent 2 0 R /MediaBox [0 0 9000000 9000000] >>")
 	},
-	"a chain of objects.pdf": func() []byte { return document(chain(100_000)...) },
+	"a chain of objects.pdf": func() []byte { return pdftest.File(chain(100_000)...) },
 	"pages that are their own parent.pdf": func() []byte {
-		return document(catalog, "<< /Type /Pages /Kids [2 0 R 3 0 R] /Count 2 /Parent 2 0 R >>", page(""))
+		return pdftest.File(catalog, "<< /Type /Pages /Kids [2 0 R 3 0 R] /Count 2 /Parent 2 0 R >>", page(""))
 	},
 	"arrays within arrays.pdf": func() []byte {
-		return document(catalog, pages, page("/X "+strings.Repeat("[", 200_000)+strings.Repeat("]", 200_000)))
+		return pdftest.File(catalog, pages, page("/X "+strings.Repeat("[", 200_000)+strings.Repeat("]", 200_000)))
 	},
 	"a count of a milliard.pdf": func() []byte {
-		return document(catalog, "<< /Type /Pages /Kids [3 0 R] /Count 1000000000 >>", page(""))
+		return pdftest.File(catalog, "<< /Type /Pages /Kids [3 0 R] /Count 1000000000 >>", page(""))
 	},
 	"a shading of endless functions.pdf": func() []byte {
-		return document(catalog, pages, page("/Contents 4 0 R /Resources << /Shading << /S 5 0 R >> >>"), stream("", "/S sh"), "<< /ShadingType 1 /ColorSpace /DeviceGray /Domain [0 595 0 842] /Function 6 0 R >>", stream("/FunctionType 4 /Domain [0 595 0 842] /Range [0 1]", "{ "+strings.Repeat("sin cos mul dup ", 20_000)+" }"))
+		return pdftest.File(catalog, pages, page("/Contents 4 0 R /Resources << /Shading << /S 5 0 R >> >>"), pdftest.Stream("", "/S sh"), "<< /ShadingType 1 /ColorSpace /DeviceGray /Domain [0 595 0 842] /Function 6 0 R >>", pdftest.Stream("/FunctionType 4 /Domain [0 595 0 842] /Range [0 1]", "{ "+strings.Repeat("sin cos mul dup ", 20_000)+" }"))
 	},
 	"an object stream of gigabytes.pdf": func() []byte { return objectStream() },
 	"a table of references of gigabytes.pdf": func() []byte {
-		return document(catalog, pages, page(""), stream("/Type /XRef /Size 100000000 /W [1 4 2] /Root 1 0 R /Filter /FlateDecode", deflated("\x01\x00\x00\x00\x09\x00\x00", 60_000_000)))
+		return pdftest.File(catalog, pages, page(""), pdftest.Stream("/Type /XRef /Size 100000000 /W [1 4 2] /Root 1 0 R /Filter /FlateDecode", deflated("\x01\x00\x00\x00\x09\x00\x00", 60_000_000)))
 	},
 	"a font of its own glyphs.pdf": func() []byte {
-		return document(catalog, pages, page("/Contents 4 0 R /Resources << /Font << /F 5 0 R >> >>"), stream("", "BT /F 12 Tf (aaaaaaaa) Tj ET"), "<< /Type /Font /Subtype /Type3 /FontBBox [0 0 1000 1000] /FontMatrix [0.001 0 0 0.001 0 0] /CharProcs << /a 6 0 R >> /Encoding << /Type /Encoding /Differences [97 /a] >> /FirstChar 97 /LastChar 97 /Widths [1000] /Resources << /Font << /F 5 0 R >> >> >>", stream("", "1000 0 d0 BT /F 1 Tf (aaaaaaaa) Tj ET"))
+		return pdftest.File(catalog, pages, page("/Contents 4 0 R /Resources << /Font << /F 5 0 R >> >>"), pdftest.Stream("", "BT /F 12 Tf (aaaaaaaa) Tj ET"), "<< /Type /Font /Subtype /Type3 /FontBBox [0 0 1000 1000] /FontMatrix [0.001 0 0 0.001 0 0] /CharProcs << /a 6 0 R >> /Encoding << /Type /Encoding /Differences [97 /a] >> /FirstChar 97 /LastChar 97 /Widths [1000] /Resources << /Font << /F 5 0 R >> >> >>", pdftest.Stream("", "1000 0 d0 BT /F 1 Tf (aaaaaaaa) Tj ET"))
 	},
 }
 
@@ -129,7 +108,7 @@ func doubling(depth int) []string {
 		if i == depth-1 {
 			content, next = "0 0 1 1 re f", ""
 		}
-		forms[i] = stream("/Type /XObject /Subtype /Form /BBox [0 0 595 842] /Resources << "+next+" >>", content)
+		forms[i] = pdftest.Stream("/Type /XObject /Subtype /Form /BBox [0 0 595 842] /Resources << "+next+" >>", content)
 	}
 	return forms
 }
@@ -149,12 +128,12 @@ func objectStream() []byte {
 		_, _ = w.Write(bytes.Repeat([]byte(" "), 1<<20))
 	}
 	_ = w.Close()
-	fmt.Fprintf(&out, "4 0 obj\n%s\nendobj\n", stream(fmt.Sprintf("/Type /ObjStm /N 3 /First %d /Filter /FlateDecode", len(head)), packed.String()))
+	fmt.Fprintf(&out, "4 0 obj\n%s\nendobj\n", pdftest.Stream(fmt.Sprintf("/Type /ObjStm /N 3 /First %d /Filter /FlateDecode", len(head)), packed.String()))
 	table := out.Len()
 	entries := []byte{0, 0, 0, 0, 0, 2, 0, 0, 4, 0, 2, 0, 0, 4, 1, 2, 0, 0, 4, 2}
 	entries = append(entries, 1, 0, byte(offset>>8), byte(offset), 0)
 	entries = append(entries, 1, byte(table>>16), byte(table>>8), byte(table), 0)
-	fmt.Fprintf(&out, "5 0 obj\n%s\nendobj\nstartxref\n%d\n%%%%EOF\n", stream("/Type /XRef /Size 6 /W [1 3 1] /Root 1 0 R", string(entries)), table)
+	fmt.Fprintf(&out, "5 0 obj\n%s\nendobj\nstartxref\n%d\n%%%%EOF\n", pdftest.Stream("/Type /XRef /Size 6 /W [1 3 1] /Root 1 0 R", string(entries)), table)
 	return out.Bytes()
 }
 
@@ -174,5 +153,5 @@ func chain(length int) []string {
 	for i := range length {
 		objects = append(objects, fmt.Sprintf("%d 0 R", i+5))
 	}
-	return append(objects, stream("", "0 0 1 1 re f"))
+	return append(objects, pdftest.Stream("", "0 0 1 1 re f"))
 }

@@ -48,7 +48,7 @@ func (s *Service) SourcePicture(ctx context.Context, sourceID string, number int
 func (l Adjustments) of(page store.SourcePage) (packet.Adjustments, error) {
 	adjustments := packet.Adjustments{
 		Paper: orZero(l.Paper), Straighten: l.Straighten, Sheet: orZero(l.Sheet), Clean: orZero(l.Clean),
-		Patches: packet.PatchesOf(l.Patches), Tone: l.Tone, OmitAnnotations: l.OmitAnnotations,
+		Patches: packet.PatchesOf(l.Patches), Tone: l.Tone, Annotations: l.Annotations,
 	}
 	if len(l.Patches) > packet.MostPatches {
 		return adjustments, fmt.Errorf("a page has at most %d places that are painted over", packet.MostPatches)
@@ -68,7 +68,7 @@ func (l Adjustments) of(page store.SourcePage) (packet.Adjustments, error) {
 			return adjustments, err
 		}
 	}
-	return adjustments, errors.Join(adjustments.Sheet.Check(), adjustments.Tone.Check())
+	return adjustments, errors.Join(adjustments.Sheet.Check(), adjustments.Tone.Check(), adjustments.Annotations.Check())
 }
 
 func (s *Service) picture(ctx context.Context, sourceID string, number int, adjustments packet.Adjustments, turn, width int) (string, error) {

@@ -4,6 +4,7 @@ import (
 	"slices"
 	"time"
 
+	"dorbin/core/annotation"
 	"dorbin/core/geometry"
 	"dorbin/core/packet"
 	"dorbin/core/raster"
@@ -56,16 +57,16 @@ type Page struct {
 // in this order: outline, straighten, crop, fit, mirror, turn; the others are
 // independent.
 type Adjustments struct {
-	Paper           *geometry.PaperQuad   `json:"outline,omitempty" doc:"Of the paper in the source page, which is laid flat."`
-	Straighten      float64               `json:"straighten" doc:"Degrees clockwise, before mirror and turn."`
-	Crop            *geometry.Box         `json:"crop,omitempty" doc:"Of the flat page, straightened, before mirror and turn, in points."`
-	Sheet           *geometry.SheetLayout `json:"fit,omitempty" doc:"The sheet that what is kept is laid on, before mirror and turn."`
-	Mirror          bool                  `json:"mirror" doc:"Left is right, before the turn."`
-	Clean           *raster.Cleaning      `json:"clean,omitempty" doc:"What is wiped off."`
-	Patches         []packet.Patch        `json:"patches,omitempty" doc:"What is painted over with paper, on the flat page."`
-	Tone            raster.Tone           `json:"tone"`
-	OmitAnnotations bool                  `json:"bare" doc:"Comments and form fields are left out."`
-	Picture         bool                  `json:"picture,omitempty" doc:"A picture is made of it, of which nothing can be copied."`
+	Paper       *geometry.PaperQuad   `json:"outline,omitempty" doc:"Of the paper in the source page, which is laid flat."`
+	Straighten  float64               `json:"straighten" doc:"Degrees clockwise, before mirror and turn."`
+	Crop        *geometry.Box         `json:"crop,omitempty" doc:"Of the flat page, straightened, before mirror and turn, in points."`
+	Sheet       *geometry.SheetLayout `json:"fit,omitempty" doc:"The sheet that what is kept is laid on, before mirror and turn."`
+	Mirror      bool                  `json:"mirror" doc:"Left is right, before the turn."`
+	Clean       *raster.Cleaning      `json:"clean,omitempty" doc:"What is wiped off."`
+	Patches     []packet.Patch        `json:"patches,omitempty" doc:"What is painted over with paper, on the flat page."`
+	Tone        raster.Tone           `json:"tone"`
+	Annotations annotation.Policy     `json:"annotations" doc:"What becomes of form fields and comments."`
+	Picture     bool                  `json:"picture,omitempty" doc:"A picture is made of it, of which nothing can be copied."`
 }
 
 // Source is something that came in.
@@ -160,7 +161,7 @@ func viewAdjustments(adjustments packet.Adjustments) Adjustments {
 	return Adjustments{
 		Paper: geometry.NonZero(adjustments.Paper), Straighten: adjustments.Straighten, Crop: geometry.NonZero(adjustments.Crop),
 		Sheet: geometry.NonZero(adjustments.Sheet), Mirror: adjustments.Mirror, Clean: geometry.NonZero(adjustments.Clean), Patches: adjustments.Patches.List(),
-		Tone: adjustments.Tone, OmitAnnotations: adjustments.OmitAnnotations, Picture: adjustments.Picture,
+		Tone: adjustments.Tone, Annotations: adjustments.Annotations, Picture: adjustments.Picture,
 	}
 }
 

@@ -5,6 +5,7 @@ import (
 	"image"
 	"io"
 
+	"dorbin/core/annotation"
 	"dorbin/core/check"
 	"dorbin/core/geometry"
 	"dorbin/internal/render/pdfium"
@@ -81,8 +82,8 @@ func (e *Engine) Bookmarks(ctx context.Context, path string) ([]Bookmark, error)
 
 // drawPDF draws a page, counted from 1, fitted into width by height pixels, with or without
 // its comments and form fields.
-func (e *Engine) drawPDF(ctx context.Context, path string, page, width, height int, markup bool) (image.Image, error) {
-	picture, pixels, err := pdfium.Draw.Do(ctx, e.pool, pdfium.DrawInput{Path: path, Page: page, Width: width, Height: height, Markup: markup})
+func (e *Engine) drawPDF(ctx context.Context, path string, page, width, height int, annotations annotation.Policy) (image.Image, error) {
+	picture, pixels, err := pdfium.Draw.Do(ctx, e.pool, pdfium.DrawInput{Path: path, Page: page, Width: width, Height: height, Annotations: annotations})
 	if err != nil {
 		return nil, err
 	}

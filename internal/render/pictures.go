@@ -293,7 +293,7 @@ func (p *Pictures) Upright(ctx context.Context, page Page, maxEdge int) (image.I
 	if page.IsPDF {
 		share := float64(maxEdge) / page.edge()
 		w, h := max(1, int(page.Size.Width*share+0.5)), max(1, int(page.Size.Height*share+0.5))
-		img, err := p.engine.drawPDF(ctx, page.Path, page.Number, w, h, !page.Adjustments.OmitAnnotations)
+		img, err := p.engine.drawPDF(ctx, page.Path, page.Number, w, h, page.Adjustments.Annotations)
 		return img, asDamage(ctx, err)
 	}
 	if maxEdge > ProxyEdge {

@@ -27,6 +27,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dorbin/core/packet"
+	"dorbin/core/pdf/pdftest"
 	"dorbin/internal/app"
 	"dorbin/internal/export"
 	"dorbin/internal/gather"
@@ -417,20 +418,10 @@ func blankPDF(pages int) []byte {
 		kids.WriteString(strconv.Itoa(i+3) + " 0 R ")
 		objects = append(objects, "<< /Type /Page /Parent 2 0 R >>")
 	}
-	all := append([]string{
+	return pdftest.File(append([]string{
 		"<< /Type /Catalog /Pages 2 0 R >>",
 		"<< /Type /Pages /Kids [" + kids.String() + "] /Count " + strconv.Itoa(pages) + " /MediaBox [0 0 595 842] >>",
-	}, objects...)
-	out := bytes.NewBufferString("%PDF-1.4\n")
-	xref := "0000000000 65535 f \n"
-	for i, object := range all {
-		at := strconv.Itoa(out.Len())
-		xref += strings.Repeat("0", 10-len(at)) + at + " 00000 n \n"
-		out.WriteString(strconv.Itoa(i+1) + " 0 obj\n" + object + "\nendobj\n")
-	}
-	start := out.Len()
-	out.WriteString("xref\n0 " + strconv.Itoa(len(all)+1) + "\n" + xref + "trailer\n<< /Size " + strconv.Itoa(len(all)+1) + " /Root 1 0 R >>\nstartxref\n" + strconv.Itoa(start) + "\n%%EOF\n")
-	return out.Bytes()
+	}, objects...)...)
 }
 
 func TestTheProgramTellsWhenPagesCanBeDrawn(t *testing.T) {

@@ -13,6 +13,8 @@ import (
 	"dorbin/internal/gather"
 
 	"github.com/danielgtaylor/huma/v2"
+
+	"dorbin/core/annotation"
 )
 
 func typeOf[T any]() reflect.Type { return reflect.TypeFor[T]() }
@@ -54,9 +56,9 @@ type unlockRequest struct {
 type placeSourceRequest struct {
 	SourcePath
 	Body struct {
-		Place string `json:"place,omitempty" doc:"As for files."`
-		Pages string `json:"pages,omitempty" doc:"Such as 1, 4-6, last; all when it is missing."`
-		Bare  bool   `json:"bare,omitempty" doc:"Without comments and form fields."`
+		Place       string            `json:"place,omitempty" doc:"As for files."`
+		Pages       string            `json:"pages,omitempty" doc:"Such as 1, 4-6, last; all when it is missing."`
+		Annotations annotation.Policy `json:"annotations,omitzero" doc:"What becomes of form fields and comments."`
 	}
 }
 
@@ -99,7 +101,7 @@ func (h handlers) registerSources(api huma.API) {
 		OperationID: "place-source", Method: http.MethodPost, Path: "/api/packets/{id}/sources/{source}/place",
 		Summary: "Place pages of a source that is in the packet already",
 	}, func(ctx context.Context, in *placeSourceRequest) (*outcomeAnswer, error) {
-		placement := gather.Placement{Place: in.Body.Place, Pages: in.Body.Pages, OmitAnnotations: in.Body.Bare}
+		placement := gather.Placement{Place: in.Body.Place, Pages: in.Body.Pages, Annotations: in.Body.Annotations}
 		outcome, err := h.app.Gather.PlaceSource(ctx, in.ID, in.Source, placement)
 		return &outcomeAnswer{outcome}, refusal(err)
 	})
@@ -117,7 +119,8 @@ func filesBody() *huma.RequestBody {
 		"multipart/form-data": {Schema: &huma.Schema{Type: huma.TypeObject, Properties: map[string]*huma.Schema{
 			"place":    text("end (the default: a part of its own), start, intake, after:<page>, before:<page>, part:<part>, or replace:<page>,<page>"),
 			"pages":    text("Which of the file's pages, such as 1, 4-6, last; all when it is missing"),
-			"bare":     text("true leaves out comments and form fields"),
+			"fields":   text("fixed or leftOut, of the form; kept when it is missing"),
+			"comments": text("fixed or leftOut, of notes, marks and stamps; kept when it is missing"),
 			"title":    text("Of the part that the pages become; the file's name when it is missing"),
 			"password": text("Of a protected PDF"),
 			"files":    {Type: huma.TypeArray, Items: &huma.Schema{Type: huma.TypeString, Format: "binary"}},
@@ -136,7 +139,8 @@ func (h handlers) addFiles(ctx context.Context, in *filesRequest) ([]gather.Outc
 	fields := map[string]func(string){
 		"place":    func(v string) { placement.Place = v },
 		"pages":    func(v string) { placement.Pages = v },
-		"bare":     func(v string) { placement.OmitAnnotations = v == "true" },
+		"fields":   func(v string) { placement.Annotations.Fields = annotation.Handling(v) },
+		"comments": func(v string) { placement.Annotations.Comments = annotation.Handling(v) },
 		"title":    func(v string) { placement.Title = v },
 		"password": func(v string) { placement.Password = v },
 	}

@@ -21,6 +21,7 @@ import (
 	"github.com/tetratelabs/wazero/api"
 	"github.com/tetratelabs/wazero/experimental"
 
+	"dorbin/core/annotation"
 	"dorbin/core/geometry"
 )
 
@@ -235,11 +236,12 @@ func (l *Library) Rewrite(path, password string, out io.Writer) error {
 	})
 }
 
-// Draw draws a page, counted from 1, fitted into width by height pixels, with
-// or without its comments and form fields.
-func (l *Library) Draw(path string, page, width, height int, markup bool) (image.Image, error) {
+// Draw draws a page, counted from 1, fitted into width by height pixels, without the
+// annotations that are left out.
+func (l *Library) Draw(path string, page, width, height int, annotations annotation.Policy) (image.Image, error) {
 	var flags enums.FPDF_RENDER_FLAG
-	if markup {
+	seen := annotations != annotation.NoneSeen
+	if seen {
 		flags = enums.FPDF_RENDER_FLAG_ANNOT
 	}
 	var picture image.Image
@@ -248,12 +250,15 @@ func (l *Library) Draw(path string, page, width, height int, markup bool) (image
 		if err != nil {
 			return err
 		}
+		if seen {
+			defer l.hideAnnotations(requests.Page{ByIndex: &requests.PageByIndex{Document: doc, Index: page - 1}}, annotations)()
+		}
 		response, err := l.instance.RenderPageInPixels(&requests.RenderPageInPixels{
 			Page:        requests.Page{ByIndex: &requests.PageByIndex{Document: doc, Index: page - 1}},
 			Width:       width,
 			Height:      height,
 			RenderFlags: flags,
-			RenderForm:  markup,
+			RenderForm:  seen,
 			Document:    &doc,
 		})
 		if err != nil {

@@ -5,6 +5,7 @@ import (
 	"io"
 	"time"
 
+	"dorbin/core/annotation"
 	"dorbin/core/check"
 	"dorbin/core/geometry"
 	"dorbin/core/problem"
@@ -22,11 +23,11 @@ type (
 	// RewriteInput is a document, its password, and where it is written anew.
 	RewriteInput struct{ Path, Password, Out string }
 	// DrawInput is a page of a document, counted from 1, the pixels that it is fitted into, and
-	// whether comments and form fields are drawn.
+	// what becomes of its form fields and comments.
 	DrawInput struct {
 		Path                string
 		Page, Width, Height int
-		Markup              bool
+		Annotations         annotation.Policy
 	}
 	// PageInput is a page of a document, counted from 1.
 	PageInput struct {
@@ -80,7 +81,7 @@ func Handle(tasks *worker.Tasks, cacheFolder string) {
 		return Nothing{}, nil, worker.Into(in.Out, func(w io.Writer) error { return l.Rewrite(in.Path, in.Password, w) })
 	})
 	worker.Handle(tasks, Draw, func(_ context.Context, in DrawInput) (worker.Picture, []byte, error) {
-		img, err := l.Draw(in.Path, in.Page, in.Width, in.Height, in.Markup)
+		img, err := l.Draw(in.Path, in.Page, in.Width, in.Height, in.Annotations)
 		if brokeDown(err) {
 			return worker.Picture{}, nil, &problem.Error{
 				Kind: problem.Invalid, Reason: worker.Broken, Cause: err,

@@ -82,7 +82,16 @@ function sentence(error: unknown): string {
 /** What of a page's look a picture is made with; mirror and turn are the browser's. */
 export type Look = Pick<
   Page,
-  'source' | 'sourcePage' | 'outline' | 'straighten' | 'crop' | 'fit' | 'clean' | 'patches' | 'tone' | 'bare'
+  | 'source'
+  | 'sourcePage'
+  | 'outline'
+  | 'straighten'
+  | 'crop'
+  | 'fit'
+  | 'clean'
+  | 'patches'
+  | 'tone'
+  | 'annotations'
 >;
 
 /** Where to find the picture of a page, at least width pixels wide, before its mirror and turn; none of a blank page. */
@@ -107,7 +116,7 @@ export function batchPictureUrl(batch: string, page: string, width: number): str
 }
 
 /** A look as the server takes it; none where nothing is done to the page. */
-function lookQuery({ outline, straighten, crop, fit, clean, patches, tone, bare }: Look): string {
+function lookQuery({ outline, straighten, crop, fit, clean, patches, tone, annotations }: Look): string {
   const look = {
     outline,
     straighten: straighten || undefined,
@@ -116,7 +125,7 @@ function lookQuery({ outline, straighten, crop, fit, clean, patches, tone, bare 
     clean,
     patches: patches ?? undefined,
     tone: tone.mode || tone.brightness || tone.contrast ? tone : undefined,
-    bare: bare || undefined,
+    annotations: annotations.fields || annotations.comments ? annotations : undefined,
   };
   const text = JSON.stringify(look);
   return text === '{}' ? '' : `&adjustments=${encodeURIComponent(text)}`;

@@ -775,6 +775,18 @@ export interface components {
             address: string;
         };
         Alive: Record<string, never>;
+        /** @description Form fields and comments are kept, fixed as part of the page, or leftOut. */
+        AnnotateCommand: {
+            annotations: components["schemas"]["Policy"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "annotate";
+            pages?: string[] | null;
+            /** @description In place of pages: a selection in words, such as 2-9, odd. */
+            range?: string;
+        };
         /** @description Pages come in the order in which they are named, among the places they have. */
         ArrangeCommand: {
             /**
@@ -793,18 +805,6 @@ export interface components {
              * @description The batch's version that the order was made for: pages that arrived since stay.
              */
             version: number;
-        };
-        /** @description Comments and form fields are left out, or not. */
-        BareCommand: {
-            bare?: boolean;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            do: "bare";
-            pages?: string[] | null;
-            /** @description In place of pages: a selection in words, such as 2-9, odd. */
-            range?: string;
         };
         Batch: {
             /**
@@ -945,7 +945,7 @@ export interface components {
             /** @description Single tiny marks without company. */
             specks?: boolean;
         };
-        Command: components["schemas"]["MoveCommand"] | components["schemas"]["TurnCommand"] | components["schemas"]["FlipCommand"] | components["schemas"]["OutlineCommand"] | components["schemas"]["CutCommand"] | components["schemas"]["StraightenCommand"] | components["schemas"]["CropCommand"] | components["schemas"]["FitCommand"] | components["schemas"]["ToneCommand"] | components["schemas"]["CleanCommand"] | components["schemas"]["PaintCommand"] | components["schemas"]["PictureCommand"] | components["schemas"]["BareCommand"] | components["schemas"]["SetAsideCommand"] | components["schemas"]["KeepOnlyCommand"] | components["schemas"]["RestoreCommand"] | components["schemas"]["DuplicateCommand"] | components["schemas"]["CopyCommand"] | components["schemas"]["BringCommand"] | components["schemas"]["InsertBlankCommand"] | components["schemas"]["NoteCommand"] | components["schemas"]["ArrangeCommand"] | components["schemas"]["SwapCommand"] | components["schemas"]["ReverseCommand"] | components["schemas"]["InterleaveCommand"] | components["schemas"]["DealCommand"] | components["schemas"]["SortCommand"] | components["schemas"]["SplitCommand"] | components["schemas"]["DivideCommand"] | components["schemas"]["JoinCommand"] | components["schemas"]["MovePartCommand"] | components["schemas"]["PartPerSourceCommand"] | components["schemas"]["ExpectCommand"] | components["schemas"]["PlaceCommand"] | components["schemas"]["RemoveSourceCommand"] | components["schemas"]["ReturnSourceCommand"] | components["schemas"]["RenameCommand"] | components["schemas"]["RenamePartCommand"];
+        Command: components["schemas"]["MoveCommand"] | components["schemas"]["TurnCommand"] | components["schemas"]["FlipCommand"] | components["schemas"]["OutlineCommand"] | components["schemas"]["CutCommand"] | components["schemas"]["StraightenCommand"] | components["schemas"]["CropCommand"] | components["schemas"]["FitCommand"] | components["schemas"]["ToneCommand"] | components["schemas"]["CleanCommand"] | components["schemas"]["PaintCommand"] | components["schemas"]["PictureCommand"] | components["schemas"]["AnnotateCommand"] | components["schemas"]["SetAsideCommand"] | components["schemas"]["KeepOnlyCommand"] | components["schemas"]["RestoreCommand"] | components["schemas"]["DuplicateCommand"] | components["schemas"]["CopyCommand"] | components["schemas"]["BringCommand"] | components["schemas"]["InsertBlankCommand"] | components["schemas"]["NoteCommand"] | components["schemas"]["ArrangeCommand"] | components["schemas"]["SwapCommand"] | components["schemas"]["ReverseCommand"] | components["schemas"]["InterleaveCommand"] | components["schemas"]["DealCommand"] | components["schemas"]["SortCommand"] | components["schemas"]["SplitCommand"] | components["schemas"]["DivideCommand"] | components["schemas"]["JoinCommand"] | components["schemas"]["MovePartCommand"] | components["schemas"]["PartPerSourceCommand"] | components["schemas"]["ExpectCommand"] | components["schemas"]["PlaceCommand"] | components["schemas"]["RemoveSourceCommand"] | components["schemas"]["ReturnSourceCommand"] | components["schemas"]["RenameCommand"] | components["schemas"]["RenamePartCommand"];
         CommandsRequestBody: {
             /** @description One step of undo. */
             commands: components["schemas"]["Command"][];
@@ -1508,8 +1508,8 @@ export interface components {
             setAside: number;
         };
         Page: {
-            /** @description Comments and form fields are left out. */
-            bare: boolean;
+            /** @description What becomes of form fields and comments. */
+            annotations: components["schemas"]["Policy"];
             /**
              * Format: int64
              * @description Bytes of the page; 0 while it is not known.
@@ -1675,9 +1675,9 @@ export interface components {
         /** @description Pages of a source, all or those that are taken, come to a destination, or in place of pages that are set aside for them, or become a part of a title, at the end or at an index. */
         PlaceCommand: {
             after?: string;
+            annotations?: components["schemas"]["Policy"];
             /** Format: int64 */
             at?: number;
-            bare?: boolean;
             before?: string;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -1692,8 +1692,8 @@ export interface components {
             title?: string;
         };
         PlaceSourceRequestBody: {
-            /** @description Without comments and form fields. */
-            bare?: boolean;
+            /** @description What becomes of form fields and comments. */
+            annotations?: components["schemas"]["Policy"];
             /** @description Such as 1, 4-6, last; all when it is missing. */
             pages?: string;
             /** @description As for files. */
@@ -1845,6 +1845,18 @@ export interface components {
             x: number;
             /** Format: double */
             y: number;
+        };
+        Policy: {
+            /**
+             * @description Of notes, marks and stamps on it.
+             * @enum {string}
+             */
+            comments?: "" | "fixed" | "leftOut";
+            /**
+             * @description Of the fields of its form.
+             * @enum {string}
+             */
+            fields?: "" | "fixed" | "leftOut";
         };
         Printed: {
             /** Format: int64 */
@@ -3708,8 +3720,10 @@ export interface operations {
         requestBody: {
             content: {
                 "multipart/form-data": {
-                    /** @description true leaves out comments and form fields */
-                    bare?: string;
+                    /** @description fixed or leftOut, of notes, marks and stamps; kept when it is missing */
+                    comments?: string;
+                    /** @description fixed or leftOut, of the form; kept when it is missing */
+                    fields?: string;
                     files?: string[];
                     /** @description Which of the file's pages, such as 1, 4-6, last; all when it is missing */
                     pages?: string;

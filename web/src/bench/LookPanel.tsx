@@ -10,6 +10,7 @@ import { Picture } from '../shared/Picture';
 import type { ActContext } from './acts/act';
 import classes from './LookPanel.module.css';
 import { ToCheck } from './ToCheck';
+import { annotationWords } from '../packet/annotations';
 import { t } from '../words';
 
 interface Props {
@@ -132,7 +133,7 @@ function PageFacts({ page, source }: { page: Page; source?: Source }) {
     page.outline && t('bench.laidFlat'),
     page.mirror && t('bench.flipped'),
     toneWords(page.tone)?.toLowerCase(),
-    page.bare && t('bench.withoutComments'),
+    annotationWords(page.annotations),
   ]
     .filter(Boolean)
     .join(', ');

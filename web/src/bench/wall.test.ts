@@ -28,7 +28,7 @@ function pages(n: number, width = 595, height = 842, prefix = 'p'): Page[] {
     isPhotograph: false,
     straighten: 0,
     mirror: false,
-    bare: false,
+    annotations: {},
     tone: {},
     reviewed: 'no' as const,
     bytes: 100 * (i + 1),

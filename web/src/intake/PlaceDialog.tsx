@@ -1,11 +1,12 @@
 import { arrayMove } from '@dnd-kit/sortable';
-import { Button, Checkbox, FileButton, Group, Modal, SegmentedControl, Select, Stack } from '@mantine/core';
+import { Button, FileButton, Group, Modal, SegmentedControl, Select, Stack } from '@mantine/core';
 import { useState } from 'react';
 import { useLocation } from 'wouter';
 import type { Packet } from '../api/client';
 import { count } from '../shared/format';
 import { ACCEPTED } from './accepted';
 import { besidePage, ONE_PART, places, type Place } from '../packet/place';
+import { ANNOTATION_CHOICES } from '../packet/annotations';
 import {
   additionsOf,
   inOrder,
@@ -52,7 +53,7 @@ function PlaceForm({ packet, placing, onAdd, onBlank, onClose }: Props & { placi
     files.length > 1 && !havePages && placing.place === 'end' ? ONE_PART : placing.place,
   );
   const [order, setOrder] = useState<AdditionOrder>('name');
-  const [bare, setBare] = useState(false);
+  const [annotations, setAnnotations] = useState(ANNOTATION_CHOICES[0]);
   const [, navigate] = useLocation();
   const beside = besidePage(place);
   const isWrong = additions.some(({ pages }) => rangeProblem(pages));
@@ -60,7 +61,7 @@ function PlaceForm({ packet, placing, onAdd, onBlank, onClose }: Props & { placi
   const add = () =>
     onAdd(
       files,
-      { place, bare, title },
+      { place, annotations: annotations?.policy, title },
       additions.map(({ pages }) => pages.trim()),
     );
   const sort = (by: AdditionOrder) => {
@@ -140,10 +141,12 @@ function PlaceForm({ packet, placing, onAdd, onBlank, onClose }: Props & { placi
           )}
         </FileButton>
         {havePages && (
-          <Checkbox
-            label={t('intake.leaveOutCommentsAndForm')}
-            checked={bare}
-            onChange={(event) => setBare(event.currentTarget.checked)}
+          <Select
+            label={t('annotations.label')}
+            data={ANNOTATION_CHOICES.map(({ id, name }) => ({ value: id, label: name }))}
+            value={annotations?.id ?? null}
+            allowDeselect={false}
+            onChange={(id) => setAnnotations(ANNOTATION_CHOICES.find((choice) => choice.id === id))}
           />
         )}
         <Group justify="flex-end">

@@ -1,5 +1,6 @@
 import { useSyncExternalStore } from 'react';
 import type { Outcome } from '../api/client';
+import type { AnnotationPolicy } from '../packet/annotations';
 import { nextPlace, ONE_PART, type Place } from '../packet/place';
 import { keepNames } from './lostUploads';
 import { t } from '../words';
@@ -9,8 +10,8 @@ export interface Wish {
   place: Place;
   /** Which pages of the file; all when empty. */
   pages?: string;
-  /** Without comments and form fields. */
-  bare?: boolean;
+  /** What becomes of form fields and comments. */
+  annotations?: AnnotationPolicy;
   /** Of the part that the files become. */
   title?: string;
   /** Its pages are to be shown, to choose from. */
@@ -135,7 +136,9 @@ function sendNext() {
   body.append('place', next.wish.place === ONE_PART ? 'end' : next.wish.place);
   if (next.wish.title) body.append('title', next.wish.title);
   if (next.wish.pages) body.append('pages', next.wish.pages);
-  if (next.wish.bare) body.append('bare', 'true');
+  const { fields, comments } = next.wish.annotations ?? {};
+  if (fields) body.append('fields', fields);
+  if (comments) body.append('comments', comments);
   body.append('files', file, file.name);
   request.open('POST', `/api/packets/${next.packet}/sources`);
   request.send(body);

@@ -16,7 +16,7 @@ function page(id: string): Page {
     isPhotograph: false,
     straighten: 0,
     mirror: false,
-    bare: false,
+    annotations: {},
     tone: {},
     reviewed: 'no' as const,
     bytes: 10,

@@ -16,7 +16,7 @@ const page = (id: string, source: string, outline?: Point[]): Page => ({
   isPhotograph: true,
   straighten: 0,
   mirror: false,
-  bare: false,
+  annotations: {},
   tone: {},
   reviewed: 'no' as const,
   outline,

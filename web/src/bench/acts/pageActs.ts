@@ -1,4 +1,5 @@
 import type { Tone } from '../../api/client';
+import { ANNOTATION_CHOICES } from '../../packet/annotations';
 import type { Mode } from '../../crop/useMode';
 import { pagePlace, replacePlace } from '../../packet/place';
 import { TONES } from '../../photos/tones';
@@ -233,22 +234,7 @@ export const correctActs: Act[] = [
     run: openPhotos,
   },
   ...TONES.map(({ mode, name }) => tone(name, mode ? { mode } : {})),
-  {
-    id: 'bare',
-    name: t('acts.bare'),
-    typed: t('acts.bareTyped'),
-    group: 'correct',
-    needs,
-    run: (bench) => bench.onPages({ do: 'bare', bare: true }),
-  },
-  {
-    id: 'not-bare',
-    name: t('acts.notBare'),
-    typed: t('acts.notBareTyped'),
-    group: 'correct',
-    needs,
-    run: (bench) => bench.onPages({ do: 'bare', bare: false }),
-  },
+  ...ANNOTATION_CHOICES.map(annotate),
 ];
 
 function tone(name: string, tone: Tone): Act {
@@ -259,5 +245,16 @@ function tone(name: string, tone: Tone): Act {
     group: 'correct',
     needs,
     run: (bench) => bench.onPages({ do: 'tone', tone }),
+  };
+}
+
+function annotate({ id, name, policy }: (typeof ANNOTATION_CHOICES)[number]): Act {
+  return {
+    id: `annotations-${id}`,
+    name: t('acts.annotate', { name: name.toLowerCase() }),
+    typed: t('acts.annotateTyped'),
+    group: 'correct',
+    needs,
+    run: (bench) => bench.onPages({ do: 'annotate', annotations: policy }),
   };
 }

@@ -1,0 +1,191 @@
+package pdf
+
+import (
+	"fmt"
+	"strings"
+
+	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu/types"
+
+	"dorbin/core/annotation"
+	"dorbin/core/geometry"
+)
+
+// handlingOf is what a policy says of an annotation. Links are always kept; pop-up windows
+// belong to comments, and there is nothing of them to be fixed.
+func (d *Document) handlingOf(annot types.Dict, policy annotation.Policy) annotation.Handling {
+	switch d.name(annot["Subtype"]) {
+	case "Link":
+		return annotation.Kept
+	case "Widget":
+		return policy.Fields
+	case "Popup":
+		if policy.Comments != annotation.Kept {
+			return annotation.LeftOut
+		}
+	}
+	return policy.Comments
+}
+
+// fix plans what is drawn of an annotation that becomes part of its page, and tells whether it
+// can be.
+func (c *copier) fix(annot types.Dict, plan *fieldPlan) bool {
+	drawn, ok := c.doc.drawingOf(annot)
+	if ok {
+		plan.fixed = append(plan.fixed, drawn)
+	}
+	return ok
+}
+
+// drawing is what is drawn of an annotation that becomes part of its page: a form XObject, or
+// content of its own, with the font for fieldFont if it has text.
+type drawing struct {
+	form    types.IndirectRef
+	at      geometry.Affine // from the form's space to the page's
+	content string
+	font    types.Object
+}
+
+// drawingOf is what an annotation looks like. It is not ok where nothing tells, so that the
+// annotation has to stay what it is.
+func (d *Document) drawingOf(annot types.Dict) (drawn drawing, ok bool) {
+	rect, hasRect := d.rectangle(annot["Rect"])
+	if !hasRect {
+		return drawing{}, false
+	}
+	if ref, found := d.normalAppearance(annot); found {
+		return d.appearanceAt(ref, rect)
+	}
+	if d.name(annot["Subtype"]) == "Widget" {
+		return d.fieldDrawing(annot, rect)
+	}
+	return drawing{}, false
+}
+
+// normalAppearance finds the stream of an annotation's normal appearance, in the state that it
+// is in (12.5.5).
+func (d *Document) normalAppearance(annot types.Dict) (types.IndirectRef, bool) {
+	normal := d.dict(annot["AP"])["N"]
+	if states, several := d.resolve(normal).(types.Dict); several {
+		normal = states[d.name(annot["AS"])]
+	}
+	ref, isRef := normal.(types.IndirectRef)
+	_, isStream := d.resolve(normal).(types.StreamDict)
+	return ref, isRef && isStream
+}
+
+// appearanceAt places an appearance: its box, transformed by its matrix, fills the annotation's
+// rectangle (algorithm 8 in 12.5.5).
+func (d *Document) appearanceAt(ref types.IndirectRef, rect rectangle) (drawing, bool) {
+	stream, _ := d.resolve(ref).(types.StreamDict)
+	box, ok := d.rectangle(stream.Dict["BBox"])
+	if !ok {
+		return drawing{}, false
+	}
+	matrix := geometry.Identity
+	if m := d.array(stream.Dict["Matrix"]); len(m) == 6 {
+		var n [6]float64
+		for i := range n {
+			n[i], _ = d.number(m[i])
+		}
+		matrix = geometry.Affine{A: n[0], B: n[1], C: n[2], D: n[3], E: n[4], F: n[5]}
+	}
+	shown := box.geometry().Mapped(matrix)
+	size := shown.Size()
+	if size.Width <= 0 || size.Height <= 0 {
+		return drawing{}, true // there is nothing to see of it
+	}
+	across, down := (rect.x1-rect.x0)/size.Width, (rect.y1-rect.y0)/size.Height
+	at := geometry.Translation(-shown.X0, -shown.Y0).Then(geometry.Scaling(across, down)).Then(geometry.Translation(rect.x0, rect.y0))
+	stream.Dict["Subtype"] = types.Name("Form") // readers take it for one where this is missing
+	return drawing{form: ref, at: at}, true
+}
+
+// withFixed gives the content of a page with what annotations look like drawn behind it, and
+// names what that needs in the page's resources.
+func (c *copier) withFixed(contents types.Array, page int, copied types.Dict, plan *fieldPlan) types.Array {
+	if len(plan.fixed) == 0 {
+		return contents
+	}
+	resources := c.ownResources(copied, page)
+	var drawn strings.Builder
+	drawn.WriteString(strings.Repeat("\nQ", 1+c.doc.leftOpen(page)) + "\n")
+	for _, d := range plan.fixed {
+		switch {
+		case d.content != "":
+			if d.font != nil {
+				resources.set("Font", fieldFont, d.font)
+			}
+			drawn.WriteString("q\n" + d.content + "Q\n")
+		case d.form.ObjectNumber != 0:
+			if form := c.value(d.form); form != nil {
+				name := resources.add("XObject", "DorbinX", form)
+				m := d.at
+				fmt.Fprintf(&drawn, "q %.6f %.6f %.6f %.6f %.4f %.4f cm /%s Do Q\n", m.A, m.B, m.C, m.D, m.E, m.F, name)
+			}
+		}
+	}
+	wrapped := append(types.Array{reference(c.contentStream([]byte("q\n")))}, contents...)
+	return append(wrapped, reference(c.compressedStream([]byte(drawn.String()))))
+}
+
+// leftOpen counts the graphics states that a page's content saves and does not restore (8.4.2):
+// what is drawn behind it would be moved with them.
+func (d *Document) leftOpen(page int) int {
+	open := 0
+	for _, content := range d.contentOf(d.pages[page]) {
+		scanContent(content, func(op operator) {
+			switch {
+			case op.name == "q":
+				open++
+			case op.name == "Q" && open > 0:
+				open--
+			}
+		})
+	}
+	return min(open, maxDepth)
+}
+
+// ownedResources are the resources of one page alone, to which entries can be added.
+type ownedResources struct {
+	doc    *Document
+	source types.Dict // those that the page has in its document
+	copied types.Dict
+	names  map[string]types.Dict // by category, what was copied or added
+}
+
+// ownResources gives a page's copy resources of its own.
+func (c *copier) ownResources(page types.Dict, index int) *ownedResources {
+	source := c.doc.dict(c.doc.pages[index].resources)
+	copied, isDirect := page["Resources"].(types.Dict)
+	if !isDirect {
+		copied = c.dictExcept(source)
+	}
+	r := &ownedResources{doc: c.doc, source: source, copied: copied, names: map[string]types.Dict{}}
+	for _, category := range []string{"Font", "XObject"} {
+		entries, isDirect := copied[category].(types.Dict)
+		if !isDirect {
+			entries = c.dictExcept(c.doc.dict(source[category]))
+		}
+		r.names[category] = entries
+	}
+	page["Resources"] = copied
+	return r
+}
+
+// set names an entry that is the same whoever sets it.
+func (r *ownedResources) set(category, name string, value types.Object) {
+	r.names[category][name] = value
+	r.copied[category] = r.names[category]
+}
+
+// add gives an entry the first free name that begins so.
+func (r *ownedResources) add(category, prefix string, value types.Object) string {
+	entries := r.names[category]
+	for n := 1; ; n++ {
+		name := fmt.Sprintf("%s%d", prefix, n)
+		if _, taken := entries[name]; !taken {
+			r.set(category, name, value)
+			return name
+		}
+	}
+}
