@@ -17,11 +17,13 @@ type PageAnalysis struct {
 	Miniature raster.Miniature `json:"miniature,omitempty"`
 	Text      string           `json:"text,omitempty"` // tells texts apart; empty for a page without
 	Standing  raster.Standing  `json:"standing,omitzero"`
-	Printed   Printed          `json:"printed,omitzero"`
-	Content   geometry.Box     `json:"content,omitzero"` // around all that is on it; zero on an empty page
-	Paper     geometry.Box     `json:"paper,omitzero"`   // where the paper lies on a darker lid; zero where no lid is seen
-	Tilt      raster.Tilt      `json:"tilt,omitzero"`
-	Failed    bool             `json:"failed,omitempty"` // the page could not be read: nothing else is known
+	// FlatStanding is of the paper that was found in a photograph, laid flat.
+	FlatStanding raster.Standing `json:"flatStanding,omitzero"`
+	Printed      Printed         `json:"printed,omitzero"`
+	Content      geometry.Box    `json:"content,omitzero"` // around all that is on it; zero on an empty page
+	Paper        geometry.Box    `json:"paper,omitzero"`   // where the paper lies on a darker lid; zero where no lid is seen
+	Tilt         raster.Tilt     `json:"tilt,omitzero"`
+	Failed       bool            `json:"failed,omitempty"` // the page could not be read: nothing else is known
 	// Problem is why it could not be read, in a sentence that begins with "This page" or "This".
 	Problem string `json:"problem,omitempty"`
 }
@@ -55,6 +57,9 @@ func (t Text) letters() string {
 		return -1
 	}, t.Lines)
 }
+
+// PlainlyTurned is how sure an estimate of how a page stands must be to be told as a fact.
+const PlainlyTurned = 0.75
 
 // Analyze makes the signs of a page of this size, in points, from its picture and its
 // text.

@@ -73,7 +73,6 @@ const (
 	nearlyBlankInk  = 0.0012
 	alike           = 0.95 // likeness of two pages with the same text
 	alikeInTheLarge = 0.75 // likeness of two scans whose ink is worth comparing
-	plainlyTurned   = 0.75 // how sure an estimate must be to be told as a fact
 	surelyTurned    = 0.6  // share of a page's text that must run the same way
 )
 
@@ -160,15 +159,15 @@ func (s survey) nameOf(id packet.SourceID) string {
 func (s survey) standing(packet.Packet) []Finding {
 	var findings []Finding
 	for i, page := range s.pages {
-		signs, ok := s.signs(page)
-		if !ok || signs.Standing.Sure < surelyTurned && signs.Text != "" || signs.Standing.Sure == 0 {
+		standing, isText := s.standingOf(page)
+		if standing.Sure < surelyTurned && isText || standing.Sure == 0 {
 			continue
 		}
-		turn := geometry.NormalTurn(signs.Standing.Turn - page.Turn)
+		turn := geometry.NormalTurn(standing.Turn - page.Turn)
 		if turn == 0 {
 			continue
 		}
-		sure := signs.Text != "" || signs.Standing.Sure >= plainlyTurned
+		sure := isText || standing.Sure >= PlainlyTurned
 		findings = append(findings, Finding{
 			Kind: Sideways, Key: key(Sideways, page), Page: page.ID,
 			Sentence: fmt.Sprintf("Page %d %s", i+1, turnedWords(turn, sure)),
@@ -176,6 +175,19 @@ func (s survey) standing(packet.Packet) []Finding {
 		})
 	}
 	return findings
+}
+
+// standingOf is how a page stands before its turn, and whether its text tells so. What is not
+// known is zero.
+func (s survey) standingOf(page packet.Page) (standing raster.Standing, isText bool) {
+	if page.IsBlank() || page.Mirror {
+		return raster.Standing{}, false
+	}
+	signs, _ := s.known.Analysis(page.Source, page.SourcePage)
+	if !page.Paper.IsZero() {
+		return signs.FlatStanding, false
+	}
+	return signs.Standing, signs.Text != ""
 }
 
 func turnedWords(turn int, sure bool) string {

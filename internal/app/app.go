@@ -102,7 +102,7 @@ func (a *App) wire(life context.Context, o Options, workers []string, pictures *
 		return func(packetID string) { a.events.send(Event{Kind: kind, Packet: packetID}) }
 	}
 	a.Checking = checking.New(checking.Deps{
-		Store: a.store, Engine: a.engine, Pictures: pictures, Sources: opener, Runner: a.runner, Log: o.Log,
+		Store: a.store, Engine: a.engine, Pictures: pictures, Sources: opener, Runner: a.runner, Reader: o.Reader, Log: o.Log,
 		Changed: tell("findings"),
 		Marked: func(id string, pages []packet.PageID, reviewed bool) {
 			a.events.send(Event{Kind: "reviewed", Packet: id, Pages: pages, Reviewed: reviewed})

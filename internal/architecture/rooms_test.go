@@ -57,7 +57,7 @@ var mayImport = map[string][]string{
 	"internal/assembly": {"core/geometry", "core/pdf", "internal/intake", "internal/worker"},
 	"internal/checking": {
 		"core/check", "core/geometry", "core/packet", "core/problem", "core/raster",
-		"internal/guard", "internal/jobs", "internal/render", "internal/sources", "internal/store", "internal/worker",
+		"internal/guard", "internal/jobs", "internal/ocr", "internal/render", "internal/sources", "internal/store", "internal/worker",
 	},
 	"internal/packets": {
 		"core/annotation", "core/geometry", "core/packet", "core/problem", "core/raster",

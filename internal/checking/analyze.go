@@ -220,7 +220,13 @@ func (s *Service) drawAndAnalyze(ctx context.Context, source store.Source, numbe
 		return check.PageAnalysis{}, fmt.Errorf("draw page %d: %w", number, err)
 	}
 	analysis := check.Analyze(picture, text, source.Pages[number-1].Size)
-	if !analysis.IsNearlyBlank() || !sources.IsPDF(source) {
+	if !analysis.IsNearlyBlank() {
+		if !text.IsEnough() {
+			err = s.recogniseStanding(ctx, source, number, picture, &analysis)
+		}
+		return analysis, err
+	}
+	if !sources.IsPDF(source) {
 		return analysis, nil
 	}
 	// A reader shows nothing where a picture should be that it cannot decode.

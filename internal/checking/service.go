@@ -6,6 +6,7 @@ import (
 	"dorbin/core/check"
 	"dorbin/core/packet"
 	"dorbin/internal/jobs"
+	"dorbin/internal/ocr"
 	"dorbin/internal/render"
 	"dorbin/internal/sources"
 	"dorbin/internal/store"
@@ -18,6 +19,7 @@ type Deps struct {
 	Pictures *render.Pictures
 	Sources  *sources.Opener
 	Runner   *jobs.Runner
+	Reader   ocr.Reader // of the text in pictures
 	Log      *slog.Logger
 	// Changed is told that the findings of a packet have changed.
 	Changed func(packetID string)
@@ -32,6 +34,7 @@ type Service struct {
 	pictures *render.Pictures
 	sources  *sources.Opener
 	runner   *jobs.Runner
+	reader   ocr.Reader
 	log      *slog.Logger
 	changed  func(packetID string)
 	marked   func(packetID string, pages []packet.PageID, checked bool)
@@ -41,7 +44,7 @@ type Service struct {
 // New returns a service, and has the runner do its jobs.
 func New(d Deps) *Service {
 	s := &Service{
-		store: d.Store, engine: d.Engine, pictures: d.Pictures, sources: d.Sources, runner: d.Runner, log: d.Log,
+		store: d.Store, engine: d.Engine, pictures: d.Pictures, sources: d.Sources, runner: d.Runner, reader: d.Reader, log: d.Log,
 		changed: d.Changed, marked: d.Marked,
 		cache: analysisCache{bySource: map[string][]*check.PageAnalysis{}, byPacket: map[string]knownTwins{}},
 	}

@@ -14,15 +14,24 @@ import (
 	"golang.org/x/image/math/fixed"
 )
 
-func TestWordsOfAPage(t *testing.T) {
+// written is a page of lines of print of 11 points at 200 dpi.
+func written(t *testing.T, width, height int, lines ...string) *image.Gray {
+	t.Helper()
 	parsed, err := opentype.Parse(goregular.TTF)
 	require.NoError(t, err)
 	face, err := opentype.NewFace(parsed, &opentype.FaceOptions{Size: 11, DPI: 200})
 	require.NoError(t, err)
-	page := image.NewGray(image.Rect(0, 0, 1000, 300))
+	page := image.NewGray(image.Rect(0, 0, width, height))
 	draw.Draw(page, page.Rect, image.NewUniform(color.Gray{Y: 245}), image.Point{}, draw.Src)
-	line := &font.Drawer{Dst: page, Src: image.Black, Face: face, Dot: fixed.P(80, 120)}
-	line.DrawString("Repair of the boathouse roof, 2026.")
+	for i, line := range lines {
+		drawer := &font.Drawer{Dst: page, Src: image.Black, Face: face, Dot: fixed.P(40, 120+60*i)}
+		drawer.DrawString(line)
+	}
+	return page
+}
+
+func TestWordsOfAPage(t *testing.T) {
+	page := written(t, 1000, 300, "Repair of the boathouse roof, 2026.")
 	words, err := Reader{}.Words(t.Context(), page)
 	require.NoError(t, err)
 	var texts []string
