@@ -31,7 +31,7 @@ import { useCollapsed } from './useCollapsed';
 import { useZoom } from './useWallZoom';
 import { Wall } from './Wall';
 import { WallBar } from './WallBar';
-import { isDialogOpen, isField, useFocusReturn } from './wallFocus';
+import { focusWall, isDialogOpen, isField, useFocusReturn } from './wallFocus';
 import { SizeStrip } from './SizeStrip';
 import { FoldBar, type Side } from './FoldBar';
 import { dropWords, useDropOnWall } from './useDropOnWall';
@@ -79,7 +79,10 @@ export function Bench({ packet }: { packet: Packet }) {
   const addFiles = useCallback(
     (files: File[], place: Place = 'end') => {
       if (files.length > 1) onInsert(place, files);
-      else upload(packet.id, files, { place });
+      else {
+        upload(packet.id, files, { place });
+        focusWall();
+      }
     },
     [packet.id, onInsert],
   );
