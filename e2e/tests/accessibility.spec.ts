@@ -1,7 +1,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
 import { pdf } from './papers';
-import { chooseFiles, demoTest, expect, test } from './program';
+import { chooseFiles, demoTest, expect, palette, test } from './program';
 
 const ALL = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'];
 
@@ -11,9 +11,11 @@ async function expectNoViolations(page: Page, scheme: 'light' | 'dark' = 'light'
   const { violations } = await (
     scheme === 'light' ? axe.withTags(ALL) : axe.withRules('color-contrast')
   ).analyze();
-  expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 160)).join(' | ')}`)).toEqual(
-    [],
-  );
+  expect(
+    violations.map(
+      (v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 160) + (n.failureSummary ?? '')).join(' | ')}`,
+    ),
+  ).toEqual([]);
 }
 
 for (const scheme of ['light', 'dark'] as const) {
@@ -115,4 +117,96 @@ demoTest('the ways in keep to WCAG 2.2 AA', async ({ page, demo }) => {
   await page.getByRole('button', { name: 'Two facing pages…' }).click();
   await expect(page.getByRole('button', { name: 'Cut into two pages' })).toBeVisible();
   await expectNoViolations(page);
+});
+
+demoTest('the dialogs, menus and states of the bench keep to WCAG 2.2 AA', async ({ page, demo }) => {
+  demoTest.setTimeout(480_000);
+  expect(demo.url).toBeTruthy();
+  await page.emulateMedia({ colorScheme: 'light', reducedMotion: 'reduce' });
+  const first = page.getByRole('option', { name: 'application-form.pdf page 1' });
+  const dialog = page.getByRole('dialog');
+  const close = async () => {
+    await page.keyboard.press('Escape');
+    await expect(dialog).toHaveCount(0);
+  };
+
+  await first.click({ button: 'right' });
+  await page.getByRole('menuitem', { name: 'Move and order' }).hover();
+  await expect(page.getByRole('menuitem', { name: 'Move to…' })).toBeVisible();
+  await expectNoViolations(page);
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Select by kind…' }).click();
+  await expectNoViolations(page);
+  await page.keyboard.press('Escape');
+  await first.click();
+  for (const act of [
+    'Move to…',
+    'Turn only some…',
+    'Insert a blank page…',
+    'Say how many pages there should be…',
+    'Rename the packet…',
+    'Photograph papers…',
+    'Show the list of keys',
+    'Show what was set aside',
+  ]) {
+    await palette(page, act);
+    await expect(
+      dialog
+        .getByRole('heading')
+        .or(page.getByRole('textbox', { name: 'Name of the packet' }))
+        .first(),
+    ).toBeVisible();
+    await expectNoViolations(page);
+    await page.keyboard.press('Escape');
+    await expect(dialog).toHaveCount(0);
+  }
+  await first.click();
+  await page.keyboard.press('m'); // carried
+  await expectNoViolations(page);
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Shift+ArrowRight');
+  await palette(page, 'Compare side by side');
+  await expect(dialog).toBeVisible();
+  await expectNoViolations(page);
+  await close();
+  await chooseFiles(page, [{ ...pdf('notes.bin', ['x']), buffer: Buffer.from('no document at all') }]);
+  await expect(page.getByRole('alert').filter({ hasText: 'notes.bin' })).toBeVisible();
+  await expectNoViolations(page); // a file that was refused
+  await demo.stop();
+  await first.click();
+  await page.keyboard.press(']');
+  await expect(page.getByText(/Dorbin does not answer/)).toBeVisible();
+  await expectNoViolations(page);
+});
+
+demoTest('the export and the list of packets keep to WCAG 2.2 AA in their states', async ({ page, demo }) => {
+  demoTest.setTimeout(480_000);
+  await page.emulateMedia({ colorScheme: 'light', reducedMotion: 'reduce' });
+  const bench = page.url();
+  await page.goto(`${bench}/export`);
+  await page.getByText('Smaller', { exact: true }).click();
+  await demo.idle();
+  await page
+    .getByRole('row', { name: /Black text sharp/ })
+    .getByRole('button')
+    .first()
+    .click();
+  const proof = page.getByRole('region', { name: 'Proof' });
+  await expect(proof.getByRole('img', { name: /after$/ })).toBeVisible();
+  await expectNoViolations(page);
+  await proof.getByRole('combobox', { name: 'Encoding of this page' }).click();
+  await expectNoViolations(page);
+  await page.keyboard.press('Escape');
+  await page.getByText('Fit under…').click();
+  await page.getByRole('textbox', { name: 'Limit in megabytes' }).fill('0.01');
+  await expectNoViolations(page);
+  await page.goto(demo.url);
+  await page.getByRole('button', { name: /^More for Boathouse/ }).click();
+  await expectNoViolations(page);
+  await page.keyboard.press('Escape');
+  await page.getByRole('textbox', { name: 'Find a packet' }).fill('no such packet');
+  await expectNoViolations(page);
+  await page.goto(new URL('/packets/none', bench).href);
+  await expectNoViolations(page); // there is no such packet
 });

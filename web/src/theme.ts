@@ -36,6 +36,8 @@ export const theme = createTheme({
       },
       styles: { title: { fontSize: 16, fontWeight: 650 } },
     },
+    // The first item has the keyboard, and not an element beside the items that no reader can name.
+    Menu: { defaultProps: { withInitialFocusPlaceholder: false } },
     Modal: {
       defaultProps: {
         centered: true,
