@@ -27,7 +27,10 @@ export const theme = createTheme({
   components: {
     Button: {
       defaultProps: { size: 'compact-md', variant: 'default' },
-      styles: { root: { fontWeight: 500, fontSize: 14, height: 30, paddingInline: 11 } },
+      styles: {
+        root: { fontWeight: 500, fontSize: 14, height: 'auto', minHeight: 30, paddingInline: 11 },
+        inner: { minHeight: 28 },
+      },
     },
     Drawer: {
       defaultProps: {
@@ -59,7 +62,13 @@ export const theme = createTheme({
     },
     SegmentedControl: {
       styles: {
-        root: { background: 'var(--paper)', border: '1px solid var(--rule)' },
+        // Long words of another language go to a second row.
+        root: {
+          background: 'var(--paper)',
+          border: '1px solid var(--rule)',
+          flexWrap: 'wrap',
+          maxWidth: '100%',
+        },
         indicator: { background: 'var(--sheet)', border: '1px solid var(--rule)', boxShadow: 'none' },
         label: { fontSize: 13, fontWeight: 500, color: 'var(--ink)' },
       },

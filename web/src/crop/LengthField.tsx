@@ -12,7 +12,7 @@ interface Props {
   onChange: (points: number) => void;
 }
 
-const SHORT_LABEL = 7; // letters
+const SHORTEST_LABEL = 5; // letters, so that labels in a column are as wide
 
 /** A length that is typed or stepped, and shown as it is when something else changes it. */
 export function LengthField({ label, value, unit, disabled = false, onChange }: Props) {
@@ -23,7 +23,7 @@ export function LengthField({ label, value, unit, disabled = false, onChange }: 
     <NumberInput
       classNames={{ input: classes.lengthInput, section: classes.lengthLabel }}
       leftSection={<span className="soft">{label}</span>}
-      leftSectionWidth={label.length > SHORT_LABEL ? 84 : 58}
+      leftSectionWidth={`calc(${Math.max(SHORTEST_LABEL, label.length)}ch + 10px)`}
       aria-label={`${label}, ${unit}`}
       value={draft ?? (value === undefined ? '' : Number((value / points).toFixed(decimals)))}
       suffix={` ${unit}`}

@@ -1,4 +1,4 @@
-import { Button, Checkbox, SegmentedControl, Select } from '@mantine/core';
+import { Button, Checkbox, SegmentedControl } from '@mantine/core';
 import { useLocalStorage } from '@mantine/hooks';
 import { useState } from 'react';
 import { Link, useLocation } from 'wouter';
@@ -21,7 +21,7 @@ import { Frame } from './Frame';
 import { LengthField } from './LengthField';
 import { OnSheet } from './OnSheet';
 import { Pager } from './Pager';
-import { A4, PAPERS } from './papers';
+import { PaperChoice } from './PaperChoice';
 import { PlaceField } from './PlaceField';
 import { Canvas } from './Canvas';
 import { WhichPages } from './WhichPages';
@@ -32,18 +32,6 @@ import { useBack } from './useBack';
 import { useShown } from './useShown';
 import { t } from '../words';
 
-const AS_IT_IS = 'page';
-const OWN = 'own';
-const PAPER_CHOICES = [
-  { value: AS_IT_IS, label: t('crop.asLargeAsEachPage') },
-  ...Object.keys(PAPERS).map((name) => ({ value: name, label: name })),
-  { value: OWN, label: t('crop.aSizeOfMyOwn') },
-];
-const LIES = [
-  { value: 'follow', label: t('crop.asEachPage') },
-  { value: 'upright', label: t('crop.upright') },
-  { value: 'lying', label: t('crop.lying') },
-];
 const SCALES = [
   { value: 'shrink', label: t('crop.shrink') },
   { value: 'fill', label: t('crop.fill') },
@@ -67,7 +55,6 @@ export function PaperEditor({ packet, chosen, contents, base, waiting }: EditorP
   const { page, step } = useShown(pages, true);
   const content = contents.find((other) => other.page === page?.id) ?? base;
   const [sheet, setSheet] = useState<Sheet>(() => sheetOf(base.fit));
-  const [choice, setChoice] = useState(() => choiceOf(sheetOf(base.fit)));
   const [mirror, setMirror] = useState(false);
   const [unit, setUnit] = useLocalStorage<Unit>({ key: 'dorbin.crop.unit', defaultValue: 'mm' });
   const change = (part: Partial<Sheet>) => setSheet({ ...sheet, ...part });
@@ -82,15 +69,6 @@ export function PaperEditor({ packet, chosen, contents, base, waiting }: EditorP
     navigate(back);
   };
 
-  const choose = (value: string | null) => {
-    setChoice(value ?? AS_IT_IS);
-    if (value === AS_IT_IS) change({ paper: undefined });
-    else {
-      const paper = PAPERS[value ?? ''] ?? sheet.paper ?? A4;
-      change({ paper: lying(paper, liesAs(sheet) === 'lying') });
-    }
-  };
-  const lies = liesAs(sheet);
   const shown = mirroredFor(sheet, mirror, page?.number ?? 1);
   const laid = lay(shown, keptOf(content));
   const fitted = contents.some(({ fit }) => fit);
@@ -123,44 +101,7 @@ export function PaperEditor({ packet, chosen, contents, base, waiting }: EditorP
       bar={page && <Pager page={page} onStep={step} />}
     >
       <WhichPages chosen={chosen} others={0} />
-      <section aria-label={t('crop.paperTitle')}>
-        <h2>{t('crop.paperTitle')}</h2>
-        <Select
-          aria-label={t('crop.paperTitle')}
-          data={PAPER_CHOICES}
-          value={choice}
-          onChange={choose}
-          allowDeselect={false}
-          comboboxProps={{ withinPortal: true }}
-        />
-        {sheet.paper && choice === OWN && (
-          <div className={classes.pair}>
-            {(['width', 'height'] as const).map((edge) => (
-              <LengthField
-                key={edge}
-                label={edge === 'width' ? t('crop.width') : t('crop.height')}
-                value={sheet.paper?.[edge] ?? 0}
-                unit={unit}
-                onChange={(length) => sheet.paper && change({ paper: { ...sheet.paper, [edge]: length } })}
-              />
-            ))}
-          </div>
-        )}
-        {sheet.paper && choice !== OWN && (
-          <SegmentedControl
-            fullWidth
-            aria-label={t('crop.howThePaperLies')}
-            data={LIES}
-            value={lies}
-            onChange={(value) =>
-              change({
-                follow: value === 'follow',
-                paper: sheet.paper && lying(sheet.paper, value === 'lying'),
-              })
-            }
-          />
-        )}
-      </section>
+      <PaperChoice sheet={sheet} unit={unit} onChange={change} />
       {sheet.paper && (
         <section aria-label={t('crop.sizeOfThePagesOn')}>
           <h2>{t('crop.sizeOfThePagesOn')}</h2>
@@ -204,24 +145,4 @@ export function PaperEditor({ packet, chosen, contents, base, waiting }: EditorP
       <p className={classes.foot}>{t('crop.textLinksAndFormFields')}</p>
     </Frame>
   );
-}
-
-function choiceOf({ paper }: Sheet): string {
-  if (!paper) return AS_IT_IS;
-  const named = Object.entries(PAPERS).find(
-    ([, { width, height }]) =>
-      Math.abs(Math.min(paper.width, paper.height) - width) < 1 &&
-      Math.abs(Math.max(paper.width, paper.height) - height) < 1,
-  );
-  return named?.[0] ?? OWN;
-}
-
-function liesAs({ follow, paper }: Sheet): string {
-  if (follow) return 'follow';
-  return paper && paper.width > paper.height ? 'lying' : 'upright';
-}
-
-function lying({ width, height }: { width: number; height: number }, lies: boolean) {
-  const [short, long] = [Math.min(width, height), Math.max(width, height)];
-  return lies ? { width: long, height: short } : { width: short, height: long };
 }

@@ -1,21 +1,20 @@
 import { Button } from '@mantine/core';
 import { useLocalStorage } from '@mantine/hooks';
 import { useEffect, useState } from 'react';
-import { Link, useLocation } from 'wouter';
+import { useLocation } from 'wouter';
 import type { Packet, Page } from '../api/client';
 import { useAcceptFindings, useFindings } from '../api/queries';
 import { allPages } from '../packet/apply';
 import { useCommands } from '../packet/useCommands';
-import { Header } from '../shared/Header';
-import headerClasses from '../shared/Header.module.css';
 import { WithPacket } from '../shared/WithPacket';
 import { ReadingPage } from './ReadingPage';
 import { Following } from './Following';
-import { ReviewedMark } from './ReviewedMark';
+import { ReadingHeader } from './ReadingHeader';
+import { SUMMARY, useShow } from './useShow';
+import { SummaryView } from './SummaryView';
 import { NoteButton } from './NoteButton';
 import { PageFindings } from './PageFindings';
 import classes from './ReadThroughView.module.css';
-import { Summary } from './Summary';
 import { useReviewed } from './useReviewed';
 import { usePrefetch } from './usePrefetch';
 import { useReadingKeys } from './useReadingKeys';
@@ -26,9 +25,6 @@ interface Props {
   page?: string;
 }
 
-/** Where the summary is, in place of a page. */
-const SUMMARY = 'summary';
-
 /** One page at a time, large, with the next ones waiting at the side. */
 export function ReadThroughView({ id, page }: Props) {
   return (
@@ -37,57 +33,6 @@ export function ReadThroughView({ id, page }: Props) {
         page === SUMMARY ? <SummaryView packet={packet} /> : <Reading packet={packet} page={page} />
       }
     </WithPacket>
-  );
-}
-
-function useShow(packet: string) {
-  const [, navigate] = useLocation();
-  return (target: string) => navigate(`/packets/${packet}/read/${target}`, { replace: true });
-}
-
-function SummaryView({ packet }: { packet: Packet }) {
-  const show = useShow(packet.id);
-  const mark = useReviewed(packet.id);
-  const { data: found } = useFindings(packet.id);
-  const pages = allPages(packet);
-  return (
-    <div className={classes.view}>
-      <ReadingHeader packet={packet} status={t('readthrough.summary')} />
-      <Summary
-        packet={packet}
-        findings={found?.findings ?? []}
-        onShow={(page) => show(page.id)}
-        onForget={() => {
-          mark(pages, false);
-          if (pages[0]) show(pages[0].id);
-        }}
-      />
-    </div>
-  );
-}
-
-function ReadingHeader({ packet, status, page }: { packet: Packet; status: string; page?: Page }) {
-  const pages = allPages(packet);
-  const reviewed = pages.filter((p) => p.reviewed === 'yes').length;
-  return (
-    <Header title={<span className={headerClasses.name}>{packet.name}</span>}>
-      <span className="soft" role="status">
-        {status}
-      </span>
-      {page && <ReviewedMark page={page} />}
-      {page && (
-        <Button
-          component={Link}
-          href={`/packets/${packet.id}/read/${SUMMARY}`}
-          title={t('readthrough.whatIsCheckedAndWhat')}
-        >
-          {t('readthrough.ofChecked', { reviewed, pages: pages.length })}
-        </Button>
-      )}
-      <Button component={Link} href={`/packets/${packet.id}${page ? `?page=${page.id}` : ''}`}>
-        {t('readthrough.backToTheBench')}
-      </Button>
-    </Header>
   );
 }
 
