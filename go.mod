@@ -7,6 +7,7 @@ require (
 	github.com/fogleman/gg v1.3.0
 	github.com/gen2brain/heic v0.4.5
 	github.com/go-chi/chi/v5 v5.5.0
+	github.com/go-fonts/liberation v0.3.3
 	github.com/go-pdf/fpdf v0.9.0
 	github.com/gofrs/flock v0.13.2
 	github.com/hashicorp/mdns v1.0.7

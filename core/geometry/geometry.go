@@ -52,6 +52,9 @@ func NormalTurn(degrees int) int {
 // MM converts points to millimetres.
 func MM(points float64) float64 { return points * MillimetresPerInch / PointsPerInch }
 
+// FromMM converts millimetres to points.
+func FromMM(millimetres float64) float64 { return millimetres * PointsPerInch / MillimetresPerInch }
+
 // Resolution is a scan's dots per inch in both directions; zero is unknown.
 type Resolution struct {
 	X float64 `json:"x"`

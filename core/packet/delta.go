@@ -5,6 +5,8 @@ import (
 	"errors"
 	"fmt"
 	"slices"
+
+	"dorbin/core/finish"
 )
 
 // Delta is what changed between two states of a packet, enough to go from
@@ -16,6 +18,9 @@ type Delta struct {
 	// Expected pages; both zero when that did not change.
 	ExpectedBefore int `json:"expectedBefore,omitempty"`
 	ExpectedAfter  int `json:"expectedAfter,omitempty"`
+	// What is added to the document; nil when that did not change.
+	FinishBefore *finish.Finish `json:"finishBefore,omitempty"`
+	FinishAfter  *finish.Finish `json:"finishAfter,omitempty"`
 }
 
 // Hunk replaces a run of the packet's rows. At counts rows in the state after
@@ -53,12 +58,15 @@ func Diff(from, to Packet) Delta {
 	if from.Expected != to.Expected {
 		d.ExpectedBefore, d.ExpectedAfter = from.Expected, to.Expected
 	}
+	if from.Finish != to.Finish {
+		d.FinishBefore, d.FinishAfter = &from.Finish, &to.Finish
+	}
 	return d
 }
 
 // Empty tells whether the delta changes nothing.
 func (d Delta) Empty() bool {
-	return d.NameBefore == d.NameAfter && d.ExpectedBefore == d.ExpectedAfter && len(d.Hunks) == 0
+	return d.NameBefore == d.NameAfter && d.ExpectedBefore == d.ExpectedAfter && d.FinishAfter == nil && len(d.Hunks) == 0
 }
 
 // Forward applies the delta. It fails with ErrMismatch on a state that the
@@ -73,6 +81,7 @@ func (d Delta) inverse() Delta {
 	inverse := Delta{
 		NameBefore: d.NameAfter, NameAfter: d.NameBefore,
 		ExpectedBefore: d.ExpectedAfter, ExpectedAfter: d.ExpectedBefore,
+		FinishBefore: d.FinishAfter, FinishAfter: d.FinishBefore,
 	}
 	for _, h := range slices.Backward(d.Hunks) {
 		inverse.Hunks = append(inverse.Hunks, Hunk{At: h.At, Before: h.After, After: h.Before})
@@ -93,7 +102,13 @@ func (d Delta) apply(p Packet) (Packet, error) {
 	if err != nil {
 		return p, err
 	}
-	next.Name, next.LastID, next.Expected = p.Name, p.LastID, p.Expected
+	next.Name, next.LastID, next.Expected, next.Finish = p.Name, p.LastID, p.Expected, p.Finish
+	if d.FinishBefore != nil && d.FinishAfter != nil {
+		if p.Finish != *d.FinishBefore {
+			return p, ErrMismatch
+		}
+		next.Finish = *d.FinishAfter
+	}
 	if d.ExpectedBefore != d.ExpectedAfter {
 		if p.Expected != d.ExpectedBefore {
 			return p, ErrMismatch

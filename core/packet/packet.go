@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"dorbin/core/annotation"
+	"dorbin/core/finish"
 	"dorbin/core/geometry"
 	"dorbin/core/problem"
 	"dorbin/core/raster"
@@ -96,12 +97,13 @@ type Aside struct {
 // Packet is one submission being assembled. Every page is in exactly one place:
 // in one part, or set aside.
 type Packet struct {
-	Name     string     `json:"name"`
-	Parts    []Part     `json:"parts"`
-	SetAside []Aside    `json:"setAside"`
-	Removed  []SourceID `json:"removed,omitempty"`  // sources that were taken out; none of their pages is left
-	LastID   int        `json:"lastId"`             // the highest number given to a page or part
-	Expected int        `json:"expected,omitempty"` // how many pages there should be; 0 is unknown
+	Name     string        `json:"name"`
+	Parts    []Part        `json:"parts"`
+	SetAside []Aside       `json:"setAside"`
+	Removed  []SourceID    `json:"removed,omitempty"`  // sources that were taken out; none of their pages is left
+	LastID   int           `json:"lastId"`             // the highest number given to a page or part
+	Expected int           `json:"expected,omitempty"` // how many pages there should be; 0 is unknown
+	Finish   finish.Finish `json:"finish,omitzero"`    // what is added to the document
 }
 
 // New returns an empty packet.

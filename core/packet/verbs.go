@@ -53,6 +53,8 @@ var verbs = []Verb{
 	verb[Join]("join", "Parts become one, where the first is."),
 	verb[MovePart]("movePart", "A part goes to an index among the other parts."),
 	verb[PartPerSource]("partPerSource", "Pages are gathered by source, in parts that are named after them."),
+	verb[Finish]("finish", "What is added to the document changes: page numbers, a header, a footer, properties, how it opens. "+
+		"A section that is not given stays."),
 	verb[Expect]("expect", "There should be so many pages; 0 is unknown."),
 	verb[Place]("place", "Pages of a source, all or those that are taken, come to a destination, or in place of pages that are set aside "+
 		"for them, or become a part of a title, at the end or at an index."),

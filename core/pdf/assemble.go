@@ -9,7 +9,9 @@ import (
 	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu/types"
 
 	"dorbin/core/annotation"
+	"dorbin/core/finish"
 	"dorbin/core/geometry"
+	"dorbin/core/typeface"
 )
 
 // Assembler writes one PDF from pages of several documents and from images.
@@ -29,6 +31,8 @@ type Assembler struct {
 	layers   layers
 	outlines []outlineItem
 	leftOut  Tally
+	marks    [][]finish.Mark // by position
+	fonts    map[typeface.Face]*embedded
 	version2 bool
 }
 
@@ -58,6 +62,11 @@ type Properties struct {
 	Producer  string
 	Created   time.Time
 	Bookmarks []Bookmark
+
+	Author, Subject, Keywords string
+	Described                 bool     // the properties are written as XMP as well
+	Labels                    []string // what readers show as the pages' numbers; nil leaves it to them
+	Opening                   *Opening // nil leaves it to the reader
 }
 
 // NewAssembler starts a file of pageCount pages. The caller buffers w.
@@ -69,6 +78,7 @@ func NewAssembler(w io.Writer, pageCount int) *Assembler {
 		written: map[[sha256.Size]byte]int{},
 		form:    newForm(),
 		leftOut: Tally{},
+		fonts:   map[typeface.Face]*embedded{},
 	}
 	a.tree = a.out.allocate()
 	for i := range a.pages {
@@ -157,10 +167,14 @@ func (c *copier) page(p Placement, plan *fieldPlan, pruning *pruning) {
 		copied["CropBox"] = c.box(node.cropBox)
 	}
 	copied["Resources"] = c.resources(p.Page, visible, pruning)
-	contents := c.withFixed(c.contents(node, visible), p.Page, copied, plan)
-	if reshaping := c.doc.reshapingOf(p); reshaping != nil {
-		contents = c.reshape(copied, reshaping, contents)
+	reshaping := c.doc.reshapingOf(p)
+	turn := geometry.NormalTurn(node.rotate + p.Turn)
+	box := c.doc.shown(node)
+	if reshaping != nil {
+		box = reshaping.reshape(copied)
 	}
+	marks, needed := c.markContent(p.Position, box, turn, c.doc.unit(node))
+	contents := c.drawnAround(c.contents(node, visible), p.Page, copied, plan, reshaping, marks, needed)
 	switch len(contents) {
 	case 0:
 	case 1:
@@ -168,7 +182,7 @@ func (c *copier) page(p Placement, plan *fieldPlan, pruning *pruning) {
 	default:
 		copied["Contents"] = contents
 	}
-	if turn := geometry.NormalTurn(node.rotate + p.Turn); turn != 0 {
+	if turn != 0 {
 		copied["Rotate"] = types.Integer(turn)
 	}
 	if annots := c.annotations(p, number, plan); len(annots) > 0 {
@@ -180,7 +194,7 @@ func (c *copier) page(p Placement, plan *fieldPlan, pruning *pruning) {
 // contents copies the content of a page, or writes what is visible of it where that is not all.
 func (c *copier) contents(node pageNode, visible []byte) types.Array {
 	if visible != nil {
-		return types.Array{reference(c.compressedStream(visible))}
+		return types.Array{c.smallStream(visible)}
 	}
 	if streams, several := c.doc.resolve(node.dict["Contents"]).(types.Array); several {
 		copied, _ := c.value(streams).(types.Array)
@@ -228,6 +242,13 @@ func (a *Assembler) Finish(p Properties) error {
 	if a.version2 {
 		root["Version"] = types.Name("2.0")
 	}
+	a.writeFonts()
+	if p.Labels != nil {
+		root["PageLabels"] = pageLabels(p.Labels)
+	}
+	if p.Described {
+		root["Metadata"] = a.metadata(p)
+	}
 	if outline := a.writeOutline(p.Bookmarks); outline != 0 {
 		root["Outlines"] = reference(outline)
 		root["PageMode"] = types.Name("UseOutlines")
@@ -238,14 +259,8 @@ func (a *Assembler) Finish(p Properties) error {
 	if layers := a.layers.dict(); layers != nil {
 		root["OCProperties"] = layers
 	}
-	info := types.Dict{"Title": textString(p.Title)}
-	if p.Producer != "" {
-		info["Producer"] = textString(p.Producer)
-	}
-	if !p.Created.IsZero() {
-		info["CreationDate"] = types.StringLiteral(p.Created.UTC().Format("D:20060102150405Z"))
-	}
-	return a.out.finish(a.add(root), a.add(info))
+	a.open(root, p.Opening)
+	return a.out.finish(a.add(root), a.add(p.information()))
 }
 
 // add writes a dictionary as a new object and returns its number.

@@ -87,12 +87,17 @@ func (d *Document) PageCount() int { return len(d.pages) }
 func (d *Document) PageSize(page int) geometry.Size {
 	node := d.pages[page]
 	box := d.shown(node)
-	unit := 1.0
-	if u, ok := d.number(node.dict["UserUnit"]); ok && u > 0 {
-		unit = u
-	}
+	unit := d.unit(node)
 	size := geometry.Size{Width: (box.x1 - box.x0) * unit, Height: (box.y1 - box.y0) * unit}
 	return size.Turned(node.rotate)
+}
+
+// unit is how many points the unit of a page's user space is (table 31).
+func (d *Document) unit(node pageNode) float64 {
+	if unit, ok := d.number(node.dict["UserUnit"]); ok && unit > 0 {
+		return unit
+	}
+	return 1
 }
 
 type inherited struct {

@@ -100,32 +100,57 @@ func (d *Document) appearanceAt(ref types.IndirectRef, rect rectangle) (drawing,
 	return drawing{form: ref, at: at}, true
 }
 
-// withFixed gives the content of a page with what annotations look like drawn behind it, and
-// names what that needs in the page's resources.
-func (c *copier) withFixed(contents types.Array, page int, copied types.Dict, plan *fieldPlan) types.Array {
-	if len(plan.fixed) == 0 {
-		return contents
+// drawnAround gives the content of a page with what is drawn before and behind it: where it
+// moves or is laid on a sheet, what annotations look like that become part of it, and the marks
+// that are added to it. What that needs is named in the page's resources.
+func (c *copier) drawnAround(
+	contents types.Array, page int, copied types.Dict, plan *fieldPlan, r *reshaping, marks string, needed markResources,
+) types.Array {
+	var before types.Array
+	var behind strings.Builder
+	wraps := r != nil && (r.moves || r.onSheet)
+	if wraps {
+		before = append(before, c.sharedStream(r.operators()))
 	}
-	resources := c.ownResources(copied, page)
-	var drawn strings.Builder
-	drawn.WriteString(strings.Repeat("\nQ", 1+c.doc.leftOpen(page)) + "\n")
-	for _, d := range plan.fixed {
-		switch {
-		case d.content != "":
-			if d.font != nil {
-				resources.set("Font", fieldFont, d.font)
-			}
-			drawn.WriteString("q\n" + d.content + "Q\n")
-		case d.form.ObjectNumber != 0:
-			if form := c.value(d.form); form != nil {
-				name := resources.add("XObject", "DorbinX", form)
-				m := d.at
-				fmt.Fprintf(&drawn, "q %.6f %.6f %.6f %.6f %.4f %.4f cm /%s Do Q\n", m.A, m.B, m.C, m.D, m.E, m.F, name)
-			}
+	if len(plan.fixed) > 0 || marks != "" {
+		before = append(before, c.sharedStream("q\n"))
+		behind.WriteString(strings.Repeat("\nQ", 1+c.doc.leftOpen(page)) + "\n")
+		resources := c.ownResources(copied, page)
+		for _, drawn := range plan.fixed {
+			behind.WriteString(c.draw(drawn, resources))
+		}
+		for name, font := range needed.fonts {
+			resources.set("Font", name, font)
+		}
+		if needed.form != nil {
+			resources.set("XObject", markForm, needed.form)
 		}
 	}
-	wrapped := append(types.Array{reference(c.contentStream([]byte("q\n")))}, contents...)
-	return append(wrapped, reference(c.compressedStream([]byte(drawn.String()))))
+	if wraps {
+		behind.WriteString("\nQ\n")
+	}
+	behind.WriteString(marks)
+	if behind.Len() == 0 {
+		return contents
+	}
+	return append(append(before, contents...), c.smallStream([]byte(behind.String())))
+}
+
+// draw is the content that draws what an annotation looks like.
+func (c *copier) draw(drawn drawing, resources *ownedResources) string {
+	switch {
+	case drawn.content != "":
+		if drawn.font != nil {
+			resources.set("Font", fieldFont, drawn.font)
+		}
+		return "q\n" + drawn.content + "Q\n"
+	case drawn.form.ObjectNumber != 0:
+		if form := c.value(drawn.form); form != nil {
+			m := drawn.at
+			return fmt.Sprintf("q %s cm /%s Do Q\n", operands(m.A, m.B, m.C, m.D, m.E, m.F), resources.add("XObject", "DorbinX", form))
+		}
+	}
+	return ""
 }
 
 // leftOpen counts the graphics states that a page's content saves and does not restore (8.4.2):

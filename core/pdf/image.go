@@ -127,19 +127,37 @@ func (a *Assembler) imagePage(images []drawnImage, p Placement) {
 		objects[name] = reference(img.number)
 		content = fmt.Appendf(content, "q %s%s%s cm /%s Do Q\n", img.colour, place, orientation(exif, seen.Size()), name)
 	}
-	contents := a.out.allocate()
-	a.out.stream(contents, types.Dict{}, bytes.NewReader(content), int64(len(content)))
+	a.writePage(p.Position, sheet, p.Turn, content, types.Dict{"XObject": objects})
+}
+
+// writePage writes a page with content of our own, and the marks that come on it. It is of a
+// size before its turn, in degrees clockwise.
+func (a *Assembler) writePage(position int, size geometry.Size, turn int, content []byte, resources types.Dict) {
+	marks, needed := a.markContent(position, rectangle{0, 0, size.Width, size.Height}, geometry.NormalTurn(turn), 1)
+	if len(needed.fonts) > 0 {
+		resources["Font"] = needed.fonts
+	}
+	if needed.form != nil {
+		objects, _ := resources["XObject"].(types.Dict)
+		if objects == nil {
+			objects = types.Dict{}
+			resources["XObject"] = objects
+		}
+		objects[markForm] = needed.form
+	}
 	page := types.Dict{
 		"Type":      types.Name("Page"),
 		"Parent":    reference(a.tree),
-		"MediaBox":  numbers(0, 0, round(sheet.Width), round(sheet.Height)),
-		"Contents":  reference(contents),
-		"Resources": types.Dict{"XObject": objects},
+		"MediaBox":  numbers(0, 0, round(size.Width), round(size.Height)),
+		"Resources": resources,
 	}
-	if turn := geometry.NormalTurn(p.Turn); turn != 0 {
+	if content = append(content, marks...); len(content) > 0 {
+		page["Contents"] = a.smallStream(content)
+	}
+	if turn := geometry.NormalTurn(turn); turn != 0 {
 		page["Rotate"] = types.Integer(turn)
 	}
-	a.out.object(a.pages[p.Position], appendDict(nil, page))
+	a.out.object(a.pages[position], appendDict(nil, page))
 }
 
 // AddBlank writes an empty page of a size in points.
@@ -147,12 +165,7 @@ func (a *Assembler) AddBlank(position int, size geometry.Size) error {
 	if err := a.claim(position); err != nil {
 		return err
 	}
-	a.out.object(a.pages[position], appendDict(nil, types.Dict{
-		"Type":      types.Name("Page"),
-		"Parent":    reference(a.tree),
-		"MediaBox":  numbers(0, 0, round(size.Width), round(size.Height)),
-		"Resources": types.Dict{},
-	}))
+	a.writePage(position, size, 0, nil, types.Dict{})
 	return a.out.err
 }
 

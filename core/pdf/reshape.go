@@ -1,7 +1,6 @@
 package pdf
 
 import (
-	"bytes"
 	"fmt"
 
 	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu/types"
@@ -114,18 +113,14 @@ func (r *reshaping) points(d *Document, o types.Object) types.Object {
 	return out
 }
 
-// reshape gives a page's copy its boxes, and its content wrapped where that moves or lies
-// on a sheet. The boxes of printers (14.11.2) were those of the whole page, and are left out.
-func (c *copier) reshape(page types.Dict, r *reshaping, contents types.Array) types.Array {
+// reshape gives a page's copy its boxes, and returns what is seen of it. The boxes of printers
+// (14.11.2) were those of the whole page, and are left out.
+func (r *reshaping) reshape(page types.Dict) rectangle {
 	for _, key := range []string{"BleedBox", "TrimBox", "ArtBox", "CropBox"} {
 		delete(page, key)
 	}
 	page["MediaBox"] = numbers(round(r.box.x0), round(r.box.y0), round(r.box.x1), round(r.box.y1))
-	if !r.moves && !r.onSheet {
-		return contents
-	}
-	wrapped := append(types.Array{reference(c.contentStream([]byte(r.operators())))}, contents...)
-	return append(wrapped, reference(c.contentStream([]byte("\nQ\n"))))
+	return r.box
 }
 
 // operators begin a page's content: what was cut from it does not show beside what
@@ -142,19 +137,6 @@ func (r *reshaping) operators() string {
 		operators += fmt.Sprintf("%.8f %.8f %.8f %.8f %.5f %.5f cm\n", m.A, m.B, m.C, m.D, m.E, m.F) + clip(r.before)
 	}
 	return operators
-}
-
-func (c *copier) compressedStream(content []byte) int {
-	number := c.out.allocate()
-	data := deflate(content)
-	c.out.stream(number, types.Dict{"Filter": types.Name(Flate)}, bytes.NewReader(data), int64(len(data)))
-	return number
-}
-
-func (c *copier) contentStream(content []byte) int {
-	number := c.out.allocate()
-	c.out.stream(number, types.Dict{}, bytes.NewReader(content), int64(len(content)))
-	return number
 }
 
 // pointsOf are the entries of annotations that hold points of the page: of

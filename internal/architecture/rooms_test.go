@@ -26,11 +26,13 @@ var mayImport = map[string][]string{
 	"core/jpeg":          {},
 	"core/pdf/pdftest":   {},
 	"core/raster":        {"core/geometry", "core/bilevel"},
+	"core/typeface":      {},
+	"core/finish":        {"core/geometry", "core/typeface"},
 	"core/problem":       {},
-	"core/packet":        {"core/annotation", "core/geometry", "core/problem", "core/raster"},
+	"core/packet":        {"core/annotation", "core/finish", "core/geometry", "core/problem", "core/raster"},
 	"core/shrink":        {"core/bilevel", "core/bilevel/jbig2", "core/raster"},
 	"core/planning":      {"core/shrink"},
-	"core/pdf":           {"core/annotation", "core/geometry", "core/bilevel", "core/jpeg", "core/raster"},
+	"core/pdf":           {"core/annotation", "core/finish", "core/typeface", "core/geometry", "core/bilevel", "core/jpeg", "core/raster"},
 	"core/check":         {"core/geometry", "core/packet", "core/raster"},
 
 	"internal/guard":             {},
@@ -54,13 +56,13 @@ var mayImport = map[string][]string{
 		"core/geometry", "core/packet", "core/pdf", "core/problem", "core/raster",
 		"internal/intake", "internal/render", "internal/store", "internal/worker",
 	},
-	"internal/assembly": {"core/geometry", "core/pdf", "internal/intake", "internal/worker"},
+	"internal/assembly": {"core/finish", "core/geometry", "core/pdf", "internal/intake", "internal/worker"},
 	"internal/checking": {
 		"core/check", "core/geometry", "core/packet", "core/problem", "core/raster",
 		"internal/guard", "internal/jobs", "internal/ocr", "internal/render", "internal/sources", "internal/store", "internal/worker",
 	},
 	"internal/packets": {
-		"core/annotation", "core/geometry", "core/packet", "core/problem", "core/raster",
+		"core/annotation", "core/finish", "core/geometry", "core/packet", "core/problem", "core/raster",
 		"internal/checking", "internal/jobs", "internal/render", "internal/sources", "internal/store",
 	},
 	"internal/arrange": {
@@ -77,7 +79,7 @@ var mayImport = map[string][]string{
 		"internal/packets", "internal/render", "internal/scanner", "internal/sources", "internal/store",
 	},
 	"internal/export": {
-		"core/bilevel", "core/bilevel/jbig2", "core/check", "core/geometry", "core/packet", "core/pdf", "core/planning", "core/problem", "core/raster", "core/shrink",
+		"core/bilevel", "core/bilevel/jbig2", "core/check", "core/finish", "core/geometry", "core/packet", "core/pdf", "core/planning", "core/problem", "core/raster", "core/shrink",
 		"internal/assembly", "internal/guard", "internal/intake/tiff", "internal/jobs", "internal/ocr", "internal/packets", "internal/render",
 		"internal/sources", "internal/store", "internal/worker",
 	},
@@ -87,7 +89,7 @@ var mayImport = map[string][]string{
 		"internal/ocr", "internal/packets", "internal/render", "internal/render/pdfium", "internal/scanning", "internal/sources", "internal/store", "internal/worker",
 	},
 	"internal/server": {
-		"core/annotation", "core/geometry", "core/packet", "core/problem", "core/shrink",
+		"core/annotation", "core/typeface", "core/geometry", "core/packet", "core/problem", "core/shrink",
 		"internal/app", "internal/arrange", "internal/checking", "internal/demo", "internal/export", "internal/gather",
 		"internal/packets", "internal/scanning",
 	},

@@ -10,6 +10,7 @@ import (
 	"syscall"
 	"time"
 
+	"dorbin/core/finish"
 	"dorbin/core/geometry"
 	"dorbin/core/pdf"
 	"dorbin/internal/worker"
@@ -43,6 +44,9 @@ func (b *Builder) Close() error {
 // KeepPictures has the files of pictures go in as they are, with what they tell about
 // themselves.
 func (b *Builder) KeepPictures() { b.plan.KeepPictures = true }
+
+// SetMarks says what comes on the pages, by their positions.
+func (b *Builder) SetMarks(marks [][]finish.Mark) { b.plan.Marks = marks }
 
 // AddBlank adds an empty page of a size in points.
 func (b *Builder) AddBlank(position int, size geometry.Size) {

@@ -1,18 +1,20 @@
 package assembly
 
 import (
+	"dorbin/core/finish"
 	"dorbin/core/geometry"
 	"dorbin/core/pdf"
 )
 
 // plan is a document that is to be written.
 type plan struct {
-	Pages        int            `json:"pages"`
-	Steps        []step         `json:"steps"`
-	Properties   pdf.Properties `json:"properties"`
-	KeepPictures bool           `json:"keepPictures,omitempty"`
-	Encoded      string         `json:"encoded"` // the path of the file in which the bytes of encoded images are
-	Out          string         `json:"out"`     // the path of the file that is written
+	Pages        int             `json:"pages"`
+	Steps        []step          `json:"steps"`
+	Properties   pdf.Properties  `json:"properties"`
+	KeepPictures bool            `json:"keepPictures,omitempty"`
+	Marks        [][]finish.Mark `json:"marks,omitempty"` // by position
+	Encoded      string          `json:"encoded"`         // the path of the file in which the bytes of encoded images are
+	Out          string          `json:"out"`             // the path of the file that is written
 }
 
 // step adds pages to a document. One of its fields is set.

@@ -40,6 +40,7 @@ func (in plan) write(ctx context.Context, out io.Writer) (pdf.Tally, error) {
 	defer file.Close() //nolint:errcheck // only read from
 	w := writing{Assembler: pdf.NewAssembler(out, in.Pages), encoded: file, left: pdf.Tally{}}
 	w.Assembler.KeepPictures = in.KeepPictures
+	w.SetMarks(in.Marks)
 	for i, step := range in.Steps {
 		w.progress.Step = i
 		if err := worker.Tell(ctx, w.progress); err != nil {

@@ -38,6 +38,9 @@ func (s *Service) write(ctx context.Context, m *making, run segment, path string
 	if m.request.KeepPictures {
 		d.KeepPictures()
 	}
+	if len(m.request.Marks) >= run.to {
+		d.SetMarks(m.request.Marks[run.from:run.to])
+	}
 	for position, page := range pages {
 		if page.IsBlank() {
 			d.AddBlank(position, page.Size())
@@ -58,11 +61,10 @@ func (s *Service) write(ctx context.Context, m *making, run segment, path string
 
 // writeBuilt has a worker write what was taken down.
 func (s *Service) writeBuilt(ctx context.Context, d *document, path string) error {
-	properties := pdf.Properties{Title: d.title, Producer: "Dorbin", Created: d.request.At, Bookmarks: bookmarks(d.parts)}
 	ctx, cancel := context.WithCancelCause(ctx)
 	defer cancel(nil)
 	told := 0
-	left, err := d.Write(ctx, properties, path, func(pages int) {
+	left, err := d.Write(ctx, d.properties(), path, func(pages int) {
 		for uncounted := d.uncounted(pages); told < uncounted; told++ {
 			if err := d.progress(); err != nil {
 				cancel(err)

@@ -8,6 +8,7 @@ import (
 	"image"
 
 	"dorbin/core/check"
+	"dorbin/core/finish"
 	"dorbin/core/packet"
 	"dorbin/core/problem"
 	"dorbin/internal/jobs"
@@ -25,6 +26,7 @@ type comparison struct {
 	export  string
 	receipt Receipt
 	pages   []packet.Page
+	request exportRequest
 }
 
 // compareExport draws every page of a finished document and compares it with what the bench
@@ -34,13 +36,12 @@ func (s *Service) compareExport(ctx context.Context, task *jobs.Task) error {
 	if err != nil || e.State != store.ExportDone {
 		return store.UnlessGone(err)
 	}
-	var request exportRequest
 	c := comparison{export: e.ID}
-	if err := errors.Join(json.Unmarshal([]byte(e.Request), &request), json.Unmarshal([]byte(e.Receipt), &c.receipt)); err != nil {
+	if err := errors.Join(json.Unmarshal([]byte(e.Request), &c.request), json.Unmarshal([]byte(e.Receipt), &c.receipt)); err != nil {
 		return fmt.Errorf("decode export: %w", err)
 	}
-	c.pages = packet.Packet{Parts: request.Parts}.Pages()
-	if c.receipt.Compared != nil && !request.Make.isPictures() {
+	c.pages = packet.Packet{Parts: c.request.Parts}.Pages()
+	if c.receipt.Compared != nil && !c.request.Make.isPictures() {
 		if err := s.compareFiles(ctx, &c, e.Blob); err != nil {
 			return store.UnlessGone(err)
 		}
@@ -64,7 +65,7 @@ func (s *Service) compareFiles(ctx context.Context, c *comparison, blob string) 
 func (s *Service) compareDocument(ctx context.Context, c *comparison, path string, from, to int) error {
 	for place := max(from, *c.receipt.Compared); place < to; place++ {
 		page := c.pages[place]
-		difference, err := s.comparePage(ctx, page, func() (image.Image, error) {
+		difference, err := s.comparePage(ctx, page, c.request.marksOn(place), func() (image.Image, error) {
 			return s.pictures.Upright(ctx, render.Page{Path: path, IsPDF: true, Number: place - from + 1, Size: page.Size()}, comparedEdge)
 		})
 		if err != nil {
@@ -89,8 +90,11 @@ func (s *Service) compareDocument(ctx context.Context, c *comparison, path strin
 const pagesPerTelling = 10
 
 // comparePage gives what is different about a page as it is drawn from what was made, to be put
-// behind the number that it has in the packet; nothing for one that looks as it should.
-func (s *Service) comparePage(ctx context.Context, page packet.Page, draw func() (image.Image, error)) (difference string, err error) {
+// behind the number that it has in the packet; nothing for one that looks as it should. What was
+// added to the page is no difference.
+func (s *Service) comparePage(
+	ctx context.Context, page packet.Page, marks []finish.Mark, draw func() (image.Image, error),
+) (difference string, err error) {
 	if page.IsBlank() {
 		return "", nil
 	}
@@ -112,7 +116,8 @@ func (s *Service) comparePage(ctx context.Context, page packet.Page, draw func()
 	if err != nil {
 		return unlessStopped(ctx, err, which+" cannot be drawn from the file")
 	}
-	return differenceOf(shown, made, which), nil
+	size := page.Size()
+	return differenceOf(withoutMarks(shown, marks, size), withoutMarks(made, marks, size), which), nil
 }
 
 func differenceOf(shown, made image.Image, which string) string {

@@ -14,6 +14,7 @@ import (
 	"syscall"
 	"time"
 
+	"dorbin/core/finish"
 	"dorbin/core/packet"
 	"dorbin/core/planning"
 	"dorbin/core/problem"
@@ -50,6 +51,12 @@ type exportRequest struct {
 	Names   string `json:"names,omitempty"`
 	// KeepPictures has the files of pictures go in as they are.
 	KeepPictures bool `json:"keepPictures,omitempty"`
+	// Marks are what is added to the pages, and Labels the numbers that readers show for them, by
+	// their places in the document.
+	Marks      [][]finish.Mark   `json:"marks,omitempty"`
+	Labels     []string          `json:"labels,omitempty"`
+	Properties finish.Properties `json:"properties,omitzero"`
+	Opening    finish.Opening    `json:"opening,omitzero"`
 	// Numbers are those that the pages have in the packet, when they are not all of it.
 	Numbers []int `json:"numbers,omitempty"`
 	Sizing
@@ -118,10 +125,14 @@ func (s *Service) Start(ctx context.Context, packetID string, order ExportOrder)
 	if err := sizing.check(); err != nil {
 		return Export{}, err
 	}
-	request, err := json.Marshal(exportRequest{
+	request := exportRequest{
 		Title: state.Name, Parts: state.Parts, At: time.Now(), Make: order.Make, DPI: order.DPI, Quality: order.Quality, Names: order.Names,
 		KeepPictures: order.KeepPictures, Numbers: numbers, Sizing: sizing,
-	})
+	}
+	if err := s.finish(ctx, packetID, &request); err != nil {
+		return Export{}, err
+	}
+	encoded, err := json.Marshal(request)
 	if err != nil {
 		return Export{}, fmt.Errorf("encode export: %w", err)
 	}
@@ -131,7 +142,7 @@ func (s *Service) Start(ctx context.Context, packetID string, order ExportOrder)
 	}
 	e := store.Export{
 		ID: store.NewID("e"), Packet: packetID, Name: fileName(order, state.Name),
-		Request: string(request), Settings: string(settings), Total: state.PageCount(),
+		Request: string(encoded), Settings: string(settings), Total: state.PageCount(),
 	}
 	if err := s.store.AddExport(ctx, e, jobs.Job{Kind: store.JobExport, Key: e.ID}); err != nil {
 		return Export{}, err

@@ -10,6 +10,7 @@ import (
 	"os"
 	"slices"
 
+	"dorbin/core/finish"
 	"dorbin/core/geometry"
 	"dorbin/core/packet"
 	"dorbin/core/pdf"
@@ -75,7 +76,7 @@ func (s *Service) receipt(ctx context.Context, file store.File, m *making) (Rece
 		*r.Compared = len(m.pages)
 		return r, nil
 	case len(m.files) == 0:
-		return r, s.checkDocument(ctx, &r, s.store.FilePath(file.SHA256), m.pages, "")
+		return r, s.checkDocument(ctx, &r, s.store.FilePath(file.SHA256), m, segment{to: len(m.pages)}, "")
 	}
 	return r, s.checkPack(ctx, &r, file, m)
 }
@@ -83,7 +84,7 @@ func (s *Service) receipt(ctx context.Context, file store.File, m *making) (Rece
 // checkPack opens every document in a zip.
 func (s *Service) checkPack(ctx context.Context, r *Receipt, file store.File, m *making) error {
 	return s.eachUnpacked(s.store.FilePath(file.SHA256), m.files, func(path string, from int, made MadeFile) error {
-		return s.checkDocument(ctx, r, path, m.pages[from:from+made.Pages], made.Name+": ")
+		return s.checkDocument(ctx, r, path, m, segment{from: from, to: from + made.Pages}, made.Name+": ")
 	})
 }
 
@@ -126,7 +127,8 @@ func (s *Service) unpacked(entry *zip.File, use func(path string) error) (err er
 
 // checkDocument adds what is found in a document to the receipt; where says which file
 // it is.
-func (s *Service) checkDocument(ctx context.Context, r *Receipt, path string, wanted []*measuredPage, where string) error {
+func (s *Service) checkDocument(ctx context.Context, r *Receipt, path string, m *making, run segment, where string) error {
+	wanted := m.pages[run.from:run.to]
 	sizes, err := s.engine.PageSizes(ctx, path, "", len(wanted)+1)
 	if err != nil {
 		return err
@@ -147,7 +149,7 @@ func (s *Service) checkDocument(ctx context.Context, r *Receipt, path string, wa
 		if framing.Cut().Crop.IsZero() || page.IsBlank() {
 			continue
 		}
-		hides, err := s.engine.HidesContent(ctx, path, i+1, seenShare(framing))
+		hides, err := s.engine.HidesContent(ctx, path, i+1, seenShare(framing, m.request.marksOn(run.from+i)))
 		if err != nil {
 			return err
 		}
@@ -158,11 +160,16 @@ func (s *Service) checkDocument(ctx context.Context, r *Receipt, path string, wa
 	return nil
 }
 
-// seenShare is what is seen of a page as it stands, in fractions of it.
-func seenShare(f geometry.Framing) geometry.Box {
+// seenShare is what is seen of a page as it stands, with what is added to it, in fractions of it.
+func seenShare(f geometry.Framing, marks []finish.Mark) geometry.Box {
 	seen, size := f.Seen(), f.Size()
 	f.Straighten = 0 // the crop is one of the straightened page
-	return seen.Mapped(f.Transform().Then(geometry.Scaling(1/size.Width, 1/size.Height)))
+	share := geometry.Scaling(1/size.Width, 1/size.Height)
+	seen = seen.Mapped(f.Transform().Then(share))
+	for _, mark := range marks {
+		seen = seen.Union(boxOf(mark).Mapped(share))
+	}
+	return seen
 }
 
 func nearly(a, b geometry.Size) bool {

@@ -3,6 +3,7 @@ package packets
 import (
 	"slices"
 
+	"dorbin/core/finish"
 	"dorbin/core/packet"
 	"dorbin/internal/store"
 )
@@ -17,6 +18,7 @@ type Change struct {
 	Undo     string            `json:"undo" doc:"What undoing would take back, in words; empty when there is nothing."`
 	Redo     string            `json:"redo" doc:"What redoing would do again, in words; empty when there is nothing."`
 	Expected int               `json:"expected,omitempty"`
+	Finish   *finish.Finish    `json:"finish,omitempty" doc:"What is added to the document, where that changed."`
 	FileName string            `json:"fileName"`
 	Hunks    []Hunk            `json:"hunks" nullable:"false" doc:"To be carried out in order."`
 	Sources  []Source          `json:"sources,omitempty" doc:"Those that are new or have changed."`
@@ -51,6 +53,10 @@ func (v viewer) change(before, after store.Packet, delta packet.Delta) Change {
 		Name: after.State.Name, Undo: after.Undo, Redo: after.Redo, Expected: after.State.Expected,
 		FileName: packet.ProposeFileName(after.State.Name, ".pdf"),
 		Hunks:    []Hunk{},
+	}
+	if before.State.Finish != after.State.Finish {
+		added := after.State.Finish.OrDefaults()
+		change.Finish = &added
 	}
 	for _, h := range delta.Hunks {
 		if hunk, ok := v.hunk(h); ok {

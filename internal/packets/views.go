@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"dorbin/core/annotation"
+	"dorbin/core/finish"
 	"dorbin/core/geometry"
 	"dorbin/core/packet"
 	"dorbin/core/raster"
@@ -15,16 +16,17 @@ import (
 
 // Packet is a packet as it is shown.
 type Packet struct {
-	ID       string   `json:"id"`
-	Name     string   `json:"name"`
-	Revision int      `json:"revision" doc:"Grows with every change. Commands name the revision they were made for."`
-	Undo     string   `json:"undo" doc:"What undoing would take back, in words; empty when there is nothing."`
-	Redo     string   `json:"redo" doc:"What redoing would do again, in words; empty when there is nothing."`
-	Expected int      `json:"expected,omitempty" doc:"How many pages there should be; 0 is unknown."`
-	Parts    []Part   `json:"parts" nullable:"false"`
-	SetAside []Page   `json:"setAside" nullable:"false"`
-	Sources  []Source `json:"sources" nullable:"false"`
-	FileName string   `json:"fileName" doc:"The name proposed for the exported file."`
+	ID       string        `json:"id"`
+	Name     string        `json:"name"`
+	Revision int           `json:"revision" doc:"Grows with every change. Commands name the revision they were made for."`
+	Undo     string        `json:"undo" doc:"What undoing would take back, in words; empty when there is nothing."`
+	Redo     string        `json:"redo" doc:"What redoing would do again, in words; empty when there is nothing."`
+	Expected int           `json:"expected,omitempty" doc:"How many pages there should be; 0 is unknown."`
+	Finish   finish.Finish `json:"finish" doc:"What is added to the document; what is proposed, where nothing was set."`
+	Parts    []Part        `json:"parts" nullable:"false"`
+	SetAside []Page        `json:"setAside" nullable:"false"`
+	Sources  []Source      `json:"sources" nullable:"false"`
+	FileName string        `json:"fileName" doc:"The name proposed for the exported file."`
 }
 
 // Part is a named run of pages.
@@ -116,7 +118,7 @@ func newViewer(all []store.Source, reviewed map[packet.PageID]string) viewer {
 func (v viewer) packet(p store.Packet) Packet {
 	view := Packet{
 		ID: p.ID, Name: p.State.Name, Revision: p.Revision,
-		Undo: p.Undo, Redo: p.Redo, Expected: p.State.Expected,
+		Undo: p.Undo, Redo: p.Redo, Expected: p.State.Expected, Finish: p.State.Finish.OrDefaults(),
 		Parts: make([]Part, len(p.State.Parts)), SetAside: make([]Page, len(p.State.SetAside)),
 		Sources:  make([]Source, 0, len(v.sources)),
 		FileName: packet.ProposeFileName(p.State.Name, ".pdf"),

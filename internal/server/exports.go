@@ -65,6 +65,8 @@ type sizingRequest struct {
 	Body export.Sizing
 }
 
+type finishedAnswer struct{ Body export.Finished }
+
 type exportAnswer struct{ Body export.Export }
 
 type exportsAnswer struct {
@@ -72,6 +74,12 @@ type exportsAnswer struct {
 }
 
 func (h handlers) registerPlans(api huma.API) {
+	huma.Register(api, huma.Operation{
+		OperationID: "finished-pages", Method: http.MethodGet, Path: "/api/packets/{id}/finish", Summary: "What is added to the pages",
+	}, func(ctx context.Context, in *PacketPath) (*finishedAnswer, error) {
+		finished, err := h.app.Export.Finished(ctx, in.ID)
+		return &finishedAnswer{finished}, refusal(err)
+	})
 	huma.Register(api, huma.Operation{
 		OperationID: "get-plan", Method: http.MethodGet, Path: "/api/packets/{id}/plan",
 		Summary: "How each page is to be written, and how large the document will be",

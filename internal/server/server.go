@@ -23,6 +23,7 @@ func New(a *app.App, version, listen string) http.Handler {
 		w.Header().Set("Content-Type", "text/plain")
 		_, _ = w.Write([]byte("ok\n")) // the client may be gone
 	})
+	router.Get("/api/typefaces/{face}", sendTypeface)
 	describe(router, a, version)
 	router.NotFound(frontEnd())
 	return router

@@ -11,6 +11,7 @@ import { t } from './words';
 const BenchView = lazy(async () => ({ default: (await import('./bench/BenchView')).BenchView }));
 const CropView = lazy(async () => ({ default: (await import('./crop/CropView')).CropView }));
 const ExportView = lazy(async () => ({ default: (await import('./export/ExportView')).ExportView }));
+const FinishView = lazy(async () => ({ default: (await import('./finish/FinishView')).FinishView }));
 const GuideView = lazy(async () => ({ default: (await import('./guide/GuideView')).GuideView }));
 const PhotosView = lazy(async () => ({ default: (await import('./photos/PhotosView')).PhotosView }));
 const ReadThroughView = lazy(async () => ({
@@ -41,6 +42,9 @@ export function App() {
           </Route>
           <Route path="/packets/:id/crop">{({ id }) => <CropView id={id} />}</Route>
           <Route path="/packets/:id/scan">{({ id }) => <ScanView id={id} />}</Route>
+          <Route path="/packets/:id/finish/:page?">
+            {({ id, page }) => <FinishView id={id} page={page} />}
+          </Route>
           <Route path="/packets/:id/export">{({ id }) => <ExportView id={id} />}</Route>
           <Route>
             <Header />

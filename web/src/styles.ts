@@ -36,6 +36,7 @@ import '@mantine/core/styles/RadioIndicator.css';
 import '@mantine/core/styles/SegmentedControl.css';
 import '@mantine/core/styles/Slider.css';
 import '@mantine/core/styles/Stack.css';
+import '@mantine/core/styles/Switch.css';
 import '@mantine/core/styles/Table.css';
 import '@mantine/core/styles/Tooltip.css';
 import '@mantine/notifications/styles.css';

@@ -30,6 +30,7 @@ export const theme = createTheme({
       styles: {
         root: { fontWeight: 500, fontSize: 14, height: 'auto', minHeight: 30, paddingInline: 11 },
         inner: { minHeight: 28 },
+        label: { lineHeight: 1.3 },
       },
     },
     Drawer: {

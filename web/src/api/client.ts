@@ -3,6 +3,7 @@ import type { components, paths } from './schema';
 import { t } from '../words';
 
 type Schemas = components['schemas'];
+export type Finished = components['schemas']['Finished'];
 export type Packet = Schemas['Packet'];
 export type PacketCard = Schemas['PacketCard'];
 export type Part = Schemas['Part'];

@@ -6,6 +6,7 @@ import {
   type Packet,
   type PacketCard,
   type ExportOrder,
+  type Finished,
   type Page,
   type Plan,
   type PlannedFile,
@@ -117,6 +118,27 @@ export function usePlan(packet: string, range = '') {
       ),
   });
 }
+
+/** What is added to the pages of a packet, by their ids, and what is wrong with it. */
+export function useFinished(packet: Packet) {
+  const { id, revision } = packet;
+  return useQuery({
+    queryKey: keys.finished(id, revision),
+    enabled: isFinished(packet),
+    placeholderData: (old) => old,
+    staleTime: Infinity,
+    queryFn: () => data(api.GET('/api/packets/{id}/finish', { params: { path: { id } } })),
+    select: byPage,
+  });
+}
+
+/** Whether anything is added to the pages of a packet. */
+const isFinished = ({ finish: { numbers, header, footer } }: Packet) => numbers.on || header.on || footer.on;
+
+const byPage = ({ pages, misfits }: Finished) => ({
+  marks: new Map(pages.map(({ page, marks }) => [page, marks])),
+  misfits,
+});
 
 /** Into which files an order would divide a packet as it stands. */
 export function useFilesPreview(packet: Packet, order: ExportOrder) {

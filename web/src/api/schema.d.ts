@@ -382,6 +382,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/packets/{id}/finish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is added to the pages */
+        get: operations["finished-pages"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/packets/{id}/history": {
         parameters: {
             query?: never;
@@ -903,6 +920,8 @@ export interface components {
             /** Format: int64 */
             expected?: number;
             fileName: string;
+            /** @description What is added to the document, where that changed. */
+            finish?: components["schemas"]["Finish"];
             /**
              * Format: int64
              * @description The revision that it changes.
@@ -945,7 +964,7 @@ export interface components {
             /** @description Single tiny marks without company. */
             specks?: boolean;
         };
-        Command: components["schemas"]["MoveCommand"] | components["schemas"]["TurnCommand"] | components["schemas"]["FlipCommand"] | components["schemas"]["OutlineCommand"] | components["schemas"]["CutCommand"] | components["schemas"]["StraightenCommand"] | components["schemas"]["CropCommand"] | components["schemas"]["FitCommand"] | components["schemas"]["ToneCommand"] | components["schemas"]["CleanCommand"] | components["schemas"]["PaintCommand"] | components["schemas"]["PictureCommand"] | components["schemas"]["AnnotateCommand"] | components["schemas"]["SetAsideCommand"] | components["schemas"]["KeepOnlyCommand"] | components["schemas"]["RestoreCommand"] | components["schemas"]["DuplicateCommand"] | components["schemas"]["CopyCommand"] | components["schemas"]["BringCommand"] | components["schemas"]["InsertBlankCommand"] | components["schemas"]["NoteCommand"] | components["schemas"]["ArrangeCommand"] | components["schemas"]["SwapCommand"] | components["schemas"]["ReverseCommand"] | components["schemas"]["InterleaveCommand"] | components["schemas"]["DealCommand"] | components["schemas"]["SortCommand"] | components["schemas"]["SplitCommand"] | components["schemas"]["DivideCommand"] | components["schemas"]["JoinCommand"] | components["schemas"]["MovePartCommand"] | components["schemas"]["PartPerSourceCommand"] | components["schemas"]["ExpectCommand"] | components["schemas"]["PlaceCommand"] | components["schemas"]["RemoveSourceCommand"] | components["schemas"]["ReturnSourceCommand"] | components["schemas"]["RenameCommand"] | components["schemas"]["RenamePartCommand"];
+        Command: components["schemas"]["MoveCommand"] | components["schemas"]["TurnCommand"] | components["schemas"]["FlipCommand"] | components["schemas"]["OutlineCommand"] | components["schemas"]["CutCommand"] | components["schemas"]["StraightenCommand"] | components["schemas"]["CropCommand"] | components["schemas"]["FitCommand"] | components["schemas"]["ToneCommand"] | components["schemas"]["CleanCommand"] | components["schemas"]["PaintCommand"] | components["schemas"]["PictureCommand"] | components["schemas"]["AnnotateCommand"] | components["schemas"]["SetAsideCommand"] | components["schemas"]["KeepOnlyCommand"] | components["schemas"]["RestoreCommand"] | components["schemas"]["DuplicateCommand"] | components["schemas"]["CopyCommand"] | components["schemas"]["BringCommand"] | components["schemas"]["InsertBlankCommand"] | components["schemas"]["NoteCommand"] | components["schemas"]["ArrangeCommand"] | components["schemas"]["SwapCommand"] | components["schemas"]["ReverseCommand"] | components["schemas"]["InterleaveCommand"] | components["schemas"]["DealCommand"] | components["schemas"]["SortCommand"] | components["schemas"]["SplitCommand"] | components["schemas"]["DivideCommand"] | components["schemas"]["JoinCommand"] | components["schemas"]["MovePartCommand"] | components["schemas"]["PartPerSourceCommand"] | components["schemas"]["FinishCommand"] | components["schemas"]["ExpectCommand"] | components["schemas"]["PlaceCommand"] | components["schemas"]["RemoveSourceCommand"] | components["schemas"]["ReturnSourceCommand"] | components["schemas"]["RenameCommand"] | components["schemas"]["RenamePartCommand"];
         CommandsRequestBody: {
             /** @description One step of undo. */
             commands: components["schemas"]["Command"][];
@@ -1207,6 +1226,33 @@ export interface components {
              */
             waiting: number;
         };
+        Finish: {
+            footer: components["schemas"]["Line"];
+            header: components["schemas"]["Line"];
+            numbers: components["schemas"]["Numbers"];
+            opening: components["schemas"]["Opening"];
+            properties: components["schemas"]["Properties"];
+        };
+        /** @description What is added to the document changes: page numbers, a header, a footer, properties, how it opens. A section that is not given stays. */
+        FinishCommand: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "finish";
+            footer?: components["schemas"]["Line"];
+            header?: components["schemas"]["Line"];
+            numbers?: components["schemas"]["Numbers"];
+            opening?: components["schemas"]["Opening"];
+            properties?: components["schemas"]["Properties"];
+        };
+        Finished: {
+            misfits: components["schemas"]["Misfit"][];
+            /** @description Those to which something is added. */
+            pages: components["schemas"]["MarkedPage"][];
+            /** Format: int64 */
+            revision: number;
+        };
         /** @description Pages are laid on a sheet, as they now stand, whose margins may be mirrored on even pages; without a sheet they are not. */
         FitCommand: {
             /**
@@ -1375,6 +1421,30 @@ export interface components {
              */
             what: "scripts" | "actions" | "media" | "attachments" | "layers" | "hiddenNotes" | "metadata";
         };
+        Line: {
+            /** @description Such as #1c5a52. */
+            colour: string;
+            /**
+             * Format: double
+             * @description Points from the paper's edges.
+             */
+            edge: number;
+            /** @enum {string} */
+            face: "sans" | "serif";
+            left: string;
+            middle: string;
+            /** @description Left and right change places on even pages. */
+            mirror: boolean;
+            on: boolean;
+            right: string;
+            /** @description A line between it and the page. */
+            rule: boolean;
+            /**
+             * Format: double
+             * @description Points.
+             */
+            size: number;
+        };
         LookedRequestBody: {
             pages: string[];
             reviewed: boolean;
@@ -1401,6 +1471,44 @@ export interface components {
             right?: number;
             /** Format: double */
             top?: number;
+        };
+        Mark: {
+            /** @description Where its first letter stands on the line, in points from the page's top left. */
+            at: components["schemas"]["Point"];
+            colour: string;
+            /** @enum {string} */
+            face: "sans" | "serif";
+            /** @enum {string} */
+            kind: "number" | "header" | "footer";
+            /** @description It is no text but a line, so wide and so thick. */
+            rule?: boolean;
+            /**
+             * Format: double
+             * @description Points.
+             */
+            size: number;
+            text: string;
+            /**
+             * Format: double
+             * @description Points.
+             */
+            width: number;
+        };
+        MarkedPage: {
+            /** @description What readers show as its number; empty where it has none. */
+            label: string;
+            marks: components["schemas"]["Mark"][];
+            page: string;
+        };
+        Misfit: {
+            /** @enum {string} */
+            kind: "number" | "header" | "footer";
+            /**
+             * Format: int64
+             * @description Counted from 1.
+             */
+            page: number;
+            sentence: string;
         };
         /** @description Pages go to a destination. */
         MoveCommand: {
@@ -1441,6 +1549,72 @@ export interface components {
             range?: string;
             title?: string;
         };
+        Numbers: {
+            /** @description Such as #1c5a52. */
+            colour: string;
+            /**
+             * Format: int64
+             * @description At least so many, where it is prefixed.
+             */
+            digits: number;
+            /**
+             * Format: double
+             * @description Points from the paper's edges.
+             */
+            edge: number;
+            /** @enum {string} */
+            face: "sans" | "serif";
+            /**
+             * Format: int64
+             * @description The number on the first page that has one.
+             */
+            first: number;
+            /**
+             * Format: int64
+             * @description The first page that has one, counted from 1.
+             */
+            from: number;
+            /** @description At the head of the page, not at its foot. */
+            head: boolean;
+            on: boolean;
+            /** @description They begin anew in each part. */
+            perPart: boolean;
+            /** @description Before the number, where it is prefixed. */
+            prefix: string;
+            /** @enum {string} */
+            side: "left" | "middle" | "right" | "outer";
+            /**
+             * Format: double
+             * @description Points.
+             */
+            size: number;
+            /** @description Pages without one, as a selection in words. */
+            skip: string;
+            /** @enum {string} */
+            style: "plain" | "dashes" | "slash" | "ofTotal" | "roman" | "prefixed";
+            /**
+             * Format: int64
+             * @description The last page that has one; 0 is the last of the packet.
+             */
+            to: number;
+        };
+        Opening: {
+            /** @description They are shown beside the page. */
+            bookmarks: boolean;
+            /** @enum {string} */
+            fit: "page" | "width" | "actual";
+            /**
+             * @description Page by page, scrolling, or facing pages.
+             * @enum {string}
+             */
+            layout: "page" | "scroll" | "facing";
+            on: boolean;
+            /**
+             * Format: int64
+             * @description Counted from 1.
+             */
+            page: number;
+        };
         Outcome: {
             /** @description They may have been taken by a camera. */
             arePhotographs?: boolean;
@@ -1475,6 +1649,8 @@ export interface components {
             expected?: number;
             /** @description The name proposed for the exported file. */
             fileName: string;
+            /** @description What is added to the document; what is proposed, where nothing was set. */
+            finish: components["schemas"]["Finish"];
             id: string;
             name: string;
             parts: components["schemas"]["Part"][];
@@ -1863,6 +2039,14 @@ export interface components {
             number?: number;
             /** Format: int64 */
             of?: number;
+        };
+        Properties: {
+            author: string;
+            keywords: string;
+            on: boolean;
+            subject: string;
+            /** @description The packet's name when it is empty. */
+            title: string;
         };
         ReadinessAnswerBody: {
             /** @description Whether pages can be drawn. At its first start the program prepares for that for some seconds. */
@@ -3230,6 +3414,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Findings"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "finished-pages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The packet's id. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Finished"];
                 };
             };
             /** @description Error */

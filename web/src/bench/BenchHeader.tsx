@@ -44,6 +44,9 @@ export function BenchHeader({ packet, focus, bench }: Props) {
           <Button component={Link} href={`/packets/${packet.id}/read${focus ? `/${focus}` : ''}`}>
             {t('bench.readThrough')}
           </Button>
+          <Button component={Link} href={`/packets/${packet.id}/finish${focus ? `/${focus}` : ''}`}>
+            {t('bench.finish')}
+          </Button>
           <Button variant="filled" component={Link} href={`/packets/${packet.id}/export`}>
             {t('bench.export')}
           </Button>

@@ -6,6 +6,7 @@ import { pagePlace, replacePlace } from '../packet/place';
 import { toneWords } from '../photos/tones';
 import { formatBytes, formatSize, originColour, paperName } from '../shared/format';
 import { Facts } from '../shared/Facts';
+import { PageMarks } from '../shared/PageMarks';
 import { Picture } from '../shared/Picture';
 import type { ActContext } from './acts/act';
 import classes from './LookPanel.module.css';
@@ -32,7 +33,7 @@ export function LookPanel({ packet, page, onUnlock, bench, onShow }: Props) {
     <aside className={classes.panel} aria-label={t('bench.thePageInFocus')}>
       {page ? (
         <>
-          <LargePage page={page} source={source} />
+          <LargePage packet={packet} page={page} source={source} />
           <PageActs packet={packet} page={page} bench={bench} />
           <PageFacts page={page} source={source} />
         </>
@@ -92,7 +93,7 @@ function PageActs({ packet, page, bench }: Pick<Props, 'packet' | 'bench'> & { p
   );
 }
 
-function LargePage({ page, source }: { page: Page; source?: Source }) {
+function LargePage({ packet, page, source }: { packet: Packet; page: Page; source?: Source }) {
   const scale = Math.min(BOX_WIDTH / page.width, BOX_HEIGHT / page.height);
   const width = Math.round(page.width * scale);
   const height = Math.round(page.height * scale);
@@ -116,6 +117,7 @@ function LargePage({ page, source }: { page: Page; source?: Source }) {
           width={width}
           height={height}
         />
+        <PageMarks packet={packet} page={page} />
       </div>
       <b>{page.number}</b>
     </div>

@@ -1,8 +1,9 @@
 import { useDraggable } from '@dnd-kit/core';
 import { IconAlertTriangle, IconNote } from '@tabler/icons-react';
 import { memo, type CSSProperties, type MouseEvent } from 'react';
-import { pictureUrl } from '../api/client';
+import { pictureUrl, type Finished } from '../api/client';
 import { formatBytes, paperName } from '../shared/format';
+import { Marks } from '../shared/PageMarks';
 import { Picture } from '../shared/Picture';
 import classes from './PageCard.module.css';
 import type { Card } from './wallLayout';
@@ -19,6 +20,8 @@ interface Props {
   unread: boolean;
   /** It is about to be elsewhere. */
   dragged: boolean;
+  /** What is added to it. */
+  marks?: Finished['pages'][number]['marks'];
   /** How many pages there are. */
   all: number;
   onClick: (page: string, event: MouseEvent) => void;
@@ -32,7 +35,8 @@ const DETAIL = Math.max(1, window.devicePixelRatio);
 
 /** One page on the wall. */
 export const PageCard = memo(function PageCard(props: Props) {
-  const { card, top, colour, sourceName, selected, focused, unread, dragged, all, onClick, onOpen } = props;
+  const { card, top, colour, sourceName, selected, focused, unread, dragged, marks, all, onClick, onOpen } =
+    props;
   const { page } = card;
   const { setNodeRef, listeners } = useDraggable({ id: page.id });
   const paper = paperName(page.width, page.height);
@@ -66,6 +70,7 @@ export const PageCard = memo(function PageCard(props: Props) {
           width={card.width}
           height={card.height}
         />
+        {marks && <Marks page={page} marks={marks} />}
       </div>
       <span className="hidden-text">{spokenName(page, sourceName, unread)}</span>
       <div className={classes.caption} aria-hidden>

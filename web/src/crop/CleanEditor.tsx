@@ -9,7 +9,7 @@ import { OnAll } from '../shared/OnAll';
 import classes from './CropView.module.css';
 import { Frame } from './Frame';
 import { OnePage } from './OnePage';
-import { Pager } from './Pager';
+import { Pager } from '../shared/Pager';
 import { PaintArea } from './PaintArea';
 import { WhichPages } from './WhichPages';
 import { pagesOf, type EditorProps } from './editor';

@@ -1,6 +1,6 @@
 import { SegmentedControl } from '@mantine/core';
 import type { Page } from '../api/client';
-import { Pager } from './Pager';
+import { Pager } from '../shared/Pager';
 import { t } from '../words';
 
 export type Seen = 'darkest' | 'average' | 'one';

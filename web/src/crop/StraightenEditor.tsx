@@ -10,7 +10,7 @@ import classes from './CropView.module.css';
 import { Frame } from './Frame';
 import { LevelLine } from './LevelLine';
 import { OnePage } from './OnePage';
-import { Pager } from './Pager';
+import { Pager } from '../shared/Pager';
 import { WhichPages } from './WhichPages';
 import { pagesOf, type EditorProps } from './editor';
 import { degrees, leaningPages, standingAngle, STEEPEST } from './straightening';

@@ -21,7 +21,7 @@ export function Uncropped({ page, extent, scale, lean = 0 }: Props) {
       <Picture
         key={page.id}
         url={pictureUrl({ ...page, crop: undefined, fit: undefined }, FINE)}
-        alt={t('crop.page', { number: page.number })}
+        alt={t('shared.pageNumber', { number: page.number })}
         turn={page.turn}
         mirror={page.mirror}
         width={Math.round(extent.width * scale)}

@@ -1,3 +1,4 @@
+import { nothingAdded } from './testPacket';
 import { describe, expect, it } from 'vitest';
 import type { Command, Packet, Page } from '../api/client';
 import { allPages, predict, stillMakesSense } from './apply';
@@ -37,6 +38,7 @@ function packet(text: string): Packet {
       undo: '',
       redo: '',
       fileName: '',
+      finish: nothingAdded,
       parts,
       setAside: [],
       sources: [],

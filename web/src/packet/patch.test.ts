@@ -1,3 +1,4 @@
+import { nothingAdded } from './testPacket';
 import { describe, expect, it } from 'vitest';
 import type { Change, Packet, Page } from '../api/client';
 import { patched } from './patch';
@@ -29,6 +30,7 @@ const packet: Packet = {
   undo: 'Moved 1 page',
   redo: '',
   fileName: 'larkmere.pdf',
+  finish: nothingAdded,
   parts: [
     { id: 'a', title: 'A', pages: [page('p1', 1), page('p2', 2)] },
     { id: 'b', title: 'B', pages: [page('p3', 3)] },

@@ -9,10 +9,10 @@ export function patched(packet: Packet, change: Change): Packet {
     (list, hunk) => list.toSpliced(hunk.at, hunk.remove, ...(hunk.rows ?? [])),
     rowsOf(packet),
   );
-  const { revision, name, undo, redo, expected, fileName } = change;
+  const { revision, name, undo, redo, expected, fileName, finish = packet.finish } = change;
   return renumber({
     ...packet,
-    ...{ revision, name, undo, redo, expected, fileName },
+    ...{ revision, name, undo, redo, expected, fileName, finish },
     ...fromRows(rows, packet),
     sources: changedSources(packet, change),
   });

@@ -1,3 +1,4 @@
+import { nothingAdded } from '../packet/testPacket';
 import { describe, expect, it } from 'vitest';
 import type { Packet, Page, Point } from '../api/client';
 import { handleAt, isConvex, moved, outlineCommands, WHOLE } from './outlines';
@@ -36,6 +37,7 @@ const packet = (pages: Page[]): Packet => ({
   undo: '',
   redo: '',
   fileName: 'test.pdf',
+  finish: nothingAdded,
   parts: [{ id: 'p', title: 'Part', pages }],
   setAside: [],
   sources: [],

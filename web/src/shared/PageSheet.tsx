@@ -1,6 +1,7 @@
 import { pictureUrl, type Box, type Packet, type Page } from '../api/client';
 import { originColour } from './format';
 import classes from './PageSheet.module.css';
+import { PageMarks } from './PageMarks';
 import { Picture } from './Picture';
 import { t } from '../words';
 
@@ -43,6 +44,7 @@ export function PageSheet({ packet, page, width, height, zoom = 1, margin = 28, 
         <div className={classes.fine}>
           <Picture key={page.id} url={pictureUrl(page, FINE)} alt={name} {...box} marks={marks} />
         </div>
+        <PageMarks packet={packet} page={page} />
         {zoom > 1.5 && (
           <div className={classes.fine}>
             <Picture key={page.id} url={pictureUrl(page, FINEST)} alt="" {...box} />

@@ -113,6 +113,13 @@ export const packetActs: Act[] = [
     run: (bench) => bench.open('export'),
   },
   {
+    id: 'finish',
+    name: t('acts.finish'),
+    typed: t('acts.finishTyped'),
+    group: 'packet',
+    run: (bench) => bench.open('finish'),
+  },
+  {
     id: 'export',
     name: t('acts.export'),
     typed: t('acts.exportTyped'),

@@ -12,11 +12,11 @@ interface Props {
 export function Pager({ page, onStep }: Props) {
   return (
     <>
-      <ActionIcon variant="default" aria-label={t('crop.thePageBefore')} onClick={() => onStep(-1)}>
+      <ActionIcon variant="default" aria-label={t('shared.thePageBefore')} onClick={() => onStep(-1)}>
         <IconChevronLeft size={16} />
       </ActionIcon>
-      <span>{t('crop.page', { number: page.number })}</span>
-      <ActionIcon variant="default" aria-label={t('crop.theNextPage')} onClick={() => onStep(1)}>
+      <span>{t('shared.pageNumber', { number: page.number })}</span>
+      <ActionIcon variant="default" aria-label={t('shared.theNextPage')} onClick={() => onStep(1)}>
         <IconChevronRight size={16} />
       </ActionIcon>
     </>

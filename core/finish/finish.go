@@ -1,0 +1,219 @@
+package finish
+
+import (
+	"errors"
+	"fmt"
+	"regexp"
+	"slices"
+	"unicode/utf8"
+
+	"dorbin/core/geometry"
+	"dorbin/core/typeface"
+)
+
+// Finish is all that is added to a packet's document. Its zero value adds nothing.
+type Finish struct {
+	Numbers    Numbers    `json:"numbers"`
+	Header     Line       `json:"header"`
+	Footer     Line       `json:"footer"`
+	Properties Properties `json:"properties"`
+	Opening    Opening    `json:"opening"`
+}
+
+// Writing is how a text on pages looks.
+type Writing struct {
+	Face   typeface.Face `json:"face" enum:"sans,serif"`
+	Size   float64       `json:"size" doc:"Points."`
+	Colour string        `json:"colour" doc:"Such as #1c5a52."`
+	Edge   float64       `json:"edge" doc:"Points from the paper's edges."`
+}
+
+// Style is how a page's number is written.
+type Style string
+
+// The styles.
+const (
+	Plain    Style = "plain"    // 3
+	Dashes   Style = "dashes"   // - 3 -
+	Slash    Style = "slash"    // 3/20
+	OfTotal  Style = "ofTotal"  // Page 3 of 20
+	Roman    Style = "roman"    // iii
+	Prefixed Style = "prefixed" // A-0003
+)
+
+// Side is where across a page a text is.
+type Side string
+
+// The sides. Outer is the right of odd pages and the left of even ones, for printing on both
+// sides.
+const (
+	Left   Side = "left"
+	Middle Side = "middle"
+	Right  Side = "right"
+	Outer  Side = "outer"
+)
+
+// Numbers are page numbers.
+type Numbers struct {
+	On      bool   `json:"on"`
+	First   int    `json:"first" doc:"The number on the first page that has one."`
+	From    int    `json:"from" doc:"The first page that has one, counted from 1."`
+	To      int    `json:"to" doc:"The last page that has one; 0 is the last of the packet."`
+	Style   Style  `json:"style" enum:"plain,dashes,slash,ofTotal,roman,prefixed"`
+	Prefix  string `json:"prefix" doc:"Before the number, where it is prefixed."`
+	Digits  int    `json:"digits" doc:"At least so many, where it is prefixed."`
+	PerPart bool   `json:"perPart" doc:"They begin anew in each part."`
+	Head    bool   `json:"head" doc:"At the head of the page, not at its foot."`
+	Side    Side   `json:"side" enum:"left,middle,right,outer"`
+	Skip    string `json:"skip" doc:"Pages without one, as a selection in words."`
+	Writing
+}
+
+// Line is a header or a footer: a text at the left, in the middle and at the right. Fields in
+// braces stand for what differs: {page}, {pages}, {part}, {packet}, {date}.
+type Line struct {
+	On     bool   `json:"on"`
+	Left   string `json:"left"`
+	Middle string `json:"middle"`
+	Right  string `json:"right"`
+	Mirror bool   `json:"mirror" doc:"Left and right change places on even pages."`
+	Rule   bool   `json:"rule" doc:"A line between it and the page."`
+	Writing
+}
+
+// Properties describe the document to programs that keep it.
+type Properties struct {
+	On       bool   `json:"on"`
+	Title    string `json:"title" doc:"The packet's name when it is empty."`
+	Author   string `json:"author"`
+	Subject  string `json:"subject"`
+	Keywords string `json:"keywords"`
+}
+
+// Opening is how a reader is asked to show the document first.
+type Opening struct {
+	On        bool   `json:"on"`
+	Layout    string `json:"layout" enum:"page,scroll,facing" doc:"Page by page, scrolling, or facing pages."`
+	Page      int    `json:"page" doc:"Counted from 1."`
+	Fit       string `json:"fit" enum:"page,width,actual"`
+	Bookmarks bool   `json:"bookmarks" doc:"They are shown beside the page."`
+}
+
+// Default is what is proposed before anything is switched on.
+func Default() Finish {
+	writing := Writing{Face: typeface.Sans, Size: 10, Colour: "#1f2a2c", Edge: geometry.FromMM(12)}
+	small := writing
+	small.Size = 9
+	return Finish{
+		Numbers: Numbers{First: 1, From: 1, Style: Slash, Side: Right, Prefix: "A-", Digits: 4, Writing: writing},
+		Header:  Line{Left: "{packet}", Right: "{date}", Writing: small},
+		Footer:  Line{Left: "{part}", Writing: small},
+		Opening: Opening{Layout: "page", Page: 1, Fit: "page", Bookmarks: true},
+	}
+}
+
+// OrDefaults has what is proposed in place of each section that was never set.
+func (f Finish) OrDefaults() Finish {
+	proposed := Default()
+	if f.Numbers == (Numbers{}) {
+		f.Numbers = proposed.Numbers
+	}
+	if f.Header == (Line{}) {
+		f.Header = proposed.Header
+	}
+	if f.Footer == (Line{}) {
+		f.Footer = proposed.Footer
+	}
+	if f.Opening == (Opening{}) {
+		f.Opening = proposed.Opening
+	}
+	return f
+}
+
+const (
+	longestText = 500 // letters of a field
+	mostNumber  = 10_000_000
+)
+
+var colour = regexp.MustCompile(`^#[0-9a-fA-F]{6}$`)
+
+// Check tells what of it makes no sense for a packet of so many pages.
+func (f Finish) Check(pages int) error {
+	return errors.Join(f.Numbers.check(pages), f.Header.check("header"), f.Footer.check("footer"), f.Properties.check(), f.Opening.check(pages))
+}
+
+func (n Numbers) check(pages int) error {
+	switch {
+	case n == Numbers{}:
+		return nil
+	case n.First < 0 || n.First > mostNumber:
+		return fmt.Errorf("page numbers begin at 0 or above, not at %d", n.First)
+	case n.From < 1 || n.From > max(pages, 1):
+		return fmt.Errorf("page numbers begin on a page from 1 to %d, not on %d", max(pages, 1), n.From)
+	case n.To != 0 && n.To < n.From:
+		return fmt.Errorf("page numbers cannot end on page %d, before they begin", n.To)
+	case !slices.Contains([]Style{Plain, Dashes, Slash, OfTotal, Roman, Prefixed}, n.Style):
+		return fmt.Errorf("there are no page numbers %q", string(n.Style))
+	case !slices.Contains([]Side{Left, Middle, Right, Outer}, n.Side):
+		return fmt.Errorf("page numbers are left, middle, right or outer, not %q", string(n.Side))
+	case n.Digits < 0 || n.Digits > 12:
+		return errors.New("page numbers have at most 12 digits")
+	}
+	return errors.Join(checkText("page numbers", n.Face, n.Prefix), n.Writing.check("page numbers"))
+}
+
+func (l Line) check(what string) error {
+	if l == (Line{}) {
+		return nil
+	}
+	return errors.Join(checkText("the "+what, l.Face, l.Left, l.Middle, l.Right), l.Writing.check("the "+what))
+}
+
+func (w Writing) check(what string) error {
+	switch {
+	case !slices.Contains(typeface.Faces, w.Face):
+		return fmt.Errorf("%s: there is no typeface %q", what, string(w.Face))
+	case !(w.Size >= 4 && w.Size <= 72):
+		return fmt.Errorf("%s: text is from 4 to 72 points, not %g", what, w.Size)
+	case !(w.Edge >= 0 && w.Edge <= geometry.FromMM(100)):
+		return fmt.Errorf("%s: it stands from 0 to 100 mm from the edge", what)
+	case !colour.MatchString(w.Colour):
+		return fmt.Errorf("%s: %q is no colour such as #1c5a52", what, w.Colour)
+	}
+	return nil
+}
+
+func checkText(what string, face typeface.Face, texts ...string) error {
+	for _, text := range texts {
+		if n := utf8.RuneCountInString(text); n > longestText {
+			return fmt.Errorf("%s: a text has at most %d letters, this one has %d", what, longestText, n)
+		}
+		if letter, missing := face.Missing(text); missing {
+			return fmt.Errorf("%s: the typeface does not have the letter %q", what, letter)
+		}
+	}
+	return nil
+}
+
+func (p Properties) check() error {
+	for name, text := range map[string]string{"title": p.Title, "author": p.Author, "subject": p.Subject, "keywords": p.Keywords} {
+		if n := utf8.RuneCountInString(text); n > longestText {
+			return fmt.Errorf("the %s has at most %d letters, this one has %d", name, longestText, n)
+		}
+	}
+	return nil
+}
+
+func (o Opening) check(pages int) error {
+	switch {
+	case o == Opening{}:
+		return nil
+	case !slices.Contains([]string{"page", "scroll", "facing"}, o.Layout):
+		return fmt.Errorf("a document opens by page, scroll or facing, not %q", o.Layout)
+	case !slices.Contains([]string{"page", "width", "actual"}, o.Fit):
+		return fmt.Errorf("a page is fitted by page, width or actual, not %q", o.Fit)
+	case o.Page < 1 || o.Page > max(pages, 1):
+		return fmt.Errorf("a document opens at a page from 1 to %d, not at %d", max(pages, 1), o.Page)
+	}
+	return nil
+}

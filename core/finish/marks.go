@@ -1,0 +1,238 @@
+package finish
+
+import (
+	"fmt"
+	"strconv"
+	"strings"
+
+	"dorbin/core/geometry"
+	"dorbin/core/typeface"
+)
+
+// Page is what is known of a page of the packet.
+type Page struct {
+	Size    geometry.Size // as it stands
+	Part    string        // the title of its part
+	Begins  bool          // it is the first of its part
+	Skipped bool          // it gets no number
+}
+
+// The kinds of marks.
+const (
+	NumberMark = "number"
+	HeaderMark = "header"
+	FooterMark = "footer"
+)
+
+// Facts are what fields of a header or a footer stand for, and that is the same on all pages.
+type Facts struct {
+	Packet string
+	Date   string // as it is to be written
+}
+
+// Mark is a line of text on a page.
+type Mark struct {
+	Kind   string         `json:"kind" enum:"number,header,footer"`
+	Text   string         `json:"text"`
+	At     geometry.Point `json:"at" doc:"Where its first letter stands on the line, in points from the page's top left."`
+	Width  float64        `json:"width" doc:"Points."`
+	Size   float64        `json:"size" doc:"Points."`
+	Face   typeface.Face  `json:"face" enum:"sans,serif"`
+	Colour string         `json:"colour"`
+	Rule   bool           `json:"rule,omitempty" doc:"It is no text but a line, so wide and so thick."`
+}
+
+// ruleWidth is how thick a rule is, in points.
+const ruleWidth = 0.5
+
+// Marks gives what comes on each page.
+func (f Finish) Marks(pages []Page, facts Facts) [][]Mark {
+	marks := make([][]Mark, len(pages))
+	numbers := f.Numbers.texts(pages)
+	for i, page := range pages {
+		if f.Header.On {
+			marks[i] = append(marks[i], f.Header.marks(HeaderMark, true, i, len(pages), page, facts)...)
+		}
+		if f.Footer.On {
+			marks[i] = append(marks[i], f.Footer.marks(FooterMark, false, i, len(pages), page, facts)...)
+		}
+		if numbers[i] != "" {
+			marks[i] = append(marks[i], f.Numbers.place(NumberMark, numbers[i], f.Numbers.Side.on(i), f.Numbers.Head, page.Size))
+		}
+	}
+	return marks
+}
+
+// on is the side on a page, counted from 0.
+func (s Side) on(page int) Side {
+	switch {
+	case s != Outer:
+		return s
+	case page%2 == 0:
+		return Right
+	}
+	return Left
+}
+
+// place puts a text at the head or the foot of a page. Its capitals keep the distance from the
+// paper's edge above, its line from the one below.
+func (w Writing) place(kind, text string, side Side, head bool, page geometry.Size) Mark {
+	width := w.Face.Width(text, w.Size)
+	at := geometry.Point{X: w.Edge, Y: page.Height - w.Edge}
+	if head {
+		at.Y = w.Edge + w.Face.Metrics().CapHeight*w.Size
+	}
+	switch side {
+	case Middle:
+		at.X = (page.Width - width) / 2
+	case Right:
+		at.X = page.Width - w.Edge - width
+	}
+	return Mark{Kind: kind, Text: text, At: at, Width: width, Size: w.Size, Face: w.Face, Colour: w.Colour}
+}
+
+func (l Line) marks(kind string, head bool, i, count int, page Page, facts Facts) []Mark {
+	left, right := l.Left, l.Right
+	if l.Mirror && i%2 == 1 {
+		left, right = right, left
+	}
+	fields := strings.NewReplacer(
+		"{page}", strconv.Itoa(i+1), "{pages}", strconv.Itoa(count), "{part}", page.Part, "{packet}", facts.Packet, "{date}", facts.Date,
+	)
+	var marks []Mark
+	for _, field := range []struct {
+		text string
+		side Side
+	}{{left, Left}, {l.Middle, Middle}, {right, Right}} {
+		if text := strings.TrimSpace(fields.Replace(field.text)); text != "" {
+			marks = append(marks, l.place(kind, text, field.side, head, page.Size))
+		}
+	}
+	if l.Rule {
+		marks = append(marks, l.rule(kind, head, page.Size))
+	}
+	return marks
+}
+
+// rule is a line between the text and the page, half the text's size away from it.
+func (l Line) rule(kind string, head bool, page geometry.Size) Mark {
+	metrics := l.Face.Metrics()
+	y := page.Height - l.Edge - (metrics.CapHeight+0.6)*l.Size
+	if head {
+		y = l.Edge + (metrics.CapHeight+0.6)*l.Size
+	}
+	return Mark{
+		Kind: kind, At: geometry.Point{X: l.Edge, Y: y}, Width: page.Width - 2*l.Edge,
+		Size: ruleWidth, Face: l.Face, Colour: l.Colour, Rule: true,
+	}
+}
+
+// numbered is a number as it counts on a page, and the last of its run.
+type numbered struct {
+	number, last int
+	has          bool
+}
+
+// counted gives the number of each page.
+func (n Numbers) counted(pages []Page) []numbered {
+	counted := make([]numbered, len(pages))
+	if !n.On {
+		return counted
+	}
+	last := n.To
+	if last == 0 || last > len(pages) {
+		last = len(pages)
+	}
+	next, began := n.First, 0
+	closeRun := func(end int) {
+		for i := began; i < end; i++ {
+			counted[i].last = next - 1
+		}
+	}
+	for i, page := range pages {
+		if n.PerPart && page.Begins && i > 0 {
+			closeRun(i)
+			next, began = n.First, i
+		}
+		if i+1 < n.From || i+1 > last || page.Skipped {
+			continue
+		}
+		counted[i] = numbered{number: next, has: true}
+		next++
+	}
+	closeRun(len(pages))
+	return counted
+}
+
+// texts gives what is written on each page; nothing where it has no number.
+func (n Numbers) texts(pages []Page) []string {
+	texts := make([]string, len(pages))
+	for i, page := range n.counted(pages) {
+		if page.has {
+			texts[i] = n.text(page)
+		}
+	}
+	return texts
+}
+
+func (n Numbers) text(page numbered) string {
+	switch n.Style {
+	case Dashes:
+		return fmt.Sprintf("- %d -", page.number)
+	case Slash:
+		return fmt.Sprintf("%d/%d", page.number, page.last)
+	case OfTotal:
+		return fmt.Sprintf("Page %d of %d", page.number, page.last)
+	}
+	return n.label(page)
+}
+
+// label is the number alone, as a reader of the document shows it for the page.
+func (n Numbers) label(page numbered) string {
+	switch n.Style {
+	case Roman:
+		return roman(page.number)
+	case Prefixed:
+		return fmt.Sprintf("%s%0*d", n.Prefix, n.Digits, page.number)
+	}
+	return strconv.Itoa(page.number)
+}
+
+// Labels gives what a reader of the document shows as each page's number; nothing where it has
+// none. It is nil where no page has.
+func (f Finish) Labels(pages []Page) []string {
+	if !f.Numbers.On {
+		return nil
+	}
+	labels := make([]string, len(pages))
+	for i, page := range f.Numbers.counted(pages) {
+		if page.has {
+			labels[i] = f.Numbers.label(page)
+		}
+	}
+	return labels
+}
+
+var numerals = []struct {
+	value int
+	text  string
+}{
+	{1000, "m"}, {900, "cm"}, {500, "d"}, {400, "cd"}, {100, "c"}, {90, "xc"},
+	{50, "l"}, {40, "xl"}, {10, "x"}, {9, "ix"}, {5, "v"}, {4, "iv"}, {1, "i"},
+}
+
+// roman writes a number in small Roman numerals. They have no nought, and what is above 3,999
+// is written in figures.
+func roman(n int) string {
+	if n < 1 || n > 3999 {
+		return strconv.Itoa(n)
+	}
+	var b strings.Builder
+	for _, numeral := range numerals {
+		for n >= numeral.value {
+			b.WriteString(numeral.text)
+			n -= numeral.value
+		}
+	}
+	return b.String()
+}

@@ -1,0 +1,273 @@
+package pdf
+
+import (
+	"bytes"
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+	"unicode/utf16"
+
+	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu/types"
+
+	"dorbin/core/finish"
+	"dorbin/core/geometry"
+	"dorbin/core/typeface"
+)
+
+// SetMarks says what comes on the pages, by their positions. It is called before any page is
+// added.
+func (a *Assembler) SetMarks(marks [][]finish.Mark) { a.marks = marks }
+
+// embedded is a typeface whose letters are used in the file.
+type embedded struct {
+	number int
+	subset *typeface.Subset
+}
+
+// font gives the object of a typeface, which is written when all its letters are known.
+func (a *Assembler) font(face typeface.Face) *embedded {
+	font, ok := a.fonts[face]
+	if !ok {
+		font = &embedded{number: a.out.allocate(), subset: typeface.NewSubset(face)}
+		a.fonts[face] = font
+	}
+	return font
+}
+
+// resourceNames are short, as every page has them, and such as no page of others is likely to have.
+var resourceNames = map[typeface.Face]string{typeface.Sans: "DbSa", typeface.Serif: "DbSe"}
+
+// hasMarks tells whether anything comes on a page.
+func (a *Assembler) hasMarks(position int) bool {
+	return position < len(a.marks) && len(a.marks[position]) > 0
+}
+
+// markContent is the content that draws a page's marks, as an artifact (14.8.2.2), and the
+// resources that it names. The page is seen turned by its rotation, and scaled by its unit. What
+// may be the same on other pages is drawn by a form that these share.
+func (a *Assembler) markContent(position int, box rectangle, rotate int, unit float64) (content string, resources markResources) {
+	if !a.hasMarks(position) {
+		return "", resources
+	}
+	var own, shared []finish.Mark
+	for _, mark := range a.marks[position] {
+		if mark.Kind == finish.NumberMark {
+			own = append(own, mark)
+		} else {
+			shared = append(shared, mark)
+		}
+	}
+	m := fromSeen(box, rotate, unit)
+	content = fmt.Sprintf("/Artifact<</Type/Pagination>>BDC q %s cm\n", operands(m.A, m.B, m.C, m.D, m.E, m.F))
+	if len(shared) > 0 {
+		form := a.markForm(shared)
+		resources.form = reference(form)
+		content += "/" + markForm + " Do\n"
+	}
+	drawn, fonts := a.drawnMarks(own)
+	resources.fonts = fonts
+	return content + drawn + "Q EMC\n", resources
+}
+
+// markResources are what the marks of a page need.
+type markResources struct {
+	fonts types.Dict
+	form  types.Object // for markForm; nil where there is none
+}
+
+// markForm names the form of marks in the resources of a page.
+const markForm = "DbMk"
+
+// farthest is beyond every mark, in points: a form is cut at its box.
+const farthest = 20_000
+
+// markForm writes a form that draws marks, once for all pages on which they are the same.
+func (a *Assembler) markForm(marks []finish.Mark) int {
+	content, fonts := a.drawnMarks(marks)
+	key := contentKey([]byte("a form of marks"), []byte(content))
+	if number, ok := a.written[key]; ok {
+		return number
+	}
+	number := a.out.allocate()
+	data := deflate([]byte(content))
+	a.out.stream(number, types.Dict{
+		"Type": types.Name("XObject"), "Subtype": types.Name("Form"), "BBox": numbers(-farthest, -farthest, farthest, farthest),
+		"Resources": types.Dict{"Font": fonts}, "Filter": types.Name(Flate),
+	}, bytes.NewReader(data), int64(len(data)))
+	a.written[key] = number
+	return number
+}
+
+// drawnMarks is content that draws marks on a page as it is seen, and the fonts that it names.
+func (a *Assembler) drawnMarks(marks []finish.Mark) (content string, fonts types.Dict) {
+	fonts = types.Dict{}
+	var texts, rules strings.Builder
+	setFont, setColour := "", ""
+	for _, mark := range marks {
+		if mark.Rule {
+			fmt.Fprintf(&rules, "%s rg %s re f\n", rgb(mark.Colour), operands(mark.At.X, mark.At.Y, mark.Width, mark.Size))
+			continue
+		}
+		font := a.font(mark.Face)
+		name := resourceNames[mark.Face]
+		fonts[name] = reference(font.number)
+		if choice := fmt.Sprintf("/%s %s Tf ", name, operands(mark.Size)); choice != setFont {
+			texts.WriteString(choice)
+			setFont = choice
+		}
+		if choice := rgb(mark.Colour) + " rg "; choice != setColour {
+			texts.WriteString(choice)
+			setColour = choice
+		}
+		fmt.Fprintf(&texts, "1 0 0 -1 %s Tm<", operands(mark.At.X, mark.At.Y))
+		for _, r := range mark.Text {
+			fmt.Fprintf(&texts, "%04X", font.subset.Use(r))
+		}
+		texts.WriteString(">Tj\n")
+	}
+	if texts.Len() > 0 {
+		rules.WriteString("BT " + texts.String() + "ET\n")
+	}
+	return rules.String(), fonts
+}
+
+// fromSeen leads from a page as it is seen, in points from its top left, to its user space.
+func fromSeen(box rectangle, rotate int, unit float64) geometry.Affine {
+	upright := geometry.Size{Width: box.x1 - box.x0, Height: box.y1 - box.y0}
+	return geometry.Translation(-box.x0, -box.y1).Then(geometry.Scaling(1, -1)).
+		Then(geometry.Framing{Flat: upright, Turn: rotate}.Transform()).Then(geometry.Scaling(unit, unit)).Inverse()
+}
+
+// operands writes numbers as briefly as they can be, to a ten-thousandth.
+func operands(values ...float64) string {
+	words := make([]string, len(values))
+	for i, v := range values {
+		words[i] = strings.TrimSuffix(strings.TrimRight(strconv.FormatFloat(v, 'f', 4, 64), "0"), ".")
+		if words[i] == "-0" || words[i] == "" {
+			words[i] = "0"
+		}
+	}
+	return strings.Join(words, " ")
+}
+
+// rgb is a colour such as #1c5a52 as three operands.
+func rgb(colour string) string {
+	value, err := strconv.ParseUint(strings.TrimPrefix(colour, "#"), 16, 32)
+	if err != nil {
+		return "0 0 0"
+	}
+	share := func(shift int) float64 { return float64(value>>shift&0xFF) / 255 }
+	return operands(share(16), share(8), share(0))
+}
+
+// smallStream writes content, compressed where that is shorter.
+func (a *Assembler) smallStream(content []byte) types.Object {
+	dict, data := types.Dict{}, content
+	if deflated := deflate(content); len(deflated)+len("/Filter /FlateDecode") < len(content) {
+		dict["Filter"], data = types.Name(Flate), deflated
+	}
+	number := a.out.allocate()
+	a.out.stream(number, dict, bytes.NewReader(data), int64(len(data)))
+	return reference(number)
+}
+
+// sharedStream writes content that many pages have once.
+func (a *Assembler) sharedStream(content string) types.Object {
+	key := contentKey([]byte("content of many pages"), []byte(content))
+	number, ok := a.written[key]
+	if !ok {
+		number = a.out.allocate()
+		a.out.stream(number, types.Dict{}, strings.NewReader(content), int64(len(content)))
+		a.written[key] = number
+	}
+	return reference(number)
+}
+
+// writeFonts writes the typefaces as far as their letters are used (9.7.4, 9.9): composite fonts
+// whose codes are the numbers of the glyphs.
+func (a *Assembler) writeFonts() {
+	for _, face := range typeface.Faces {
+		font, ok := a.fonts[face]
+		if !ok {
+			continue
+		}
+		name := types.Name(subsetTag(font.subset.Runes()) + "+" + face.Name())
+		metrics := face.Metrics()
+		file := font.subset.File()
+		data := deflate(file)
+		program := a.out.allocate()
+		a.out.stream(program, types.Dict{"Filter": types.Name(Flate), "Length1": types.Integer(len(file))}, bytes.NewReader(data), int64(len(data)))
+		descriptor := a.add(types.Dict{
+			"Type": types.Name("FontDescriptor"), "FontName": name, "Flags": types.Integer(flagsOf(face)), "ItalicAngle": types.Integer(0),
+			"FontBBox": numbers(-200, -300, 1200, 1000), "StemV": types.Integer(80), "FontFile2": reference(program),
+			"Ascent": thousandths(metrics.Ascent), "Descent": thousandths(-metrics.Descent), "CapHeight": thousandths(metrics.CapHeight),
+		})
+		widths := types.Array{}
+		for _, advance := range font.subset.Advances() {
+			widths = append(widths, thousandths(advance))
+		}
+		descendant := a.add(types.Dict{
+			"Type": types.Name("Font"), "Subtype": types.Name("CIDFontType2"), "BaseFont": name, "CIDToGIDMap": types.Name("Identity"),
+			"CIDSystemInfo":  types.Dict{"Registry": types.StringLiteral("Adobe"), "Ordering": types.StringLiteral("Identity"), "Supplement": types.Integer(0)},
+			"FontDescriptor": reference(descriptor), "W": types.Array{types.Integer(0), widths},
+		})
+		a.out.object(font.number, appendDict(nil, types.Dict{
+			"Type": types.Name("Font"), "Subtype": types.Name("Type0"), "BaseFont": name, "Encoding": types.Name("Identity-H"),
+			"DescendantFonts": types.Array{reference(descendant)},
+			"ToUnicode":       a.smallStream(toUnicode(font.subset.Runes())),
+		}))
+	}
+}
+
+// Flags of font descriptors (table 121).
+const (
+	flagSerif    = 1 << 1
+	flagSymbolic = 1 << 2
+)
+
+func flagsOf(face typeface.Face) int {
+	if face == typeface.Serif {
+		return flagSerif | flagSymbolic
+	}
+	return flagSymbolic
+}
+
+func thousandths(share float64) types.Object { return types.Integer(int(share*1000 + 0.5)) }
+
+// subsetTag is what subsets of a font are told apart by (9.9.2): six letters that follow from
+// its own.
+func subsetTag(runes []rune) string {
+	sum := contentKey([]byte(string(runes)), nil)
+	tag := make([]byte, 6)
+	for i := range tag {
+		tag[i] = 'A' + sum[i]%26
+	}
+	return string(tag)
+}
+
+// toUnicode tells which letters the codes are (9.10.3).
+func toUnicode(runes []rune) []byte {
+	var b bytes.Buffer
+	b.WriteString("/CIDInit /ProcSet findresource begin 12 dict begin begincmap\n/CMapName /Dorbin def /CMapType 2 def\n" +
+		"1 begincodespacerange <0000> <FFFF> endcodespacerange\n")
+	codes := make([]int, 0, len(runes))
+	for code, r := range runes {
+		if r != 0 {
+			codes = append(codes, code)
+		}
+	}
+	for chunk := range slices.Chunk(codes, 100) { // as many as a section may have
+		fmt.Fprintf(&b, "%d beginbfchar\n", len(chunk))
+		for _, code := range chunk {
+			fmt.Fprintf(&b, "<%04X> <", code)
+			for _, unit := range utf16.Encode([]rune{runes[code]}) {
+				fmt.Fprintf(&b, "%04X", unit)
+			}
+			b.WriteString(">\n")
+		}
+		b.WriteString("endbfchar\n")
+	}
+	b.WriteString("endcmap CMapName currentdict /CMap defineresource pop end end\n")
+	return b.Bytes()
+}

@@ -1,0 +1,228 @@
+package pdf
+
+import (
+	"bytes"
+	"fmt"
+	"math"
+	"regexp"
+	"strconv"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"dorbin/core/finish"
+	"dorbin/core/geometry"
+	"dorbin/core/pdf/pdftest"
+	"dorbin/core/typeface"
+)
+
+// numberedPages are pages that a reader shows in other places than their content says, in several framings,
+// each with a number at 10 mm from the upper right.
+func numberedPages(t *testing.T) (file []byte, marks [][]finish.Mark) {
+	t.Helper()
+	var framings []geometry.Framing
+	var sizes []geometry.Size
+	for _, turn := range []int{0, 90, 180, 270} {
+		framings = append(framings,
+			geometry.Framing{Turn: turn},
+			geometry.Framing{Turn: turn, Mirror: true},
+			geometry.Framing{Turn: turn, Straighten: 3},
+			geometry.Framing{Turn: turn, Crop: geometry.Box{X0: 30, Y0: 20, X1: 250, Y1: 190}, Mirror: true},
+			geometry.Framing{Turn: turn, Fit: geometry.SheetLayout{Paper: geometry.A4, Scale: geometry.Shrink, Across: 0.5, Down: 0.5}},
+		)
+	}
+	doc := parse(t, awkward())
+	var placements []Placement
+	for page := range doc.PageCount() {
+		for _, f := range framings {
+			f.Flat = doc.PageSize(page)
+			placements = append(placements, Placement{Position: len(placements), Page: page, Framing: f, Again: true})
+			sizes = append(sizes, f.Size())
+		}
+	}
+	edge := geometry.FromMM(10)
+	for i, size := range sizes {
+		text := fmt.Sprintf("Nr%03d", i+1)
+		width := typeface.Sans.Width(text, 12)
+		marks = append(marks, []finish.Mark{{
+			Kind: finish.NumberMark, Text: text, Size: 12, Face: typeface.Sans, Colour: "#a3262a", Width: width,
+			At: geometry.Point{X: size.Width - edge - width, Y: edge + typeface.Sans.Metrics().CapHeight*12},
+		}})
+	}
+	var out bytes.Buffer
+	a := NewAssembler(&out, len(placements))
+	a.SetMarks(marks)
+	require.NoError(t, a.AddDocument(doc, placements, nil))
+	require.NoError(t, a.Finish(Properties{Title: "Numbers"}))
+	return out.Bytes(), marks
+}
+
+var wordInBoxes = regexp.MustCompile(`<word xMin="([-\d.]+)" yMin="([-\d.]+)" xMax="([-\d.]+)" yMax="([-\d.]+)">(Nr\d+)</word>`)
+
+// TestMarksStandWhereTheyAreSeen has poppler say where the numbers are: within 0.5 mm of what
+// was asked for, upright, on pages that are turned, cropped, mirrored, straightened, laid on sheets.
+func TestMarksStandWhereTheyAreSeen(t *testing.T) {
+	file, marks := numberedPages(t)
+	pages := strings.Split(tool(t, file, "pdftotext", "-bbox", "-cropbox", "FILE", "-"), "<page ")[1:]
+	require.Len(t, pages, len(marks))
+	tolerance := geometry.FromMM(0.5)
+	for i, text := range pages {
+		unit := 1.0
+		if i/(len(pages)/5) == 3 { // poppler measures without the page's unit
+			unit = 1.5
+		}
+		words := wordInBoxes.FindAllStringSubmatch(text, -1)
+		require.Len(t, words, 1, "page %d", i+1)
+		assert.Equal(t, marks[i][0].Text, words[0][5])
+		var box [4]float64
+		for k := range box {
+			box[k], _ = strconv.ParseFloat(words[0][k+1], 64)
+			box[k] *= unit
+		}
+		mark := marks[i][0]
+		assert.InDelta(t, mark.At.X, box[0], tolerance, "left of page %d", i+1)
+		assert.InDelta(t, mark.At.X+mark.Width, box[2], tolerance, "right of page %d", i+1)
+		assert.Less(t, math.Abs((box[1]+box[3])/2-(mark.At.Y-0.3*mark.Size)), mark.Size/2, "height on page %d", i+1)
+	}
+	fonts := tool(t, file, "pdffonts", "FILE")
+	assert.Equal(t, 1, strings.Count(fonts, "LiberationSans"), "the typeface is embedded once")
+	assert.Regexp(t, `[A-Z]{6}\+LiberationSans\s+CID TrueType\s+Identity-H\s+yes yes yes`, fonts)
+}
+
+// TestMarksOnImagesAndBlankPages puts a text and a rule on pages that have no content of a PDF.
+func TestMarksOnImagesAndBlankPages(t *testing.T) {
+	var out bytes.Buffer
+	a := NewAssembler(&out, 2)
+	mark := finish.Mark{Text: "Żółć, 3/4", Size: 20, Face: typeface.Serif, Colour: "#000000", At: geometry.Point{X: 20, Y: 60}}
+	rule := finish.Mark{Rule: true, Size: 4, Width: 100, Colour: "#000000", At: geometry.Point{X: 20, Y: 80}}
+	a.SetMarks([][]finish.Mark{{mark, rule}, {mark, rule}})
+	require.NoError(t, a.AddBlank(0, geometry.Size{Width: 200, Height: 200}))
+	white := Image{Width: 1, Height: 1, BitsPerComponent: 8, Filter: Flate, Length: int64(len(deflate([]byte{0xFF}))), Data: bytes.NewReader(deflate([]byte{0xFF}))}
+	require.NoError(t, a.AddImage(white, []Placement{{Position: 1, Framing: geometry.Framing{Flat: geometry.Size{Width: 200, Height: 200}, Turn: 90}}}))
+	require.NoError(t, a.Finish(Properties{Title: "x"}))
+	assert.Equal(t, 2, strings.Count(tool(t, out.Bytes(), "pdftotext", "FILE", "-"), "Żółć, 3/4"))
+	for page := 1; page <= 2; page++ {
+		img := drawnBy(t, out.Bytes(), page)
+		scale := float64(img.Rect.Dx()) / 200
+		assert.Less(t, img.GrayAt(int(70*scale), int(82*scale)).Y, uint8(60), "the rule of page %d", page)
+		assert.Greater(t, img.GrayAt(int(150*scale), int(82*scale)).Y, uint8(200), "beside it on page %d", page)
+	}
+}
+
+func TestMarksCostLittle(t *testing.T) {
+	doc := make([]string, 0, 202)
+	kids := ""
+	for i := range 100 {
+		kids += fmt.Sprintf("%d 0 R ", 3+2*i)
+		doc = append(doc, fmt.Sprintf("<< /Type /Page /Parent 2 0 R /Contents %d 0 R >>", 4+2*i), pdftest.Stream("", fmt.Sprintf("%d 0 0 10 re f", i)))
+	}
+	file := pdftest.File(append([]string{
+		"<< /Type /Catalog /Pages 2 0 R >>", "<< /Type /Pages /Kids [" + kids + "] /Count 100 /MediaBox [0 0 595 842] >>",
+	}, doc...)...)
+	written := func(mark func(i int) []finish.Mark) int {
+		var out bytes.Buffer
+		a := NewAssembler(&out, 100)
+		var marks [][]finish.Mark
+		var placements []Placement
+		for i := range 100 {
+			marks = append(marks, mark(i))
+			placements = append(placements, Placement{Position: i, Page: i})
+		}
+		a.SetMarks(marks)
+		require.NoError(t, a.AddDocument(parse(t, file), placements, nil))
+		require.NoError(t, a.Finish(Properties{Title: "x"}))
+		return out.Len()
+	}
+	f := finish.Default()
+	f.Numbers.On, f.Header.On = true, true
+	pages := make([]finish.Page, 100)
+	for i := range pages {
+		pages[i].Size = geometry.A4
+	}
+	all := f.Marks(pages, finish.Facts{Packet: "Boathouse roof application", Date: "3 March 2026"})
+	plain := written(func(int) []finish.Mark { return nil })
+	one := written(func(i int) []finish.Mark { return all[0][:min(len(all[0]), max(0, 1-i)*3)] })
+	marked := written(func(i int) []finish.Mark { return all[i] })
+	assert.Less(t, (marked-one)/99, 300, "bytes of a page with a number and a header; %d without", plain)
+}
+
+func TestPageLabels(t *testing.T) {
+	for name, c := range map[string]struct {
+		labels []string
+		runs   int
+	}{
+		"a run":           {[]string{"1", "2", "3", "4"}, 1},
+		"after a cover":   {[]string{"", "", "1", "2"}, 2},
+		"anew":            {[]string{"1", "2", "1", "2", ""}, 3},
+		"from nought":     {[]string{"0", "1", "2"}, 2},
+		"Roman":           {[]string{"i", "ii", "1"}, 3},
+		"with a prefix":   {[]string{"A-8", "A-9", "A-10", "B-11"}, 2},
+		"padded":          {[]string{"0009", "0010"}, 2},
+		"a large number":  {[]string{"123456", "123457"}, 1},
+		"none at the end": {[]string{"1", "", "2"}, 3},
+	} {
+		var out bytes.Buffer
+		a := NewAssembler(&out, len(c.labels))
+		for i := range c.labels {
+			require.NoError(t, a.AddBlank(i, geometry.A4))
+		}
+		require.NoError(t, a.Finish(Properties{Title: "x", Labels: c.labels}))
+		json := tool(t, out.Bytes(), "qpdf", "--json=1", "--json-key=pagelabels", "FILE")
+		assert.Equal(t, c.runs, strings.Count(json, `"index"`), "%s: %s", name, json)
+		doc := parse(t, out.Bytes())
+		assert.Equal(t, c.labels, labelsOf(t, doc), name)
+	}
+}
+
+// labelsOf reads a document's page labels back, as 12.4.2 has it.
+func labelsOf(t *testing.T, d *Document) []string {
+	t.Helper()
+	labels := make([]string, d.PageCount())
+	nums := d.array(d.dict(d.root["PageLabels"])["Nums"])
+	for k := 0; k+1 < len(nums); k += 2 {
+		start, _ := d.number(nums[k])
+		run := d.dict(nums[k+1])
+		prefix, _ := d.text(run["P"])
+		first, ok := d.number(run["St"])
+		if !ok {
+			first = 1
+		}
+		end := len(labels)
+		if k+2 < len(nums) {
+			next, _ := d.number(nums[k+2])
+			end = int(next)
+		}
+		for i := int(start); i < end; i++ {
+			labels[i] = decodeText(prefix)
+			if d.name(run["S"]) == "D" {
+				labels[i] += strconv.Itoa(int(first) + i - int(start))
+			}
+		}
+	}
+	return labels
+}
+
+func TestPropertiesAndOpening(t *testing.T) {
+	var out bytes.Buffer
+	a := NewAssembler(&out, 2)
+	require.NoError(t, a.AddBlank(0, geometry.A4))
+	require.NoError(t, a.AddBlank(1, geometry.A4))
+	require.NoError(t, a.Finish(Properties{
+		Title: "Roof & gutters", Author: "Larkmere Rowing Club", Subject: "Grant <2026>", Keywords: "roof, slate", Described: true, Created: time.Unix(0, 0),
+		Opening: &Opening{Layout: "facing", Page: 1, Fit: "width"}, Bookmarks: []Bookmark{{Title: "All", Count: 2}},
+	}))
+	info := tool(t, out.Bytes(), "pdfinfo", "FILE")
+	for _, line := range []string{"Roof & gutters", "Larkmere Rowing Club", "Grant <2026>", "roof, slate"} {
+		assert.Contains(t, info, line)
+	}
+	metadata := tool(t, out.Bytes(), "pdfinfo", "-meta", "FILE")
+	assert.Contains(t, metadata, "Roof &amp; gutters")
+	assert.Contains(t, metadata, "Grant &lt;2026&gt;")
+	text := plain(t, out.Bytes())
+	assert.Contains(t, text, "/PageLayout /TwoPageRight")
+	assert.Contains(t, text, "/PageMode /UseNone")
+	assert.Regexp(t, `(?s)/OpenAction \[\s+\d+ 0 R\s+/FitH\s+null\s+\]`, text)
+}

@@ -1,0 +1,146 @@
+package export
+
+import (
+	"cmp"
+	"context"
+	"image"
+	"image/color"
+	"image/draw"
+	"time"
+
+	"dorbin/core/finish"
+	"dorbin/core/geometry"
+	"dorbin/core/packet"
+	"dorbin/core/pdf"
+)
+
+// MarkedPage is what is added to a page.
+type MarkedPage struct {
+	Page  packet.PageID `json:"page"`
+	Label string        `json:"label" doc:"What readers show as its number; empty where it has none."`
+	Marks []finish.Mark `json:"marks" nullable:"false"`
+}
+
+// Finished is what is added to a packet, page by page, and what does not fit.
+type Finished struct {
+	Revision int             `json:"revision"`
+	Pages    []MarkedPage    `json:"pages" nullable:"false" doc:"Those to which something is added."`
+	Misfits  []finish.Misfit `json:"misfits" nullable:"false"`
+}
+
+// Finished shows what is added to a packet's pages.
+func (s *Service) Finished(ctx context.Context, packetID string) (Finished, error) {
+	p, err := s.store.Packet(ctx, packetID)
+	if err != nil {
+		return Finished{}, err
+	}
+	pages := p.State.FinishPages()
+	marks := p.State.Finish.Marks(pages, factsOf(p.State, time.Now()))
+	labels := p.State.Finish.Labels(pages)
+	finished := Finished{Revision: p.Revision, Pages: []MarkedPage{}, Misfits: finish.Misfits(pages, marks)}
+	for i, page := range p.State.Pages() {
+		if len(marks[i]) > 0 {
+			marked := MarkedPage{Page: page.ID, Marks: marks[i]}
+			if labels != nil {
+				marked.Label = labels[i]
+			}
+			finished.Pages = append(finished.Pages, marked)
+		}
+	}
+	return finished, nil
+}
+
+func factsOf(p packet.Packet, at time.Time) finish.Facts {
+	return finish.Facts{Packet: p.Name, Date: at.Format("2 January 2006")}
+}
+
+// finish notes what is added to the pages of a request. They have what they have in the packet,
+// also where they are not all of it.
+func (s *Service) finish(ctx context.Context, packetID string, request *exportRequest) error {
+	p, err := s.store.Packet(ctx, packetID)
+	if err != nil {
+		return err
+	}
+	pages := p.State.FinishPages()
+	marks := p.State.Finish.Marks(pages, factsOf(p.State, request.At))
+	labels := p.State.Finish.Labels(pages)
+	request.Properties, request.Opening = p.State.Finish.Properties, p.State.Finish.Opening
+	wanted := setOf(idsOf(packet.Packet{Parts: request.Parts}.Pages()))
+	for i, page := range p.State.Pages() {
+		if !wanted[page.ID] {
+			continue
+		}
+		request.Marks = append(request.Marks, marks[i])
+		if labels != nil {
+			request.Labels = append(request.Labels, labels[i])
+		}
+	}
+	return nil
+}
+
+func idsOf(pages []packet.Page) []packet.PageID {
+	ids := make([]packet.PageID, len(pages))
+	for i, page := range pages {
+		ids[i] = page.ID
+	}
+	return ids
+}
+
+// marksOn are what is added to the page at a place in the document.
+func (r exportRequest) marksOn(place int) []finish.Mark {
+	if place < len(r.Marks) {
+		return r.Marks[place]
+	}
+	return nil
+}
+
+// properties of the document of a segment.
+func (d *document) properties() pdf.Properties {
+	properties := pdf.Properties{Title: d.title, Producer: "Dorbin", Created: d.request.At, Bookmarks: bookmarks(d.parts)}
+	if len(d.request.Labels) >= d.to {
+		properties.Labels = d.request.Labels[d.from:d.to]
+	}
+	if told := d.request.Properties; told.On {
+		properties.Described = true
+		properties.Author, properties.Subject, properties.Keywords = told.Author, told.Subject, told.Keywords
+		if d.isWhole() {
+			properties.Title = cmp.Or(told.Title, properties.Title)
+		}
+	}
+	if o := d.request.Opening; o.On {
+		properties.Opening = &pdf.Opening{Layout: o.Layout, Fit: o.Fit, Bookmarks: o.Bookmarks}
+		if page := o.Page - 1; d.isWhole() && page < d.to {
+			properties.Opening.Page = page
+		}
+	}
+	return properties
+}
+
+// isWhole tells whether the document has all pages that are exported.
+func (d *document) isWhole() bool { return d.from == 0 && d.to == len(d.pages) }
+
+// boxOf is around a mark, in points from the page's top left.
+func boxOf(mark finish.Mark) geometry.Box {
+	if mark.Rule {
+		return geometry.Box{X0: mark.At.X, Y0: mark.At.Y, X1: mark.At.X + mark.Width, Y1: mark.At.Y + mark.Size}
+	}
+	return geometry.Box{X0: mark.At.X, Y0: mark.At.Y - mark.Size, X1: mark.At.X + mark.Width, Y1: mark.At.Y + mark.Size/3}
+}
+
+// withoutMarks whitens where marks are on a picture of a page of this size, so that what is
+// beneath and beside them can be compared.
+func withoutMarks(img image.Image, marks []finish.Mark, size geometry.Size) image.Image {
+	if len(marks) == 0 {
+		return img
+	}
+	bounds := img.Bounds()
+	across, down := float64(bounds.Dx())/size.Width, float64(bounds.Dy())/size.Height
+	cleared := image.NewRGBA(image.Rect(0, 0, bounds.Dx(), bounds.Dy()))
+	draw.Draw(cleared, cleared.Rect, img, bounds.Min, draw.Src)
+	for _, mark := range marks {
+		box := boxOf(mark).Grown(2).Mapped(geometry.Scaling(across, down))
+		area := image.Rect(int(box.X0), int(box.Y0), int(box.X1)+1, int(box.Y1)+1)
+		draw.Draw(cleared, area, image.NewUniform(color.White), image.Point{}, draw.Src)
+	}
+	return cleared
+}

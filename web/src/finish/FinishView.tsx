@@ -1,0 +1,81 @@
+import { Button } from '@mantine/core';
+import { useState } from 'react';
+import { Link, useLocation } from 'wouter';
+import type { Packet } from '../api/client';
+import { useFinished } from '../api/queries';
+import { allPages } from '../packet/apply';
+import { useCommands } from '../packet/useCommands';
+import { Header } from '../shared/Header';
+import headerClasses from '../shared/Header.module.css';
+import { Requirement } from '../shared/Requirement';
+import { WithPacket } from '../shared/WithPacket';
+import { t } from '../words';
+import { FinishedPage } from './FinishedPage';
+import classes from './FinishView.module.css';
+import { Misfits } from './Misfits';
+import { SectionList } from './SectionList';
+import { SECTIONS, type Section } from './sections';
+import { Settings } from './Settings';
+
+interface Props {
+  id: string;
+  page?: string;
+}
+
+/** What is added to the document: a list with switches, the page as it will be, the settings of what is chosen. */
+export function FinishView({ id, page }: Props) {
+  return <WithPacket id={id}>{(packet) => <Finish packet={packet} page={page} />}</WithPacket>;
+}
+
+function Finish({ packet, page: id }: { packet: Packet; page?: string }) {
+  const [chosen, setChosen] = useState<Section>('numbers');
+  const [, navigate] = useLocation();
+  const { act } = useCommands(packet.id);
+  const { data: finished } = useFinished(packet);
+  const pages = allPages(packet);
+  const page = pages.find((other) => other.id === id) ?? pages[0];
+  const show = (shown: string) => navigate(`/packets/${packet.id}/finish/${shown}`, { replace: true });
+  const section = SECTIONS[chosen];
+  const misfits = finished?.misfits.filter(({ kind }) => kind === section.marks) ?? [];
+  return (
+    <div className={classes.view}>
+      <Header
+        title={<span className={headerClasses.name}>{packet.name}</span>}
+        facts={<Requirement packet={packet.id} />}
+      >
+        <Button component={Link} href={`/packets/${packet.id}${page ? `?page=${page.id}` : ''}`}>
+          {t('finish.backToTheBench')}
+        </Button>
+        <Button variant="filled" component={Link} href={`/packets/${packet.id}/export`}>
+          {t('finish.export')}
+        </Button>
+      </Header>
+      <div className={classes.work}>
+        <SectionList
+          packet={packet}
+          chosen={chosen}
+          onChoose={setChosen}
+          onSwitch={(changed) => void act([{ do: 'finish', ...changed }])}
+        />
+        <main className={classes.middle}>
+          {page ? (
+            <FinishedPage packet={packet} pages={pages} page={page} onShow={show} />
+          ) : (
+            <p className={classes.empty}>{t('finish.noPages')}</p>
+          )}
+        </main>
+        <aside className={classes.panel} aria-label={section.name}>
+          <h2>{section.name}</h2>
+          <Settings
+            section={chosen}
+            finish={packet.finish}
+            pages={pages.length}
+            onChange={(changed) => void act([{ do: 'finish', ...changed }])}
+          />
+          <Misfits misfits={misfits} onShow={(number) => show(pages[number - 1]?.id ?? '')} />
+          <p className={classes.foot}>{t('finish.drawnBesideThePage')}</p>
+        </aside>
+      </div>
+    </div>
+  );
+}

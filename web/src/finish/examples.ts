@@ -1,0 +1,35 @@
+import type { Page } from '../api/client';
+import { t } from '../words';
+
+export interface Example {
+  page: Page;
+  words: string;
+}
+
+const isLandscape = ({ width, height }: Page) => width > height;
+const isLike = (a: Page, b: Page) => {
+  const [aShort, aLong] = [Math.min(a.width, a.height), Math.max(a.width, a.height)];
+  const [bShort, bLong] = [Math.min(b.width, b.height), Math.max(b.width, b.height)];
+  return Math.abs(aShort - bShort) < 6 && Math.abs(aLong - bLong) < 6;
+};
+
+/** Pages that differ in what matters for what is added to them: the first of each kind. */
+export function examplesOf(pages: readonly Page[]): Example[] {
+  const [first] = pages;
+  if (!first) return [];
+  const kinds: [string, (page: Page) => boolean][] = [
+    [t('finish.first'), (page) => page === first],
+    [t('finish.even'), (page) => page.number % 2 === 0],
+    [t('finish.odd'), (page) => page.number % 2 === 1 && page !== first],
+    [t('finish.onItsSide'), isLandscape],
+    [t('finish.cropped'), (page) => page.crop !== undefined],
+    [t('finish.anotherSize'), (page) => !isLike(page, first)],
+    [t('finish.last'), (page) => page.number === pages.length],
+  ];
+  const examples: Example[] = [];
+  for (const [words, holds] of kinds) {
+    const page = pages.find((other) => holds(other) && !examples.some((example) => example.page === other));
+    if (page) examples.push({ page, words });
+  }
+  return examples;
+}
