@@ -42,6 +42,14 @@ type Mark struct {
 	Rule   bool           `json:"rule,omitempty" doc:"It is no text but a line, so wide and so thick."`
 }
 
+// Box is around the mark.
+func (m Mark) Box() geometry.Box {
+	if m.Rule {
+		return geometry.Box{X0: m.At.X, Y0: m.At.Y, X1: m.At.X + m.Width, Y1: m.At.Y + m.Size}
+	}
+	return geometry.Box{X0: m.At.X, Y0: m.At.Y - m.Size, X1: m.At.X + m.Width, Y1: m.At.Y + m.Size/3}
+}
+
 // ruleWidth is how thick a rule is, in points.
 const ruleWidth = 0.5
 

@@ -79,9 +79,6 @@ type markResources struct {
 // markForm names the form of marks in the resources of a page.
 const markForm = "DbMk"
 
-// farthest is beyond every mark, in points: a form is cut at its box.
-const farthest = 20_000
-
 // markForm writes a form that draws marks, once for all pages on which they are the same.
 func (a *Assembler) markForm(marks []finish.Mark) int {
 	content, fonts := a.drawnMarks(marks)
@@ -91,8 +88,12 @@ func (a *Assembler) markForm(marks []finish.Mark) int {
 	}
 	number := a.out.allocate()
 	data := deflate([]byte(content))
+	box := marks[0].Box()
+	for _, mark := range marks {
+		box = box.Union(mark.Box())
+	}
 	a.out.stream(number, types.Dict{
-		"Type": types.Name("XObject"), "Subtype": types.Name("Form"), "BBox": numbers(-farthest, -farthest, farthest, farthest),
+		"Type": types.Name("XObject"), "Subtype": types.Name("Form"), "BBox": numbers(round(box.X0), round(box.Y0), round(box.X1), round(box.Y1)),
 		"Resources": types.Dict{"Font": fonts}, "Filter": types.Name(Flate),
 	}, bytes.NewReader(data), int64(len(data)))
 	a.written[key] = number

@@ -119,14 +119,6 @@ func (d *document) properties() pdf.Properties {
 // isWhole tells whether the document has all pages that are exported.
 func (d *document) isWhole() bool { return d.from == 0 && d.to == len(d.pages) }
 
-// boxOf is around a mark, in points from the page's top left.
-func boxOf(mark finish.Mark) geometry.Box {
-	if mark.Rule {
-		return geometry.Box{X0: mark.At.X, Y0: mark.At.Y, X1: mark.At.X + mark.Width, Y1: mark.At.Y + mark.Size}
-	}
-	return geometry.Box{X0: mark.At.X, Y0: mark.At.Y - mark.Size, X1: mark.At.X + mark.Width, Y1: mark.At.Y + mark.Size/3}
-}
-
 // withoutMarks whitens where marks are on a picture of a page of this size, so that what is
 // beneath and beside them can be compared.
 func withoutMarks(img image.Image, marks []finish.Mark, size geometry.Size) image.Image {
@@ -138,7 +130,7 @@ func withoutMarks(img image.Image, marks []finish.Mark, size geometry.Size) imag
 	cleared := image.NewRGBA(image.Rect(0, 0, bounds.Dx(), bounds.Dy()))
 	draw.Draw(cleared, cleared.Rect, img, bounds.Min, draw.Src)
 	for _, mark := range marks {
-		box := boxOf(mark).Grown(2).Mapped(geometry.Scaling(across, down))
+		box := mark.Box().Grown(2).Mapped(geometry.Scaling(across, down))
 		area := image.Rect(int(box.X0), int(box.Y0), int(box.X1)+1, int(box.Y1)+1)
 		draw.Draw(cleared, area, image.NewUniform(color.White), image.Point{}, draw.Src)
 	}

@@ -167,7 +167,7 @@ func seenShare(f geometry.Framing, marks []finish.Mark) geometry.Box {
 	share := geometry.Scaling(1/size.Width, 1/size.Height)
 	seen = seen.Mapped(f.Transform().Then(share))
 	for _, mark := range marks {
-		seen = seen.Union(boxOf(mark).Mapped(share))
+		seen = seen.Union(mark.Box().Mapped(share))
 	}
 	return seen
 }
