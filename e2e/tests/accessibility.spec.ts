@@ -1,22 +1,6 @@
-import AxeBuilder from '@axe-core/playwright';
-import type { Page } from '@playwright/test';
+import { expectNoViolations } from './axe';
 import { pdf } from './papers';
 import { chooseFiles, demoTest, expect, palette, test } from './program';
-
-const ALL = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'];
-
-/** What the axe finds on a page. The dark theme changes colours alone, so that only contrast is checked in it. */
-async function expectNoViolations(page: Page, scheme: 'light' | 'dark' = 'light') {
-  const axe = new AxeBuilder({ page });
-  const { violations } = await (
-    scheme === 'light' ? axe.withTags(ALL) : axe.withRules('color-contrast')
-  ).analyze();
-  expect(
-    violations.map(
-      (v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 160) + (n.failureSummary ?? '')).join(' | ')}`,
-    ),
-  ).toEqual([]);
-}
 
 for (const scheme of ['light', 'dark'] as const) {
   test(`the views keep to WCAG 2.2 AA in the ${scheme} theme`, async ({ page, packet }) => {

@@ -133,10 +133,14 @@ export function useFinished(packet: Packet) {
 }
 
 /** Whether anything is added to the pages of a packet. */
-const isFinished = ({ finish: { numbers, header, footer } }: Packet) => numbers.on || header.on || footer.on;
+export const isFinished = ({ finish: { numbers, header, footer } }: Packet) =>
+  numbers.on || header.on || footer.on;
 
 const byPage = ({ pages, misfits }: Finished) => ({
-  marks: new Map(pages.map(({ page, marks }) => [page, marks])),
+  // No Map: what is selected must be told to be the same again.
+  marks: Object.fromEntries(pages.map(({ page, marks }) => [page, marks])) as Partial<
+    Record<string, Finished['pages'][number]['marks']>
+  >,
   misfits,
 });
 

@@ -14,7 +14,7 @@ import { useWallZoom } from './useWallZoom';
 import { WALL_LIST } from './wallFocus';
 import classes from './Wall.module.css';
 import { cardTop, type Row } from './wallLayout';
-import { useFinished } from '../api/queries';
+import { isFinished, useFinished } from '../api/queries';
 import { t } from '../words';
 
 interface Props {
@@ -84,7 +84,8 @@ export function WallPages(props: Props) {
     virtualizer.scrollToIndex(row, { align: 'auto' });
   }, [focus, rows, virtualizer]);
 
-  const marks = useFinished(packet).data?.marks;
+  const finished = useFinished(packet).data;
+  const marks = isFinished(packet) ? finished?.marks : undefined;
   const shown = virtualizer.getVirtualItems().flatMap(({ index }) => rows[index] ?? []);
   const range = virtualizer.range;
   useEffect(() => {
@@ -119,7 +120,7 @@ export function WallPages(props: Props) {
                     focused={focus === card.page.id}
                     unread={unread.has(card.page.id)}
                     dragged={(props.dragged?.has(card.page.id) ?? false) || cut.has(card.page.id)}
-                    marks={marks?.get(card.page.id)}
+                    marks={marks?.[card.page.id]}
                     all={all}
                     onClick={props.onCardClick}
                     onOpen={props.onOpen}

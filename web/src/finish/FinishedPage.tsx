@@ -34,14 +34,16 @@ export function FinishedPage({ packet, pages, page, onShow }: Props) {
               <button
                 type="button"
                 aria-current={example.id === page.id || undefined}
-                aria-label={t('finish.examplePage', { words, number: example.number })}
                 onClick={() => onShow(example.id)}
               >
                 <span className={classes.thumbnail}>
                   <Thumbnail packet={packet} page={example} width={74} height={74} />
                   <PageMarks packet={packet} page={example} />
                 </span>
-                <span>{words}</span>
+                <span>
+                  {words}
+                  <span className="hidden-text">{t('finish.examplePage', { number: example.number })}</span>
+                </span>
               </button>
             </li>
           ))}

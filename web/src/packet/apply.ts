@@ -42,6 +42,10 @@ function predictOne(packet: Packet, command: Command): Packet {
       return movePart(packet, command.part, command.at ?? 0);
     case 'join':
       return join(packet, command.parts ?? []);
+    case 'finish': {
+      const { numbers, header, footer, properties, opening } = { ...packet.finish, ...command };
+      return { ...packet, finish: { numbers, header, footer, properties, opening } };
+    }
     case 'rename':
       return { ...packet, name: command.title };
     case 'renamePart':

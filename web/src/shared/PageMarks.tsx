@@ -1,5 +1,5 @@
 import type { Finished, Packet, Page } from '../api/client';
-import { useFinished } from '../api/queries';
+import { isFinished, useFinished } from '../api/queries';
 import classes from './PageMarks.module.css';
 
 interface Props {
@@ -10,7 +10,7 @@ interface Props {
 /** What is added to a page, over its picture: page number, header and footer, as they will be in the document. */
 export function PageMarks({ packet, page }: Props) {
   const { data } = useFinished(packet);
-  const marks = data?.marks.get(page.id);
+  const marks = isFinished(packet) ? data?.marks[page.id] : undefined;
   return marks ? <Marks page={page} marks={marks} /> : null;
 }
 
