@@ -9,6 +9,7 @@ import { fileURLToPath } from 'node:url';
 const root = join(dirname(fileURLToPath(import.meta.url)), '..');
 
 const signs = [
+  ['SIL OFL-1.1', /SIL OPEN FONT LICENSE/i],
   ['Apache-2.0', /Apache License/],
   ['MPL-2.0', /Mozilla Public License/],
   ['ISC', /ISC License|Permission to use, copy, modify, and\/or distribute/],
@@ -20,12 +21,13 @@ const signs = [
 ];
 
 function licenceOf(folder) {
-  for (const name of readdirSync(folder).filter((n) => /^(LICEN[CS]E|COPYING|UNLICENSE)/i.test(n)).sort()) {
+  const licences = new Set();
+  for (const name of readdirSync(folder, { withFileTypes: true }).filter((n) => n.isFile() && /^(LICEN[CS]E|COPYING|UNLICENSE)/i.test(n.name)).map((n) => n.name).sort()) {
     const text = readFileSync(join(folder, name), 'utf8');
     const found = signs.find(([, sign]) => sign.test(text));
-    if (found) return found[0];
+    if (found) licences.add(found[0]);
   }
-  return 'see its files';
+  return [...licences].join(' and ') || 'see its files';
 }
 
 const goModules = execFileSync(

@@ -58,17 +58,38 @@ func (f Finish) Marks(pages []Page, facts Facts) [][]Mark {
 	marks := make([][]Mark, len(pages))
 	numbers := f.Numbers.texts(pages)
 	for i, page := range pages {
-		if f.Header.On {
-			marks[i] = append(marks[i], f.Header.marks(HeaderMark, true, i, len(pages), page, facts)...)
-		}
-		if f.Footer.On {
-			marks[i] = append(marks[i], f.Footer.marks(FooterMark, false, i, len(pages), page, facts)...)
-		}
-		if numbers[i] != "" {
-			marks[i] = append(marks[i], f.Numbers.place(NumberMark, numbers[i], f.Numbers.Side.on(i), f.Numbers.Head, page.Size))
-		}
+		marks[i] = f.MarksOn(page, Place{At: i, Of: len(pages), Number: numbers[i]}, facts)
 	}
 	return marks
+}
+
+// Place is where a page is in its packet.
+type Place struct {
+	At, Of int    // counted from 0, of so many
+	Number string // as it is written; empty where it has none
+}
+
+// MarksOn gives what comes on one page.
+func (f Finish) MarksOn(page Page, place Place, facts Facts) (marks []Mark) {
+	if f.Header.On {
+		marks = append(marks, f.Header.marks(HeaderMark, true, place, page, facts)...)
+	}
+	if f.Footer.On {
+		marks = append(marks, f.Footer.marks(FooterMark, false, place, page, facts)...)
+	}
+	if place.Number != "" {
+		marks = append(marks, f.Numbers.place(NumberMark, place.Number, f.Numbers.Side.on(place.At), f.Numbers.Head, page.Size))
+	}
+	return marks
+}
+
+// NumberTexts gives the number that is written on each page; nothing where it has none. It is nil
+// where no page has.
+func (f Finish) NumberTexts(pages []Page) []string {
+	if !f.Numbers.On {
+		return nil
+	}
+	return f.Numbers.texts(pages)
 }
 
 // on is the side on a page, counted from 0.
@@ -99,13 +120,13 @@ func (w Writing) place(kind, text string, side Side, head bool, page geometry.Si
 	return Mark{Kind: kind, Text: text, At: at, Width: width, Size: w.Size, Face: w.Face, Colour: w.Colour}
 }
 
-func (l Line) marks(kind string, head bool, i, count int, page Page, facts Facts) []Mark {
+func (l Line) marks(kind string, head bool, place Place, page Page, facts Facts) []Mark {
 	left, right := l.Left, l.Right
-	if l.Mirror && i%2 == 1 {
+	if l.Mirror && place.At%2 == 1 {
 		left, right = right, left
 	}
 	fields := strings.NewReplacer(
-		"{page}", strconv.Itoa(i+1), "{pages}", strconv.Itoa(count), "{part}", page.Part, "{packet}", facts.Packet, "{date}", facts.Date,
+		"{page}", strconv.Itoa(place.At+1), "{pages}", strconv.Itoa(place.Of), "{part}", page.Part, "{packet}", facts.Packet, "{date}", facts.Date,
 	)
 	var marks []Mark
 	for _, field := range []struct {

@@ -2,12 +2,17 @@ package pdf
 
 import (
 	"bytes"
+	"fmt"
 	"io"
 	"os"
 	"os/exec"
 	"path/filepath"
 	"strings"
 	"testing"
+
+	"dorbin/core/finish"
+	"dorbin/core/geometry"
+	"dorbin/core/pdf/pdftest"
 
 	"github.com/pdfcpu/pdfcpu/pkg/api"
 	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu/model"
@@ -90,4 +95,49 @@ type counter struct{ n int64 }
 func (c *counter) Write(p []byte) (int, error) {
 	c.n += int64(len(p))
 	return len(p), nil
+}
+
+// BenchmarkMarks writes a long document without and with page numbers and a header.
+func BenchmarkMarks(b *testing.B) {
+	const count = 2000
+	kids := ""
+	objects := []string{"<< /Type /Catalog /Pages 2 0 R >>", "", "<< /Type /Font /Subtype /Type1 /BaseFont /Helvetica >>"}
+	for i := range count {
+		content := ""
+		for line := range 45 {
+			content += fmt.Sprintf("BT /F 11 Tf 60 %d Td (Leaf %d, line %d of a page of running text in a long book) Tj ET\n", 780-16*line, i, line)
+		}
+		kids += fmt.Sprintf("%d 0 R ", 5+2*i)
+		objects = append(objects, pdftest.Stream("", content), fmt.Sprintf("<< /Type /Page /Parent 2 0 R /Contents %d 0 R >>", 4+2*i))
+	}
+	objects[1] = fmt.Sprintf("<< /Type /Pages /Kids [%s] /Count %d /MediaBox [0 0 595 842] /Resources << /Font << /F 3 0 R >> >> >>", kids, count)
+	file := pdftest.File(objects...)
+	f := finish.Default()
+	f.Numbers.On, f.Header.On = true, true
+	pages := make([]finish.Page, count)
+	placements := make([]Placement, count)
+	for i := range pages {
+		pages[i].Size = geometry.A4
+		placements[i] = Placement{Position: i, Page: i}
+	}
+	for name, marks := range map[string][][]finish.Mark{"without": nil, "with": f.Marks(pages, finish.Facts{Packet: "A long book", Date: "3 March 2026"})} {
+		b.Run(name, func(b *testing.B) {
+			for b.Loop() {
+				var out counter
+				a := NewAssembler(&out, count)
+				a.SetMarks(marks)
+				doc, err := Open(bytes.NewReader(file))
+				if err == nil {
+					err = a.AddDocument(doc, placements, nil)
+				}
+				if err == nil {
+					err = a.Finish(Properties{Title: "A long book"})
+				}
+				if err != nil {
+					b.Fatal(err)
+				}
+				b.ReportMetric(float64(out.n)/count, "B/page")
+			}
+		})
+	}
 }

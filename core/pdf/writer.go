@@ -8,6 +8,7 @@ import (
 	"hash"
 	"io"
 	"strconv"
+	"sync"
 
 	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu/types"
 )
@@ -180,10 +181,15 @@ func (w *writer) crossReference() []byte {
 	return table
 }
 
+// compressors are used again: making one takes longer than to compress what a page has of its own.
+var compressors = sync.Pool{New: func() any { return zlib.NewWriter(nil) }}
+
 // deflate compresses the concatenation of chunks in zlib format (7.4.4).
 func deflate(chunks ...[]byte) []byte {
 	var out bytes.Buffer
-	z := zlib.NewWriter(&out)
+	z, _ := compressors.Get().(*zlib.Writer) // which it always is
+	defer compressors.Put(z)
+	z.Reset(&out)
 	for _, chunk := range chunks {
 		_, _ = z.Write(chunk) // writing to memory does not fail
 	}

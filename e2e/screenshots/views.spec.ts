@@ -174,7 +174,22 @@ test('the main views, with the demo', async ({ page }) => {
     await expect(page.locator('img[data-state=busy]')).toHaveCount(0, { timeout: 60_000 });
     await page.waitForTimeout(1000);
     await page.screenshot({ path: `${folder}/too-large.png` });
+    await page.goto(`${bench ?? ''}/finish`);
+    await page.getByRole('button', { name: /^Page numbers/ }).click();
+    await page.getByText('Outer', { exact: true }).click();
+    await page.getByRole('button', { name: /^Footer/ }).click();
+    await page.getByRole('textbox', { name: 'Left' }).fill('Larkmere Rowing Club · {part}');
+    await page.getByRole('textbox', { name: 'Left' }).press('Enter');
+    await page.getByRole('button', { name: /^on its side/ }).click();
+    await page.getByRole('button', { name: /^Page numbers/ }).click();
+    await expect(page.getByRole('main').getByText('6/19').first()).toBeVisible();
+    await page.waitForTimeout(1500);
+    await page.screenshot({ path: `${folder}/finish.png` });
     await page.goto(bench ?? '');
+    for (let i = 0; i < 2; i++) {
+      await page.getByRole('button', { name: 'Undo' }).first().click();
+      await expect(page.getByText(/^Undone/)).toBeVisible();
+    }
 
     // Many pages: the demo's papers many times over, small.
     await page.getByRole('listbox', { name: 'Pages' }).focus();

@@ -38,8 +38,8 @@ func (s *Service) write(ctx context.Context, m *making, run segment, path string
 	if m.request.KeepPictures {
 		d.KeepPictures()
 	}
-	if len(m.request.Marks) >= run.to {
-		d.SetMarks(m.request.Marks[run.from:run.to])
+	if len(m.marks) >= run.to {
+		d.SetMarks(m.marks[run.from:run.to])
 	}
 	for position, page := range pages {
 		if page.IsBlank() {

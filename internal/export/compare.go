@@ -27,6 +27,7 @@ type comparison struct {
 	receipt Receipt
 	pages   []packet.Page
 	request exportRequest
+	marks   [][]finish.Mark
 }
 
 // compareExport draws every page of a finished document and compares it with what the bench
@@ -40,7 +41,7 @@ func (s *Service) compareExport(ctx context.Context, task *jobs.Task) error {
 	if err := errors.Join(json.Unmarshal([]byte(e.Request), &c.request), json.Unmarshal([]byte(e.Receipt), &c.receipt)); err != nil {
 		return fmt.Errorf("decode export: %w", err)
 	}
-	c.pages = packet.Packet{Parts: c.request.Parts}.Pages()
+	c.pages, c.marks = packet.Packet{Parts: c.request.Parts}.Pages(), c.request.marks()
 	if c.receipt.Compared != nil && !c.request.Make.isPictures() {
 		if err := s.compareFiles(ctx, &c, e.Blob); err != nil {
 			return store.UnlessGone(err)
@@ -65,7 +66,7 @@ func (s *Service) compareFiles(ctx context.Context, c *comparison, blob string) 
 func (s *Service) compareDocument(ctx context.Context, c *comparison, path string, from, to int) error {
 	for place := max(from, *c.receipt.Compared); place < to; place++ {
 		page := c.pages[place]
-		difference, err := s.comparePage(ctx, page, c.request.marksOn(place), func() (image.Image, error) {
+		difference, err := s.comparePage(ctx, page, c.marks[place], func() (image.Image, error) {
 			return s.pictures.Upright(ctx, render.Page{Path: path, IsPDF: true, Number: place - from + 1, Size: page.Size()}, comparedEdge)
 		})
 		if err != nil {

@@ -51,12 +51,13 @@ type exportRequest struct {
 	Names   string `json:"names,omitempty"`
 	// KeepPictures has the files of pictures go in as they are.
 	KeepPictures bool `json:"keepPictures,omitempty"`
-	// Marks are what is added to the pages, and Labels the numbers that readers show for them, by
-	// their places in the document.
-	Marks      [][]finish.Mark   `json:"marks,omitempty"`
-	Labels     []string          `json:"labels,omitempty"`
-	Properties finish.Properties `json:"properties,omitzero"`
-	Opening    finish.Opening    `json:"opening,omitzero"`
+	// Finish is what is added, and the facts that it tells. Texts are the numbers as they are
+	// written on pages and Labels as readers show them, by places in the document.
+	Finish finish.Finish `json:"finish,omitzero"`
+	Facts  finish.Facts  `json:"facts,omitzero"`
+	Texts  []string      `json:"texts,omitempty"`
+	Labels []string      `json:"labels,omitempty"`
+	Of     int           `json:"of,omitempty"` // how many pages the packet has
 	// Numbers are those that the pages have in the packet, when they are not all of it.
 	Numbers []int `json:"numbers,omitempty"`
 	Sizing

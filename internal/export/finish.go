@@ -62,16 +62,15 @@ func (s *Service) finish(ctx context.Context, packetID string, request *exportRe
 		return err
 	}
 	pages := p.State.FinishPages()
-	marks := p.State.Finish.Marks(pages, factsOf(p.State, request.At))
-	labels := p.State.Finish.Labels(pages)
-	request.Properties, request.Opening = p.State.Finish.Properties, p.State.Finish.Opening
+	request.Finish, request.Facts, request.Of = p.State.Finish, factsOf(p.State, request.At), len(pages)
 	wanted := setOf(idsOf(packet.Packet{Parts: request.Parts}.Pages()))
+	texts, labels := p.State.Finish.NumberTexts(pages), p.State.Finish.Labels(pages)
+	if texts == nil {
+		return nil
+	}
 	for i, page := range p.State.Pages() {
-		if !wanted[page.ID] {
-			continue
-		}
-		request.Marks = append(request.Marks, marks[i])
-		if labels != nil {
+		if wanted[page.ID] {
+			request.Texts = append(request.Texts, texts[i])
 			request.Labels = append(request.Labels, labels[i])
 		}
 	}
@@ -86,12 +85,20 @@ func idsOf(pages []packet.Page) []packet.PageID {
 	return ids
 }
 
-// marksOn are what is added to the page at a place in the document.
-func (r exportRequest) marksOn(place int) []finish.Mark {
-	if place < len(r.Marks) {
-		return r.Marks[place]
+// marks are what is added to the pages, by their places in the document.
+func (r exportRequest) marks() [][]finish.Mark {
+	var marks [][]finish.Mark
+	for _, part := range r.Parts {
+		for _, page := range part.Pages {
+			i := len(marks)
+			place := finish.Place{At: r.number(i) - 1, Of: r.Of}
+			if i < len(r.Texts) {
+				place.Number = r.Texts[i]
+			}
+			marks = append(marks, r.Finish.MarksOn(finish.Page{Size: page.Size(), Part: part.Title}, place, r.Facts))
+		}
 	}
-	return nil
+	return marks
 }
 
 // properties of the document of a segment.
@@ -100,14 +107,14 @@ func (d *document) properties() pdf.Properties {
 	if len(d.request.Labels) >= d.to {
 		properties.Labels = d.request.Labels[d.from:d.to]
 	}
-	if told := d.request.Properties; told.On {
+	if told := d.request.Finish.Properties; told.On {
 		properties.Described = true
 		properties.Author, properties.Subject, properties.Keywords = told.Author, told.Subject, told.Keywords
 		if d.isWhole() {
 			properties.Title = cmp.Or(told.Title, properties.Title)
 		}
 	}
-	if o := d.request.Opening; o.On {
+	if o := d.request.Finish.Opening; o.On {
 		properties.Opening = &pdf.Opening{Layout: o.Layout, Fit: o.Fit, Bookmarks: o.Bookmarks}
 		if page := o.Page - 1; d.isWhole() && page < d.to {
 			properties.Opening.Page = page

@@ -73,7 +73,7 @@ func (s *Service) drawCompared(ctx context.Context, m *making, document string, 
 		}
 		return nil, err
 	}
-	difference, err := s.comparePage(ctx, page.Page, m.request.marksOn(i), func() (image.Image, error) { return img, nil })
+	difference, err := s.comparePage(ctx, page.Page, m.marks[i], func() (image.Image, error) { return img, nil })
 	if difference != "" {
 		m.differences = append(m.differences, fmt.Sprintf("Page %d %s.", i+1, difference))
 	}

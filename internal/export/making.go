@@ -11,6 +11,7 @@ import (
 	"slices"
 	"time"
 
+	"dorbin/core/finish"
 	"dorbin/core/packet"
 	"dorbin/core/pdf"
 	"dorbin/core/planning"
@@ -57,6 +58,7 @@ type MadeFile struct {
 // making is a document while it is written, perhaps several times.
 type making struct {
 	request  exportRequest
+	marks    [][]finish.Mark // of each page; nil where nothing is added
 	pages    []*measuredPage
 	chosen   []shrink.Candidate // of each page
 	progress func() error       // to be called after every page
@@ -73,7 +75,7 @@ type making struct {
 
 // newMaking measures the pages of a document as far as its sizing asks for it.
 func (s *Service) newMaking(ctx context.Context, e *store.Export, request exportRequest) (*making, error) {
-	m := &making{request: request, progress: s.progress(ctx, e), written: map[packet.PageID]writtenTogether{}}
+	m := &making{request: request, marks: request.marks(), progress: s.progress(ctx, e), written: map[packet.PageID]writtenTogether{}}
 	var err error
 	if m.pages, err = s.measuredPages(ctx, e.Packet, request.Parts); err != nil || request.Size == planning.AsItIs {
 		m.choose(0)

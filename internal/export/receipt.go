@@ -149,7 +149,7 @@ func (s *Service) checkDocument(ctx context.Context, r *Receipt, path string, m 
 		if framing.Cut().Crop.IsZero() || page.IsBlank() {
 			continue
 		}
-		hides, err := s.engine.HidesContent(ctx, path, i+1, seenShare(framing, m.request.marksOn(run.from+i)))
+		hides, err := s.engine.HidesContent(ctx, path, i+1, seenShare(framing, m.marks[run.from+i]))
 		if err != nil {
 			return err
 		}
