@@ -176,19 +176,20 @@ test('the main views, with the demo', async ({ page }) => {
     await page.screenshot({ path: `${folder}/too-large.png` });
     await page.goto(`${bench ?? ''}/finish`);
     await page.getByRole('button', { name: /^Page numbers/ }).click();
-    await page.getByText('Outer', { exact: true }).click();
+    await page.getByRole('combobox', { name: 'Written as' }).click();
+    await page.getByRole('option', { name: 'Page 1 of 20' }).click();
     await page.getByRole('button', { name: /^Footer/ }).click();
     await page.getByRole('textbox', { name: 'Left' }).fill('Larkmere Rowing Club · {part}');
     await page.getByRole('textbox', { name: 'Left' }).press('Enter');
     await page.getByRole('button', { name: /^on its side/ }).click();
     await page.getByRole('button', { name: /^Page numbers/ }).click();
-    await expect(page.getByRole('main').getByText('6/19').first()).toBeVisible();
+    await expect(page.getByRole('main').getByText('Page 6 of 19').first()).toBeVisible();
     await page.waitForTimeout(1500);
     await page.screenshot({ path: `${folder}/finish.png` });
     await page.goto(bench ?? '');
-    for (let i = 0; i < 2; i++) {
+    for (const step of ['Switched on the footer', 'Switched on page numbers']) {
       await page.getByRole('button', { name: 'Undo' }).first().click();
-      await expect(page.getByText(/^Undone/)).toBeVisible();
+      await expect(page.getByText(`Undone: ${step}`)).toBeVisible();
     }
 
     // Many pages: the demo's papers many times over, small.

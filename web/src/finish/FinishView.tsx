@@ -38,7 +38,7 @@ function Finish({ packet, page: id }: { packet: Packet; page?: string }) {
   const section = SECTIONS[chosen];
   const misfits = finished?.misfits.filter(({ kind }) => kind === section.marks) ?? [];
   return (
-    <div className={classes.view}>
+    <div className={classes.view} data-messages="below-list">
       <Header
         title={<span className={headerClasses.name}>{packet.name}</span>}
         facts={<Requirement packet={packet.id} />}
