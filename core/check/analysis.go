@@ -23,7 +23,9 @@ type PageAnalysis struct {
 	Content      geometry.Box    `json:"content,omitzero"` // around all that is on it; zero on an empty page
 	Paper        geometry.Box    `json:"paper,omitzero"`   // where the paper lies on a darker lid; zero where no lid is seen
 	Tilt         raster.Tilt     `json:"tilt,omitzero"`
-	Failed       bool            `json:"failed,omitempty"` // the page could not be read: nothing else is known
+	// InkGrid is where there is anything on it; nil where that was not looked for.
+	InkGrid *raster.InkGrid `json:"inkGrid,omitempty"`
+	Failed  bool            `json:"failed,omitempty"` // the page could not be read: nothing else is known
 	// Problem is why it could not be read, in a sentence that begins with "This page" or "This".
 	Problem string `json:"problem,omitempty"`
 }
@@ -70,6 +72,8 @@ func Analyze(picture image.Image, text Text, size geometry.Size) PageAnalysis {
 		Ink: writing.Ink(), Miniature: miniatureOf(picture, tilt),
 		Content: raster.FindContent(picture, size), Paper: raster.FindPaperEdge(picture, size), Tilt: tilt,
 	}
+	grid := raster.FindInkGrid(picture)
+	signs.InkGrid = &grid
 	if !text.IsEnough() {
 		signs.Standing = writing.Standing()
 		if signs.Standing.Sure < raster.SureStanding {

@@ -178,13 +178,18 @@ func TestMisfits(t *testing.T) {
 	f.Footer = Line{On: true, Right: "Larkmere Rowing Club", Writing: f.Footer.Writing}
 	f.Header = Line{On: true, Left: strings.Repeat("A long header. ", 20), Writing: f.Header.Writing}
 	all := pages(2)
+	blank := func(int, geometry.Box) bool { return false }
 	var said []string
-	for _, misfit := range Misfits(all, f.Marks(all, Facts{})) {
+	for _, misfit := range Misfits(all, f.Marks(all, Facts{}), blank) {
 		said = append(said, misfit.Sentence)
 	}
 	assert.Equal(t, []string{
 		"On page 1 the header is too long for the page.", "On page 1 the page number lies on another text.",
 		"On page 2 the header is too long for the page.", "On page 2 the page number lies on another text.",
 	}, said)
-	assert.Empty(t, Misfits(all, Finish{}.Marks(all, Facts{})))
+	assert.Empty(t, Misfits(all, Finish{}.Marks(all, Facts{}), blank))
+	full := func(page int, box geometry.Box) bool { return page == 1 && box.Y0 > 700 }
+	f = numbers(func(*Numbers) {})
+	assert.Equal(t, []Misfit{{Page: 2, Kind: NumberMark, Sentence: "On page 2 the page number lies on what is on the page."}},
+		Misfits(all, f.Marks(all, Facts{}), full))
 }

@@ -3,6 +3,8 @@ package finish
 import (
 	"fmt"
 	"slices"
+
+	"dorbin/core/geometry"
 )
 
 // Misfit is what is wrong with what is added to a page, though it can be added.
@@ -15,8 +17,10 @@ type Misfit struct {
 // mostMisfits are told of one kind; others are like them.
 const mostMisfits = 20
 
-// Misfits finds texts that lie on each other, or do not fit on their page.
-func Misfits(pages []Page, marks [][]Mark) []Misfit {
+// Misfits finds texts that lie on each other or on what is on their page, or do not fit on it.
+// The function onInk tells whether there is anything in a box on a page, counted from 0, in points
+// from its top left.
+func Misfits(pages []Page, marks [][]Mark, onInk func(page int, box geometry.Box) bool) []Misfit {
 	misfits := []Misfit{}
 	told := map[string]int{}
 	for i, all := range marks {
@@ -28,6 +32,8 @@ func Misfits(pages []Page, marks [][]Mark) []Misfit {
 				words = "is too long for the page"
 			case slices.ContainsFunc(all[:j], mark.liesOn):
 				words = "lies on another text"
+			case onInk(i, mark.Box()):
+				words = "lies on what is on the page"
 			}
 			if words == "" || told[mark.Kind] >= mostMisfits {
 				continue

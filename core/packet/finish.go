@@ -40,7 +40,7 @@ func (c Finish) apply(p *Packet, _ []PageID, _ Known) (string, error) {
 		p.Finish.Properties, given.Properties = *c.Properties, *c.Properties
 	}
 	if c.Opening != nil {
-		words = append(words, changeWords("how it opens", before.Opening.On, c.Opening.On))
+		words = append(words, changeWords("“How it opens”", before.Opening.On, c.Opening.On))
 		p.Finish.Opening, given.Opening = *c.Opening, *c.Opening
 	}
 	if len(words) == 0 {

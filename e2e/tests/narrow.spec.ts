@@ -23,6 +23,7 @@ for (const width of [768, 600, 390]) {
       `${packet}/read`,
       `${packet}/scan`,
       `${packet}/crop`,
+      `${packet}/finish`,
     ]) {
       await page.goto(`${demo.url}/${view}`);
       await page.getByRole('banner').waitFor();

@@ -98,3 +98,28 @@ func TestNonsenseIsNotAdded(t *testing.T) {
 	assert.Error(t, err)
 	assert.False(t, get(t, a, id).Finish.Numbers.On)
 }
+
+// TestTextOnInkIsTold puts a number on the coloured head of a form, also where that is turned to
+// the foot, and on empty paper.
+func TestTextOnInkIsTold(t *testing.T) {
+	a := newApp(t)
+	id := newPacket(t, a)
+	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
+	seen(t, a, id)
+	pages := get(t, a, id).Parts[0].Pages
+	apply(t, a, id, packet.Turn{Selected: packet.On(pages[3].ID), By: 180}) // its foot is where its head was
+	numbers := finish.Default().Numbers
+	numbers.On = true
+	for head, want := range map[bool][]int{true: {1, 2, 3}, false: {4}} {
+		numbers.Head = head
+		apply(t, a, id, packet.Finish{Numbers: &numbers})
+		shown, err := a.Export.Finished(t.Context(), id)
+		require.NoError(t, err)
+		var told []int
+		for _, misfit := range shown.Misfits {
+			assert.Contains(t, misfit.Sentence, "the page number lies on what is on the page")
+			told = append(told, misfit.Page)
+		}
+		assert.Equal(t, want, told, "at the head: %t", head)
+	}
+}

@@ -8,6 +8,7 @@ import (
 	"image/draw"
 	"time"
 
+	"dorbin/core/check"
 	"dorbin/core/finish"
 	"dorbin/core/geometry"
 	"dorbin/core/packet"
@@ -37,7 +38,11 @@ func (s *Service) Finished(ctx context.Context, packetID string) (Finished, erro
 	pages := p.State.FinishPages()
 	marks := p.State.Finish.Marks(pages, factsOf(p.State, time.Now()))
 	labels := p.State.Finish.Labels(pages)
-	finished := Finished{Revision: p.Revision, Pages: []MarkedPage{}, Misfits: finish.Misfits(pages, marks)}
+	onInk, err := s.inkOf(ctx, p.State.Pages())
+	if err != nil {
+		return Finished{}, err
+	}
+	finished := Finished{Revision: p.Revision, Pages: []MarkedPage{}, Misfits: finish.Misfits(pages, marks, onInk)}
 	for i, page := range p.State.Pages() {
 		if len(marks[i]) > 0 {
 			marked := MarkedPage{Page: page.ID, Marks: marks[i]}
@@ -48,6 +53,41 @@ func (s *Service) Finished(ctx context.Context, packetID string) (Finished, erro
 		}
 	}
 	return finished, nil
+}
+
+// inkOf tells where there is anything on pages, as far as they were analysed. Of a paper laid flat
+// it is not known.
+func (s *Service) inkOf(ctx context.Context, pages []packet.Page) (func(page int, box geometry.Box) bool, error) {
+	bySource := map[packet.SourceID][]*check.PageAnalysis{}
+	for _, page := range pages {
+		if _, known := bySource[page.Source]; known || page.IsBlank() {
+			continue
+		}
+		source, err := s.store.Source(ctx, string(page.Source))
+		if err != nil {
+			return nil, err
+		}
+		if bySource[page.Source], err = s.store.Analyses(ctx, source.ID, len(source.Pages)); err != nil {
+			return nil, err
+		}
+	}
+	return func(i int, box geometry.Box) bool {
+		page := pages[i]
+		known := bySource[page.Source]
+		if page.SourcePage > len(known) || page.IsBlank() || !page.Paper.IsZero() {
+			return false
+		}
+		analysis := known[page.SourcePage-1]
+		if analysis == nil || analysis.InkGrid == nil {
+			return false
+		}
+		framing := page.Framing()
+		box = box.Mapped(framing.Transform().Inverse()).Intersect(framing.Kept())
+		if box.X1 <= box.X0 || box.Y1 <= box.Y0 {
+			return false // it lies on the sheet beside the page
+		}
+		return analysis.InkGrid.HasInk(box.Mapped(geometry.Scaling(1/framing.Flat.Width, 1/framing.Flat.Height)))
+	}, nil
 }
 
 func factsOf(p packet.Packet, at time.Time) finish.Facts {

@@ -8,7 +8,8 @@ export const keys = {
     ['comparison', packet, revision, first, second] as const,
   contents: (packet: string, revision: number, pages: readonly string[]) =>
     ['contents', packet, revision, pages] as const,
-  finished: (packet: string, revision: number) => ['finished', packet, revision] as const,
+  finished: (packet: string, revision?: number) =>
+    revision === undefined ? (['finished', packet] as const) : (['finished', packet, revision] as const),
   history: (packet: string) => ['history', packet] as const,
   plan: (packet: string, range?: string) =>
     range === undefined ? ['plan', packet] : ['plan', packet, range],

@@ -33,7 +33,10 @@ function take(cache: QueryClient, event: ChangeEvent) {
   }
   if (event.kind === 'plan') return;
   void cache.invalidateQueries({ queryKey: keys.findings(event.packet) });
-  if (event.kind === 'findings') return;
+  if (event.kind === 'findings') {
+    void cache.invalidateQueries({ queryKey: keys.finished(event.packet) }); // which knows the ink of pages now
+    return;
+  }
   void cache.invalidateQueries({ queryKey: keys.history(event.packet) });
   if (event.kind === 'batch') void cache.invalidateQueries({ queryKey: keys.batch(event.packet) });
   else if (event.kind === 'export') takeExport(cache, event);

@@ -23,7 +23,10 @@ export function OpeningSettings({ opening, pages, onChange }: Props) {
     <>
       <Select
         label={t('finish.layout')}
-        data={Object.entries(LAYOUTS).map(([value, label]) => ({ value, label }))}
+        data={Object.entries(LAYOUTS).map(([value, label]) => ({
+          value,
+          label: label.charAt(0).toUpperCase() + label.slice(1),
+        }))}
         value={opening.layout}
         allowDeselect={false}
         onChange={(value) => value && onChange({ layout: value as Opening['layout'] })}

@@ -133,3 +133,14 @@ describe('moving by a step', () => {
     expect(step(['e'], 1)).toBeUndefined();
   });
 });
+
+describe('what is added', () => {
+  it('changes where it is said, and stays otherwise', () => {
+    const before = packet('A: a b');
+    const numbers = { ...before.finish.numbers, on: true, first: 7 };
+    const after = predict(before, [{ do: 'finish', numbers }]);
+    expect(after.finish).toEqual({ ...before.finish, numbers });
+    expect(Object.keys(after.finish)).not.toContain('do');
+    expect(after.parts).toEqual(before.parts);
+  });
+});
