@@ -173,7 +173,7 @@ func (c *copier) page(p Placement, plan *fieldPlan, pruning *pruning) {
 	if reshaping != nil {
 		box = reshaping.reshape(copied)
 	}
-	marks, needed := c.markContent(p.Position, box, turn, c.doc.unit(node))
+	marks, needed := c.markContent(p.Position, box, turn, c.doc.unit(node), c.doc.markSuffix(p.Page))
 	contents := c.drawnAround(c.contents(node, visible), p.Page, copied, plan, reshaping, marks, needed)
 	switch len(contents) {
 	case 0:

@@ -123,7 +123,7 @@ func (c *copier) drawnAround(
 			resources.set("Font", name, font)
 		}
 		if needed.form != nil {
-			resources.set("XObject", markForm, needed.form)
+			resources.set("XObject", needed.formName, needed.form)
 		}
 	}
 	if wraps {

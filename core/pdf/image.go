@@ -133,7 +133,7 @@ func (a *Assembler) imagePage(images []drawnImage, p Placement) {
 // writePage writes a page with content of our own, and the marks that come on it. It is of a
 // size before its turn, in degrees clockwise.
 func (a *Assembler) writePage(position int, size geometry.Size, turn int, content []byte, resources types.Dict) {
-	marks, needed := a.markContent(position, rectangle{0, 0, size.Width, size.Height}, geometry.NormalTurn(turn), 1)
+	marks, needed := a.markContent(position, rectangle{0, 0, size.Width, size.Height}, geometry.NormalTurn(turn), 1, "")
 	if len(needed.fonts) > 0 {
 		resources["Font"] = needed.fonts
 	}
@@ -143,7 +143,7 @@ func (a *Assembler) writePage(position int, size geometry.Size, turn int, conten
 			objects = types.Dict{}
 			resources["XObject"] = objects
 		}
-		objects[markForm] = needed.form
+		objects[needed.formName] = needed.form
 	}
 	page := types.Dict{
 		"Type":      types.Name("Page"),

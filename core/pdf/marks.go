@@ -35,7 +35,7 @@ func (a *Assembler) font(face typeface.Face) *embedded {
 	return font
 }
 
-// resourceNames are short, as every page has them, and such as no page of others is likely to have.
+// resourceNames are short, as every page has them.
 var resourceNames = map[typeface.Face]string{typeface.Sans: "DbSa", typeface.Serif: "DbSe"}
 
 // hasMarks tells whether anything comes on a page.
@@ -45,8 +45,9 @@ func (a *Assembler) hasMarks(position int) bool {
 
 // markContent is the content that draws a page's marks, as an artifact (14.8.2.2), and the
 // resources that it names. The page is seen turned by its rotation, and scaled by its unit. What
-// may be the same on other pages is drawn by a form that these share.
-func (a *Assembler) markContent(position int, box rectangle, rotate int, unit float64) (content string, resources markResources) {
+// may be the same on other pages is drawn by a form that these share. Names of resources end with
+// a suffix that tells them from those that the page has already.
+func (a *Assembler) markContent(position int, box rectangle, rotate int, unit float64, suffix string) (content string, resources markResources) {
 	if !a.hasMarks(position) {
 		return "", resources
 	}
@@ -62,18 +63,19 @@ func (a *Assembler) markContent(position int, box rectangle, rotate int, unit fl
 	content = fmt.Sprintf("/Artifact<</Type/Pagination>>BDC q %s cm\n", operands(m.A, m.B, m.C, m.D, m.E, m.F))
 	if len(shared) > 0 {
 		form := a.markForm(shared)
-		resources.form = reference(form)
-		content += "/" + markForm + " Do\n"
+		resources.form, resources.formName = reference(form), markForm+suffix
+		content += "/" + resources.formName + " Do\n"
 	}
-	drawn, fonts := a.drawnMarks(own)
+	drawn, fonts := a.drawnMarks(own, suffix)
 	resources.fonts = fonts
 	return content + drawn + "Q EMC\n", resources
 }
 
 // markResources are what the marks of a page need.
 type markResources struct {
-	fonts types.Dict
-	form  types.Object // for markForm; nil where there is none
+	fonts    types.Dict
+	form     types.Object // nil where there is none
+	formName string
 }
 
 // markForm names the form of marks in the resources of a page.
@@ -81,7 +83,7 @@ const markForm = "DbMk"
 
 // markForm writes a form that draws marks, once for all pages on which they are the same.
 func (a *Assembler) markForm(marks []finish.Mark) int {
-	content, fonts := a.drawnMarks(marks)
+	content, fonts := a.drawnMarks(marks, "")
 	key := contentKey([]byte("a form of marks"), []byte(content))
 	if number, ok := a.written[key]; ok {
 		return number
@@ -101,7 +103,7 @@ func (a *Assembler) markForm(marks []finish.Mark) int {
 }
 
 // drawnMarks is content that draws marks on a page as it is seen, and the fonts that it names.
-func (a *Assembler) drawnMarks(marks []finish.Mark) (content string, fonts types.Dict) {
+func (a *Assembler) drawnMarks(marks []finish.Mark, suffix string) (content string, fonts types.Dict) {
 	fonts = types.Dict{}
 	var texts, rules strings.Builder
 	setFont, setColour := "", ""
@@ -111,7 +113,7 @@ func (a *Assembler) drawnMarks(marks []finish.Mark) (content string, fonts types
 			continue
 		}
 		font := a.font(mark.Face)
-		name := resourceNames[mark.Face]
+		name := resourceNames[mark.Face] + suffix
 		fonts[name] = reference(font.number)
 		if choice := fmt.Sprintf("/%s %s Tf ", name, operands(mark.Size)); choice != setFont {
 			texts.WriteString(choice)
@@ -131,6 +133,24 @@ func (a *Assembler) drawnMarks(marks []finish.Mark) (content string, fonts types
 		rules.WriteString("BT " + texts.String() + "ET\n")
 	}
 	return rules.String(), fonts
+}
+
+// markSuffix is what names of a page's resources have to end with so that it has none of them
+// already: a document of our own may be assembled again.
+func (d *Document) markSuffix(page int) string {
+	resources := d.dict(d.pages[page].resources)
+	fonts, objects := d.dict(resources["Font"]), d.dict(resources["XObject"])
+	suffix := ""
+	for n := 2; ; n++ {
+		isTaken := objects[markForm+suffix] != nil
+		for _, name := range resourceNames {
+			isTaken = isTaken || fonts[name+suffix] != nil
+		}
+		if !isTaken {
+			return suffix
+		}
+		suffix = strconv.Itoa(n)
+	}
 }
 
 // fromSeen leads from a page as it is seen, in points from its top left, to its user space.

@@ -112,6 +112,30 @@ func TestMarksOnImagesAndBlankPages(t *testing.T) {
 	}
 }
 
+// TestMarksOnADocumentOfOurOwn adds marks to pages that have marks already, with other letters.
+func TestMarksOnADocumentOfOurOwn(t *testing.T) {
+	marked := func(file []byte, header, number string) []byte {
+		var out bytes.Buffer
+		a := NewAssembler(&out, 1)
+		at := func(y float64) geometry.Point { return geometry.Point{X: 20, Y: y} }
+		y := 40 + 30*float64(len(number))
+		a.SetMarks([][]finish.Mark{{
+			{Kind: finish.HeaderMark, Text: header, Size: 12, Face: typeface.Sans, Colour: "#000000", At: at(y)},
+			{Kind: finish.NumberMark, Text: number, Size: 12, Face: typeface.Sans, Colour: "#000000", At: at(y + 15)},
+		}})
+		require.NoError(t, a.AddDocument(parse(t, file), []Placement{{}}, nil))
+		require.NoError(t, a.Finish(Properties{Title: "x"}))
+		return out.Bytes()
+	}
+	file := marked(awkward(), "First of all", "1")
+	file = marked(file, "Quite another", "22")
+	file = marked(file, "Zum dritten", "333")
+	text := tool(t, file, "pdftotext", "-raw", "FILE", "-")
+	for _, words := range []string{"First of all", "Quite another", "Zum dritten", "1\n", "22\n", "333\n", "Words"} {
+		assert.Equal(t, 1, strings.Count(text, words), "%q in %q", words, text)
+	}
+}
+
 func TestMarksCostLittle(t *testing.T) {
 	doc := make([]string, 0, 202)
 	kids := ""
