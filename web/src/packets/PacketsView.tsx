@@ -1,6 +1,6 @@
 import { Button, FileButton } from '@mantine/core';
 import { useDocumentTitle } from '@mantine/hooks';
-import { useCallback, useMemo } from 'react';
+import { useCallback } from 'react';
 import { Link, useLocation } from 'wouter';
 import { useAddSample, useCreatePacket, usePackets } from '../api/queries';
 import { ACCEPTED } from '../intake/accepted';
@@ -24,29 +24,39 @@ export function PacketsView() {
   const create = useCreatePacket();
   const sample = useAddSample();
   const [, go] = useLocation();
-  const names = useMemo(() => packets.data?.map((card) => card.name) ?? [], [packets.data]);
+  const { refetch } = packets;
+  /** Gives a name that no packet has by the list as it is now: it may not have come yet, or be older than others. */
+  const withFreeName = useCallback(
+    (name: string, use: (free: string) => void) => {
+      void refetch().then(({ data }) => use(freeName(name, data?.map((card) => card.name) ?? [])));
+    },
+    [refetch],
+  );
 
   /** Makes a packet of files, or an empty one, and opens it at an address after its own. */
   const begin = useCallback(
     (files: File[], at = '') => {
-      const name = files[0] ? titleOf(files[0].name) : t('packets.newPacket');
-      create.mutate(freeName(name, names), {
-        onSuccess: (packet) => {
-          if (files.length > 1) offer(packet.id, files);
-          else upload(packet.id, files);
-          go(`/packets/${packet.id}${at}`);
-        },
-        onError: (error) => notifyProblem(error.message),
-      });
+      withFreeName(files[0] ? titleOf(files[0].name) : t('packets.newPacket'), (name) =>
+        create.mutate(name, {
+          onSuccess: (packet) => {
+            if (files.length > 1) offer(packet.id, files);
+            else upload(packet.id, files);
+            go(`/packets/${packet.id}${at}`);
+          },
+          onError: (error) => notifyProblem(error.message),
+        }),
+      );
     },
-    [create, go, names],
+    [create, go, withFreeName],
   );
 
   const addSample = () =>
-    sample.mutate(freeName(t('packets.sampleName'), names), {
-      onSuccess: (packet) => go(`/packets/${packet.id}`),
-      onError: (error) => notifyProblem(error.message),
-    });
+    withFreeName(t('packets.sampleName'), (name) =>
+      sample.mutate(name, {
+        onSuccess: (packet) => go(`/packets/${packet.id}`),
+        onError: (error) => notifyProblem(error.message),
+      }),
+    );
 
   const drag = useOutsideDrag({ onFiles: (files) => begin(files) });
   usePaste(begin);
