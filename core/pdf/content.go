@@ -207,15 +207,21 @@ func (d *drawer) draw(o types.Object, resources types.Dict, at geometry.Affine) 
 		if own := d.doc.dict(stream.Dict["Resources"]); own != nil {
 			resources = own
 		}
-		if m := d.doc.array(stream.Dict["Matrix"]); len(m) == 6 {
-			var n [6]float64
-			for i := range n {
-				n[i], _ = d.doc.number(m[i])
-			}
-			at = geometry.Affine{A: n[0], B: n[1], C: n[2], D: n[3], E: n[4], F: n[5]}.Then(at)
-		}
 		d.depth++
-		d.follow(stream.Content, resources, at)
+		d.follow(stream.Content, resources, d.doc.matrixOf(stream).Then(at))
 		d.depth--
 	}
+}
+
+// matrixOf leads from a form's space to where it is drawn (8.10.2).
+func (d *Document) matrixOf(form types.StreamDict) geometry.Affine {
+	m := d.array(form.Dict["Matrix"])
+	if len(m) != 6 {
+		return geometry.Identity
+	}
+	var n [6]float64
+	for i := range n {
+		n[i], _ = d.number(m[i])
+	}
+	return geometry.Affine{A: n[0], B: n[1], C: n[2], D: n[3], E: n[4], F: n[5]}
 }

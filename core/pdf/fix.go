@@ -81,15 +81,7 @@ func (d *Document) appearanceAt(ref types.IndirectRef, rect rectangle) (drawing,
 	if !ok {
 		return drawing{}, false
 	}
-	matrix := geometry.Identity
-	if m := d.array(stream.Dict["Matrix"]); len(m) == 6 {
-		var n [6]float64
-		for i := range n {
-			n[i], _ = d.number(m[i])
-		}
-		matrix = geometry.Affine{A: n[0], B: n[1], C: n[2], D: n[3], E: n[4], F: n[5]}
-	}
-	shown := box.geometry().Mapped(matrix)
+	shown := box.geometry().Mapped(d.matrixOf(stream))
 	size := shown.Size()
 	if size.Width <= 0 || size.Height <= 0 {
 		return drawing{}, true // there is nothing to see of it
@@ -172,8 +164,6 @@ func (d *Document) leftOpen(page int) int {
 
 // ownedResources are the resources of one page alone, to which entries can be added.
 type ownedResources struct {
-	doc    *Document
-	source types.Dict // those that the page has in its document
 	copied types.Dict
 	names  map[string]types.Dict // by category, what was copied or added
 }
@@ -185,7 +175,7 @@ func (c *copier) ownResources(page types.Dict, index int) *ownedResources {
 	if !isDirect {
 		copied = c.dictExcept(source)
 	}
-	r := &ownedResources{doc: c.doc, source: source, copied: copied, names: map[string]types.Dict{}}
+	r := &ownedResources{copied: copied, names: map[string]types.Dict{}}
 	for _, category := range []string{"Font", "XObject"} {
 		entries, isDirect := copied[category].(types.Dict)
 		if !isDirect {

@@ -122,19 +122,21 @@ export function usePlan(packet: string, range = '') {
 /** What is added to the pages of a packet, by their ids, and what is wrong with it. */
 export function useFinished(packet: Packet) {
   const { id, revision } = packet;
-  return useQuery({
+  const enabled = isFinished(packet);
+  const { data: finished } = useQuery({
     queryKey: keys.finished(id, revision),
-    enabled: isFinished(packet),
+    enabled,
     placeholderData: (old) => old,
     staleTime: Infinity,
     queryFn: () => data(api.GET('/api/packets/{id}/finish', { params: { path: { id } } })),
     select: byPage,
   });
+  // What was added before is no placeholder for nothing.
+  return enabled ? finished : undefined;
 }
 
 /** Whether anything is added to the pages of a packet. */
-export const isFinished = ({ finish: { numbers, header, footer } }: Packet) =>
-  numbers.on || header.on || footer.on;
+const isFinished = ({ finish: { numbers, header, footer } }: Packet) => numbers.on || header.on || footer.on;
 
 const byPage = ({ pages, misfits }: Finished) => ({
   // No Map: what is selected must be told to be the same again.

@@ -14,7 +14,7 @@ import { useWallZoom } from './useWallZoom';
 import { WALL_LIST } from './wallFocus';
 import classes from './Wall.module.css';
 import { cardTop, type Row } from './wallLayout';
-import { isFinished, useFinished } from '../api/queries';
+import { useFinished } from '../api/queries';
 import { t } from '../words';
 
 interface Props {
@@ -84,8 +84,7 @@ export function WallPages(props: Props) {
     virtualizer.scrollToIndex(row, { align: 'auto' });
   }, [focus, rows, virtualizer]);
 
-  const finished = useFinished(packet).data;
-  const marks = isFinished(packet) ? finished?.marks : undefined;
+  const marks = useFinished(packet)?.marks;
   const shown = virtualizer.getVirtualItems().flatMap(({ index }) => rows[index] ?? []);
   const range = virtualizer.range;
   useEffect(() => {

@@ -31,7 +31,7 @@ function Finish({ packet, page: id }: { packet: Packet; page?: string }) {
   const [chosen, setChosen] = useState<Section>('numbers');
   const [, navigate] = useLocation();
   const { act } = useCommands(packet.id);
-  const { data: finished } = useFinished(packet);
+  const finished = useFinished(packet);
   const pages = allPages(packet);
   const page = pages.find((other) => other.id === id) ?? pages[0];
   const show = (shown: string) => navigate(`/packets/${packet.id}/finish/${shown}`, { replace: true });

@@ -1,5 +1,5 @@
 import type { Finished, Packet, Page } from '../api/client';
-import { isFinished, useFinished } from '../api/queries';
+import { useFinished } from '../api/queries';
 import classes from './PageMarks.module.css';
 
 interface Props {
@@ -9,8 +9,7 @@ interface Props {
 
 /** What is added to a page, over its picture: page number, header and footer, as they will be in the document. */
 export function PageMarks({ packet, page }: Props) {
-  const { data } = useFinished(packet);
-  const marks = isFinished(packet) ? data?.marks[page.id] : undefined;
+  const marks = useFinished(packet)?.marks[page.id];
   return marks ? <Marks page={page} marks={marks} /> : null;
 }
 
