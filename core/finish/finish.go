@@ -11,13 +11,19 @@ import (
 	"dorbin/core/typeface"
 )
 
-// Finish is all that is added to a packet's document. Its zero value adds nothing.
+// Finish is all that is added to a packet's document. Its zero value adds nothing but bookmarks.
 type Finish struct {
+	Cover      Cover      `json:"cover"`
+	Contents   Contents   `json:"contents"`
+	Sheets     Sheets     `json:"sheets"`
 	Numbers    Numbers    `json:"numbers"`
 	Header     Line       `json:"header"`
 	Footer     Line       `json:"footer"`
+	Watermark  Watermark  `json:"watermark"`
+	Bookmarks  Bookmarks  `json:"bookmarks"`
 	Properties Properties `json:"properties"`
 	Opening    Opening    `json:"opening"`
+	Protection Protection `json:"protection"`
 }
 
 // Writing is how a text on pages looks.
@@ -66,28 +72,44 @@ type Numbers struct {
 	Head    bool   `json:"head" doc:"At the head of the page, not at its foot."`
 	Side    Side   `json:"side" enum:"left,middle,right,outer"`
 	Skip    string `json:"skip" doc:"Pages without one, as a selection in words."`
+	// Printed has pages without one that have a number already.
+	Printed   bool   `json:"printed" doc:"Pages whose text says a page number already get none."`
+	Elsewhere string `json:"elsewhere" doc:"Ids of pages that have it at the other end, separated by commas."`
 	Writing
 }
 
-// Line is a header or a footer: a text at the left, in the middle and at the right. Fields in
-// braces stand for what differs: {page}, {pages}, {part}, {packet}, {date}.
-type Line struct {
-	On     bool   `json:"on"`
+// Texts are what a line says at the left, in the middle and at the right. Fields in braces stand
+// for what differs; Fields lists them.
+type Texts struct {
 	Left   string `json:"left"`
 	Middle string `json:"middle"`
 	Right  string `json:"right"`
+}
+
+// Line is a header or a footer.
+type Line struct {
+	On bool `json:"on"`
+	Texts
+	Apart  bool   `json:"apart" doc:"Even pages have texts of their own."`
+	Even   Texts  `json:"even" doc:"Of even pages, where these are apart."`
 	Mirror bool   `json:"mirror" doc:"Left and right change places on even pages."`
 	Rule   bool   `json:"rule" doc:"A line between it and the page."`
+	Skip   string `json:"skip" doc:"Pages without it, as a selection in words."`
 	Writing
 }
 
-// Properties describe the document to programs that keep it.
+// Properties describe the document to programs that keep it. What they tell is told by fields, too,
+// also where they are not switched on.
 type Properties struct {
-	On       bool   `json:"on"`
-	Title    string `json:"title" doc:"The packet's name when it is empty."`
-	Author   string `json:"author"`
-	Subject  string `json:"subject"`
-	Keywords string `json:"keywords"`
+	On              bool   `json:"on"`
+	Title           string `json:"title" doc:"The packet's name when it is empty."`
+	Author          string `json:"author"`
+	Subject         string `json:"subject"`
+	Keywords        string `json:"keywords"`
+	Reference       string `json:"reference"`
+	CaseNumber      string `json:"caseNumber"`
+	SenderReference string `json:"senderReference"`
+	Own             string `json:"own" doc:"Others, one a line: Name: value."`
 }
 
 // Opening is how a reader is asked to show the document first.
@@ -99,35 +121,67 @@ type Opening struct {
 	Bookmarks bool   `json:"bookmarks" doc:"They are shown beside the page."`
 }
 
+// Bookmarks lead to the parts.
+type Bookmarks struct {
+	On     bool   `json:"on"`
+	Nested bool   `json:"nested" doc:"Those that documents bring along are below them."`
+	Open   bool   `json:"open" doc:"The nested ones are shown at first."`
+	Skip   string `json:"skip" doc:"Ids of parts without one, separated by commas."`
+	Titles string `json:"titles" doc:"Other titles than those of parts, one a line: id, a colon and the title."`
+}
+
+// Protection is by passwords, which are asked for at each export.
+type Protection struct {
+	On     bool `json:"on"`
+	Locked bool `json:"locked" doc:"A password is needed to open the document."`
+	Print  bool `json:"print" doc:"It may be printed without the password to change it."`
+	Copy   bool `json:"copy" doc:"Text may be copied without it."`
+	Fill   bool `json:"fill" doc:"Forms may be filled in and comments made without it."`
+}
+
 // Default is what is proposed before anything is switched on.
 func Default() Finish {
 	writing := Writing{Face: typeface.Sans, Size: 10, Colour: "#1f2a2c", Edge: geometry.FromMM(12)}
 	small := writing
 	small.Size = 9
 	return Finish{
-		Numbers: Numbers{First: 1, From: 1, Style: Slash, Side: Right, Prefix: "A-", Digits: 4, Writing: writing},
-		Header:  Line{Left: "{packet}", Right: "{date}", Writing: small},
-		Footer:  Line{Left: "{part}", Writing: small},
-		Opening: Opening{Layout: "page", Page: 1, Fit: "page", Bookmarks: true},
+		Cover: Cover{
+			Design: PlainCover, Face: typeface.Sans, Colour: "#1c5a52",
+			Title: "{title}", From: "{author}", To: "{receiver}", Reference: "{reference}", Date: "{date}",
+		},
+		Contents:   Contents{Title: "Contents", Face: typeface.Sans},
+		Sheets:     Sheets{As: AsSheet, Text: "Annex {letter}", Side: Right, Writing: writing},
+		Numbers:    Numbers{First: 1, From: 1, Style: Slash, Side: Right, Prefix: "A-", Digits: 4, Skip: "cover", Writing: writing},
+		Header:     Line{Texts: Texts{Left: "{packet}", Right: "{date}"}, Skip: "cover", Writing: small},
+		Footer:     Line{Texts: Texts{Left: "{part}"}, Skip: "cover", Writing: small},
+		Watermark:  Watermark{Text: "Draft", Face: typeface.Sans, Colour: "#a3262a", Angle: 45, Place: AtMiddle, Strength: 20},
+		Bookmarks:  Bookmarks{On: true, Nested: true},
+		Opening:    Opening{Layout: "page", Page: 1, Fit: "page", Bookmarks: true},
+		Protection: Protection{Locked: true, Print: true, Copy: true, Fill: true},
 	}
 }
 
 // OrDefaults has what is proposed in place of each section that was never set.
 func (f Finish) OrDefaults() Finish {
 	proposed := Default()
-	if f.Numbers == (Numbers{}) {
-		f.Numbers = proposed.Numbers
-	}
-	if f.Header == (Line{}) {
-		f.Header = proposed.Header
-	}
-	if f.Footer == (Line{}) {
-		f.Footer = proposed.Footer
-	}
-	if f.Opening == (Opening{}) {
-		f.Opening = proposed.Opening
-	}
+	orProposed(&f.Cover, proposed.Cover)
+	orProposed(&f.Contents, proposed.Contents)
+	orProposed(&f.Sheets, proposed.Sheets)
+	orProposed(&f.Numbers, proposed.Numbers)
+	orProposed(&f.Header, proposed.Header)
+	orProposed(&f.Footer, proposed.Footer)
+	orProposed(&f.Watermark, proposed.Watermark)
+	orProposed(&f.Bookmarks, proposed.Bookmarks)
+	orProposed(&f.Opening, proposed.Opening)
+	orProposed(&f.Protection, proposed.Protection)
 	return f
+}
+
+func orProposed[T comparable](section *T, proposed T) {
+	var unset T
+	if *section == unset {
+		*section = proposed
+	}
 }
 
 const (
@@ -139,7 +193,10 @@ var colour = regexp.MustCompile(`^#[0-9a-fA-F]{6}$`)
 
 // Check tells what of it makes no sense for a packet of so many pages.
 func (f Finish) Check(pages int) error {
-	return errors.Join(f.Numbers.check(pages), f.Header.check("header"), f.Footer.check("footer"), f.Properties.check(), f.Opening.check(pages))
+	return errors.Join(
+		f.Cover.check(), f.Contents.check(), f.Sheets.check(), f.Numbers.check(pages), f.Header.check("header"), f.Footer.check("footer"),
+		f.Watermark.check(), f.Bookmarks.check(), f.Properties.check(), f.Opening.check(pages), f.Protection.check(),
+	)
 }
 
 func (n Numbers) check(pages int) error {
@@ -166,19 +223,28 @@ func (l Line) check(what string) error {
 	if l == (Line{}) {
 		return nil
 	}
-	return errors.Join(checkText("the "+what, l.Face, l.Left, l.Middle, l.Right), l.Writing.check("the "+what))
+	what = "the " + what
+	return errors.Join(
+		checkText(what, l.Face, l.Left, l.Middle, l.Right, l.Even.Left, l.Even.Middle, l.Even.Right), l.Writing.check(what),
+	)
 }
 
 func (w Writing) check(what string) error {
 	switch {
-	case !slices.Contains(typeface.Faces, w.Face):
-		return fmt.Errorf("%s: there is no typeface %q", what, string(w.Face))
 	case !(w.Size >= 4 && w.Size <= 72):
 		return fmt.Errorf("%s: text is from 4 to 72 points, not %g", what, w.Size)
 	case !(w.Edge >= 0 && w.Edge <= geometry.FromMM(100)):
 		return fmt.Errorf("%s: it stands from 0 to 100 mm from the edge", what)
-	case !colour.MatchString(w.Colour):
-		return fmt.Errorf("%s: %q is no colour such as #1c5a52", what, w.Colour)
+	}
+	return checkLooks(what, w.Face, w.Colour)
+}
+
+func checkLooks(what string, face typeface.Face, inColour string) error {
+	switch {
+	case !slices.Contains(typeface.Faces, face):
+		return fmt.Errorf("%s: there is no typeface %q", what, string(face))
+	case !colour.MatchString(inColour):
+		return fmt.Errorf("%s: %q is no colour such as #1c5a52", what, inColour)
 	}
 	return nil
 }
@@ -196,10 +262,21 @@ func checkText(what string, face typeface.Face, texts ...string) error {
 }
 
 func (p Properties) check() error {
-	for name, text := range map[string]string{"title": p.Title, "author": p.Author, "subject": p.Subject, "keywords": p.Keywords} {
+	for name, text := range map[string]string{
+		"title": p.Title, "author": p.Author, "subject": p.Subject, "keywords": p.Keywords,
+		"reference": p.Reference, "case number": p.CaseNumber, "sender's reference": p.SenderReference,
+	} {
 		if n := utf8.RuneCountInString(text); n > longestText {
 			return fmt.Errorf("the %s has at most %d letters, this one has %d", name, longestText, n)
 		}
+	}
+	_, err := p.OwnFields()
+	return err
+}
+
+func (p Protection) check() error {
+	if p.On && !p.Locked && p.Print && p.Copy && p.Fill {
+		return errors.New("the protection allows everything: have it opened with a password, or take something away")
 	}
 	return nil
 }

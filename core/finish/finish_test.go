@@ -8,6 +8,7 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
 	"dorbin/core/geometry"
 )
@@ -66,7 +67,7 @@ func TestNumbers(t *testing.T) {
 			func(n *Numbers) { n.Style, n.Digits, n.Prefix = Prefixed, 6, "LRC " }, pages(2), []string{"LRC 000001", "LRC 000002"}, []string{"LRC 000001", "LRC 000002"},
 		},
 		"skipped": {
-			func(n *Numbers) { n.Style = Plain }, []Page{{Size: geometry.A4}, {Size: geometry.A4, Skipped: true}, {Size: geometry.A4}},
+			func(n *Numbers) { n.Style = Plain }, []Page{{Size: geometry.A4}, {Size: geometry.A4, Without: Without{Number: true}}, {Size: geometry.A4}},
 			[]string{"1", "", "2"}, []string{"1", "", "2"},
 		},
 	} {
@@ -84,7 +85,7 @@ func TestNumbersAgree(t *testing.T) {
 	for range 300 {
 		all := pages(1+random.IntN(5), 1+random.IntN(5), 1+random.IntN(9))
 		for i := range all {
-			all[i].Skipped = random.IntN(6) == 0
+			all[i].Without.Number = random.IntN(6) == 0
 		}
 		f := numbers(func(n *Numbers) {
 			n.First, n.From, n.PerPart, n.Style = random.IntN(30), 1+random.IntN(len(all)), random.IntN(2) == 0, Slash
@@ -111,7 +112,7 @@ func TestNumbersAgree(t *testing.T) {
 
 func TestFieldsOfALine(t *testing.T) {
 	f := Default()
-	f.Header = Line{On: true, Left: "{packet}", Middle: "{part}", Right: "{page} / {pages}, {date}", Mirror: true, Rule: true, Writing: f.Header.Writing}
+	f.Header = Line{On: true, Texts: Texts{"{packet}", "{part}", "{page} / {pages}, {date}"}, Mirror: true, Rule: true, Writing: f.Header.Writing}
 	marks := f.Marks(pages(1, 1), Facts{Packet: "Roof", Date: "3 March 2026"})
 	var said [2][]string
 	for i := range marks {
@@ -160,8 +161,8 @@ func TestWhatMakesNoSense(t *testing.T) {
 		"cannot end on page 2":                     numbers(func(n *Numbers) { n.From, n.To = 3, 2 }),
 		"from 4 to 72 points, not 200":             numbers(func(n *Numbers) { n.Size = 200 }),
 		"no colour":                                numbers(func(n *Numbers) { n.Colour = "red" }),
-		"does not have the letter '漢'":             {Header: Line{Left: "漢", Writing: Default().Header.Writing}},
-		"at most 500 letters, this one has 10000":  {Footer: Line{Left: strings.Repeat("x", 10_000), Writing: Default().Footer.Writing}},
+		"does not have the letter '漢'":             {Header: Line{Texts: Texts{Left: "漢"}, Writing: Default().Header.Writing}},
+		"at most 500 letters, this one has 10000":  {Footer: Line{Texts: Texts{Left: strings.Repeat("x", 10_000)}, Writing: Default().Footer.Writing}},
 		"the author has at most 500 letters":       {Properties: Properties{Author: strings.Repeat("x", 501)}},
 		"opens at a page from 1 to 5, not at 9":    {Opening: Opening{Layout: "page", Fit: "page", Page: 9}},
 		`opens by page, scroll or facing, not "x"`: {Opening: Opening{Layout: "x"}},
@@ -175,21 +176,215 @@ func TestWhatMakesNoSense(t *testing.T) {
 
 func TestMisfits(t *testing.T) {
 	f := numbers(func(*Numbers) {})
-	f.Footer = Line{On: true, Right: "Larkmere Rowing Club", Writing: f.Footer.Writing}
-	f.Header = Line{On: true, Left: strings.Repeat("A long header. ", 20), Writing: f.Header.Writing}
+	f.Footer = Line{On: true, Texts: Texts{Right: "Larkmere Rowing Club"}, Writing: f.Footer.Writing}
+	f.Header = Line{On: true, Texts: Texts{Left: strings.Repeat("A long header. ", 20)}, Writing: f.Header.Writing}
 	all := pages(2)
-	blank := func(int, geometry.Box) bool { return false }
+	blank := seenAs(func(int, geometry.Box) bool { return false })
 	var said []string
-	for _, misfit := range Misfits(all, f.Marks(all, Facts{}), blank) {
+	for _, misfit := range f.Misfits(all, f.Marks(all, Facts{}), blank) {
 		said = append(said, misfit.Sentence)
 	}
 	assert.Equal(t, []string{
 		"On page 1 the header is too long for the page.", "On page 1 the page number lies on another text.",
 		"On page 2 the header is too long for the page.", "On page 2 the page number lies on another text.",
 	}, said)
-	assert.Empty(t, Misfits(all, Finish{}.Marks(all, Facts{}), blank))
-	full := func(page int, box geometry.Box) bool { return page == 1 && box.Y0 > 700 }
+	assert.Empty(t, f.Misfits(all, Finish{}.Marks(all, Facts{}), blank))
+	full := seenAs(func(page int, box geometry.Box) bool { return page == 1 && box.Y0 > 700 })
 	f = numbers(func(*Numbers) {})
-	assert.Equal(t, []Misfit{{Page: 2, Kind: NumberMark, Sentence: "On page 2 the page number lies on what is on the page."}},
-		Misfits(all, f.Marks(all, Facts{}), full))
+	assert.Equal(t, []Misfit{{Page: 2, Kind: NumberMark, Sentence: "On page 2 the page number lies on what is on the page.", IsFree: true}},
+		f.Misfits(all, f.Marks(all, Facts{}), full))
+}
+
+func seenAs(onInk func(int, geometry.Box) bool) Seen {
+	return Seen{OnInk: onInk, IsPicture: func(page int) bool { return page == 0 }}
+}
+
+// TestFreePlace finds the nearest place in which all numbers have room.
+func TestFreePlace(t *testing.T) {
+	all := pages(2)
+	for name, c := range map[string]struct {
+		onInk func(box geometry.Box) bool
+		want  func(n *Numbers)
+	}{
+		"another distance": {func(box geometry.Box) bool { return box.Y1 < 815 }, func(n *Numbers) { n.Edge = geometry.FromMM(10) }},
+		"the middle":       {func(box geometry.Box) bool { return box.X1 > 400 }, func(n *Numbers) { n.Side = Middle }},
+		"the head":         {func(box geometry.Box) bool { return box.Y0 > 400 }, func(n *Numbers) { n.Head = true }},
+		"nowhere":          {func(geometry.Box) bool { return true }, nil},
+	} {
+		f := numbers(func(*Numbers) {})
+		got := f.FreePlace(all, f.Marks(all, Facts{}), seenAs(func(_ int, box geometry.Box) bool { return c.onInk(box) }))
+		if c.want == nil {
+			assert.Nil(t, got, name)
+			continue
+		}
+		want := numbers(c.want).Numbers
+		if assert.NotNil(t, got, name) {
+			assert.InDelta(t, want.Edge, got.Edge, 1e-9, name)
+			got.Edge = want.Edge
+			assert.Equal(t, want, *got, name)
+		}
+	}
+}
+
+func TestANumberAtTheOtherEnd(t *testing.T) {
+	f := numbers(func(*Numbers) {})
+	all := pages(2)
+	all[1].Elsewhere = true
+	marks := f.Marks(all, Facts{})
+	assert.Greater(t, marks[0][0].At.Y, 700.0)
+	assert.Less(t, marks[1][0].At.Y, 100.0)
+}
+
+func TestWatermark(t *testing.T) {
+	for name, c := range map[string]struct {
+		change func(w *Watermark)
+		count  int
+	}{
+		"as large as fits": {func(*Watermark) {}, 1},
+		"flat at the top":  {func(w *Watermark) { w.Angle, w.Place = 0, AtTop }, 1},
+		"at the bottom":    {func(w *Watermark) { w.Angle, w.Place = -90, AtBottom }, 1},
+		"repeated":         {func(w *Watermark) { w.Repeated, w.Size = true, 30 }, 20},
+		"one letter":       {func(w *Watermark) { w.Text = "x" }, 1},
+	} {
+		f := Default()
+		f.Watermark.On = true
+		c.change(&f.Watermark)
+		require.NoError(t, f.Check(3), name)
+		for _, size := range []geometry.Size{geometry.A4, geometry.A4.Turned(90), {Width: 57, Height: 57}} {
+			marks := f.Marks([]Page{{Size: size}}, Facts{})[0]
+			if size == geometry.A4 {
+				assert.Len(t, marks, c.count, name)
+			}
+			assert.NotEmpty(t, marks)
+			for _, mark := range marks {
+				box := mark.Box()
+				if f.Watermark.Size == 0 {
+					assert.True(t, box.X0 >= -1 && box.Y0 >= -1 && box.X1 <= size.Width+1 && box.Y1 <= size.Height+1, "%s on %v: %v", name, size, box)
+				}
+				assert.InDelta(t, 0.2, mark.Opacity, 1e-9)
+			}
+		}
+	}
+	f := Default()
+	f.Watermark.On, f.Watermark.Behind = true, true
+	all := pages(2)
+	said := f.Misfits(all, f.Marks(all, Facts{}), seenAs(func(int, geometry.Box) bool { return true }))
+	assert.Equal(t, []Misfit{{Page: 1, Kind: WatermarkMark, Sentence: "On page 1 the watermark is hidden by the picture that the page is."}}, said)
+	all[0].Without.Watermark = true
+	assert.Empty(t, f.Marks(all, Facts{})[0])
+}
+
+// TestMarksCoverTheirTurnedText tells points on a turned text from those in the box around it.
+func TestMarksCoverTheirTurnedText(t *testing.T) {
+	f := Default()
+	f.Watermark.On = true
+	mark := f.Marks([]Page{{Size: geometry.A4}}, Facts{})[0][0]
+	assert.True(t, mark.Covers(geometry.Point{X: geometry.A4.Width / 2, Y: geometry.A4.Height / 2}, 0))
+	assert.False(t, mark.Covers(geometry.Point{X: mark.Box().X0 + 5, Y: mark.Box().Y0 + 5}, 0))
+}
+
+func TestLettersCount(t *testing.T) {
+	for n, want := range map[int]string{0: "", 1: "A", 26: "Z", 27: "AA", 52: "AZ", 53: "BA", 702: "ZZ", 703: "AAA"} {
+		assert.Equal(t, want, letters(n))
+	}
+}
+
+func TestOwnFields(t *testing.T) {
+	f := Default()
+	f.Properties = Properties{Own: "Project: Roof\n\nRoom: 3: left", Reference: "TVF-7", CaseNumber: "12", SenderReference: "LRC/9", Author: "Larkmere"}
+	f.Footer.On, f.Footer.Skip = true, ""
+	f.Footer.Texts = Texts{"{Project}, {Room}", "{reference} {caseNumber} {senderReference}", "{author} to {receiver}, {title} {unknown}"}
+	var said []string
+	for _, mark := range f.Marks(pages(1), Facts{Packet: "Roof", Receiver: "Fund"})[0] {
+		said = append(said, mark.Text)
+	}
+	assert.Equal(t, []string{"Roof, 3: left", "TVF-7 12 LRC/9", "Larkmere to Fund, Roof {unknown}"}, said)
+	for _, own := range []string{"no colon", "Bad/name: x", ": x", strings.Repeat("A: x\n", 21), "A: " + strings.Repeat("x", 501)} {
+		assert.Error(t, Finish{Properties: Properties{Own: own}}.Check(1), own)
+	}
+}
+
+func TestEvenPagesApart(t *testing.T) {
+	f := Default()
+	f.Header.On, f.Header.Apart = true, true
+	f.Header.Texts, f.Header.Even = Texts{Left: "odd"}, Texts{Right: "even"}
+	marks := f.Marks(pages(3), Facts{})
+	for i, want := range []string{"odd", "even", "odd"} {
+		assert.Equal(t, want, marks[i][0].Text)
+	}
+}
+
+// TestContentsAgree holds the contents of random packets against their pages and numbers: each part
+// is listed once, with its first page and that page's number, on as many pages as were asked for.
+func TestContentsAgree(t *testing.T) {
+	random := rand.New(rand.NewPCG(3, 4))
+	for range 200 {
+		f := numbers(func(n *Numbers) { n.Style, n.First, n.PerPart = Roman, random.IntN(20), random.IntN(2) == 0 })
+		f.Contents.On = true
+		f.Numbers.On = random.IntN(3) > 0
+		sizes := []geometry.Size{{Width: 100 + random.Float64()*500, Height: 60 + random.Float64()*800}}
+		var titles []string
+		var all []Page
+		for part := range 1 + random.IntN(60) {
+			title := strings.Repeat("A long title ", random.IntN(12)) + strconv.Itoa(part)
+			titles = append(titles, title)
+			for i := range 1 + random.IntN(3) {
+				all = append(all, Page{Size: geometry.A4, Part: title, Begins: i == 0})
+			}
+		}
+		count := f.Contents.ContentsPages(titles, sizes)
+		contents := make([]Page, count)
+		for i := range contents {
+			contents[i] = Page{Size: sizes[0], Part: "Contents", Begins: i == 0, Made: ContentsPage}
+		}
+		all = append(contents, all...)
+		labels := f.Labels(all)
+		var listed []int
+		for i, marks := range f.Marks(all, Facts{}) {
+			previous := 0
+			for _, mark := range marks {
+				if mark.Kind != ContentsMark || mark.To == 0 {
+					continue
+				}
+				assert.Less(t, i, count, "only on pages of the contents")
+				if mark.To != previous {
+					listed = append(listed, mark.To)
+				}
+				previous = mark.To
+				if mark.At.X+mark.Width > sizes[0].Width*(1-marginShare)-0.01 && mark.Text == labelFrom(all, labels, mark.To-1) {
+					previous = mark.To
+				}
+			}
+		}
+		if count == MostContents {
+			continue
+		}
+		var want []int
+		for i, page := range all {
+			if page.Listed() {
+				want = append(want, i+1)
+			}
+		}
+		assert.Equal(t, want, listed)
+	}
+}
+
+// TestMadePagesStayOnTheirPaper has covers, sheets and contents with long words on pages of all
+// sizes: nothing stands out of the page at its sides.
+func TestMadePagesStayOnTheirPaper(t *testing.T) {
+	long := strings.Repeat("Regenwasserabflussrohr", 8) + " for the boathouse of the Larkmere Rowing Club, " + strings.Repeat("and so on ", 20)
+	for _, size := range []geometry.Size{geometry.A4, geometry.A4.Turned(90), {Width: 280, Height: 400}} {
+		for _, design := range []Design{PlainCover, FramedCover, BandCover} {
+			f := Default()
+			f.Cover.Design, f.Cover.From, f.Properties.Title = design, "Larkmere Rowing Club", long
+			for _, made := range []Made{CoverPage, SheetPage, ContentsPage} {
+				marks := f.Marks([]Page{{Size: size, Made: made, Part: long, Begins: true, Annex: 3}, {Size: size, Part: long, Begins: true}}, Facts{})[0]
+				assert.NotEmpty(t, marks)
+				for _, mark := range marks {
+					assert.GreaterOrEqual(t, mark.Box().X0, -0.01, mark.Text)
+					assert.LessOrEqual(t, mark.Box().X1, size.Width+0.01, mark.Text)
+				}
+			}
+		}
+	}
 }

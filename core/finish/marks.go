@@ -9,37 +9,57 @@ import (
 	"dorbin/core/typeface"
 )
 
+// Made is what a page is that the program makes.
+type Made string
+
+// The pages that the program makes.
+const (
+	CoverPage    Made = "cover"
+	ContentsPage Made = "contents"
+	SheetPage    Made = "sheet" // before a part
+)
+
 // Page is what is known of a page of the packet.
 type Page struct {
 	Size    geometry.Size // as it stands
 	Part    string        // the title of its part
 	Begins  bool          // it is the first of its part
-	Skipped bool          // it gets no number
+	Made    Made          // what the program made it as; empty for others
+	Annex   int           // counts its part among those that have a sheet or a label, from 1; 0 for others
+	Without Without
+	// Elsewhere says that it has its number at the other end than the others.
+	Elsewhere bool
 }
+
+// Without is what a page does not get.
+type Without struct{ Number, Header, Footer, Watermark bool }
 
 // The kinds of marks.
 const (
-	NumberMark = "number"
-	HeaderMark = "header"
-	FooterMark = "footer"
+	NumberMark    = "number"
+	HeaderMark    = "header"
+	FooterMark    = "footer"
+	WatermarkMark = "watermark"
+	LabelMark     = "label"
+	CoverMark     = "cover"
+	ContentsMark  = "contents"
+	SheetMark     = "sheet"
 )
-
-// Facts are what fields of a header or a footer stand for, and that is the same on all pages.
-type Facts struct {
-	Packet string
-	Date   string // as it is to be written
-}
 
 // Mark is a line of text on a page.
 type Mark struct {
-	Kind   string         `json:"kind" enum:"number,header,footer"`
-	Text   string         `json:"text"`
-	At     geometry.Point `json:"at" doc:"Where its first letter stands on the line, in points from the page's top left."`
-	Width  float64        `json:"width" doc:"Points."`
-	Size   float64        `json:"size" doc:"Points."`
-	Face   typeface.Face  `json:"face" enum:"sans,serif"`
-	Colour string         `json:"colour"`
-	Rule   bool           `json:"rule,omitempty" doc:"It is no text but a line, so wide and so thick."`
+	Kind    string         `json:"kind" enum:"number,header,footer,watermark,label,cover,contents,sheet"`
+	Text    string         `json:"text"`
+	At      geometry.Point `json:"at" doc:"Where its first letter stands on the line, in points from the page's top left."`
+	Width   float64        `json:"width" doc:"Points."`
+	Size    float64        `json:"size" doc:"Points."`
+	Face    typeface.Face  `json:"face" enum:"sans,serif"`
+	Colour  string         `json:"colour"`
+	Rule    bool           `json:"rule,omitempty" doc:"It is no text but a box, so wide and so high."`
+	Angle   int            `json:"angle,omitempty" doc:"Degrees clockwise that its line is turned by about its start."`
+	Opacity float64        `json:"opacity,omitempty" doc:"From 0 to 1; 1 when it is missing."`
+	Under   bool           `json:"under,omitempty" doc:"It is under what is on the page."`
+	To      int            `json:"to,omitempty" doc:"The page that a click on it leads to, counted from 1."`
 }
 
 // Box is around the mark.
@@ -47,7 +67,24 @@ func (m Mark) Box() geometry.Box {
 	if m.Rule {
 		return geometry.Box{X0: m.At.X, Y0: m.At.Y, X1: m.At.X + m.Width, Y1: m.At.Y + m.Size}
 	}
-	return geometry.Box{X0: m.At.X, Y0: m.At.Y - m.Size, X1: m.At.X + m.Width, Y1: m.At.Y + m.Size/3}
+	flat := geometry.Box{X0: 0, Y0: -m.Size, X1: m.Width, Y1: m.Size / 3}
+	return flat.Mapped(m.Line())
+}
+
+// Line leads from the mark's line, whose start is nought, to the page.
+func (m Mark) Line() geometry.Affine {
+	return geometry.Rotation(float64(m.Angle)).Then(geometry.Translation(m.At.X, m.At.Y))
+}
+
+// Covers tells whether a point of the page is on the mark, or no farther from it than so many
+// points.
+func (m Mark) Covers(p geometry.Point, margin float64) bool {
+	box := m.Box()
+	if m.Angle != 0 {
+		p.X, p.Y = m.Line().Inverse().Apply(p.X, p.Y)
+		box = geometry.Box{X0: 0, Y0: -m.Size, X1: m.Width, Y1: m.Size / 3}
+	}
+	return p.X >= box.X0-margin && p.X <= box.X1+margin && p.Y >= box.Y0-margin && p.Y <= box.Y1+margin
 }
 
 // ruleWidth is how thick a rule is, in points.
@@ -57,10 +94,25 @@ const ruleWidth = 0.5
 func (f Finish) Marks(pages []Page, facts Facts) [][]Mark {
 	marks := make([][]Mark, len(pages))
 	numbers := f.Numbers.texts(pages)
+	contents, all := f.contentsMarks(pages), f.fields(facts)
 	for i, page := range pages {
-		marks[i] = f.MarksOn(page, Place{At: i, Of: len(pages), Number: numbers[i]}, facts)
+		place := Place{At: i, Of: len(pages), Number: numbers[i]}
+		fill := all.on(page, place)
+		marks[i] = append(f.madeMarks(page, fill), contents[i]...)
+		marks[i] = append(marks[i], f.runningMarks(page, place, fill)...)
 	}
 	return marks
+}
+
+// madeMarks gives what is on a page that the program makes, but for contents.
+func (f Finish) madeMarks(page Page, fill *strings.Replacer) []Mark {
+	switch page.Made {
+	case CoverPage:
+		return f.Cover.marks(fill, page.Size)
+	case SheetPage:
+		return f.Sheets.sheet(fill, page)
+	}
+	return nil
 }
 
 // Place is where a page is in its packet.
@@ -69,27 +121,30 @@ type Place struct {
 	Number string // as it is written; empty where it has none
 }
 
-// MarksOn gives what comes on one page.
-func (f Finish) MarksOn(page Page, place Place, facts Facts) (marks []Mark) {
-	if f.Header.On {
-		marks = append(marks, f.Header.marks(HeaderMark, true, place, page, facts)...)
+// runningMarks gives what comes on a page that is on others, too.
+func (f Finish) runningMarks(page Page, place Place, fill *strings.Replacer) (marks []Mark) {
+	if f.Watermark.On && !page.Without.Watermark {
+		marks = append(marks, f.Watermark.marks(fill, page.Size)...)
 	}
-	if f.Footer.On {
-		marks = append(marks, f.Footer.marks(FooterMark, false, place, page, facts)...)
+	if f.Header.On && !page.Without.Header {
+		marks = append(marks, f.Header.marks(HeaderMark, true, place, page, fill)...)
 	}
+	if f.Footer.On && !page.Without.Footer {
+		marks = append(marks, f.Footer.marks(FooterMark, false, place, page, fill)...)
+	}
+	marks = append(marks, f.Sheets.label(fill, page, place)...)
 	if place.Number != "" {
-		marks = append(marks, f.Numbers.place(NumberMark, place.Number, f.Numbers.Side.on(place.At), f.Numbers.Head, page.Size))
+		marks = append(marks, f.Numbers.markOn(place, page.Size, f.Numbers.isAtHead(page)))
 	}
 	return marks
 }
 
-// NumberTexts gives the number that is written on each page; nothing where it has none. It is nil
-// where no page has.
-func (f Finish) NumberTexts(pages []Page) []string {
-	if !f.Numbers.On {
-		return nil
-	}
-	return f.Numbers.texts(pages)
+// isAtHead tells at which end of a page its number is.
+func (n Numbers) isAtHead(page Page) bool { return n.Head != page.Elsewhere }
+
+// markOn is the number on a page, which is the last of its marks.
+func (n Numbers) markOn(place Place, page geometry.Size, head bool) Mark {
+	return n.place(NumberMark, place.Number, n.Side.on(place.At), head, page)
 }
 
 // on is the side on a page, counted from 0.
@@ -120,20 +175,20 @@ func (w Writing) place(kind, text string, side Side, head bool, page geometry.Si
 	return Mark{Kind: kind, Text: text, At: at, Width: width, Size: w.Size, Face: w.Face, Colour: w.Colour}
 }
 
-func (l Line) marks(kind string, head bool, place Place, page Page, facts Facts) []Mark {
-	left, right := l.Left, l.Right
-	if l.Mirror && place.At%2 == 1 {
-		left, right = right, left
+func (l Line) marks(kind string, head bool, place Place, page Page, fill *strings.Replacer) []Mark {
+	texts, isEven := l.Texts, place.At%2 == 1
+	if isEven && l.Apart {
+		texts = l.Even
 	}
-	fields := strings.NewReplacer(
-		"{page}", strconv.Itoa(place.At+1), "{pages}", strconv.Itoa(place.Of), "{part}", page.Part, "{packet}", facts.Packet, "{date}", facts.Date,
-	)
+	if isEven && l.Mirror {
+		texts.Left, texts.Right = texts.Right, texts.Left
+	}
 	var marks []Mark
 	for _, field := range []struct {
 		text string
 		side Side
-	}{{left, Left}, {l.Middle, Middle}, {right, Right}} {
-		if text := strings.TrimSpace(fields.Replace(field.text)); text != "" {
+	}{{texts.Left, Left}, {texts.Middle, Middle}, {texts.Right, Right}} {
+		if text := strings.TrimSpace(fill.Replace(field.text)); text != "" {
 			marks = append(marks, l.place(kind, text, field.side, head, page.Size))
 		}
 	}
@@ -150,10 +205,7 @@ func (l Line) rule(kind string, head bool, page geometry.Size) Mark {
 	if head {
 		y = l.Edge + (metrics.CapHeight+0.6)*l.Size
 	}
-	return Mark{
-		Kind: kind, At: geometry.Point{X: l.Edge, Y: y}, Width: page.Width - 2*l.Edge,
-		Size: ruleWidth, Face: l.Face, Colour: l.Colour, Rule: true,
-	}
+	return ruled(kind, l.Colour, geometry.Box{X0: l.Edge, Y0: y, X1: page.Width - l.Edge, Y1: y + ruleWidth})
 }
 
 // numbered is a number as it counts on a page, and the last of its run.
@@ -183,7 +235,7 @@ func (n Numbers) counted(pages []Page) []numbered {
 			closeRun(i)
 			next, began = n.First, i
 		}
-		if i+1 < n.From || i+1 > last || page.Skipped {
+		if i+1 < n.From || i+1 > last || page.Without.Number {
 			continue
 		}
 		counted[i] = numbered{number: next, has: true}

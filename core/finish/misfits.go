@@ -2,6 +2,7 @@ package finish
 
 import (
 	"fmt"
+	"math"
 	"slices"
 
 	"dorbin/core/geometry"
@@ -10,53 +11,120 @@ import (
 // Misfit is what is wrong with what is added to a page, though it can be added.
 type Misfit struct {
 	Page     int    `json:"page" doc:"Counted from 1."`
-	Kind     string `json:"kind" enum:"number,header,footer"`
+	Kind     string `json:"kind" enum:"number,header,footer,watermark,label"`
 	Sentence string `json:"sentence"`
+	IsFree   bool   `json:"isFree,omitempty" doc:"A page number has room at the other end of this page."`
+}
+
+// Seen tells what is on the pages, counted from 0.
+type Seen struct {
+	OnInk     func(page int, box geometry.Box) bool // whether there is anything in a box, in points from the top left
+	IsPicture func(page int) bool                   // whether it is a picture that hides what is behind it
 }
 
 // mostMisfits are told of one kind; others are like them.
 const mostMisfits = 20
 
-// Misfits finds texts that lie on each other or on what is on their page, or do not fit on it.
-// The function onInk tells whether there is anything in a box on a page, counted from 0, in points
-// from its top left.
-func Misfits(pages []Page, marks [][]Mark, onInk func(page int, box geometry.Box) bool) []Misfit {
+// Misfits finds texts that lie on each other or on what is on their page, are hidden by it, or do
+// not fit on it.
+func (f Finish) Misfits(pages []Page, marks [][]Mark, seen Seen) []Misfit {
 	misfits := []Misfit{}
 	told := map[string]int{}
 	for i, all := range marks {
 		for j, mark := range all {
-			words := ""
-			switch {
-			case mark.Rule:
-			case mark.isOutside(pages[i]):
-				words = "is too long for the page"
-			case slices.ContainsFunc(all[:j], mark.liesOn):
-				words = "lies on another text"
-			case onInk(i, mark.Box()):
-				words = "lies on what is on the page"
-			}
+			words := misfitWords(pages[i], all[:j], mark, i, seen)
 			if words == "" || told[mark.Kind] >= mostMisfits {
 				continue
 			}
 			told[mark.Kind]++
-			misfits = append(misfits, Misfit{
-				Page: i + 1, Kind: mark.Kind, Sentence: fmt.Sprintf("On page %d the %s %s.", i+1, kindWords[mark.Kind], words),
-			})
+			misfit := Misfit{Page: i + 1, Kind: mark.Kind, Sentence: fmt.Sprintf("On page %d the %s %s.", i+1, kindWords[mark.Kind], words)}
+			if mark.Kind == NumberMark {
+				other := f.Numbers.markOn(Place{At: i, Number: mark.Text}, pages[i].Size, !f.Numbers.isAtHead(pages[i]))
+				misfit.IsFree = misfitWords(pages[i], all[:j], other, i, seen) == ""
+			}
+			misfits = append(misfits, misfit)
 		}
 	}
 	return misfits
 }
 
-var kindWords = map[string]string{NumberMark: "page number", HeaderMark: "header", FooterMark: "footer"}
+func misfitWords(page Page, before []Mark, mark Mark, at int, seen Seen) string {
+	switch {
+	case mark.Rule || kindWords[mark.Kind] == "":
+	case mark.Kind == WatermarkMark:
+		if mark.Under && seen.IsPicture(at) {
+			return "is hidden by the picture that the page is"
+		}
+	case mark.isOutside(page):
+		return "is too long for the page"
+	case slices.ContainsFunc(before, mark.liesOn):
+		return "lies on another text"
+	case seen.OnInk(at, mark.Box()):
+		return "lies on what is on the page"
+	}
+	return ""
+}
+
+// kindWords name the marks that may be misfits: what the program makes a page of is none.
+var kindWords = map[string]string{
+	NumberMark: "page number", HeaderMark: "header", FooterMark: "footer", LabelMark: "label", WatermarkMark: "watermark",
+}
 
 func (m Mark) isOutside(page Page) bool {
 	return m.At.X < 0 || m.At.X+m.Width > page.Size.Width || m.At.Y < m.Size/2 || m.At.Y > page.Size.Height
 }
 
 func (m Mark) liesOn(other Mark) bool {
-	if other.Rule {
+	if other.Rule || other.Kind == WatermarkMark {
 		return false
 	}
 	return m.At.X < other.At.X+other.Width && other.At.X < m.At.X+m.Width &&
 		m.At.Y-m.Size < other.At.Y && other.At.Y-other.Size < m.At.Y
+}
+
+// edges are the distances from the paper's edge, in millimetres, that are tried for page numbers.
+var edges = []float64{12, 10, 8, 15, 6, 20}
+
+// FreePlace finds a place for the page numbers in which none of them is a misfit, as near as can be
+// to where they are: another distance from the edge, another side, the other end. It is nil where
+// there is none.
+func (f Finish) FreePlace(pages []Page, marks [][]Mark, seen Seen) *Numbers {
+	tried := f.Numbers
+	tried.Elsewhere = ""
+	for _, head := range []bool{tried.Head, !tried.Head} {
+		for _, side := range nearest(f.Numbers.Side) {
+			for _, edge := range append([]float64{math.Round(geometry.MM(f.Numbers.Edge))}, edges...) {
+				tried.Head, tried.Side, tried.Edge = head, side, geometry.FromMM(edge)
+				if tried.fits(pages, marks, seen) {
+					return &tried
+				}
+			}
+		}
+	}
+	return nil
+}
+
+func nearest(side Side) []Side {
+	sides := []Side{side}
+	for _, other := range []Side{Right, Middle, Left, Outer} {
+		if other != side {
+			sides = append(sides, other)
+		}
+	}
+	return sides
+}
+
+// fits tells whether none of the numbers is a misfit where they would be now.
+func (n Numbers) fits(pages []Page, marks [][]Mark, seen Seen) bool {
+	for i, all := range marks {
+		last := len(all) - 1
+		if last < 0 || all[last].Kind != NumberMark {
+			continue
+		}
+		mark := n.markOn(Place{At: i, Number: all[last].Text}, pages[i].Size, n.Head)
+		if misfitWords(pages[i], all[:last], mark, i, seen) != "" {
+			return false
+		}
+	}
+	return true
 }

@@ -23,7 +23,7 @@ func (c Copy) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 			doubles = append(doubles, p.double(page))
 		}
 	}
-	if err := p.insert(doubles, c.Destination); err != nil {
+	if err := errors.Join(refuseMade(doubles), p.insert(doubles, c.Destination)); err != nil {
 		return "", err
 	}
 	return fmt.Sprintf("Copied %s %s", on, p.placeOf(doubles[0].ID)), nil
@@ -60,6 +60,9 @@ func (c Bring) apply(p *Packet, _ []PageID, known Known) (string, error) {
 	}
 	if len(foreign.Pages) == 0 {
 		return "", errors.New("no pages are named")
+	}
+	if err := refuseMade(foreign.Pages); err != nil {
+		return "", err
 	}
 	doubles := make([]Page, len(foreign.Pages))
 	for i, page := range foreign.Pages {

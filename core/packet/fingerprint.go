@@ -28,6 +28,9 @@ func (p Page) Fingerprint() string {
 	if p.IsBlank() {
 		write(hash, " %s", wholeMillimetres(p.Upright))
 	}
+	if p.IsMade() {
+		write(hash, " made:%s", p.Made)
+	}
 	return strconv.FormatUint(hash.Sum64(), 36)
 }
 

@@ -10,43 +10,70 @@ import (
 
 // Finish changes what is added to the document. A section that is nil stays as it is.
 type Finish struct {
+	Cover      *finish.Cover      `json:"cover,omitempty"`
+	Contents   *finish.Contents   `json:"contents,omitempty"`
+	Sheets     *finish.Sheets     `json:"sheets,omitempty"`
 	Numbers    *finish.Numbers    `json:"numbers,omitempty"`
 	Header     *finish.Line       `json:"header,omitempty"`
 	Footer     *finish.Line       `json:"footer,omitempty"`
+	Watermark  *finish.Watermark  `json:"watermark,omitempty"`
+	Bookmarks  *finish.Bookmarks  `json:"bookmarks,omitempty"`
 	Properties *finish.Properties `json:"properties,omitempty"`
 	Opening    *finish.Opening    `json:"opening,omitempty"`
+	Protection *finish.Protection `json:"protection,omitempty"`
 }
 
 func (c Finish) apply(p *Packet, _ []PageID, _ Known) (string, error) {
-	before, given := p.Finish, finish.Finish{}
 	var words []string
-	if c.Numbers != nil {
-		words = append(words, changeWords("page numbers", before.Numbers.On, c.Numbers.On))
-		p.Finish.Numbers, given.Numbers = *c.Numbers, *c.Numbers
-		if _, err := p.skipped(); err != nil {
-			return "", fmt.Errorf("pages without a number: %w", err)
+	for _, section := range c.sections(&p.Finish) {
+		if section.given {
+			words = append(words, changeWords(section.name, section.was, section.is))
+			section.set()
 		}
-	}
-	if c.Header != nil {
-		words = append(words, changeWords("the header", before.Header.On, c.Header.On))
-		p.Finish.Header, given.Header = *c.Header, *c.Header
-	}
-	if c.Footer != nil {
-		words = append(words, changeWords("the footer", before.Footer.On, c.Footer.On))
-		p.Finish.Footer, given.Footer = *c.Footer, *c.Footer
-	}
-	if c.Properties != nil {
-		words = append(words, changeWords("properties", before.Properties.On, c.Properties.On))
-		p.Finish.Properties, given.Properties = *c.Properties, *c.Properties
-	}
-	if c.Opening != nil {
-		words = append(words, changeWords("“How it opens”", before.Opening.On, c.Opening.On))
-		p.Finish.Opening, given.Opening = *c.Opening, *c.Opening
 	}
 	if len(words) == 0 {
 		return "", errors.New("nothing is said of what is added to the document")
 	}
-	return strings.Join(words, ", "), given.Check(p.PageCount())
+	// What is not changed may be of pages that are gone: that is no reason to refuse the change.
+	given := Packet{Parts: p.Parts}
+	for _, section := range c.sections(&given.Finish) {
+		section.set()
+	}
+	if err := given.checkSkipped(); err != nil {
+		return "", err
+	}
+	return strings.Join(words, ", "), given.Finish.Check(p.PageCount())
+}
+
+// section is a section of what is added that a command may change.
+type section struct {
+	name    string
+	given   bool
+	was, is bool // switched on
+	set     func()
+}
+
+func (c Finish) sections(f *finish.Finish) []section {
+	return []section{
+		sectionOf("the cover", &f.Cover, c.Cover, func(s finish.Cover) bool { return s.On }),
+		sectionOf("the contents", &f.Contents, c.Contents, func(s finish.Contents) bool { return s.On }),
+		sectionOf("part sheets", &f.Sheets, c.Sheets, func(s finish.Sheets) bool { return s.On }),
+		sectionOf("page numbers", &f.Numbers, c.Numbers, func(s finish.Numbers) bool { return s.On }),
+		sectionOf("the header", &f.Header, c.Header, func(s finish.Line) bool { return s.On }),
+		sectionOf("the footer", &f.Footer, c.Footer, func(s finish.Line) bool { return s.On }),
+		sectionOf("the watermark", &f.Watermark, c.Watermark, func(s finish.Watermark) bool { return s.On }),
+		sectionOf("bookmarks", &f.Bookmarks, c.Bookmarks, func(s finish.Bookmarks) bool { return s.On }),
+		sectionOf("properties", &f.Properties, c.Properties, func(s finish.Properties) bool { return s.On }),
+		sectionOf("“How it opens”", &f.Opening, c.Opening, func(s finish.Opening) bool { return s.On }),
+		sectionOf("protection", &f.Protection, c.Protection, func(s finish.Protection) bool { return s.On }),
+	}
+}
+
+func sectionOf[T any](name string, now, given *T, on func(T) bool) section {
+	if given == nil {
+		return section{set: func() {}}
+	}
+	return section{name, true, on(*now), on(*given), func() { *now = *given }}
 }
 
 func changeWords(what string, was, is bool) string {
@@ -59,31 +86,76 @@ func changeWords(what string, was, is bool) string {
 	return "Changed " + what
 }
 
-// skipped are the pages that get no number.
-func (p Packet) skipped() (map[PageID]bool, error) {
-	skipped := map[PageID]bool{}
-	if strings.TrimSpace(p.Finish.Numbers.Skip) == "" {
-		return skipped, nil
+// skips are the selections of pages that are left out.
+func (p Packet) skips() map[string]string {
+	f := p.Finish
+	return map[string]string{
+		"page numbers": f.Numbers.Skip, "the header": f.Header.Skip, "the footer": f.Footer.Skip, "part sheets": f.Sheets.Skip,
+		"the watermark": f.Watermark.Only,
 	}
-	ids, err := ParseSelection(p.Finish.Numbers.Skip, p, Known{})
-	for _, id := range ids {
-		skipped[id] = true
-	}
-	return skipped, err
 }
 
-// FinishPages are the pages of the packet as what is added to them sees them. Pages that were to
-// be skipped and are gone are none.
-func (p Packet) FinishPages() []finish.Page {
-	skipped, err := p.skipped()
-	if err != nil {
-		skipped = nil
+func (p Packet) checkSkipped() error {
+	for what, words := range p.skips() {
+		if _, err := p.inWords(words); err != nil {
+			return fmt.Errorf("pages of %s: %w", what, err)
+		}
 	}
+	return nil
+}
+
+// inWords are the pages of a selection; none where it is empty.
+func (p Packet) inWords(words string) (map[PageID]bool, error) {
+	selected := map[PageID]bool{}
+	if strings.TrimSpace(words) == "" {
+		return selected, nil
+	}
+	ids, err := ParseSelection(words, p, Known{})
+	for _, id := range ids {
+		selected[id] = true
+	}
+	return selected, err
+}
+
+// orNone are the pages of a selection. Pages that were meant and are gone are none.
+func (p Packet) orNone(words string) map[PageID]bool {
+	selected, err := p.inWords(words)
+	if err != nil {
+		return nil
+	}
+	return selected
+}
+
+// FinishPages are the pages of the packet as what is added to them sees them. The function printed
+// tells of pages that have a page number in their text.
+func (p Packet) FinishPages(printed func(Page) bool) []finish.Page {
+	f := p.Finish
+	number, header, footer := p.orNone(f.Numbers.Skip), p.orNone(f.Header.Skip), p.orNone(f.Footer.Skip)
+	marked, all := p.orNone(f.Watermark.Only), strings.TrimSpace(f.Watermark.Only) == ""
+	annexes, elsewhere := p.annexes(), setOfIDs[PageID](f.Numbers.Elsewhere)
 	pages := make([]finish.Page, 0, p.PageCount())
-	for _, part := range p.Parts {
-		for i, page := range part.Pages {
-			pages = append(pages, finish.Page{Size: page.Size(), Part: part.Title, Begins: i == 0, Skipped: skipped[page.ID]})
+	for i, part := range p.Parts {
+		for j, page := range part.Pages {
+			pages = append(pages, finish.Page{
+				Size: page.Size(), Part: part.Title, Begins: j == 0, Made: page.Made, Annex: annexes[i], Elsewhere: elsewhere[page.ID],
+				Without: finish.Without{
+					Number: number[page.ID] || f.Numbers.Printed && printed(page), Header: header[page.ID], Footer: footer[page.ID], Watermark: !all && !marked[page.ID],
+				},
+			})
 		}
 	}
 	return pages
+}
+
+// annexes counts the parts that have a sheet or a label, by their places; others are 0.
+func (p Packet) annexes() []int {
+	skipped, without := p.orNone(p.Finish.Sheets.Skip), p.withoutSheet()
+	annexes, count := make([]int, len(p.Parts)), 0
+	for i, part := range p.Parts {
+		if first, ok := part.firstGiven(); ok && !skipped[first.ID] && !(p.Finish.Sheets.WantsSheets() && without[part.ID]) {
+			count++
+			annexes[i] = count
+		}
+	}
+	return annexes
 }

@@ -29,12 +29,13 @@ type Page struct {
 	SourcePage int           `json:"sourcePage"` // counted from 1
 	Upright    geometry.Size `json:"upright"`    // the source page before adjustments, in points
 	Adjustments
-	Turn int    `json:"turn,omitempty"` // degrees clockwise
-	Note string `json:"note,omitempty"`
+	Turn int         `json:"turn,omitempty"` // degrees clockwise
+	Note string      `json:"note,omitempty"`
+	Made finish.Made `json:"made,omitempty"` // what the program makes it as
 }
 
 // IsBlank tells whether a page is of no source: an empty sheet that was
-// inserted.
+// inserted, or one that the program made for what is added to it.
 func (p Page) IsBlank() bool { return p.Source == "" }
 
 // IsLandscape tells whether a page is wider than high as it now stands.

@@ -51,6 +51,9 @@ func (Duplicate) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 		for _, page := range p.Parts[i].Pages {
 			pages = append(pages, page)
 			if wanted[page.ID] {
+				if page.IsMade() {
+					return "", errMadeTwice
+				}
 				pages = append(pages, p.double(page))
 			}
 		}

@@ -169,10 +169,11 @@ func (c MovePart) apply(p *Packet, _ []PageID, _ Known) (string, error) {
 type PartPerSource struct{}
 
 func (PartPerSource) apply(p *Packet, _ []PageID, known Known) (string, error) {
-	var parts []Part
 	index := map[SourceID]int{}
 	var last SourceID
-	for _, page := range p.Pages() {
+	parts, pages := p.madeParts()
+	madeParts := len(parts)
+	for _, page := range pages {
 		source := page.Source
 		if page.IsBlank() {
 			source = last
@@ -186,11 +187,11 @@ func (PartPerSource) apply(p *Packet, _ []PageID, known Known) (string, error) {
 		}
 		parts[i].Pages = append(parts[i].Pages, page)
 	}
-	if len(parts) == 0 {
+	if len(parts) == madeParts {
 		return "", errors.New("there are no pages")
 	}
 	p.Parts = parts
-	return fmt.Sprintf("Made %s, one for each file", countParts(len(parts))), nil
+	return fmt.Sprintf("Made %s, one for each file", countParts(len(parts)-madeParts)), nil
 }
 
 func sourceTitle(id SourceID, known Known) string {

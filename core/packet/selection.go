@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 
+	"dorbin/core/finish"
 	"dorbin/core/geometry"
 )
 
@@ -14,6 +15,7 @@ import (
 //	3        2-9        last       last 3     first 3
 //	odd      even       all        part 2     source 3
 //	landscape           portrait   A4         other sizes   noted
+//	cover               contents   sheets
 //
 // and the names of known facts. "of part 2" after an item counts within that
 // part; "not" before one takes its pages away from what the items before it
@@ -161,6 +163,8 @@ func (s selector) fact(phrase string) (holds func(Page) bool, ok bool) {
 		return Page.IsLandscape, true
 	case "portrait":
 		return func(page Page) bool { return !page.IsLandscape() }, true
+	case "cover", "contents", "sheets":
+		return func(page Page) bool { return madeWords[page.Made] == phrase }, true
 	case "noted":
 		return func(page Page) bool { return page.Note != "" }, true
 	case "other sizes":
@@ -176,6 +180,8 @@ func (s selector) fact(phrase string) (holds func(Page) bool, ok bool) {
 	}
 	return nil, false
 }
+
+var madeWords = map[finish.Made]string{finish.CoverPage: "cover", finish.ContentsPage: "contents", finish.SheetPage: "sheets"}
 
 // otherSizes tells of pages that are not of the commonest size.
 func otherSizes(pages []Page) func(Page) bool {

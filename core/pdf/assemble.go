@@ -54,6 +54,8 @@ type Bookmark struct {
 	Title string
 	First int
 	Count int
+	Bare  bool // nothing is below it
+	Open  bool // what is below it is shown at first
 }
 
 // Properties describe the assembled document.
@@ -64,10 +66,14 @@ type Properties struct {
 	Bookmarks []Bookmark
 
 	Author, Subject, Keywords string
+	Own                       []Property
 	Described                 bool     // the properties are written as XMP as well
 	Labels                    []string // what readers show as the pages' numbers; nil leaves it to them
 	Opening                   *Opening // nil leaves it to the reader
 }
+
+// Property is one besides those that all documents may have.
+type Property struct{ Name, Value string }
 
 // NewAssembler starts a file of pageCount pages. The caller buffers w.
 func NewAssembler(w io.Writer, pageCount int) *Assembler {
@@ -173,8 +179,8 @@ func (c *copier) page(p Placement, plan *fieldPlan, pruning *pruning) {
 	if reshaping != nil {
 		box = reshaping.reshape(copied)
 	}
-	marks, needed := c.markContent(p.Position, box, turn, c.doc.unit(node), c.doc.markSuffix(p.Page))
-	contents := c.drawnAround(c.contents(node, visible), p.Page, copied, plan, reshaping, marks, needed)
+	marks := c.drawMarks(p.Position, box, turn, c.doc.unit(node), c.doc.markSuffix(p.Page))
+	contents := c.drawnAround(c.contents(node, visible), p.Page, copied, plan, reshaping, marks)
 	switch len(contents) {
 	case 0:
 	case 1:

@@ -97,6 +97,11 @@ func (p Properties) information() types.Dict {
 			info[key] = textString(text)
 		}
 	}
+	for _, own := range p.Own {
+		if _, taken := info[own.Name]; !taken {
+			info[own.Name] = textString(own.Value)
+		}
+	}
 	if !p.Created.IsZero() {
 		info["CreationDate"] = types.StringLiteral(p.Created.UTC().Format("D:20060102150405Z"))
 	}
@@ -118,12 +123,17 @@ func (a *Assembler) metadata(p Properties) types.Object {
 	}
 	b.WriteString("<?xpacket begin=\"\uFEFF\" id=\"W5M0MpCehiHzreSzNTczkc9d\"?>\n" +
 		`<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#">` +
-		`<rdf:Description rdf:about="" xmlns:dc="http://purl.org/dc/elements/1.1/" xmlns:pdf="http://ns.adobe.com/pdf/1.3/" xmlns:xmp="http://ns.adobe.com/xap/1.0/">` + "\n")
+		`<rdf:Description rdf:about="" xmlns:dc="http://purl.org/dc/elements/1.1/" xmlns:pdf="http://ns.adobe.com/pdf/1.3/" xmlns:xmp="http://ns.adobe.com/xap/1.0/" ` +
+		`xmlns:pdfx="http://ns.adobe.com/pdfx/1.3/">` + "\n")
 	element(`<dc:title><rdf:Alt><rdf:li xml:lang="x-default">%s</rdf:li></rdf:Alt></dc:title>`, p.Title)
 	element(`<dc:creator><rdf:Seq><rdf:li>%s</rdf:li></rdf:Seq></dc:creator>`, p.Author)
 	element(`<dc:description><rdf:Alt><rdf:li xml:lang="x-default">%s</rdf:li></rdf:Alt></dc:description>`, p.Subject)
 	element(`<pdf:Keywords>%s</pdf:Keywords>`, p.Keywords)
 	element(`<pdf:Producer>%s</pdf:Producer>`, p.Producer)
+	for _, own := range p.Own {
+		name := strings.ReplaceAll(own.Name, " ", "_") // names of elements have no spaces
+		element("<pdfx:"+name+">%s</pdfx:"+name+">", own.Value)
+	}
 	if !p.Created.IsZero() {
 		element(`<xmp:CreateDate>%s</xmp:CreateDate>`, p.Created.UTC().Format(time.RFC3339))
 	}

@@ -96,32 +96,35 @@ func (d *Document) appearanceAt(ref types.IndirectRef, rect rectangle) (drawing,
 // moves or is laid on a sheet, what annotations look like that become part of it, and the marks
 // that are added to it. What that needs is named in the page's resources.
 func (c *copier) drawnAround(
-	contents types.Array, page int, copied types.Dict, plan *fieldPlan, r *reshaping, marks string, needed markResources,
+	contents types.Array, page int, copied types.Dict, plan *fieldPlan, r *reshaping, marks drawnMarks,
 ) types.Array {
 	var before types.Array
 	var behind strings.Builder
+	if marks.under != "" {
+		before = append(before, c.sharedStream(marks.under))
+	}
 	wraps := r != nil && (r.moves || r.onSheet)
 	if wraps {
 		before = append(before, c.sharedStream(r.operators()))
 	}
-	if len(plan.fixed) > 0 || marks != "" {
+	if len(plan.fixed) > 0 || !marks.isEmpty() {
 		before = append(before, c.sharedStream("q\n"))
 		behind.WriteString(strings.Repeat("\nQ", 1+c.doc.leftOpen(page)) + "\n")
 		resources := c.ownResources(copied, page)
 		for _, drawn := range plan.fixed {
 			behind.WriteString(c.draw(drawn, resources))
 		}
-		for name, font := range needed.fonts {
+		for name, font := range marks.fonts {
 			resources.set("Font", name, font)
 		}
-		if needed.form != nil {
-			resources.set("XObject", needed.formName, needed.form)
+		for name, form := range marks.forms {
+			resources.set("XObject", name, form)
 		}
 	}
 	if wraps {
 		behind.WriteString("\nQ\n")
 	}
-	behind.WriteString(marks)
+	behind.WriteString(marks.over)
 	if behind.Len() == 0 {
 		return contents
 	}

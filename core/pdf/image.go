@@ -4,7 +4,9 @@ import (
 	"bytes"
 	"fmt"
 	"io"
+	"maps"
 	"math"
+	"slices"
 
 	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu/types"
 
@@ -133,17 +135,19 @@ func (a *Assembler) imagePage(images []drawnImage, p Placement) {
 // writePage writes a page with content of our own, and the marks that come on it. It is of a
 // size before its turn, in degrees clockwise.
 func (a *Assembler) writePage(position int, size geometry.Size, turn int, content []byte, resources types.Dict) {
-	marks, needed := a.markContent(position, rectangle{0, 0, size.Width, size.Height}, geometry.NormalTurn(turn), 1, "")
-	if len(needed.fonts) > 0 {
-		resources["Font"] = needed.fonts
+	box := rectangle{0, 0, size.Width, size.Height}
+	turn = geometry.NormalTurn(turn)
+	marks := a.drawMarks(position, box, turn, 1, "")
+	if len(marks.fonts) > 0 {
+		resources["Font"] = marks.fonts
 	}
-	if needed.form != nil {
+	if len(marks.forms) > 0 {
 		objects, _ := resources["XObject"].(types.Dict)
 		if objects == nil {
 			objects = types.Dict{}
 			resources["XObject"] = objects
 		}
-		objects[needed.formName] = needed.form
+		maps.Copy(objects, marks.forms)
 	}
 	page := types.Dict{
 		"Type":      types.Name("Page"),
@@ -151,10 +155,13 @@ func (a *Assembler) writePage(position int, size geometry.Size, turn int, conten
 		"MediaBox":  numbers(0, 0, round(size.Width), round(size.Height)),
 		"Resources": resources,
 	}
-	if content = append(content, marks...); len(content) > 0 {
+	if content = slices.Concat([]byte(marks.under), content, []byte(marks.over)); len(content) > 0 {
 		page["Contents"] = a.smallStream(content)
 	}
-	if turn := geometry.NormalTurn(turn); turn != 0 {
+	if links := a.markLinks(position, box, turn, 1); len(links) > 0 {
+		page["Annots"] = links
+	}
+	if turn != 0 {
 		page["Rotate"] = types.Integer(turn)
 	}
 	a.out.object(a.pages[position], appendDict(nil, page))

@@ -3,6 +3,8 @@ package pdf
 import (
 	"bytes"
 	"fmt"
+	"maps"
+	"math"
 	"slices"
 	"strconv"
 	"strings"
@@ -43,47 +45,95 @@ func (a *Assembler) hasMarks(position int) bool {
 	return position < len(a.marks) && len(a.marks[position]) > 0
 }
 
-// markContent is the content that draws a page's marks, as an artifact (14.8.2.2), and the
-// resources that it names. The page is seen turned by its rotation, and scaled by its unit. What
-// may be the same on other pages is drawn by a form that these share. Names of resources end with
-// a suffix that tells them from those that the page has already.
-func (a *Assembler) markContent(position int, box rectangle, rotate int, unit float64, suffix string) (content string, resources markResources) {
-	if !a.hasMarks(position) {
-		return "", resources
-	}
-	var own, shared []finish.Mark
-	for _, mark := range a.marks[position] {
-		if mark.Kind == finish.NumberMark {
+// drawnMarks are the marks of a page as content: what is under it, and what is over it. The
+// resources that they name are entered into the page's.
+type drawnMarks struct {
+	under, over string
+	fonts       types.Dict
+	forms       types.Dict // by their names
+}
+
+func (d drawnMarks) isEmpty() bool { return d.under == "" && d.over == "" }
+
+// markGroup is what of a page's marks is drawn together.
+type markGroup struct {
+	name  string // of their form; the empty name draws them on the page itself
+	marks []finish.Mark
+}
+
+// Names of forms of marks in the resources of a page.
+const (
+	underForm   = "DbMu"
+	stampForm   = "DbMw"
+	runningForm = "DbMk"
+)
+
+var markForms = []string{underForm, stampForm, runningForm}
+
+// grouped parts the marks of a page into those that may be the same on other pages, which share a
+// form with these, and its own. What the program makes a page of is its content; the others are
+// artifacts (14.8.2.2).
+func grouped(marks []finish.Mark) (under, content, artifacts []markGroup) {
+	var below, stamp, running, own, made []finish.Mark
+	for _, mark := range marks {
+		switch {
+		case mark.Under:
+			below = append(below, mark)
+		case mark.Kind == finish.CoverMark || mark.Kind == finish.ContentsMark || mark.Kind == finish.SheetMark:
+			made = append(made, mark)
+		case mark.Kind == finish.WatermarkMark:
+			stamp = append(stamp, mark)
+		case mark.Kind == finish.NumberMark:
 			own = append(own, mark)
-		} else {
-			shared = append(shared, mark)
+		default:
+			running = append(running, mark)
 		}
 	}
-	m := fromSeen(box, rotate, unit)
-	content = fmt.Sprintf("/Artifact<</Type/Pagination>>BDC q %s cm\n", operands(m.A, m.B, m.C, m.D, m.E, m.F))
-	if len(shared) > 0 {
-		form := a.markForm(shared)
-		resources.form, resources.formName = reference(form), markForm+suffix
-		content += "/" + resources.formName + " Do\n"
+	return []markGroup{{underForm, below}}, []markGroup{{"", made}}, []markGroup{{stampForm, stamp}, {runningForm, running}, {"", own}}
+}
+
+// drawMarks draws the marks of a page, which is seen turned by its rotation and scaled by its
+// unit. Names of resources end with a suffix that tells them from those that the page has already.
+func (a *Assembler) drawMarks(position int, box rectangle, rotate int, unit float64, suffix string) drawnMarks {
+	d := drawnMarks{fonts: types.Dict{}, forms: types.Dict{}}
+	if !a.hasMarks(position) {
+		return d
 	}
-	drawn, fonts := a.drawnMarks(own, suffix)
-	resources.fonts = fonts
-	return content + drawn + "Q EMC\n", resources
+	m := fromSeen(box, rotate, unit)
+	placed := fmt.Sprintf("q %s cm\n", operands(m.A, m.B, m.C, m.D, m.E, m.F))
+	const artifact = "/Artifact<</Type/Pagination>>BDC "
+	under, content, artifacts := grouped(a.marks[position])
+	if drawn := a.drawGroups(under, suffix, &d); drawn != "" {
+		d.under = artifact + placed + drawn + "Q EMC\n"
+	}
+	if drawn := a.drawGroups(content, suffix, &d); drawn != "" {
+		d.over = placed + drawn + "Q\n"
+	}
+	if drawn := a.drawGroups(artifacts, suffix, &d); drawn != "" {
+		d.over += artifact + placed + drawn + "Q EMC\n"
+	}
+	return d
 }
 
-// markResources are what the marks of a page need.
-type markResources struct {
-	fonts    types.Dict
-	form     types.Object // nil where there is none
-	formName string
+func (a *Assembler) drawGroups(groups []markGroup, suffix string, d *drawnMarks) (drawn string) {
+	for _, group := range groups {
+		switch {
+		case len(group.marks) == 0:
+		case group.name == "":
+			content, fonts := a.markContent(group.marks, suffix)
+			drawn += content
+			maps.Copy(d.fonts, fonts)
+		default:
+			d.forms[group.name+suffix] = reference(a.markForm(group.marks))
+			drawn += "/" + group.name + suffix + " Do\n"
+		}
+	}
+	return drawn
 }
-
-// markForm names the form of marks in the resources of a page.
-const markForm = "DbMk"
 
 // markForm writes a form that draws marks, once for all pages on which they are the same.
 func (a *Assembler) markForm(marks []finish.Mark) int {
-	content, fonts := a.drawnMarks(marks, "")
+	content, fonts := a.markContent(marks, "")
 	key := contentKey([]byte("a form of marks"), []byte(content))
 	if number, ok := a.written[key]; ok {
 		return number
@@ -94,27 +144,55 @@ func (a *Assembler) markForm(marks []finish.Mark) int {
 	for _, mark := range marks {
 		box = box.Union(mark.Box())
 	}
+	resources := types.Dict{"Font": fonts}
+	if states := opacityStates(marks); len(states) > 0 {
+		resources["ExtGState"] = states
+	}
 	a.out.stream(number, types.Dict{
 		"Type": types.Name("XObject"), "Subtype": types.Name("Form"), "BBox": numbers(round(box.X0), round(box.Y0), round(box.X1), round(box.Y1)),
-		"Resources": types.Dict{"Font": fonts}, "Filter": types.Name(Flate),
+		"Resources": resources, "Filter": types.Name(Flate),
 	}, bytes.NewReader(data), int64(len(data)))
 	a.written[key] = number
 	return number
 }
 
-// drawnMarks is content that draws marks on a page as it is seen, and the fonts that it names.
-func (a *Assembler) drawnMarks(marks []finish.Mark, suffix string) (content string, fonts types.Dict) {
+// opacityStates are the graphics states of marks that are seen through (11.6.4.4). Only marks in
+// forms are.
+func opacityStates(marks []finish.Mark) types.Dict {
+	states := types.Dict{}
+	for _, mark := range marks {
+		if name := opacityName(mark); name != "" {
+			states[name] = types.Dict{"ca": types.Float(mark.Opacity)}
+		}
+	}
+	return states
+}
+
+// opacityName is that of the graphics state of a mark; empty for one that is not seen through.
+func opacityName(mark finish.Mark) string {
+	if mark.Opacity <= 0 || mark.Opacity >= 1 {
+		return ""
+	}
+	return "O" + strconv.Itoa(int(math.Round(mark.Opacity*1000)))
+}
+
+// markContent is content that draws marks on a page as it is seen, and the fonts that it names.
+func (a *Assembler) markContent(marks []finish.Mark, suffix string) (content string, fonts types.Dict) {
 	fonts = types.Dict{}
-	var texts, rules strings.Builder
-	setFont, setColour := "", ""
+	var boxes, texts strings.Builder
+	setFont, setColour, setState := "", "", ""
 	for _, mark := range marks {
 		if mark.Rule {
-			fmt.Fprintf(&rules, "%s rg %s re f\n", rgb(mark.Colour), operands(mark.At.X, mark.At.Y, mark.Width, mark.Size))
+			fmt.Fprintf(&boxes, "%s rg %s re f\n", rgb(mark.Colour), operands(mark.At.X, mark.At.Y, mark.Width, mark.Size))
 			continue
 		}
 		font := a.font(mark.Face)
 		name := resourceNames[mark.Face] + suffix
 		fonts[name] = reference(font.number)
+		if state := opacityName(mark); state != setState {
+			fmt.Fprintf(&texts, "/%s gs ", state)
+			setState = state
+		}
 		if choice := fmt.Sprintf("/%s %s Tf ", name, operands(mark.Size)); choice != setFont {
 			texts.WriteString(choice)
 			setFont = choice
@@ -123,17 +201,42 @@ func (a *Assembler) drawnMarks(marks []finish.Mark, suffix string) (content stri
 			texts.WriteString(choice)
 			setColour = choice
 		}
-		fmt.Fprintf(&texts, "1 0 0 -1 %s Tm<", operands(mark.At.X, mark.At.Y))
+		m := mark.Line()
+		fmt.Fprintf(&texts, "%s Tm<", operands(m.A, m.B, -m.C, -m.D, m.E, m.F))
 		for _, r := range mark.Text {
 			fmt.Fprintf(&texts, "%04X", font.subset.Use(r))
 		}
 		texts.WriteString(">Tj\n")
 	}
 	if texts.Len() > 0 {
-		rules.WriteString("BT " + texts.String() + "ET\n")
+		boxes.WriteString("BT " + texts.String() + "ET\n")
 	}
-	return rules.String(), fonts
+	return boxes.String(), fonts
 }
+
+// markLinks are annotations for the marks of a page that lead to other pages (12.5.6.5).
+func (a *Assembler) markLinks(position int, box rectangle, rotate int, unit float64) types.Array {
+	if !a.hasMarks(position) {
+		return nil
+	}
+	var links types.Array
+	m := fromSeen(box, rotate, unit)
+	for _, mark := range a.marks[position] {
+		if mark.To < 1 || mark.To > len(a.pages) {
+			continue
+		}
+		at := mark.Box().Mapped(m)
+		links = append(links, reference(a.add(types.Dict{
+			"Type": types.Name("Annot"), "Subtype": types.Name("Link"), "Border": numbers(0, 0, 0), "F": types.Integer(annotationPrints),
+			"Rect": numbers(round(at.X0), round(at.Y0), round(at.X1), round(at.Y1)), "Contents": textString(mark.Text),
+			"Dest": types.Array{reference(a.pages[mark.To-1]), types.Name("Fit")},
+		})))
+	}
+	return links
+}
+
+// annotationPrints is the flag of annotations that are printed (table 167).
+const annotationPrints = 1 << 2
 
 // markSuffix is what names of a page's resources have to end with so that it has none of them
 // already: a document of our own may be assembled again.
@@ -142,7 +245,7 @@ func (d *Document) markSuffix(page int) string {
 	fonts, objects := d.dict(resources["Font"]), d.dict(resources["XObject"])
 	suffix := ""
 	for n := 2; ; n++ {
-		isTaken := objects[markForm+suffix] != nil
+		isTaken := slices.ContainsFunc(markForms, func(name string) bool { return objects[name+suffix] != nil })
 		for _, name := range resourceNames {
 			isTaken = isTaken || fonts[name+suffix] != nil
 		}

@@ -10,6 +10,7 @@ import (
 	"testing"
 	"time"
 
+	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu/types"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -249,4 +250,90 @@ func TestPropertiesAndOpening(t *testing.T) {
 	assert.Contains(t, text, "/PageLayout /TwoPageRight")
 	assert.Contains(t, text, "/PageMode /UseNone")
 	assert.Regexp(t, `(?s)/OpenAction \[\s+\d+ 0 R\s+/FitH\s+null\s+\]`, text)
+}
+
+// TestWatermarksAreSeenThrough has poppler draw a watermark over and under a page with a black and
+// a white half, which is turned: over, it is seen on both as far as it is opaque; under, on neither
+// black nor what is painted white, but where the page is left empty.
+func TestWatermarksAreSeenThrough(t *testing.T) {
+	half := pdftest.File(
+		"<< /Type /Catalog /Pages 2 0 R >>", "<< /Type /Pages /Kids [3 0 R] /Count 1 /MediaBox [0 0 200 300] >>",
+		"<< /Type /Page /Parent 2 0 R /Contents 4 0 R >>", pdftest.Stream("", "0 g 0 0 100 300 re f"),
+	)
+	for _, turn := range []int{0, 90, 180, 270} {
+		for _, under := range []bool{false, true} {
+			framing := geometry.Framing{Flat: geometry.Size{Width: 200, Height: 300}, Turn: turn}
+			size := framing.Size()
+			// A line of blocks from one edge of the page to the other, through its middle, aslant.
+			w := finish.Watermark{On: true, Text: "████████████████", Face: typeface.Sans, Colour: "#ff0000", Size: 40, Angle: 45, Place: finish.AtMiddle, Strength: 50, Behind: under}
+			if _, missing := w.Face.Missing(w.Text); missing {
+				t.Fatal("the typeface has no blocks")
+			}
+			marks := finish.Finish{Watermark: w}.Marks([]finish.Page{{Size: size}}, finish.Facts{})
+			var out bytes.Buffer
+			a := NewAssembler(&out, 1)
+			a.SetMarks(marks)
+			require.NoError(t, a.AddDocument(parse(t, half), []Placement{{Framing: framing}}, nil))
+			require.NoError(t, a.Finish(Properties{Title: "x"}))
+			img := drawnBy(t, out.Bytes(), 1)
+			scale := float64(img.Rect.Dx()) / size.Width
+			at := func(x, y float64) int { // on the flat page
+				p := framing.Transform()
+				seenX, seenY := p.Apply(x, y)
+				return int(img.GrayAt(int(seenX*scale), int(seenY*scale)).Y)
+			}
+			mark := marks[0][0]
+			onIt := func(x, y float64) bool {
+				seenX, seenY := framing.Transform().Apply(x, y)
+				return mark.Covers(geometry.Point{X: seenX, Y: seenY}, -8)
+			}
+			black, white := 0, 0
+			for y := 5.0; y < 300; y += 5 {
+				for x := 5.0; x < 200; x += 5 {
+					if math.Abs(x-100) < 8 || !onIt(x, y) {
+						continue
+					}
+					switch {
+					case x < 100 && under:
+						black++
+						assert.Less(t, at(x, y), 10, "turned by %d, under, at %v,%v", turn, x, y)
+					case x < 100:
+						black++
+						assert.InDelta(t, 38, at(x, y), 12, "turned by %d, over black, at %v,%v", turn, x, y)
+					default:
+						white++
+						assert.InDelta(t, 166, at(x, y), 12, "turned by %d, on white, at %v,%v", turn, x, y)
+					}
+				}
+			}
+			assert.Greater(t, min(black, white), 10)
+		}
+	}
+}
+
+// TestContentsLead has links lead to pages of the document, and to none that is not in it.
+func TestContentsLead(t *testing.T) {
+	var out bytes.Buffer
+	a := NewAssembler(&out, 3)
+	line := finish.Mark{Kind: finish.ContentsMark, Text: "Form", Size: 12, Width: 40, Face: typeface.Sans, Colour: "#000000", At: geometry.Point{X: 50, Y: 100}, To: 3}
+	elsewhere := line
+	elsewhere.To = 0
+	beyond := line
+	beyond.To = 4
+	a.SetMarks([][]finish.Mark{{line, elsewhere, beyond}, nil, nil})
+	for i := range 3 {
+		require.NoError(t, a.AddBlank(i, geometry.A4))
+	}
+	require.NoError(t, a.Finish(Properties{Title: "x"}))
+	doc := parse(t, out.Bytes())
+	annots, ok := doc.resolve(doc.pages[0].dict["Annots"]).(types.Array)
+	require.True(t, ok)
+	require.Len(t, annots, 1)
+	link := doc.dict(annots[0])
+	target, ok := doc.resolve(link["Dest"]).(types.Array)
+	require.True(t, ok)
+	assert.Equal(t, 2, doc.pageIndex[objectNumber(target[0])])
+	box, ok := doc.rectangle(link["Rect"])
+	require.True(t, ok)
+	assert.InDelta(t, geometry.A4.Height-88-16, box.y0, 0.1)
 }

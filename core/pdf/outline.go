@@ -100,21 +100,25 @@ func within(items []outlineItem, first, count int) []outlineItem {
 func (a *Assembler) writeOutline(bookmarks []Bookmark) int {
 	var items []outlineItem
 	for _, b := range bookmarks {
-		items = append(items, outlineItem{
+		item := outlineItem{
 			title:    textString(b.Title),
 			dest:     types.Array{reference(a.pages[b.First]), types.Name("Fit")},
 			position: b.First,
-			kids:     within(a.outlines, b.First, b.Count),
-		})
+			open:     b.Open,
+		}
+		if !b.Bare {
+			item.kids = within(a.outlines, b.First, b.Count)
+		}
+		items = append(items, item)
 	}
 	if len(items) == 0 {
 		return 0
 	}
 	root := a.out.allocate()
-	first, last, _ := a.writeOutlineLevel(items, root)
+	first, last, visible := a.writeOutlineLevel(items, root)
 	a.out.object(root, appendDict(nil, types.Dict{
 		"Type": types.Name("Outlines"), "First": reference(first), "Last": reference(last),
-		"Count": types.Integer(len(items)),
+		"Count": types.Integer(visible),
 	}))
 	return root
 }

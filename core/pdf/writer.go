@@ -22,6 +22,8 @@ type writer struct {
 	entries []entry   // by object number
 	err     error
 
+	encryption *encryption // nil where nothing is encrypted
+
 	packed      bytes.Buffer // objects waiting for their object stream
 	packedIndex []packedObject
 }
@@ -117,6 +119,14 @@ func (w *writer) flushPacked() {
 
 // stream writes a stream object of exactly length encoded bytes.
 func (w *writer) stream(number int, dict types.Dict, data io.Reader, length int64) {
+	if w.encryption != nil {
+		dict, _ = w.encryption.strings(dict).(types.Dict)
+		data, length = w.encryption.encrypted(data), encryptedLength(length)
+	}
+	w.plainStream(number, dict, data, length)
+}
+
+func (w *writer) plainStream(number int, dict types.Dict, data io.Reader, length int64) {
 	dict["Length"] = types.Integer(length)
 	w.entries[number] = entry{kind: atOffset, where: w.offset}
 	head := fmt.Appendf(nil, "%d 0 obj\n", number)
@@ -157,8 +167,11 @@ func (w *writer) finish(root, info int) error {
 		"ID":     types.Array{id, id},
 		"Filter": types.Name("FlateDecode"),
 	}
+	if w.encryption != nil {
+		dict["Encrypt"] = w.encryption.dict
+	}
 	data := deflate(w.crossReference())
-	w.stream(number, dict, bytes.NewReader(data), int64(len(data)))
+	w.plainStream(number, dict, bytes.NewReader(data), int64(len(data)))
 	w.write(fmt.Appendf(nil, "startxref\n%d\n%%%%EOF\n", start))
 	if w.err != nil {
 		return fmt.Errorf("write PDF: %w", w.err)

@@ -1,7 +1,7 @@
 import { execFileSync } from 'node:child_process';
 import { expectNoViolations } from './axe';
 import { readPdf } from './papers';
-import { card, choose, demoTest, expect, exportedFile, palette } from './program';
+import { card, choose, demoTest, expect, exportedFile, madeFile, palette } from './program';
 
 demoTest.use({ viewport: { width: 1280, height: 900 } });
 
@@ -12,7 +12,7 @@ demoTest(
     const bench = page.url();
     await page.getByRole('link', { name: 'Finish…' }).click();
     const list = page.getByRole('navigation', { name: 'Added to the document' });
-    await expect(list.getByRole('switch', { checked: true })).toHaveCount(0);
+    await expect(list.getByRole('switch', { checked: true })).toHaveCount(1); // bookmarks
 
     await demoTest.step('numbers', async () => {
       await list.getByRole('button', { name: /^Page numbers/ }).click();
@@ -49,12 +49,22 @@ demoTest(
       await page.getByRole('textbox', { name: 'Subject' }).press('Enter');
       await expect(list.getByRole('switch', { name: 'Properties' })).toBeChecked();
     });
-    for (const section of ['Page numbers', 'Header', 'How it opens']) {
+    for (const section of [
+      'Cover page',
+      'Contents',
+      'Part sheets',
+      'Page numbers',
+      'Header',
+      'Watermark',
+      'Bookmarks',
+      'How it opens',
+      'Protection',
+    ]) {
       await list.getByRole('button', { name: new RegExp(`^${section}`) }).click();
       await expectNoViolations(page);
     }
     await page.reload();
-    await expect(list.getByRole('switch', { checked: true })).toHaveCount(3);
+    await expect(list.getByRole('switch', { checked: true })).toHaveCount(4);
 
     await demoTest.step('pages are exchanged on the bench', async () => {
       await page.goto(bench);
@@ -93,7 +103,7 @@ demoTest(
     const other = await page.context().newPage();
     await other.goto(page.url());
     await expect(card(other, 'application-form.pdf page 1')).toBeVisible();
-    await palette(page, 'Finish: numbers');
+    await palette(page, 'Finish: cover');
     await page.getByRole('switch', { name: 'Page numbers' }).check({ force: true });
     await expect(page.getByRole('main').getByText('1/19').first()).toBeVisible();
     await expect(card(other, 'application-form.pdf page 1').locator('[data-mark=number]')).toHaveText('1/19');
@@ -102,3 +112,106 @@ demoTest(
     await expect(page.getByRole('switch', { name: 'Page numbers' })).not.toBeChecked();
   },
 );
+
+demoTest(
+  'a cover, contents, part sheets, a watermark and a password; parts and pages exchanged afterwards',
+  async ({ page, demo }) => {
+    expect(demo.url).toBeTruthy();
+    const bench = page.url();
+    await page.getByRole('link', { name: 'Finish…' }).click();
+    const list = page.getByRole('navigation', { name: 'Added to the document' });
+    const large = page.getByRole('main');
+    const on = (name: string) => list.getByRole('switch', { name, exact: true }).check({ force: true });
+
+    await demoTest.step('a cover from the details', async () => {
+      await on('Cover page');
+      await expect(large.getByText('Tarn Valley Fund').first()).toBeVisible();
+      await list.getByRole('button', { name: /^Properties/ }).click();
+      await page.getByRole('textbox', { name: 'Author' }).fill('Larkmere Rowing Club');
+      await page.getByRole('textbox', { name: 'Reference', exact: true }).fill('TVF-2026-118');
+      await page.getByRole('textbox', { name: 'Reference', exact: true }).press('Enter');
+      await list.getByRole('button', { name: /^Cover page/ }).click();
+      await expect(large.getByText('TVF-2026-118').first()).toBeVisible();
+      await page.getByText('Framed', { exact: true }).click();
+      await expect(large.getByText('From: Larkmere Rowing Club').first()).toBeVisible();
+    });
+    await demoTest.step('contents and sheets', async () => {
+      await on('Contents');
+      await expect(large.getByText('Roofing quotes').first()).toBeVisible();
+      await on('Part sheets');
+      await expect(large.getByText('Annex A').first()).toBeVisible();
+      await on('Page numbers');
+      await page.getByRole('textbox', { name: 'Not on' }).fill('cover, contents, sheets');
+      await page.getByRole('textbox', { name: 'Not on' }).press('Enter');
+    });
+    await demoTest.step('a watermark on some pages', async () => {
+      await on('Watermark');
+      await page.getByRole('textbox', { name: 'Text' }).fill('Copy for {receiver}');
+      await page.getByRole('textbox', { name: 'Only on' }).fill('4-7');
+      await page.getByRole('textbox', { name: 'Only on' }).press('Enter');
+      await expect(list.getByText('“Copy for {receiver}” over the pages')).toBeVisible();
+      await page.getByRole('textbox', { name: 'Only on' }).fill('99');
+      await page.getByRole('textbox', { name: 'Only on' }).press('Enter');
+      await expect(page.getByText('There is no page 99', { exact: false }).first()).toBeVisible();
+      await expect(page.getByRole('textbox', { name: 'Only on' })).toHaveValue('4-7');
+    });
+    await demoTest.step('a bookmark is renamed, another left out', async () => {
+      await list.getByRole('button', { name: /^Bookmarks/ }).click();
+      await page.getByRole('textbox', { name: 'Title of the bookmark of Accounts' }).fill('The books');
+      await page.getByRole('textbox', { name: 'Title of the bookmark of Accounts' }).press('Enter');
+      await page.getByRole('checkbox', { name: 'Bookmark of Cover' }).uncheck();
+    });
+    await demoTest.step('parts and pages change places', async () => {
+      await page.goto(bench);
+      await page.getByRole('button', { name: 'Acts on Application form' }).click();
+      await page.getByRole('menuitem', { name: 'Down', exact: true }).click();
+      await choose(page, '4, 9');
+      await palette(page, 'Swap the two pages');
+      await expect(card(page, 'contents page')).toContainText('Roofing quotes');
+    });
+    await demoTest.step('a password', async () => {
+      await page.getByRole('link', { name: 'Finish…' }).click();
+      await on('Protection');
+      await page.getByRole('checkbox', { name: 'Copying text and pictures' }).uncheck();
+      await page.getByRole('link', { name: 'Export…' }).click();
+      await page.getByRole('button', { name: 'Export PDF' }).click();
+      await expect(page.getByText('Enter the password that the document is to be opened with')).toBeVisible();
+      await page.getByRole('button', { name: 'Make a good one' }).click();
+    });
+    const password = await page.getByLabel('Password to open it').inputValue();
+    expect(password).toMatch(/^([a-z2-9]{4}-){3}[a-z2-9]{4}$/);
+    const path = await madeFile(page);
+    await expect(page.getByText('AES-256: opened with its password, and not without.')).toBeVisible();
+    expect(() => execFileSync('pdfinfo', [path], { stdio: 'pipe' })).toThrow();
+    expect(execFileSync('pdfinfo', ['-upw', password, path]).toString()).toContain(
+      'print:yes copy:no change:no addNotes:yes algorithm:AES-256',
+    );
+    const pages = execFileSync('pdftotext', ['-layout', '-upw', password, path, '-']).toString().split('\f');
+    const contents = pages.find((text) => text.includes('Contents')) ?? '';
+    for (const line of contents.matchAll(/^ *([A-Z][a-z ]+?)[ .]+(\d+)$/gm)) {
+      const [, title = '', number = ''] = line;
+      const sheet = pages.findIndex((text) => text.includes('Annex') && text.includes(title));
+      expect(pages[sheet + 1], `${title} begins at ${number}`).toContain(`${number}/19`);
+    }
+    expect([...contents.matchAll(/^ *[A-Z].*\. *\d+$/gm)]).toHaveLength(7);
+  },
+);
+
+demoTest('a number on ink is put elsewhere, on its page or on all', async ({ page, demo }) => {
+  expect(demo.url).toBeTruthy();
+  await page.getByRole('link', { name: 'Finish…' }).click();
+  await page.getByRole('switch', { name: 'Page numbers' }).check({ force: true });
+  const told = page.getByText(/On page \d+ the page number lies on what is on the page/);
+  await expect(told.first()).toBeVisible();
+  const before = await told.count();
+  await page.getByRole('button', { name: 'Put it at the head there' }).first().click();
+  await expect(page.getByText('1 page has it at the head.')).toBeVisible();
+  await page.getByRole('button', { name: 'Put back' }).click();
+  await expect(page.getByText('1 page has it at the head.')).toHaveCount(0);
+  expect(await told.count()).toBe(before);
+  const all = page.getByRole('button', { name: /^Move all to/ });
+  if ((await all.count()) > 0) {
+    await all.click();
+    await expect(told).toHaveCount(0);
+  }
+});

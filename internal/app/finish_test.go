@@ -1,6 +1,9 @@
 package app_test
 
 import (
+	"os/exec"
+	"regexp"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -13,6 +16,7 @@ import (
 	"dorbin/core/packet"
 	"dorbin/internal/app"
 	"dorbin/internal/export"
+	"dorbin/internal/intake"
 )
 
 // addFinish adds page numbers from page 2 on, a header, properties and an opening.
@@ -20,7 +24,7 @@ func addFinish(t *testing.T, a *app.App, id string) {
 	t.Helper()
 	f := finish.Default()
 	f.Numbers.On, f.Numbers.From, f.Numbers.Style = true, 2, finish.OfTotal
-	f.Header = finish.Line{On: true, Left: "{packet}", Right: "Ref. TVF-2026", Rule: true, Writing: f.Header.Writing}
+	f.Header = finish.Line{On: true, Texts: finish.Texts{Left: "{packet}", Right: "Ref. TVF-2026"}, Rule: true, Writing: f.Header.Writing}
 	f.Properties = finish.Properties{On: true, Author: "Larkmere Rowing Club", Subject: "Boathouse roof"}
 	f.Opening.On = true
 	apply(t, a, id, packet.Finish{Numbers: &f.Numbers, Header: &f.Header, Properties: &f.Properties, Opening: &f.Opening})
@@ -68,6 +72,114 @@ func TestWhatIsAddedIsInTheDocument(t *testing.T) {
 	assert.NotContains(t, run(t, "pdffonts", path), "Liberation")
 }
 
+// TestMadePagesAreInTheDocument exports a cover, contents with links, part sheets, a watermark and
+// bookmarks, and has poppler and qpdf find them.
+func TestMadePagesAreInTheDocument(t *testing.T) {
+	a := newApp(t)
+	id := newPacket(t, a)
+	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
+	add(t, a, id, "accounts.pdf", paper(t, "accounts.pdf"))
+	add(t, a, id, "roof.jpg", paper(t, "roof-1.jpg"))
+	f := finish.Default()
+	f.Cover.On, f.Contents.On, f.Sheets.On, f.Numbers.On, f.Watermark.On = true, true, true, true, true
+	f.Properties = finish.Properties{Author: "Larkmere Rowing Club", Reference: "TVF-2026-118"}
+	f.Numbers.Style, f.Numbers.Skip, f.Sheets.Skip = finish.Plain, "cover, contents, sheets", "part 3"
+	f.Watermark.Only = "4-6"
+	parts := get(t, a, id).Parts
+	f.Bookmarks.Titles, f.Bookmarks.Skip = string(parts[1].ID)+": The books", string(parts[2].ID)
+	apply(t, a, id, packet.Finish{
+		Cover: &f.Cover, Contents: &f.Contents, Sheets: &f.Sheets, Numbers: &f.Numbers, Watermark: &f.Watermark, Properties: &f.Properties,
+	})
+	f.Sheets.Skip = "part 3"
+	apply(t, a, id, packet.Finish{Bookmarks: &f.Bookmarks, Sheets: &f.Sheets})
+	p := get(t, a, id)
+	require.Len(t, p.Parts, 5)
+
+	path, e := exportAsItIs(t, a, id)
+	require.Equal(t, "done", e.State, e.Problem)
+	compared := func() bool {
+		e, _ = a.Export.Get(t.Context(), e.ID)
+		return e.Receipt.Compared != nil && *e.Receipt.Compared == e.Receipt.Pages
+	}
+	require.Eventually(t, compared, time.Minute, 20*time.Millisecond)
+	assert.Empty(t, e.Receipt.Differences)
+	pages := strings.Split(strings.TrimRight(run(t, "pdftotext", "-layout", path, "-"), "\f"), "\f")
+	assert.Regexp(t, `(?s)Test.*From +Larkmere Rowing Club.*Reference +TVF-2026-118`, pages[0])
+	assert.Regexp(t, `(?s)Contents.*Form[ .]+1\n.*Accounts[ .]+5\n.*Roof[ .]+8`, pages[1])
+	assert.Contains(t, pages[len(pages)-2], "Annex B")
+	for i, text := range strings.Split(run(t, "pdftotext", "-raw", path, "-"), "\f")[:len(pages)] {
+		text = strings.ReplaceAll(text, "\n", "") // a reader gives letters of a slanted line one by one
+		assert.Equal(t, i >= 3 && i <= 5, strings.Contains(text, "Draft"), "page %d", i+1)
+	}
+	links := strings.Split(run(t, "qpdf", "--json=2", "--json-key=qpdf", path), "\n")
+	links = slices.DeleteFunc(links, func(line string) bool {
+		return !regexp.MustCompile(`"/Contents": "u:(Form|Accounts|Roof)"`).MatchString(line)
+	})
+	assert.Len(t, links, 3, "each title is a link")
+	outlines := run(t, "qpdf", "--json=1", "--json-key=outlines", path)
+	assert.Contains(t, outlines, `"title": "The books"`)
+	assert.NotContains(t, outlines, `"title": "Roof"`)
+
+	_, e = exportSized(t, a, id, export.ExportOrder{Range: "2, 4-6"})
+	assert.Empty(t, e.Receipt.Differences, "links to pages that are not in it lead nowhere")
+}
+
+// TestProtectedDocuments are opened by other programs with their password alone; the receipt is
+// made with it, and it is nowhere in the data folder.
+func TestProtectedDocuments(t *testing.T) {
+	folder := t.TempDir()
+	a := openApp(t, folder, intake.DefaultLimits)
+	t.Cleanup(func() { require.NoError(t, a.Close()) })
+	id := newPacket(t, a)
+	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
+	add(t, a, id, "roof.jpg", paper(t, "roof-1.jpg"))
+	apply(t, a, id, packet.Finish{Protection: &finish.Protection{On: true, Locked: true, Print: true}})
+	start := func(p *export.Passwords) (export.Export, error) {
+		return a.Export.Start(t.Context(), id, export.ExportOrder{Passwords: p})
+	}
+	for want, p := range map[string]*export.Passwords{
+		"Enter the password":     nil,
+		"not spaces alone":       {ToOpen: "      "},
+		"at least 4 letters":     {ToOpen: "abc"},
+		"passwords are the same": {ToOpen: "Bootshaus", ToChange: "Bootshaus"},
+		"letters that cannot":    {ToOpen: "Boots\x01haus"},
+	} {
+		_, err := start(p)
+		assert.ErrorContains(t, err, want)
+	}
+	started, err := start(&export.Passwords{ToOpen: "Bootshaus", ToChange: "Steuermann"})
+	require.NoError(t, err)
+	e := waitFor(t, a, started.ID)
+	require.Equal(t, "done", e.State, e.Problem)
+	require.Eventually(t, func() bool {
+		e, _ = a.Export.Get(t.Context(), e.ID)
+		return *e.Receipt.Compared == e.Receipt.Pages
+	}, time.Minute, 20*time.Millisecond)
+	assert.Empty(t, e.Receipt.Differences)
+	assert.Equal(t, &export.Protected{Locked: true, Print: true}, e.Receipt.Protection)
+	assert.Nil(t, e.Order.Passwords)
+	path, _, err := a.Export.File(t.Context(), e.ID)
+	require.NoError(t, err)
+	assert.Contains(t, run(t, "pdfinfo", "-upw", "Bootshaus", path), "print:yes copy:no change:no addNotes:no algorithm:AES-256")
+	assert.Contains(t, run(t, "pdftotext", "-opw", "Steuermann", path, "-"), "Larkmere")
+	assert.Error(t, exec.Command("pdfinfo", path).Run())
+
+	_, err = a.Export.Again(t.Context(), e.ID, nil)
+	assert.ErrorContains(t, err, "Enter the password")
+	again, err := a.Export.Again(t.Context(), e.ID, &export.Passwords{ToOpen: "Bootshaus 2"})
+	require.NoError(t, err)
+	assert.Equal(t, "done", waitFor(t, a, again.ID).State)
+	pictures, err := a.Export.Start(t.Context(), id, export.ExportOrder{Make: export.JPEGs, DPI: 40})
+	require.NoError(t, err, "pictures are not protected")
+	assert.Equal(t, "done", waitFor(t, a, pictures.ID).State)
+	parts, err := a.Export.Start(t.Context(), id, export.ExportOrder{Make: export.PDFPerPart, Passwords: &export.Passwords{ToOpen: "Bootshaus"}})
+	require.NoError(t, err)
+	assert.Empty(t, waitFor(t, a, parts.ID).Receipt.Differences)
+	for _, password := range []string{"Bootshaus", "Steuermann"} {
+		assert.Empty(t, filesWith(t, folder, password))
+	}
+}
+
 // TestPartsKeepTheirNumbers makes a document of some pages, and one of each part.
 func TestPartsKeepTheirNumbers(t *testing.T) {
 	a := newApp(t)
@@ -83,6 +195,27 @@ func TestPartsKeepTheirNumbers(t *testing.T) {
 	_, e = exportSized(t, a, id, export.ExportOrder{Make: export.PDFPerPart})
 	assert.Empty(t, e.Receipt.Differences)
 	assert.Len(t, e.Receipt.Files, 2)
+}
+
+// TestPagesWithAPrintedNumberGetNone numbers the pages of a form that says its page numbers, and of
+// another paper.
+func TestPagesWithAPrintedNumberGetNone(t *testing.T) {
+	a := newApp(t)
+	id := newPacket(t, a)
+	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
+	add(t, a, id, "plan.pdf", paper(t, "site-plan.pdf"))
+	seen(t, a, id)
+	numbers := finish.Default().Numbers
+	numbers.On, numbers.Printed, numbers.Style = true, true, finish.OfTotal
+	apply(t, a, id, packet.Finish{Numbers: &numbers})
+	shown, err := a.Export.Finished(t.Context(), id)
+	require.NoError(t, err)
+	assert.Equal(t, 4, shown.Printed)
+	require.Len(t, shown.Pages, 1)
+	assert.Equal(t, get(t, a, id).Parts[1].Pages[0].ID, shown.Pages[0].Page)
+	path, e := exportAsItIs(t, a, id)
+	assert.Empty(t, e.Receipt.Differences)
+	assert.Equal(t, 1, strings.Count(run(t, "pdftotext", path, "-"), "Page 1 of 1"))
 }
 
 func TestNonsenseIsNotAdded(t *testing.T) {

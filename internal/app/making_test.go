@@ -230,7 +230,7 @@ func TestAnExportIsMadeAgain(t *testing.T) {
 	_, first := exportSized(t, a, id, order)
 	assert.Equal(t, order, first.Order)
 	apply(t, a, id, packet.SetAside{Selected: packet.InRange("1")})
-	again, err := a.Export.Again(t.Context(), first.ID)
+	again, err := a.Export.Again(t.Context(), first.ID, nil)
 	require.NoError(t, err)
 	done := waitFor(t, a, again.ID)
 	assert.Equal(t, "done", done.State, done.Problem)

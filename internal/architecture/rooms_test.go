@@ -62,7 +62,7 @@ var mayImport = map[string][]string{
 		"internal/guard", "internal/jobs", "internal/ocr", "internal/render", "internal/sources", "internal/store", "internal/worker",
 	},
 	"internal/packets": {
-		"core/annotation", "core/finish", "core/geometry", "core/packet", "core/problem", "core/raster",
+		"core/annotation", "core/check", "core/finish", "core/geometry", "core/packet", "core/problem", "core/raster",
 		"internal/checking", "internal/jobs", "internal/render", "internal/sources", "internal/store",
 	},
 	"internal/arrange": {

@@ -45,6 +45,9 @@ func (b *Builder) Close() error {
 // themselves.
 func (b *Builder) KeepPictures() { b.plan.KeepPictures = true }
 
+// Protect has the document be protected by passwords.
+func (b *Builder) Protect(p pdf.Protection) { b.plan.Protection = &p }
+
 // SetMarks says what comes on the pages, by their positions.
 func (b *Builder) SetMarks(marks [][]finish.Mark) { b.plan.Marks = marks }
 

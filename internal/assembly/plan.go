@@ -12,6 +12,7 @@ type plan struct {
 	Steps        []step          `json:"steps"`
 	Properties   pdf.Properties  `json:"properties"`
 	KeepPictures bool            `json:"keepPictures,omitempty"`
+	Protection   *pdf.Protection `json:"protection,omitempty"`
 	Marks        [][]finish.Mark `json:"marks,omitempty"` // by position
 	Encoded      string          `json:"encoded"`         // the path of the file in which the bytes of encoded images are
 	Out          string          `json:"out"`             // the path of the file that is written

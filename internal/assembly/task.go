@@ -40,6 +40,11 @@ func (in plan) write(ctx context.Context, out io.Writer) (pdf.Tally, error) {
 	defer file.Close() //nolint:errcheck // only read from
 	w := writing{Assembler: pdf.NewAssembler(out, in.Pages), encoded: file, left: pdf.Tally{}}
 	w.Assembler.KeepPictures = in.KeepPictures
+	if in.Protection != nil {
+		if err := w.Protect(*in.Protection); err != nil {
+			return nil, err
+		}
+	}
 	w.SetMarks(in.Marks)
 	for i, step := range in.Steps {
 		w.progress.Step = i

@@ -9,6 +9,7 @@ import (
 	"strings"
 	"time"
 
+	"dorbin/core/finish"
 	"dorbin/core/packet"
 	"dorbin/core/pdf"
 	"dorbin/core/problem"
@@ -39,7 +40,10 @@ func (s *Service) write(ctx context.Context, m *making, run segment, path string
 		d.KeepPictures()
 	}
 	if len(m.marks) >= run.to {
-		d.SetMarks(m.marks[run.from:run.to])
+		d.SetMarks(m.marksOf(run))
+	}
+	if protection := m.protection(); protection != nil {
+		d.Protect(*protection)
 	}
 	for position, page := range pages {
 		if page.IsBlank() {
@@ -316,11 +320,17 @@ func inGroups[T any, K comparable](all []T, key func(T) K) (groups [][]T) {
 	return groups
 }
 
-func bookmarks(parts []packet.Part) []pdf.Bookmark {
+// bookmarks lead to parts.
+func bookmarks(wanted finish.Bookmarks, parts []packet.Part) []pdf.Bookmark {
+	if !wanted.On {
+		return nil
+	}
 	var marks []pdf.Bookmark
 	first := 0
 	for _, part := range parts {
-		marks = append(marks, pdf.Bookmark{Title: part.Title, First: first, Count: len(part.Pages)})
+		if title, has := wanted.Titled(string(part.ID), part.Title); has {
+			marks = append(marks, pdf.Bookmark{Title: title, First: first, Count: len(part.Pages), Bare: !wanted.Nested, Open: wanted.Open})
+		}
 		first += len(part.Pages)
 	}
 	return marks

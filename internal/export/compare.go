@@ -28,6 +28,8 @@ type comparison struct {
 	pages   []packet.Page
 	request exportRequest
 	marks   [][]finish.Mark
+
+	passwords Passwords
 }
 
 // compareExport draws every page of a finished document and compares it with what the bench
@@ -41,7 +43,12 @@ func (s *Service) compareExport(ctx context.Context, task *jobs.Task) error {
 	if err := errors.Join(json.Unmarshal([]byte(e.Request), &c.request), json.Unmarshal([]byte(e.Receipt), &c.receipt)); err != nil {
 		return fmt.Errorf("decode export: %w", err)
 	}
-	c.pages, c.marks = packet.Packet{Parts: c.request.Parts}.Pages(), c.request.marks()
+	c.pages = packet.Packet{Parts: c.request.Parts}.Pages()
+	c.marks, _ = c.request.added()
+	known := true
+	if c.passwords, known = s.secrets.of(e.ID); c.request.isLocked() && !known {
+		return s.tellNotCompared(ctx, e, c.receipt)
+	}
 	if c.receipt.Compared != nil && !c.request.Make.isPictures() {
 		if err := s.compareFiles(ctx, &c, e.Blob); err != nil {
 			return store.UnlessGone(err)
@@ -64,6 +71,11 @@ func (s *Service) compareFiles(ctx context.Context, c *comparison, blob string) 
 // compareDocument compares the pages of a file, which are those from one place to before another
 // among all pages.
 func (s *Service) compareDocument(ctx context.Context, c *comparison, path string, from, to int) error {
+	path, closeIt, err := s.opened(ctx, c.request, c.passwords, path)
+	if err != nil {
+		return err
+	}
+	defer closeIt()
 	for place := max(from, *c.receipt.Compared); place < to; place++ {
 		page := c.pages[place]
 		difference, err := s.comparePage(ctx, page, c.marks[place], func() (image.Image, error) {
@@ -153,7 +165,16 @@ func (s *Service) giveUpComparing(ctx context.Context, failed jobs.Taken, _ erro
 	if err := json.Unmarshal([]byte(e.Receipt), &receipt); err != nil || receipt.Compared == nil {
 		return err
 	}
+	return s.tellNotCompared(ctx, e, receipt)
+}
+
+// tellNotCompared tells from which page on a document was not compared.
+func (s *Service) tellNotCompared(ctx context.Context, e store.Export, receipt Receipt) error {
+	s.secrets.forget(e.ID)
+	if receipt.Compared == nil || *receipt.Compared == receipt.Pages {
+		return nil
+	}
 	receipt.Differences = append(receipt.Differences, fmt.Sprintf("The pages from %d on could not be compared with the bench.", *receipt.Compared+1))
 	receipt.Compared = &receipt.Pages
-	return store.UnlessGone(s.keepReceipt(ctx, failed.Key, receipt))
+	return store.UnlessGone(s.keepReceipt(ctx, e.ID, receipt))
 }

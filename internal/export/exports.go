@@ -51,13 +51,13 @@ type exportRequest struct {
 	Names   string `json:"names,omitempty"`
 	// KeepPictures has the files of pictures go in as they are.
 	KeepPictures bool `json:"keepPictures,omitempty"`
-	// Finish is what is added, and the facts that it tells. Texts are the numbers as they are
-	// written on pages and Labels as readers show them, by places in the document.
+	// Finish is what is added, and the facts that it tells.
 	Finish finish.Finish `json:"finish,omitzero"`
 	Facts  finish.Facts  `json:"facts,omitzero"`
-	Texts  []string      `json:"texts,omitempty"`
-	Labels []string      `json:"labels,omitempty"`
-	Of     int           `json:"of,omitempty"` // how many pages the packet has
+	// Printed are the pages that have a page number in their text, where that matters.
+	Printed []packet.PageID `json:"printed,omitempty"`
+	// Whole has all parts of the packet, when not all pages are exported.
+	Whole []packet.Part `json:"whole,omitempty"`
 	// Numbers are those that the pages have in the packet, when they are not all of it.
 	Numbers []int `json:"numbers,omitempty"`
 	Sizing
@@ -83,6 +83,7 @@ type ExportOrder struct {
 	KeepPictures bool            `json:"keepPictures,omitempty" doc:"The files of pictures go in as they are, with what they tell about place, time and camera. Without it, the picture alone."`
 	Size         planning.Target `json:"size,omitempty" enum:"lighter,fit" doc:"Lighter: nothing is lost that is seen at twice the size of the paper. Fit: it is under the limit. Without it, pages go in as they are."`
 	Limit        int64           `json:"limit,omitempty" minimum:"0" doc:"Bytes: of all files together for fit, of each for bySize."`
+	Passwords    *Passwords      `json:"passwords,omitempty" doc:"Where the packet is protected. They are not kept."`
 }
 
 func (o *ExportOrder) check() error {
@@ -114,7 +115,7 @@ func (s *Service) Start(ctx context.Context, packetID string, order ExportOrder)
 	if err := order.check(); err != nil {
 		return Export{}, err
 	}
-	state, numbers, err := s.ordered(ctx, packetID, order)
+	whole, state, numbers, err := s.ordered(ctx, packetID, order)
 	if err != nil {
 		return Export{}, err
 	}
@@ -128,10 +129,20 @@ func (s *Service) Start(ctx context.Context, packetID string, order ExportOrder)
 	}
 	request := exportRequest{
 		Title: state.Name, Parts: state.Parts, At: time.Now(), Make: order.Make, DPI: order.DPI, Quality: order.Quality, Names: order.Names,
-		KeepPictures: order.KeepPictures, Numbers: numbers, Sizing: sizing,
+		KeepPictures: order.KeepPictures, Numbers: numbers, Sizing: sizing, Finish: whole.Finish,
 	}
-	if err := s.finish(ctx, packetID, &request); err != nil {
+	passwords := orZero(order.Passwords)
+	if order.Passwords = nil; request.isProtected() {
+		if err := passwords.check(request.Finish.Protection); err != nil {
+			return Export{}, err
+		}
+	}
+	request.Facts = factsOf(whole, sizing.Receiver, request.At)
+	if request.Printed, err = s.printed(ctx, packetID, whole); err != nil {
 		return Export{}, err
+	}
+	if numbers != nil {
+		request.Whole = whole.Parts
 	}
 	encoded, err := json.Marshal(request)
 	if err != nil {
@@ -145,6 +156,9 @@ func (s *Service) Start(ctx context.Context, packetID string, order ExportOrder)
 		ID: store.NewID("e"), Packet: packetID, Name: fileName(order, state.Name),
 		Request: string(encoded), Settings: string(settings), Total: state.PageCount(),
 	}
+	if request.isProtected() {
+		s.secrets.keep(e.ID, passwords)
+	}
 	if err := s.store.AddExport(ctx, e, jobs.Job{Kind: store.JobExport, Key: e.ID}); err != nil {
 		return Export{}, err
 	}
@@ -152,34 +166,34 @@ func (s *Service) Start(ctx context.Context, packetID string, order ExportOrder)
 	return s.Get(ctx, e.ID)
 }
 
-// ordered is the packet with the pages that an order is for, and their numbers where
+// ordered is a packet, the packet with the pages that an order is for, and their numbers where
 // these are not all.
-func (s *Service) ordered(ctx context.Context, packetID string, order ExportOrder) (only packet.Packet, numbers []int, err error) {
+func (s *Service) ordered(ctx context.Context, packetID string, order ExportOrder) (whole, only packet.Packet, numbers []int, err error) {
 	p, err := s.store.Packet(ctx, packetID)
 	if err != nil {
-		return packet.Packet{}, nil, err
+		return whole, only, nil, err
 	}
-	only = p.State
+	whole, only = p.State, p.State
 	if strings.TrimSpace(order.Range) != "" {
 		if order.Pages, err = s.packets.Select(ctx, packetID, order.Range); err != nil {
-			return only, nil, err
+			return whole, only, nil, err
 		}
 	}
 	if len(order.Pages) > 0 {
-		if only, err = p.State.Only(order.Pages); err != nil {
-			return only, nil, err
+		if only, err = whole.Only(order.Pages); err != nil {
+			return whole, only, nil, err
 		}
 		wanted := setOf(order.Pages)
-		for i, page := range p.State.Pages() {
+		for i, page := range whole.Pages() {
 			if wanted[page.ID] {
 				numbers = append(numbers, i+1)
 			}
 		}
 	}
 	if only.PageCount() == 0 {
-		return only, nil, ErrEmptyPacket
+		return whole, only, nil, ErrEmptyPacket
 	}
-	return only, numbers, nil
+	return whole, only, numbers, nil
 }
 
 // fileName is the name of what an order makes, whatever extension was typed.
@@ -195,8 +209,15 @@ func fileName(order ExportOrder, packetName string) string {
 	return packet.SafeFileName(name, extension)
 }
 
+func orZero[T any](v *T) (zero T) {
+	if v == nil {
+		return zero
+	}
+	return *v
+}
+
 // Again makes what an export made once more, of the packet as it now stands.
-func (s *Service) Again(ctx context.Context, id string) (Export, error) {
+func (s *Service) Again(ctx context.Context, id string, passwords *Passwords) (Export, error) {
 	e, err := s.store.Export(ctx, id)
 	if err != nil {
 		return Export{}, err
@@ -205,6 +226,7 @@ func (s *Service) Again(ctx context.Context, id string) (Export, error) {
 	if err := json.Unmarshal([]byte(cmp.Or(e.Settings, "{}")), &order); err != nil {
 		return Export{}, fmt.Errorf("decode export: %w", err)
 	}
+	order.Passwords = passwords
 	return s.Start(ctx, e.Packet, order)
 }
 
@@ -246,6 +268,7 @@ func (s *Service) Cancel(ctx context.Context, id string) (Export, error) {
 		return Export{}, err
 	}
 	if waited { // nobody else will say that it is cancelled
+		s.secrets.forget(id)
 		e.State = store.ExportCancelled
 		if err := s.record(ctx, &e); err != nil {
 			return Export{}, err
@@ -331,10 +354,11 @@ func (s *Service) runExport(ctx context.Context, task *jobs.Task) error {
 		e.State, e.Problem = store.ExportFailed, sentence(e.ID, err)
 		s.log.Error("export failed", "export", e.ID, "packet", e.Packet, "error", err)
 	default:
-		e.State = store.ExportDone
 		s.log.Info("export done", "export", e.ID, "packet", e.Packet, "pages", e.Total)
+		e.State = store.ExportDone
 		return store.UnlessGone(s.record(keep, &e, jobs.Job{Kind: store.JobComparePages, Key: e.ID}))
 	}
+	s.secrets.forget(e.ID)
 	return store.UnlessGone(s.record(keep, &e))
 }
 
@@ -344,6 +368,7 @@ func (s *Service) giveUpExport(ctx context.Context, failed jobs.Taken, cause err
 	if err != nil {
 		return store.UnlessGone(err)
 	}
+	s.secrets.forget(e.ID)
 	e.State = store.ExportFailed
 	e.Problem = "The document could not be made: one of its pages stops the program. Export parts of it to find out which, and set that page aside."
 	if errors.Is(cause, jobs.ErrInterrupted) {
@@ -375,10 +400,15 @@ func (s *Service) makeDocument(ctx context.Context, e *store.Export) (*store.Pin
 	if err := json.Unmarshal([]byte(e.Request), &request); err != nil {
 		return nil, fmt.Errorf("decode export: %w", err)
 	}
+	passwords, known := s.secrets.of(e.ID)
+	if request.isProtected() && !known {
+		return nil, errForgotten
+	}
 	m, err := s.newMaking(ctx, e, request)
 	if err != nil {
 		return nil, err
 	}
+	m.passwords = passwords
 	file, err := s.produce(ctx, e, m)
 	if err != nil {
 		return nil, err

@@ -6,6 +6,7 @@ import (
 	"image"
 	"image/color"
 	"image/draw"
+	"slices"
 	"time"
 
 	"dorbin/core/check"
@@ -13,6 +14,7 @@ import (
 	"dorbin/core/geometry"
 	"dorbin/core/packet"
 	"dorbin/core/pdf"
+	"dorbin/internal/sources"
 )
 
 // MarkedPage is what is added to a page.
@@ -27,23 +29,36 @@ type Finished struct {
 	Revision int             `json:"revision"`
 	Pages    []MarkedPage    `json:"pages" nullable:"false" doc:"Those to which something is added."`
 	Misfits  []finish.Misfit `json:"misfits" nullable:"false"`
+	// FreePlace is where all page numbers have room, if some have none.
+	FreePlace *finish.Numbers `json:"freePlace,omitempty"`
+	Printed   int             `json:"printed" doc:"How many pages have a page number in their text."`
 }
 
 // Finished shows what is added to a packet's pages.
 func (s *Service) Finished(ctx context.Context, packetID string) (Finished, error) {
-	p, err := s.store.Packet(ctx, packetID)
+	p, all, err := s.store.Load(ctx, packetID)
 	if err != nil {
 		return Finished{}, err
 	}
-	pages := p.State.FinishPages()
-	marks := p.State.Finish.Marks(pages, factsOf(p.State, time.Now()))
-	labels := p.State.Finish.Labels(pages)
-	onInk, err := s.inkOf(ctx, p.State.Pages())
+	analysis, err := s.packets.Analysis(ctx, all)
 	if err != nil {
 		return Finished{}, err
 	}
-	finished := Finished{Revision: p.Revision, Pages: []MarkedPage{}, Misfits: finish.Misfits(pages, marks, onInk)}
+	sizing, err := s.sizing(ctx, packetID)
+	if err != nil {
+		return Finished{}, err
+	}
+	f, pages := p.State.Finish, p.State.FinishPages(isPrinted(analysis))
+	marks, labels := f.Marks(pages, factsOf(p.State, sizing.Receiver, time.Now())), f.Labels(pages)
+	seen := seenOf(p.State.Pages(), analysis, sources.BytesOf(all))
+	finished := Finished{Revision: p.Revision, Pages: []MarkedPage{}, Misfits: f.Misfits(pages, marks, seen)}
+	if slices.ContainsFunc(finished.Misfits, func(m finish.Misfit) bool { return m.Kind == finish.NumberMark }) {
+		finished.FreePlace = f.FreePlace(pages, marks, seen)
+	}
 	for i, page := range p.State.Pages() {
+		if isPrinted(analysis)(page) {
+			finished.Printed++
+		}
 		if len(marks[i]) > 0 {
 			marked := MarkedPage{Page: page.ID, Marks: marks[i]}
 			if labels != nil {
@@ -55,101 +70,115 @@ func (s *Service) Finished(ctx context.Context, packetID string) (Finished, erro
 	return finished, nil
 }
 
-// inkOf tells where there is anything on pages, as far as they were analysed. Of a paper laid flat
-// it is not known.
-func (s *Service) inkOf(ctx context.Context, pages []packet.Page) (func(page int, box geometry.Box) bool, error) {
-	bySource := map[packet.SourceID][]*check.PageAnalysis{}
-	for _, page := range pages {
-		if _, known := bySource[page.Source]; known || page.IsBlank() {
-			continue
-		}
-		source, err := s.store.Source(ctx, string(page.Source))
-		if err != nil {
-			return nil, err
-		}
-		if bySource[page.Source], err = s.store.Analyses(ctx, source.ID, len(source.Pages)); err != nil {
-			return nil, err
-		}
+// analysis gives what is known of a page's picture; nil where it was not analysed.
+type analysis = func(packet.Page) *check.PageAnalysis
+
+// isPrinted tells of pages whose text says a page number.
+func isPrinted(of analysis) func(packet.Page) bool {
+	return func(page packet.Page) bool {
+		known := of(page)
+		return known != nil && known.Printed != check.Printed{}
 	}
-	return func(i int, box geometry.Box) bool {
-		page := pages[i]
-		known := bySource[page.Source]
-		if page.SourcePage > len(known) || page.IsBlank() || !page.Paper.IsZero() {
-			return false
-		}
-		analysis := known[page.SourcePage-1]
-		if analysis == nil || analysis.InkGrid == nil {
-			return false
-		}
-		framing := page.Framing()
-		box = box.Mapped(framing.Transform().Inverse()).Intersect(framing.Kept())
-		if box.X1 <= box.X0 || box.Y1 <= box.Y0 {
-			return false // it lies on the sheet beside the page
-		}
-		return analysis.InkGrid.HasInk(box.Mapped(geometry.Scaling(1/framing.Flat.Width, 1/framing.Flat.Height)))
-	}, nil
 }
 
-func factsOf(p packet.Packet, at time.Time) finish.Facts {
-	return finish.Facts{Packet: p.Name, Date: at.Format("2 January 2006")}
+// seenOf tells what is on pages, as far as they were analysed. Of a paper laid flat it is not known
+// where there is anything.
+func seenOf(pages []packet.Page, of analysis, bytes sources.Bytes) finish.Seen {
+	return finish.Seen{
+		OnInk: func(i int, box geometry.Box) bool {
+			known := of(pages[i])
+			return known != nil && hasInk(pages[i], known, box)
+		},
+		IsPicture: func(i int) bool { return bytes.Page(pages[i]).Pixels[0] > 0 },
+	}
 }
 
-// finish notes what is added to the pages of a request. They have what they have in the packet,
-// also where they are not all of it.
-func (s *Service) finish(ctx context.Context, packetID string, request *exportRequest) error {
-	p, err := s.store.Packet(ctx, packetID)
-	if err != nil {
-		return err
+// hasInk tells whether there is anything in a box on a page as it stands, in points.
+func hasInk(page packet.Page, analysis *check.PageAnalysis, box geometry.Box) bool {
+	if !page.Paper.IsZero() || analysis.InkGrid == nil {
+		return false
 	}
-	pages := p.State.FinishPages()
-	request.Finish, request.Facts, request.Of = p.State.Finish, factsOf(p.State, request.At), len(pages)
-	wanted := setOf(idsOf(packet.Packet{Parts: request.Parts}.Pages()))
-	texts, labels := p.State.Finish.NumberTexts(pages), p.State.Finish.Labels(pages)
-	if texts == nil {
-		return nil
+	framing := page.Framing()
+	box = box.Mapped(framing.Transform().Inverse()).Intersect(framing.Kept())
+	if box.X1 <= box.X0 || box.Y1 <= box.Y0 {
+		return false // it lies on the sheet beside the page
 	}
-	for i, page := range p.State.Pages() {
-		if wanted[page.ID] {
-			request.Texts = append(request.Texts, texts[i])
-			request.Labels = append(request.Labels, labels[i])
+	return analysis.InkGrid.HasInk(box.Mapped(geometry.Scaling(1/framing.Flat.Width, 1/framing.Flat.Height)))
+}
+
+func factsOf(p packet.Packet, receiver string, at time.Time) finish.Facts {
+	return finish.Facts{Packet: p.Name, Date: at.Format("2 January 2006"), Receiver: receiver}
+}
+
+// whole is the packet that is exported, or of which pages are.
+func (r exportRequest) whole() packet.Packet {
+	parts := r.Whole
+	if len(parts) == 0 {
+		parts = r.Parts
+	}
+	return packet.Packet{Name: r.Title, Parts: parts, Finish: r.Finish}
+}
+
+// added are the marks and the labels of the pages, by their places in the document. They have
+// what they have in the packet, also where they are not all of it. Links lead to places in the
+// document, from 1.
+func (r exportRequest) added() (marks [][]finish.Mark, labels []string) {
+	printed := setOf(r.Printed)
+	pages := r.whole().FinishPages(func(page packet.Page) bool { return printed[page.ID] })
+	all, numbers := r.Finish.Marks(pages, r.Facts), r.Finish.Labels(pages)
+	count := packet.Packet{Parts: r.Parts}.PageCount()
+	places := make(map[int]int, count)
+	for i := range count {
+		places[r.number(i)] = i + 1
+	}
+	for i := range count {
+		marks = append(marks, led(all[r.number(i)-1], func(page int) int { return places[page] }))
+		if numbers != nil {
+			labels = append(labels, numbers[r.number(i)-1])
 		}
 	}
-	return nil
+	return marks, labels
 }
 
-func idsOf(pages []packet.Page) []packet.PageID {
-	ids := make([]packet.PageID, len(pages))
-	for i, page := range pages {
-		ids[i] = page.ID
+// led is marks whose links lead elsewhere; to 0 is nowhere.
+func led(marks []finish.Mark, to func(page int) int) []finish.Mark {
+	if !slices.ContainsFunc(marks, func(m finish.Mark) bool { return m.To > 0 }) {
+		return marks
 	}
-	return ids
+	marks = slices.Clone(marks)
+	for i := range marks {
+		if marks[i].To > 0 {
+			marks[i].To = to(marks[i].To)
+		}
+	}
+	return marks
 }
 
-// marks are what is added to the pages, by their places in the document.
-func (r exportRequest) marks() [][]finish.Mark {
-	var marks [][]finish.Mark
-	for _, part := range r.Parts {
-		for _, page := range part.Pages {
-			i := len(marks)
-			place := finish.Place{At: r.number(i) - 1, Of: r.Of}
-			if i < len(r.Texts) {
-				place.Number = r.Texts[i]
+// marksOf are the marks of a run of pages, whose links lead to places in it.
+func (m *making) marksOf(run segment) [][]finish.Mark {
+	marks := make([][]finish.Mark, 0, run.to-run.from)
+	for _, page := range m.marks[run.from:run.to] {
+		marks = append(marks, led(page, func(place int) int {
+			if place <= run.from || place > run.to {
+				return 0
 			}
-			marks = append(marks, r.Finish.MarksOn(finish.Page{Size: page.Size(), Part: part.Title}, place, r.Facts))
-		}
+			return place - run.from
+		}))
 	}
 	return marks
 }
 
 // properties of the document of a segment.
 func (d *document) properties() pdf.Properties {
-	properties := pdf.Properties{Title: d.title, Producer: "Dorbin", Created: d.request.At, Bookmarks: bookmarks(d.parts)}
-	if len(d.request.Labels) >= d.to {
-		properties.Labels = d.request.Labels[d.from:d.to]
+	wanted := d.request.Finish.OrDefaults().Bookmarks
+	properties := pdf.Properties{Title: d.title, Producer: "Dorbin", Created: d.request.At, Bookmarks: bookmarks(wanted, d.parts)}
+	if len(d.labels) >= d.to {
+		properties.Labels = d.labels[d.from:d.to]
 	}
 	if told := d.request.Finish.Properties; told.On {
 		properties.Described = true
 		properties.Author, properties.Subject, properties.Keywords = told.Author, told.Subject, told.Keywords
+		properties.Own = ownProperties(told)
 		if d.isWhole() {
 			properties.Title = cmp.Or(told.Title, properties.Title)
 		}
@@ -163,6 +192,22 @@ func (d *document) properties() pdf.Properties {
 	return properties
 }
 
+// ownProperties are those that a document has besides the usual ones.
+func ownProperties(p finish.Properties) (own []pdf.Property) {
+	for _, property := range []pdf.Property{
+		{Name: "Reference", Value: p.Reference}, {Name: "CaseNumber", Value: p.CaseNumber}, {Name: "SenderReference", Value: p.SenderReference},
+	} {
+		if property.Value != "" {
+			own = append(own, property)
+		}
+	}
+	fields, _ := p.OwnFields() // what was accepted has no error
+	for _, field := range fields {
+		own = append(own, pdf.Property(field))
+	}
+	return own
+}
+
 // isWhole tells whether the document has all pages that are exported.
 func (d *document) isWhole() bool { return d.from == 0 && d.to == len(d.pages) }
 
@@ -173,13 +218,41 @@ func withoutMarks(img image.Image, marks []finish.Mark, size geometry.Size) imag
 		return img
 	}
 	bounds := img.Bounds()
-	across, down := float64(bounds.Dx())/size.Width, float64(bounds.Dy())/size.Height
+	across, down := size.Width/float64(bounds.Dx()), size.Height/float64(bounds.Dy())
 	cleared := image.NewRGBA(image.Rect(0, 0, bounds.Dx(), bounds.Dy()))
 	draw.Draw(cleared, cleared.Rect, img, bounds.Min, draw.Src)
 	for _, mark := range marks {
-		box := mark.Box().Grown(2).Mapped(geometry.Scaling(across, down))
-		area := image.Rect(int(box.X0), int(box.Y0), int(box.X1)+1, int(box.Y1)+1)
-		draw.Draw(cleared, area, image.NewUniform(color.White), image.Point{}, draw.Src)
+		box := mark.Box().Grown(2).Mapped(geometry.Scaling(1/across, 1/down))
+		area := image.Rect(int(box.X0), int(box.Y0), int(box.X1)+1, int(box.Y1)+1).Intersect(cleared.Rect)
+		for y := area.Min.Y; y < area.Max.Y; y++ {
+			for x := area.Min.X; x < area.Max.X; x++ {
+				if mark.Covers(geometry.Point{X: (float64(x) + 0.5) * across, Y: (float64(y) + 0.5) * down}, 3) {
+					cleared.SetRGBA(x, y, color.RGBA{0xFF, 0xFF, 0xFF, 0xFF})
+				}
+			}
+		}
 	}
 	return cleared
+}
+
+// printed are the pages of a packet that have a page number in their text, if these are to get none.
+func (s *Service) printed(ctx context.Context, packetID string, p packet.Packet) (ids []packet.PageID, err error) {
+	if n := p.Finish.Numbers; !n.On || !n.Printed {
+		return nil, nil
+	}
+	_, all, err := s.store.Load(ctx, packetID)
+	if err != nil {
+		return nil, err
+	}
+	analysis, err := s.packets.Analysis(ctx, all)
+	if err != nil {
+		return nil, err
+	}
+	has := isPrinted(analysis)
+	for _, page := range p.Pages() {
+		if has(page) {
+			ids = append(ids, page.ID)
+		}
+	}
+	return ids, nil
 }

@@ -57,13 +57,15 @@ type MadeFile struct {
 
 // making is a document while it is written, perhaps several times.
 type making struct {
-	request  exportRequest
-	marks    [][]finish.Mark // of each page; nil where nothing is added
-	pages    []*measuredPage
-	chosen   []shrink.Candidate // of each page
-	progress func() error       // to be called after every page
-	became   []RecodedPage
-	files    []MadeFile // when there are several
+	request   exportRequest
+	marks     [][]finish.Mark // of each page
+	passwords Passwords       // of what is protected
+	labels    []string        // what readers show as each page's number; nil where they are told nothing
+	pages     []*measuredPage
+	chosen    []shrink.Candidate // of each page
+	progress  func() error       // to be called after every page
+	became    []RecodedPage
+	files     []MadeFile // when there are several
 	// differences of pictures of pages from what the bench shows
 	differences []string
 	leftOut     pdf.Tally       // of the documents that pages are from, besides what is seen of them
@@ -75,7 +77,8 @@ type making struct {
 
 // newMaking measures the pages of a document as far as its sizing asks for it.
 func (s *Service) newMaking(ctx context.Context, e *store.Export, request exportRequest) (*making, error) {
-	m := &making{request: request, marks: request.marks(), progress: s.progress(ctx, e), written: map[packet.PageID]writtenTogether{}}
+	m := &making{request: request, progress: s.progress(ctx, e), written: map[packet.PageID]writtenTogether{}}
+	m.marks, m.labels = request.added()
 	var err error
 	if m.pages, err = s.measuredPages(ctx, e.Packet, request.Parts); err != nil || request.Size == planning.AsItIs {
 		m.choose(0)

@@ -27,7 +27,7 @@ func (s *Service) Preview(ctx context.Context, packetID string, order ExportOrde
 	if err := order.check(); err != nil {
 		return nil, err
 	}
-	state, numbers, err := s.ordered(ctx, packetID, order)
+	_, state, numbers, err := s.ordered(ctx, packetID, order)
 	if err != nil {
 		return nil, err
 	}

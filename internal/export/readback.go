@@ -130,7 +130,12 @@ func (s *Service) wordsOfPage(ctx context.Context, page render.Page) ([]ocr.Word
 
 // readExport reads the pages of a finished document that were written otherwise, where
 // that was not tried before, and adds to its receipt how many of their words agree.
-func (s *Service) readExport(ctx context.Context, task *jobs.Task) error {
+func (s *Service) readExport(ctx context.Context, task *jobs.Task) (err error) {
+	defer func() {
+		if err == nil {
+			s.secrets.forget(task.Key)
+		}
+	}()
 	e, err := s.store.Export(ctx, task.Key)
 	if err != nil || e.State != store.ExportDone || !s.reader.IsInstalled() {
 		return store.UnlessGone(err)
@@ -139,6 +144,11 @@ func (s *Service) readExport(ctx context.Context, task *jobs.Task) error {
 	r := reading{task: task, blob: e.Blob}
 	if err := errors.Join(json.Unmarshal([]byte(e.Request), &request), json.Unmarshal([]byte(e.Receipt), &r.receipt)); err != nil {
 		return fmt.Errorf("decode export: %w", err)
+	}
+	r.request = request
+	known := true
+	if r.passwords, known = s.secrets.of(e.ID); request.isLocked() && !known {
+		return s.store.SetExportRead(ctx, e.ID)
 	}
 	if !request.Make.isPictures() && len(r.receipt.Became) > 0 {
 		if r.pages, err = s.measuredPages(ctx, e.Packet, request.Parts); err != nil {
@@ -166,6 +176,7 @@ func (s *Service) ReadOlder(ctx context.Context) error {
 
 // giveUpReading leaves the receipt of an export without the words that were not compared.
 func (s *Service) giveUpReading(ctx context.Context, failed jobs.Taken, _ error) error {
+	s.secrets.forget(failed.Key)
 	return s.store.SetExportRead(ctx, failed.Key)
 }
 
@@ -175,6 +186,9 @@ type reading struct {
 	blob    string // the finished file
 	pages   []*measuredPage
 	receipt Receipt
+
+	request   exportRequest
+	passwords Passwords
 }
 
 // readFiles reads what was made: a document, or the documents in a zip.
@@ -191,6 +205,11 @@ func (s *Service) readFiles(ctx context.Context, r reading) error {
 // readDocument reads the pages of one document that were written otherwise. Its first page
 // is at the place from among all pages.
 func (s *Service) readDocument(ctx context.Context, r reading, path string, from int, made MadeFile) error {
+	path, closeIt, err := s.opened(ctx, r.request, r.passwords, path)
+	if err != nil {
+		return err
+	}
+	defer closeIt()
 	for i := range r.receipt.Became {
 		became := &r.receipt.Became[i]
 		place := became.Number - 1

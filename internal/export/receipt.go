@@ -31,6 +31,15 @@ type Receipt struct {
 	Became      []RecodedPage `json:"became,omitempty" doc:"Pages that were written in fewer bytes, in their order."`
 	LeftOut     []LeftOut     `json:"leftOut,omitempty" doc:"What the sources carry besides what is seen of their pages, and this file does not."`
 	Files       []MadeFile    `json:"files,omitempty" doc:"What is in the zip, when several files were made."`
+	Protection  *Protected    `json:"protection,omitempty" doc:"How it is protected."`
+}
+
+// Protected is how a document is protected: it was opened with its password, and not without.
+type Protected struct {
+	Locked bool `json:"locked" doc:"It opens with a password only."`
+	Print  bool `json:"print"`
+	Copy   bool `json:"copy"`
+	Fill   bool `json:"fill"`
 }
 
 // PageSizes counts the pages of one size.
@@ -69,6 +78,9 @@ func (s *Service) receipt(ctx context.Context, file store.File, m *making) (Rece
 		Pages: len(m.pages), Bytes: file.Bytes, SHA256: file.SHA256, Sizes: []PageSizes{}, Differences: []string{},
 		Became: m.became, LeftOut: leftOutOf(m.leftOut), Files: m.files, Limit: m.request.Limit,
 		Compared: new(int),
+	}
+	if p := m.request.Finish.Protection; m.request.isProtected() {
+		r.Protection = &Protected{p.Locked, p.Print, p.Copy, p.Fill}
 	}
 	switch {
 	case m.request.Make.isPictures():
@@ -129,7 +141,7 @@ func (s *Service) unpacked(entry *zip.File, use func(path string) error) (err er
 // it is.
 func (s *Service) checkDocument(ctx context.Context, r *Receipt, path string, m *making, run segment, where string) error {
 	wanted := m.pages[run.from:run.to]
-	sizes, err := s.engine.PageSizes(ctx, path, "", len(wanted)+1)
+	sizes, err := s.engine.PageSizes(ctx, path, m.passwordToOpen(), len(wanted)+1)
 	if err != nil {
 		return err
 	}
@@ -137,6 +149,20 @@ func (s *Service) checkDocument(ctx context.Context, r *Receipt, path string, m 
 	differ := func(format string, values ...any) {
 		r.Differences = append(r.Differences, where+fmt.Sprintf(format, values...))
 	}
+	if m.request.isLocked() {
+		difference, err := s.checkLock(ctx, path)
+		if err != nil {
+			return err
+		}
+		if difference != "" {
+			differ("%s", difference)
+		}
+	}
+	readable, closeIt, err := s.opened(ctx, m.request, m.passwords, path)
+	if err != nil {
+		return err
+	}
+	defer closeIt()
 	if len(sizes) != len(wanted) {
 		differ("The file has %d pages where %d were asked for.", len(sizes), len(wanted))
 	}
@@ -149,7 +175,7 @@ func (s *Service) checkDocument(ctx context.Context, r *Receipt, path string, m 
 		if framing.Cut().Crop.IsZero() || page.IsBlank() {
 			continue
 		}
-		hides, err := s.engine.HidesContent(ctx, path, i+1, seenShare(framing, m.marks[run.from+i]))
+		hides, err := s.engine.HidesContent(ctx, readable, i+1, seenShare(framing, m.marks[run.from+i]))
 		if err != nil {
 			return err
 		}

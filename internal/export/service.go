@@ -46,6 +46,7 @@ type Service struct {
 	planned  func(packetID string)
 	proofs   singleflight.Group // proofs that are being written
 	room     pixelRoom
+	secrets  secrets
 }
 
 // New returns a service, and has the runner do its jobs.

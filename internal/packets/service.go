@@ -7,6 +7,7 @@ import (
 	"slices"
 	"time"
 
+	"dorbin/core/check"
 	"dorbin/core/packet"
 	"dorbin/core/problem"
 	"dorbin/internal/checking"
@@ -354,4 +355,24 @@ func knownSource(source store.Source) packet.Source {
 		pages[i] = packet.SourcePage{Size: page.Size, Scanned: page.Scanned}
 	}
 	return packet.Source{Name: source.Name, Title: sources.PartTitle(source.Name), Pages: pages}
+}
+
+// Analysis gives what is known of the pictures of the pages of sources; nil for those that have not
+// been analysed.
+func (s *Service) Analysis(ctx context.Context, all []store.Source) (func(packet.Page) *check.PageAnalysis, error) {
+	bySource := make(map[packet.SourceID][]*check.PageAnalysis, len(all))
+	for _, source := range all {
+		analyses, err := s.checking.Analyses(ctx, source)
+		if err != nil {
+			return nil, err
+		}
+		bySource[packet.SourceID(source.ID)] = analyses
+	}
+	return func(page packet.Page) *check.PageAnalysis {
+		analyses := bySource[page.Source]
+		if page.SourcePage < 1 || page.SourcePage > len(analyses) {
+			return nil
+		}
+		return analyses[page.SourcePage-1]
+	}, nil
 }

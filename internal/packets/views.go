@@ -51,6 +51,7 @@ type Page struct {
 	IsPicture  bool            `json:"isPicture" doc:"A scan or a photograph: outline and tone cost no text."`
 	IsPhoto    bool            `json:"isPhotograph" doc:"It may have been taken by a camera."`
 	Note       string          `json:"note,omitempty"`
+	Made       finish.Made     `json:"made,omitempty" enum:"cover,contents,sheet" doc:"What the program makes the page as."`
 	Reviewed   string          `json:"reviewed" enum:"no,yes,changed" doc:"Whether it was checked as it now stands, or before it was changed."`
 	Adjustments
 }
@@ -147,7 +148,7 @@ func (v viewer) page(p packet.Page, number int) Page {
 	size := p.Size()
 	return Page{
 		ID: p.ID, Number: number, Source: p.Source, SourcePage: p.SourcePage,
-		Width: size.Width, Height: size.Height, Turn: p.Turn, Bytes: v.bytes.Of(p), DPI: v.bytes.DPI(p),
+		Width: size.Width, Height: size.Height, Turn: p.Turn, Bytes: v.bytes.Of(p), DPI: v.bytes.DPI(p), Made: p.Made,
 		IsPicture: v.bytes.Page(p).Pixels[0] > 0, Adjustments: viewAdjustments(p.Adjustments), Note: p.Note,
 		Reviewed: checking.ReviewState(v.reviewed, p), IsPhoto: sources.IsPhotograph(v.byID[string(p.Source)], p.SourcePage),
 	}

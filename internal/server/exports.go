@@ -23,6 +23,11 @@ type ExportPath struct {
 	Export string `path:"export" doc:"The export's id."`
 }
 
+type exportAgainRequest struct {
+	ExportPath
+	Body *export.Passwords `doc:"Where the packet is protected."`
+}
+
 type exportFileRequest struct {
 	ExportPath
 	Inline bool `query:"inline" doc:"To be shown, not kept."`
@@ -137,8 +142,8 @@ func (h handlers) registerExports(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "export-again", Method: http.MethodPost, Path: "/api/exports/{export}/again",
 		Summary: "Make the same once more, of the packet as it now stands", DefaultStatus: http.StatusAccepted,
-	}, func(ctx context.Context, in *ExportPath) (*exportAnswer, error) {
-		e, err := h.app.Export.Again(ctx, in.Export)
+	}, func(ctx context.Context, in *exportAgainRequest) (*exportAnswer, error) {
+		e, err := h.app.Export.Again(ctx, in.Export, in.Body)
 		return &exportAnswer{e}, refusal(err)
 	})
 	huma.Register(api, huma.Operation{

@@ -136,14 +136,19 @@ export function useFinished(packet: Packet) {
 }
 
 /** Whether anything is added to the pages of a packet. */
-const isFinished = ({ finish: { numbers, header, footer } }: Packet) => numbers.on || header.on || footer.on;
+const isFinished = ({ finish }: Packet) =>
+  (['cover', 'contents', 'sheets', 'numbers', 'header', 'footer', 'watermark'] as const).some(
+    (section) => finish[section].on,
+  );
 
-const byPage = ({ pages, misfits }: Finished) => ({
+const byPage = ({ pages, misfits, freePlace, printed }: Finished) => ({
   // No Map: what is selected must be told to be the same again.
   marks: Object.fromEntries(pages.map(({ page, marks }) => [page, marks])) as Partial<
     Record<string, Finished['pages'][number]['marks']>
   >,
   misfits,
+  freePlace,
+  printed,
 });
 
 /** Into which files an order would divide a packet as it stands. */
@@ -225,8 +230,8 @@ export function useStartExport(packet: string) {
 export function useExportAgain(packet: string) {
   const cache = useQueryClient();
   return useMutation({
-    mutationFn: (id: string) =>
-      data(api.POST('/api/exports/{export}/again', { params: { path: { export: id } } })),
+    mutationFn: ({ id, passwords }: { id: string; passwords: ExportOrder['passwords'] }) =>
+      data(api.POST('/api/exports/{export}/again', { params: { path: { export: id } }, body: passwords })),
     onSettled: () => askAgain(cache, keys.exports(packet)),
   });
 }

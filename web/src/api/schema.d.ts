@@ -882,6 +882,17 @@ export interface components {
              */
             width: number;
         };
+        Bookmarks: {
+            /** @description Those that documents bring along are below them. */
+            nested: boolean;
+            on: boolean;
+            /** @description The nested ones are shown at first. */
+            open: boolean;
+            /** @description Ids of parts without one, separated by commas. */
+            skip: string;
+            /** @description Other titles than those of parts, one a line: id, a colon and the title. */
+            titles: string;
+        };
         Box: {
             /** Format: double */
             x0: number;
@@ -983,6 +994,12 @@ export interface components {
         ContentRequestBody: {
             pages: string[];
         };
+        Contents: {
+            /** @enum {string} */
+            face: "sans" | "serif";
+            on: boolean;
+            title: string;
+        };
         /** @description Doubles of pages come to a destination. */
         CopyCommand: {
             after?: string;
@@ -1002,6 +1019,20 @@ export interface components {
         CopyPacketRequestBody: {
             /** @description Of the copy. */
             name: string;
+        };
+        Cover: {
+            colour: string;
+            date: string;
+            /** @enum {string} */
+            design: "plain" | "framed" | "band";
+            /** @enum {string} */
+            face: "sans" | "serif";
+            from: string;
+            on: boolean;
+            reference: string;
+            /** @description It and the others may have fields; what is empty is left out. */
+            title: string;
+            to: string;
         };
         CreatePacketRequestBody: {
             name: string;
@@ -1182,6 +1213,8 @@ export interface components {
             names?: string;
             /** @description These pages alone; all when it is missing. */
             pages?: string[] | null;
+            /** @description Where the packet is protected. They are not kept. */
+            passwords?: components["schemas"]["Passwords"];
             /**
              * Format: int64
              * @description Of JPEGs, from 30; 88 when it is missing.
@@ -1227,14 +1260,23 @@ export interface components {
             waiting: number;
         };
         Finish: {
+            bookmarks: components["schemas"]["Bookmarks"];
+            contents: components["schemas"]["Contents"];
+            cover: components["schemas"]["Cover"];
             footer: components["schemas"]["Line"];
             header: components["schemas"]["Line"];
             numbers: components["schemas"]["Numbers"];
             opening: components["schemas"]["Opening"];
             properties: components["schemas"]["Properties"];
+            protection: components["schemas"]["Protection"];
+            sheets: components["schemas"]["Sheets"];
+            watermark: components["schemas"]["Watermark"];
         };
         /** @description What is added to the document changes: page numbers, a header, a footer, properties, how it opens. A section that is not given stays. */
         FinishCommand: {
+            bookmarks?: components["schemas"]["Bookmarks"];
+            contents?: components["schemas"]["Contents"];
+            cover?: components["schemas"]["Cover"];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1245,11 +1287,20 @@ export interface components {
             numbers?: components["schemas"]["Numbers"];
             opening?: components["schemas"]["Opening"];
             properties?: components["schemas"]["Properties"];
+            protection?: components["schemas"]["Protection"];
+            sheets?: components["schemas"]["Sheets"];
+            watermark?: components["schemas"]["Watermark"];
         };
         Finished: {
+            freePlace?: components["schemas"]["Numbers"];
             misfits: components["schemas"]["Misfit"][];
             /** @description Those to which something is added. */
             pages: components["schemas"]["MarkedPage"][];
+            /**
+             * Format: int64
+             * @description How many pages have a page number in their text.
+             */
+            printed: number;
             /** Format: int64 */
             revision: number;
         };
@@ -1422,6 +1473,8 @@ export interface components {
             what: "scripts" | "actions" | "media" | "attachments" | "layers" | "hiddenNotes" | "metadata";
         };
         Line: {
+            /** @description Even pages have texts of their own. */
+            apart: boolean;
             /** @description Such as #1c5a52. */
             colour: string;
             /**
@@ -1429,6 +1482,8 @@ export interface components {
              * @description Points from the paper's edges.
              */
             edge: number;
+            /** @description Of even pages, where these are apart. */
+            even: components["schemas"]["Texts"];
             /** @enum {string} */
             face: "sans" | "serif";
             left: string;
@@ -1444,6 +1499,8 @@ export interface components {
              * @description Points.
              */
             size: number;
+            /** @description Pages without it, as a selection in words. */
+            skip: string;
         };
         LookedRequestBody: {
             pages: string[];
@@ -1473,14 +1530,24 @@ export interface components {
             top?: number;
         };
         Mark: {
+            /**
+             * Format: int64
+             * @description Degrees clockwise that its line is turned by about its start.
+             */
+            angle?: number;
             /** @description Where its first letter stands on the line, in points from the page's top left. */
             at: components["schemas"]["Point"];
             colour: string;
             /** @enum {string} */
             face: "sans" | "serif";
             /** @enum {string} */
-            kind: "number" | "header" | "footer";
-            /** @description It is no text but a line, so wide and so thick. */
+            kind: "number" | "header" | "footer" | "watermark" | "label" | "cover" | "contents" | "sheet";
+            /**
+             * Format: double
+             * @description From 0 to 1; 1 when it is missing.
+             */
+            opacity?: number;
+            /** @description It is no text but a box, so wide and so high. */
             rule?: boolean;
             /**
              * Format: double
@@ -1488,6 +1555,13 @@ export interface components {
              */
             size: number;
             text: string;
+            /**
+             * Format: int64
+             * @description The page that a click on it leads to, counted from 1.
+             */
+            to?: number;
+            /** @description It is under what is on the page. */
+            under?: boolean;
             /**
              * Format: double
              * @description Points.
@@ -1501,8 +1575,10 @@ export interface components {
             page: string;
         };
         Misfit: {
+            /** @description A page number has room at the other end of this page. */
+            isFree?: boolean;
             /** @enum {string} */
-            kind: "number" | "header" | "footer";
+            kind: "number" | "header" | "footer" | "watermark" | "label";
             /**
              * Format: int64
              * @description Counted from 1.
@@ -1562,6 +1638,8 @@ export interface components {
              * @description Points from the paper's edges.
              */
             edge: number;
+            /** @description Ids of pages that have it at the other end, separated by commas. */
+            elsewhere: string;
             /** @enum {string} */
             face: "sans" | "serif";
             /**
@@ -1581,6 +1659,8 @@ export interface components {
             perPart: boolean;
             /** @description Before the number, where it is prefixed. */
             prefix: string;
+            /** @description Pages whose text says a page number already get none. */
+            printed: boolean;
             /** @enum {string} */
             side: "left" | "middle" | "right" | "outer";
             /**
@@ -1714,6 +1794,11 @@ export interface components {
             isPhotograph: boolean;
             /** @description A scan or a photograph: outline and tone cost no text. */
             isPicture: boolean;
+            /**
+             * @description What the program makes the page as.
+             * @enum {string}
+             */
+            made?: "cover" | "contents" | "sheet";
             /** @description Left is right, before the turn. */
             mirror: boolean;
             note?: string;
@@ -1824,6 +1909,11 @@ export interface components {
              * @enum {string}
              */
             do: "partPerSource";
+        };
+        Passwords: {
+            /** @description Without it nobody can change the protection. */
+            toChange?: string;
+            toOpen?: string;
         };
         Patch: {
             box: components["schemas"]["Box"];
@@ -2042,11 +2132,34 @@ export interface components {
         };
         Properties: {
             author: string;
+            caseNumber: string;
             keywords: string;
             on: boolean;
+            /** @description Others, one a line: Name: value. */
+            own: string;
+            reference: string;
+            senderReference: string;
             subject: string;
             /** @description The packet's name when it is empty. */
             title: string;
+        };
+        Protected: {
+            copy: boolean;
+            fill: boolean;
+            /** @description It opens with a password only. */
+            locked: boolean;
+            print: boolean;
+        };
+        Protection: {
+            /** @description Text may be copied without it. */
+            copy: boolean;
+            /** @description Forms may be filled in and comments made without it. */
+            fill: boolean;
+            /** @description A password is needed to open the document. */
+            locked: boolean;
+            on: boolean;
+            /** @description It may be printed without the password to change it. */
+            print: boolean;
         };
         ReadinessAnswerBody: {
             /** @description Whether pages can be drawn. At its first start the program prepares for that for some seconds. */
@@ -2076,6 +2189,8 @@ export interface components {
             limit?: number;
             /** Format: int64 */
             pages: number;
+            /** @description How it is protected. */
+            protection?: components["schemas"]["Protected"];
             sha256: string;
             sizes: components["schemas"]["PageSizes"][];
         };
@@ -2274,6 +2389,36 @@ export interface components {
             /** @enum {string} */
             scale?: "shrink" | "fill" | "keep";
         };
+        Sheets: {
+            /** @enum {string} */
+            as: "sheet" | "label";
+            /** @description Such as #1c5a52. */
+            colour: string;
+            /**
+             * Format: double
+             * @description Points from the paper's edges.
+             */
+            edge: number;
+            /** @enum {string} */
+            face: "sans" | "serif";
+            on: boolean;
+            /**
+             * @description Of a label, at the head of the page.
+             * @enum {string}
+             */
+            side: "left" | "middle" | "right" | "outer";
+            /**
+             * Format: double
+             * @description Points.
+             */
+            size: number;
+            /** @description Parts without one: those whose first page is selected by these words. */
+            skip: string;
+            /** @description It may have fields: {letter} and {partNumber} count the parts that have one. */
+            text: string;
+            /** @description Ids of parts whose sheet was removed, separated by commas. */
+            without: string;
+        };
         Size: {
             /** Format: double */
             height: number;
@@ -2427,6 +2572,11 @@ export interface components {
             /** @description In place of pages: a selection in words, such as 2-9, odd. */
             range?: string;
         };
+        Texts: {
+            left: string;
+            middle: string;
+            right: string;
+        };
         Tone: {
             /** Format: int64 */
             brightness?: number;
@@ -2462,6 +2612,37 @@ export interface components {
         };
         UnlockRequestBody: {
             password: string;
+        };
+        Watermark: {
+            /**
+             * Format: int64
+             * @description Degrees anticlockwise, from -90 to 90.
+             */
+            angle: number;
+            /** @description Under what is on the page, not over it. */
+            behind: boolean;
+            colour: string;
+            /** @enum {string} */
+            face: "sans" | "serif";
+            on: boolean;
+            /** @description The pages that have it, as a selection in words; all when it is empty. */
+            only: string;
+            /** @enum {string} */
+            place: "top" | "middle" | "bottom";
+            /** @description All over the page. */
+            repeated: boolean;
+            /**
+             * Format: double
+             * @description Points; 0 is as large as fits on the page.
+             */
+            size: number;
+            /**
+             * Format: int64
+             * @description Percent, from 5 to 100.
+             */
+            strength: number;
+            /** @description It may have fields. */
+            text: string;
         };
     };
     responses: never;
@@ -2603,7 +2784,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["Passwords"];
+            };
+        };
         responses: {
             /** @description Accepted */
             202: {

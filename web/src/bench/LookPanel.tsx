@@ -12,6 +12,7 @@ import type { ActContext } from './acts/act';
 import classes from './LookPanel.module.css';
 import { ToCheck } from './ToCheck';
 import { annotationWords } from '../packet/annotations';
+import { sourcelessWords } from '../shared/sourceless';
 import { t } from '../words';
 
 interface Props {
@@ -110,7 +111,7 @@ function LargePage({ packet, page, source }: { packet: Packet; page: Page; sourc
           alt={
             source
               ? t('bench.pageFrom', { number: page.number, source: source.name })
-              : t('bench.blankPageNumber', { number: page.number })
+              : t('shared.pageOfKind', { number: page.number, kind: sourcelessWords(page) })
           }
           turn={page.turn}
           mirror={page.mirror}
@@ -162,7 +163,7 @@ function PageFacts({ page, source }: { page: Page; source?: Source }) {
 }
 
 function origin(page: Page, source: Source | undefined): string {
-  if (!source) return t('bench.aBlankPage');
+  if (!source) return page.made ? sourcelessWords(page) : t('bench.aBlankPage');
   return source.pageCount > 1
     ? t('bench.pageOfSource', { name: source.name, sourcePage: page.sourcePage })
     : source.name;

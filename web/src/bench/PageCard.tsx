@@ -7,6 +7,7 @@ import { Marks } from '../shared/PageMarks';
 import { Picture } from '../shared/Picture';
 import classes from './PageCard.module.css';
 import type { Card } from './wallLayout';
+import { sourcelessWords } from '../shared/sourceless';
 import { t } from '../words';
 
 interface Props {
@@ -40,7 +41,7 @@ export const PageCard = memo(function PageCard(props: Props) {
   const { page } = card;
   const { setNodeRef, listeners } = useDraggable({ id: page.id });
   const paper = paperName(page.width, page.height);
-  const bytes = page.source === '' ? t('bench.blank') : page.bytes > 0 ? formatBytes(page.bytes) : '…';
+  const bytes = page.source === '' ? sourcelessWords(page) : page.bytes > 0 ? formatBytes(page.bytes) : '…';
   const upright = page.turn % 180 === 0 ? card.width : card.height;
   const style = { left: card.x, top, width: card.width, '--origin': colour } as CSSProperties;
   return (
@@ -92,7 +93,7 @@ function spokenName(page: Card['page'], source: string, unread: boolean): string
   const { number, sourcePage, turn, note } = page;
   return [
     t('bench.pageNumber', { number }),
-    source ? t('bench.pageOfFile', { source, page: sourcePage }) : t('bench.blank'),
+    source ? t('bench.pageOfFile', { source, page: sourcePage }) : sourcelessWords(page),
     turn && t('bench.turnedBy', { degrees: turn }),
     note && t('bench.withANoteSpoken'),
     unread && t('bench.cannotBeReadSpoken'),

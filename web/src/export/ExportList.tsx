@@ -1,9 +1,10 @@
 import { Button, Progress } from '@mantine/core';
 import { IconAlertTriangle, IconCircleCheck } from '@tabler/icons-react';
 import { exportFileUrl, type Export, type Packet } from '../api/client';
-import { useCancelExport, useExportAgain } from '../api/queries';
+import { useCancelExport } from '../api/queries';
 import { ago, count, formatBytes } from '../shared/format';
 import { notifyProblem } from '../shared/notify';
+import { AgainButton } from './AgainButton';
 import classes from './ExportList.module.css';
 import { orderWords } from './order';
 import { print } from './print';
@@ -31,7 +32,7 @@ export function ExportList({ packet, exports }: Props) {
       <section className={classes.newest} data-state={newest.state} aria-live="polite">
         <Newest packet={packet} export={newest} />
       </section>
-      {earlier.length > 0 && <Earlier packet={packet.id} exports={earlier} />}
+      {earlier.length > 0 && <Earlier packet={packet} exports={earlier} />}
     </>
   );
 }
@@ -107,9 +108,7 @@ const words: Record<Export['state'], string> = {
   cancelled: 'cancelled',
 };
 
-function Earlier({ packet, exports }: { packet: string; exports: Export[] }) {
-  const again = useExportAgain(packet);
-  const repeat = (id: string) => again.mutate(id, { onError: (error) => notifyProblem(error.message) });
+function Earlier({ packet, exports }: Props) {
   return (
     <section className={classes.earlier}>
       <h2 className={classes.heading}>{t('export.earlierExports')}</h2>
@@ -131,16 +130,7 @@ function Earlier({ packet, exports }: { packet: string; exports: Export[] }) {
           ) : (
             <span />
           )}
-          <button
-            type="button"
-            className={classes.act}
-            title={t('export.makeTheSameOfThe')}
-            aria-label={t('export.makeAgain', { name: e.name, orderWords: orderWords(e.order) })}
-            disabled={again.isPending}
-            onClick={() => repeat(e.id)}
-          >
-            {t('export.makeAgainButton')}
-          </button>
+          <AgainButton packet={packet} export={e} />
         </div>
       ))}
     </section>

@@ -8,6 +8,7 @@ import { upload } from '../intake/uploads';
 import { DropHint } from '../intake/DropHint';
 import { ordered } from '../packet/place';
 import { useOutsideDrag } from '../intake/useOutsideDrag';
+import { SECTION_ORDER, SECTIONS } from '../finish/sections';
 import { Facts } from '../shared/Facts';
 import { Header } from '../shared/Header';
 import headerClasses from '../shared/Header.module.css';
@@ -16,12 +17,14 @@ import { Requirement } from '../shared/Requirement';
 import { WithPacket } from '../shared/WithPacket';
 import { ExportList } from './ExportList';
 import classes from './ExportView.module.css';
+import { Passwords } from './Passwords';
 import { PlanPanel } from './PlanPanel';
 import { MakeChoice } from './MakeChoice';
 import { buttonWords, isPictures, orderFor, type Order } from './order';
 import { SizeChoice } from './SizeChoice';
 import { useDownload } from './useDownload';
 import { useOrder } from './useOrder';
+import { usePasswords } from './usePasswords';
 import { usePlanning } from './usePlanning';
 import { WhitePaper } from './WhitePaper';
 import { t } from '../words';
@@ -36,6 +39,7 @@ function Export({ packet }: { packet: Packet }) {
   const [show, setShow] = useShown();
   const planning = usePlanning(packet, order.range);
   const { plan, problem } = planning;
+  const { fields: passwordFields, given } = usePasswords(packet);
   const exports = useExports(packet.id);
   const start = useStartExport(packet.id);
   const downloadWhenDone = useDownload(exports.data);
@@ -45,13 +49,17 @@ function Export({ packet }: { packet: Packet }) {
     if (!plan) return;
     const before = show;
     setShow('made'); // at once, so that a reload finds what was begun
-    start.mutate(orderFor(order, name, plan), {
-      onSuccess: ({ id }) => isToDownload && downloadWhenDone(id),
-      onError: (error) => {
-        setShow(before);
-        notifyProblem(error.message);
+    const passwords = isPictures(order.make) ? undefined : given;
+    start.mutate(
+      { ...orderFor(order, name, plan), passwords },
+      {
+        onSuccess: ({ id }) => isToDownload && downloadWhenDone(id),
+        onError: (error) => {
+          setShow(before);
+          notifyProblem(error.message);
+        },
       },
-    });
+    );
   };
   const drag = useOutsideDrag({ onFiles: (files) => upload(packet.id, ordered(files, 'name')) });
 
@@ -95,10 +103,11 @@ function Export({ packet }: { packet: Packet }) {
               labelWidth={110}
               rows={[
                 [t('export.fileSize'), plan ? sizeWords(plan) : ''],
-                [t('export.bookmarks'), t('export.onePerPart')],
+                [t('export.added'), <Added packet={packet} />],
                 [t('export.title'), order.make === 'parts' ? t('export.eachParts') : packet.name],
               ]}
             />
+            {packet.finish.protection.on && <Passwords {...passwordFields} />}
             {plan && <WhitePaper packet={packet} plan={plan} />}
             {packet.sources.some(isPictureFile) && (
               <Checkbox
@@ -160,6 +169,18 @@ function useShown(): ['plan' | 'made', (shown: 'plan' | 'made') => void] {
   const set = (shown: 'plan' | 'made') =>
     setAddress(shown === 'made' ? { show: 'made' } : {}, { replace: true });
   return [address.get('show') === 'made' ? 'made' : 'plan', set];
+}
+
+/** What is added to the document, with the way to it. */
+function Added({ packet }: { packet: Packet }) {
+  const names = SECTION_ORDER.filter((section) => packet.finish[section].on).map(
+    (section) => SECTIONS[section].name,
+  );
+  return (
+    <Link href={`/packets/${packet.id}/finish`} className={classes.added}>
+      {names.length > 0 ? names.join(', ') : t('export.nothingAdded')}
+    </Link>
+  );
 }
 
 /** What is still to check before the export, with the way to it. */

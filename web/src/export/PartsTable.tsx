@@ -32,7 +32,7 @@ export function PartsTable({ packet, only }: Props) {
       </Table.Thead>
       <Table.Tbody>
         {parts.map((part) => {
-          const from = [...new Set(part.pages.map((page) => names.get(page.source) ?? ''))];
+          const from = [...new Set(part.pages.flatMap((page) => names.get(page.source) ?? []))];
           return (
             <Table.Tr key={part.id}>
               <Table.Td>{runs(part.pages.map(({ number }) => number))}</Table.Td>

@@ -43,6 +43,9 @@ export function Receipt({ packet, made, receipt, make }: Props) {
             ? [[t('export.paperSizes'), paperWords(receipt)] satisfies [string, string]]
             : []),
           [t('export.fileSize'), fileSizeWords(receipt, make)],
+          ...(receipt.protection
+            ? [[t('export.protection'), protectionWords(receipt.protection)] satisfies [string, string]]
+            : []),
           ['SHA-256', <span className={classes.hash}>{receipt.sha256}</span>],
         ]}
       />
@@ -65,6 +68,16 @@ function compared({ compared, pages }: Props['receipt']): string {
   return compared < pages
     ? t('export.thePagesAreBeingCompared', { compared, pages })
     : t('export.eachPageWasComparedWith');
+}
+
+function protectionWords({ locked, print, copy, fill }: NonNullable<Props['receipt']['protection']>): string {
+  const allowed = [
+    print && t('export.printing'),
+    copy && t('export.copying'),
+    fill && t('export.fillingIn'),
+  ].filter((word) => word !== false);
+  const words = locked ? t('export.openedWithItsPassword') : t('export.aes');
+  return `${words} ${allowed.length > 0 ? t('export.allowed', { what: allowed.join(', ') }) : t('export.nothingAllowed')}`;
 }
 
 function paperWords({ sizes }: Props['receipt']): string {

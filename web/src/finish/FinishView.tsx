@@ -1,7 +1,7 @@
 import { Button } from '@mantine/core';
 import { useState } from 'react';
 import { Link, useLocation } from 'wouter';
-import type { Packet } from '../api/client';
+import type { Packet, Page } from '../api/client';
 import { useFinished } from '../api/queries';
 import { allPages } from '../packet/apply';
 import { useCommands } from '../packet/useCommands';
@@ -10,11 +10,12 @@ import headerClasses from '../shared/Header.module.css';
 import { Requirement } from '../shared/Requirement';
 import { WithPacket } from '../shared/WithPacket';
 import { t } from '../words';
+import { left } from './bookmarks';
 import { FinishedPage } from './FinishedPage';
 import classes from './FinishView.module.css';
 import { Misfits } from './Misfits';
 import { SectionList } from './SectionList';
-import { SECTIONS, type Section } from './sections';
+import { SECTIONS, type Changed, type Section } from './sections';
 import { Settings } from './Settings';
 
 interface Props {
@@ -29,13 +30,26 @@ export function FinishView({ id, page }: Props) {
 
 function Finish({ packet, page: id }: { packet: Packet; page?: string }) {
   const [chosen, setChosen] = useState<Section>('numbers');
+  // The kind of page that was asked for by choosing a section, until another page is.
+  const [made, setMade] = useState<Page['made']>();
   const [, navigate] = useLocation();
   const { act } = useCommands(packet.id);
   const finished = useFinished(packet);
   const pages = allPages(packet);
-  const page = pages.find((other) => other.id === id) ?? pages[0];
-  const show = (shown: string) => navigate(`/packets/${packet.id}/finish/${shown}`, { replace: true });
+  const page =
+    pages.find((other) => made && other.made === made) ?? pages.find((other) => other.id === id) ?? pages[0];
+  const show = (shown: string) => {
+    setMade(undefined);
+    navigate(`/packets/${packet.id}/finish/${shown}`, { replace: true });
+  };
+  const choose = (next: Section) => {
+    setChosen(next);
+    setMade(SECTIONS[next].made);
+  };
   const section = SECTIONS[chosen];
+  const change = (changed: Changed) => void act([{ do: 'finish', ...changed }]);
+  const changeNumbers = (part: Partial<Packet['finish']['numbers']>) =>
+    change({ numbers: { ...packet.finish.numbers, ...part } });
   const misfits = finished?.misfits.filter(({ kind }) => kind === section.marks) ?? [];
   return (
     <div className={classes.view} data-messages="below-list">
@@ -51,12 +65,7 @@ function Finish({ packet, page: id }: { packet: Packet; page?: string }) {
         </Button>
       </Header>
       <div className={classes.work}>
-        <SectionList
-          packet={packet}
-          chosen={chosen}
-          onChoose={setChosen}
-          onSwitch={(changed) => void act([{ do: 'finish', ...changed }])}
-        />
+        <SectionList packet={packet} chosen={chosen} onChoose={choose} onSwitch={change} />
         <main className={classes.middle}>
           {page ? (
             <FinishedPage packet={packet} pages={pages} page={page} onShow={show} />
@@ -68,11 +77,23 @@ function Finish({ packet, page: id }: { packet: Packet; page?: string }) {
           <h2>{section.name}</h2>
           <Settings
             section={chosen}
-            finish={packet.finish}
+            packet={packet}
             pages={pages.length}
-            onChange={(changed) => void act([{ do: 'finish', ...changed }])}
+            printed={finished?.printed}
+            onChange={change}
           />
-          <Misfits misfits={misfits} onShow={(number) => show(pages[number - 1]?.id ?? '')} />
+          <Misfits
+            misfits={misfits}
+            numbers={packet.finish.numbers}
+            freePlace={finished?.freePlace}
+            onShow={(number) => show(pages[number - 1]?.id ?? '')}
+            onMove={changeNumbers}
+            onElsewhere={(number) =>
+              changeNumbers({
+                elsewhere: left(packet.finish.numbers.elsewhere, pages[number - 1]?.id ?? '', true),
+              })
+            }
+          />
           <p className={classes.foot}>{t('finish.drawnBesideThePage')}</p>
         </aside>
       </div>

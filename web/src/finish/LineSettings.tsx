@@ -1,10 +1,12 @@
 import { Checkbox } from '@mantine/core';
 import { t } from '../words';
+import { FieldHint } from './FieldHint';
 import { TextField } from './fields';
 import type { Finish } from './sections';
 import { WritingSettings } from './WritingSettings';
 
 type Line = Finish['header'];
+type Texts = Line['even'];
 
 interface Props {
   line: Line;
@@ -15,14 +17,20 @@ interface Props {
 export function LineSettings({ line, onChange }: Props) {
   return (
     <>
-      <TextField label={t('finish.left')} value={line.left} onCommit={(left) => onChange({ left })} />
-      <TextField label={t('finish.middle')} value={line.middle} onCommit={(middle) => onChange({ middle })} />
-      <TextField
-        label={t('finish.right')}
-        description={t('finish.fields', { interpolation: { skipOnVariables: true } })}
-        value={line.right}
-        onCommit={(right) => onChange({ right })}
+      <TextFields texts={line} onChange={onChange} />
+      <Checkbox
+        label={t('finish.apart')}
+        checked={line.apart}
+        onChange={(event) => onChange({ apart: event.currentTarget.checked })}
       />
+      {line.apart && (
+        <TextFields
+          of={t('finish.ofEvenPages')}
+          texts={line.even}
+          onChange={(part) => onChange({ even: { ...line.even, ...part } })}
+        />
+      )}
+      <FieldHint onPages />
       <WritingSettings writing={line} onChange={onChange} />
       <Checkbox
         label={t('finish.mirror')}
@@ -33,6 +41,41 @@ export function LineSettings({ line, onChange }: Props) {
         label={t('finish.rule')}
         checked={line.rule}
         onChange={(event) => onChange({ rule: event.currentTarget.checked })}
+      />
+      <TextField
+        label={t('finish.notOn')}
+        placeholder={t('finish.suchAs')}
+        value={line.skip}
+        onCommit={(skip) => onChange({ skip })}
+      />
+    </>
+  );
+}
+
+interface TextsProps {
+  /** Which pages these are of, where they are not of all. */
+  of?: string;
+  texts: Texts;
+  onChange: (part: Partial<Texts>) => void;
+}
+
+function TextFields({ of = '', texts, onChange }: TextsProps) {
+  return (
+    <>
+      <TextField
+        label={`${t('finish.left')}${of}`}
+        value={texts.left}
+        onCommit={(left) => onChange({ left })}
+      />
+      <TextField
+        label={`${t('finish.middle')}${of}`}
+        value={texts.middle}
+        onCommit={(middle) => onChange({ middle })}
+      />
+      <TextField
+        label={`${t('finish.right')}${of}`}
+        value={texts.right}
+        onCommit={(right) => onChange({ right })}
       />
     </>
   );

@@ -2,7 +2,9 @@ import { Checkbox, SegmentedControl, Select } from '@mantine/core';
 import { t } from '../words';
 import { CountField, TextField } from './fields';
 import classes from './FinishView.module.css';
+import { ElsewhereNote } from './ElsewhereNote';
 import { exampleOf, STYLES, type Finish } from './sections';
+import { SIDES } from './sides';
 import { WritingSettings } from './WritingSettings';
 
 type Numbers = Finish['numbers'];
@@ -10,6 +12,8 @@ type Numbers = Finish['numbers'];
 interface Props {
   numbers: Numbers;
   pages: number;
+  /** How many pages have a number in their text; undefined while it is not known. */
+  printed: number | undefined;
   onChange: (part: Partial<Numbers>) => void;
 }
 
@@ -17,19 +21,13 @@ const ENDS = [
   { value: 'foot', label: t('finish.foot') },
   { value: 'head', label: t('finish.head') },
 ];
-const SIDES = [
-  { value: 'left', label: t('finish.left') },
-  { value: 'middle', label: t('finish.middle') },
-  { value: 'right', label: t('finish.right') },
-  { value: 'outer', label: t('finish.outer') },
-];
 
 /** Where page numbers begin, how they are written, and where they stand. */
-export function NumberSettings({ numbers, pages, onChange }: Props) {
+export function NumberSettings({ numbers, pages, printed, onChange }: Props) {
   const { first, from, to, style, prefix, digits, perPart, head, side, skip } = numbers;
   return (
     <>
-      <div className={classes.pair}>
+      <div className={classes.three}>
         <CountField
           label={t('finish.beginWith')}
           value={first}
@@ -44,14 +42,14 @@ export function NumberSettings({ numbers, pages, onChange }: Props) {
           max={Math.max(1, pages)}
           onCommit={(value) => onChange({ from: value, to: to && Math.max(to, value) })}
         />
+        <CountField
+          label={t('finish.upToPage')}
+          value={to || pages}
+          min={from}
+          max={Math.max(from, pages)}
+          onCommit={(value) => onChange({ to: value === pages ? 0 : value })}
+        />
       </div>
-      <CountField
-        label={t('finish.upToPage')}
-        value={to || pages}
-        min={from}
-        max={Math.max(from, pages)}
-        onCommit={(value) => onChange({ to: value === pages ? 0 : value })}
-      />
       <Select
         label={t('finish.writtenAs')}
         data={STYLES.map((value) => ({ value, label: exampleOf(value, 1, prefix, digits) }))}
@@ -93,6 +91,18 @@ export function NumberSettings({ numbers, pages, onChange }: Props) {
         placeholder={t('finish.suchAs')}
         value={skip}
         onCommit={(value) => onChange({ skip: value })}
+      />
+      <Checkbox
+        label={
+          printed === undefined ? t('finish.notOnPrinted') : t('finish.notOnPrintedCount', { count: printed })
+        }
+        checked={numbers.printed}
+        onChange={(event) => onChange({ printed: event.currentTarget.checked })}
+      />
+      <ElsewhereNote
+        elsewhere={numbers.elsewhere}
+        head={head}
+        onPutBack={() => onChange({ elsewhere: '' })}
       />
       <Checkbox
         label={t('finish.perPart')}

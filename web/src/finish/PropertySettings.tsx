@@ -9,6 +9,15 @@ interface Props {
   onChange: (part: Partial<Properties>) => void;
 }
 
+const FIELDS = [
+  ['author', t('finish.author')],
+  ['subject', t('finish.subject')],
+  ['reference', t('finish.reference')],
+  ['caseNumber', t('finish.caseNumber')],
+  ['senderReference', t('finish.senderReference')],
+  ['keywords', t('finish.keywords')],
+] as const;
+
 /** What describes the document to programs that keep it. */
 export function PropertySettings({ properties, onChange }: Props) {
   return (
@@ -19,20 +28,20 @@ export function PropertySettings({ properties, onChange }: Props) {
         value={properties.title}
         onCommit={(title) => onChange({ title })}
       />
+      {FIELDS.map(([key, label]) => (
+        <TextField
+          key={key}
+          label={label}
+          value={properties[key]}
+          onCommit={(value) => onChange({ [key]: value })}
+        />
+      ))}
       <TextField
-        label={t('finish.author')}
-        value={properties.author}
-        onCommit={(author) => onChange({ author })}
-      />
-      <TextField
-        label={t('finish.subject')}
-        value={properties.subject}
-        onCommit={(subject) => onChange({ subject })}
-      />
-      <TextField
-        label={t('finish.keywords')}
-        value={properties.keywords}
-        onCommit={(keywords) => onChange({ keywords })}
+        label={t('finish.own')}
+        description={t('finish.ownOneALine')}
+        lines={3}
+        value={properties.own}
+        onCommit={(own) => onChange({ own })}
       />
     </>
   );

@@ -1,51 +1,63 @@
+import type { Packet } from '../api/client';
+import { BookmarkSettings } from './BookmarkSettings';
+import { ContentsSettings } from './ContentsSettings';
+import { CoverSettings } from './CoverSettings';
 import { LineSettings } from './LineSettings';
 import { NumberSettings } from './NumberSettings';
 import { OpeningSettings } from './OpeningSettings';
 import { PropertySettings } from './PropertySettings';
+import { ProtectionSettings } from './ProtectionSettings';
 import type { Changed, Finish, Section } from './sections';
+import { SheetSettings } from './SheetSettings';
+import { WatermarkSettings } from './WatermarkSettings';
 
 interface Props {
   section: Section;
-  finish: Finish;
+  packet: Packet;
   /** How many pages the packet has. */
   pages: number;
+  /** How many of them have a number in their text; undefined while it is not known. */
+  printed: number | undefined;
   onChange: (changed: Changed) => void;
 }
 
 /** The settings of what is chosen. A change switches it on. */
-export function Settings({ section, finish, pages, onChange }: Props) {
+export function Settings({ section, packet, pages, printed, onChange }: Props) {
+  const { finish } = packet;
+  const changes =
+    <S extends Section>(name: S) =>
+    (part: Partial<Finish[S]>) =>
+      onChange({ [name]: { ...finish[name], on: true, ...part } });
   switch (section) {
+    case 'cover':
+      return <CoverSettings cover={finish.cover} onChange={changes('cover')} />;
+    case 'contents':
+      return <ContentsSettings contents={finish.contents} onChange={changes('contents')} />;
+    case 'sheets':
+      return <SheetSettings sheets={finish.sheets} packet={packet} onChange={changes('sheets')} />;
     case 'numbers':
       return (
         <NumberSettings
           numbers={finish.numbers}
           pages={pages}
-          onChange={(part) => onChange({ numbers: { ...finish.numbers, on: true, ...part } })}
+          printed={printed}
+          onChange={changes('numbers')}
         />
       );
     case 'header':
     case 'footer':
+      return <LineSettings key={section} line={finish[section]} onChange={changes(section)} />;
+    case 'watermark':
+      return <WatermarkSettings watermark={finish.watermark} onChange={changes('watermark')} />;
+    case 'bookmarks':
       return (
-        <LineSettings
-          key={section}
-          line={finish[section]}
-          onChange={(part) => onChange({ [section]: { ...finish[section], on: true, ...part } })}
-        />
+        <BookmarkSettings bookmarks={finish.bookmarks} packet={packet} onChange={changes('bookmarks')} />
       );
     case 'properties':
-      return (
-        <PropertySettings
-          properties={finish.properties}
-          onChange={(part) => onChange({ properties: { ...finish.properties, on: true, ...part } })}
-        />
-      );
+      return <PropertySettings properties={finish.properties} onChange={changes('properties')} />;
     case 'opening':
-      return (
-        <OpeningSettings
-          opening={finish.opening}
-          pages={pages}
-          onChange={(part) => onChange({ opening: { ...finish.opening, on: true, ...part } })}
-        />
-      );
+      return <OpeningSettings opening={finish.opening} pages={pages} onChange={changes('opening')} />;
+    case 'protection':
+      return <ProtectionSettings protection={finish.protection} onChange={changes('protection')} />;
   }
 }

@@ -1,30 +1,43 @@
-import { NumberInput, TextInput } from '@mantine/core';
+import { NumberInput, Textarea, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { MM } from '../crop/cropping';
 import { t } from '../words';
 
+/** A value that counts when its field is left, or by Enter, so that undoing takes it back as a whole. */
+function useDraft<T>(commit: (draft: T) => void) {
+  const [draft, setDraft] = useState<T>();
+  const end = () => {
+    if (draft !== undefined) commit(draft);
+    setDraft(undefined);
+  };
+  return { draft, setDraft, end };
+}
+
 interface TextProps {
   label: string;
+  isLabelHidden?: boolean;
   description?: string;
   value: string;
   placeholder?: string;
+  disabled?: boolean;
+  /** How many lines are shown of a text that may have several. */
+  lines?: number;
   onCommit: (value: string) => void;
 }
 
-/** A text that counts when it is left, or by Enter, so that undoing takes it back as a whole. */
-export function TextField({ value, onCommit, ...props }: TextProps) {
-  const [draft, setDraft] = useState<string>();
-  const commit = () => {
-    if (draft !== undefined && draft !== value) onCommit(draft);
-    setDraft(undefined);
-  };
+/** A text. */
+export function TextField({ value, label, isLabelHidden = false, lines = 1, onCommit, ...props }: TextProps) {
+  const { draft, setDraft, end } = useDraft<string>((text) => text !== value && onCommit(text));
+  const named = isLabelHidden ? { 'aria-label': label } : { label };
+  const field = { ...props, ...named, value: draft ?? value, onBlur: end };
+  if (lines > 1) {
+    return <Textarea {...field} rows={lines} onChange={(event) => setDraft(event.currentTarget.value)} />;
+  }
   return (
     <TextInput
-      {...props}
-      value={draft ?? value}
+      {...field}
       onChange={(event) => setDraft(event.currentTarget.value)}
-      onBlur={commit}
-      onKeyDown={(event) => event.key === 'Enter' && commit()}
+      onKeyDown={(event) => event.key === 'Enter' && end()}
     />
   );
 }
@@ -39,14 +52,12 @@ interface CountProps {
   onCommit: (value: number) => void;
 }
 
-/** A number that counts when it is left, or by Enter. */
+/** A number. */
 export function CountField({ value, min, max, decimals = 0, onCommit, ...props }: CountProps) {
-  const [draft, setDraft] = useState<number | string>();
-  const commit = () => {
-    const typed = Number.parseFloat(String(draft));
+  const { draft, setDraft, end } = useDraft<number | string>((text) => {
+    const typed = Number.parseFloat(String(text));
     if (Number.isFinite(typed) && typed !== value) onCommit(Math.min(max, Math.max(min, typed)));
-    setDraft(undefined);
-  };
+  });
   return (
     <NumberInput
       {...props}
@@ -56,8 +67,8 @@ export function CountField({ value, min, max, decimals = 0, onCommit, ...props }
       max={max}
       hideControls
       onChange={setDraft}
-      onBlur={commit}
-      onKeyDown={(event) => event.key === 'Enter' && commit()}
+      onBlur={end}
+      onKeyDown={(event) => event.key === 'Enter' && end()}
     />
   );
 }

@@ -1,4 +1,4 @@
-import type { Command, Packet } from '../api/client';
+import type { Command, Packet, Page } from '../api/client';
 import { t } from '../words';
 
 export type Finish = Packet['finish'];
@@ -8,25 +8,78 @@ export type Changed = Omit<Extract<Command, { do: 'finish' }>, 'do'>;
 
 export const STYLES = ['plain', 'slash', 'ofTotal', 'dashes', 'roman', 'prefixed'] as const;
 
-/** What each section is called, and what it does now in a line. */
-export const SECTIONS: Record<Section, { name: string; marks?: string; words: (finish: Finish) => string }> =
-  {
-    numbers: { name: t('finish.numbers'), marks: 'number', words: ({ numbers }) => numberWords(numbers) },
-    header: { name: t('finish.header'), marks: 'header', words: ({ header }) => lineWords(header) },
-    footer: { name: t('finish.footer'), marks: 'footer', words: ({ footer }) => lineWords(footer) },
-    properties: {
-      name: t('finish.properties'),
-      words: ({ properties: { title, author, subject, keywords } }) =>
-        [title, author, subject, keywords].filter(Boolean).join(', ') || t('finish.nothingFilledIn'),
-    },
-    opening: {
-      name: t('finish.opening'),
-      words: ({ opening }) =>
-        t('finish.opensAtPage', { page: opening.page, layout: LAYOUTS[opening.layout] }),
-    },
-  };
+interface SectionWords {
+  name: string;
+  /** The kind of mark that it makes, as misfits are told of it. */
+  marks?: string;
+  /** The pages that the program makes for it. */
+  made?: NonNullable<Page['made']>;
+  /** What it does now, in a line. */
+  words: (finish: Finish) => string;
+}
 
-export const SECTION_ORDER = ['numbers', 'header', 'footer', 'properties', 'opening'] as const;
+/** What each section is called, and what it does now in a line. */
+export const SECTIONS: Record<Section, SectionWords> = {
+  cover: {
+    name: t('finish.cover'),
+    made: 'cover',
+    words: ({ cover }) => t('finish.coverWords', { design: DESIGNS[cover.design] }),
+  },
+  contents: { name: t('finish.contents'), made: 'contents', words: () => t('finish.contentsWords') },
+  sheets: {
+    name: t('finish.sheets'),
+    marks: 'label',
+    made: 'sheet',
+    words: ({ sheets: { as, text } }) =>
+      as === 'sheet' ? t('finish.sheetWords', { text }) : t('finish.labelWords', { text }),
+  },
+  numbers: { name: t('finish.numbers'), marks: 'number', words: ({ numbers }) => numberWords(numbers) },
+  header: { name: t('finish.header'), marks: 'header', words: ({ header }) => lineWords(header) },
+  footer: { name: t('finish.footer'), marks: 'footer', words: ({ footer }) => lineWords(footer) },
+  watermark: {
+    name: t('finish.watermark'),
+    marks: 'watermark',
+    words: ({ watermark: { text, behind } }) =>
+      behind ? t('finish.watermarkBehind', { text }) : t('finish.watermarkOver', { text }),
+  },
+  bookmarks: {
+    name: t('finish.bookmarks'),
+    words: ({ bookmarks }) => (bookmarks.nested ? t('finish.bookmarksNested') : t('finish.bookmarksOfParts')),
+  },
+  properties: {
+    name: t('finish.properties'),
+    words: ({ properties: { title, author, subject, keywords, reference } }) =>
+      [title, author, subject, reference, keywords].filter(Boolean).join(', ') || t('finish.nothingFilledIn'),
+  },
+  opening: {
+    name: t('finish.opening'),
+    words: ({ opening }) => t('finish.opensAtPage', { page: opening.page, layout: LAYOUTS[opening.layout] }),
+  },
+  protection: {
+    name: t('finish.protection'),
+    words: ({ protection }) => (protection.locked ? t('finish.lockedWords') : t('finish.restrictedWords')),
+  },
+};
+
+export const SECTION_ORDER = [
+  'cover',
+  'contents',
+  'sheets',
+  'numbers',
+  'header',
+  'footer',
+  'watermark',
+  'bookmarks',
+  'properties',
+  'opening',
+  'protection',
+] as const;
+
+export const DESIGNS: Record<Finish['cover']['design'], string> = {
+  plain: t('finish.designPlain'),
+  framed: t('finish.designFramed'),
+  band: t('finish.designBand'),
+};
 
 export const LAYOUTS: Record<Finish['opening']['layout'], string> = {
   page: t('finish.layoutPage'),

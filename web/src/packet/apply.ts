@@ -43,8 +43,11 @@ function predictOne(packet: Packet, command: Command): Packet {
     case 'join':
       return join(packet, command.parts ?? []);
     case 'finish': {
-      const { numbers, header, footer, properties, opening } = { ...packet.finish, ...command };
-      return { ...packet, finish: { numbers, header, footer, properties, opening } };
+      const finish = { ...packet.finish };
+      for (const section of Object.keys(finish) as (keyof typeof finish)[]) {
+        Object.assign(finish, command[section] && { [section]: command[section] });
+      }
+      return { ...packet, finish };
     }
     case 'rename':
       return { ...packet, name: command.title };

@@ -1,10 +1,48 @@
 import type { Packet } from '../api/client';
 
 const writing = { face: 'sans', size: 10, colour: '#000000', edge: 34 } as const;
-const line = { on: false, left: '', middle: '', right: '', mirror: false, rule: false, ...writing };
+const texts = { left: '', middle: '', right: '' };
+const line = {
+  on: false,
+  ...texts,
+  apart: false,
+  even: texts,
+  mirror: false,
+  rule: false,
+  skip: '',
+  ...writing,
+};
 
 /** Nothing that is added, for packets of tests. */
 export const nothingAdded: Packet['finish'] = {
+  cover: {
+    on: false,
+    design: 'plain',
+    face: 'sans',
+    colour: '#000000',
+    title: '',
+    from: '',
+    to: '',
+    reference: '',
+    date: '',
+  },
+  contents: { on: false, title: 'Contents', face: 'sans' },
+  sheets: { on: false, as: 'sheet', text: '', side: 'right', skip: '', without: '', ...writing },
+  watermark: {
+    on: false,
+    text: '',
+    face: 'sans',
+    colour: '#000000',
+    size: 0,
+    angle: 45,
+    place: 'middle',
+    repeated: false,
+    behind: false,
+    strength: 20,
+    only: '',
+  },
+  bookmarks: { on: true, nested: true, open: false, skip: '', titles: '' },
+  protection: { on: false, locked: true, print: true, copy: true, fill: true },
   numbers: {
     on: false,
     first: 1,
@@ -17,10 +55,22 @@ export const nothingAdded: Packet['finish'] = {
     head: false,
     side: 'right',
     skip: '',
+    printed: false,
+    elsewhere: '',
     ...writing,
   },
   header: line,
   footer: line,
-  properties: { on: false, title: '', author: '', subject: '', keywords: '' },
+  properties: {
+    on: false,
+    title: '',
+    author: '',
+    subject: '',
+    keywords: '',
+    reference: '',
+    caseNumber: '',
+    senderReference: '',
+    own: '',
+  },
   opening: { on: false, layout: 'page', page: 1, fit: 'page', bookmarks: true },
 };

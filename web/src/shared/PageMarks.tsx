@@ -22,7 +22,7 @@ interface MarksProps {
 export function Marks({ page, marks }: MarksProps) {
   return (
     <svg className={classes.marks} viewBox={`0 0 ${page.width} ${page.height}`} aria-hidden>
-      {marks.map(({ kind, text, at, width, size, face, colour, rule }, i) =>
+      {marks.map(({ kind, text, at, width, size, face, colour, rule, angle, opacity, under }, i) =>
         rule ? (
           <rect key={i} x={at.x} y={at.y} width={width} height={size} fill={colour} />
         ) : (
@@ -35,6 +35,10 @@ export function Marks({ page, marks }: MarksProps) {
             fontFamily={`'Dorbin ${face}'`}
             fill={colour}
             textLength={width}
+            lengthAdjust="spacingAndGlyphs"
+            opacity={opacity}
+            transform={angle ? `rotate(${angle} ${at.x} ${at.y})` : undefined}
+            data-under={under}
           >
             {text}
           </text>

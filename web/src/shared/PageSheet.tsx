@@ -3,6 +3,7 @@ import { originColour } from './format';
 import classes from './PageSheet.module.css';
 import { PageMarks } from './PageMarks';
 import { Picture } from './Picture';
+import { sourcelessWords } from './sourceless';
 import { t } from '../words';
 
 interface Props {
@@ -36,10 +37,13 @@ export function PageSheet({ packet, page, width, height, zoom = 1, margin = 28, 
   };
   const name = source
     ? t('shared.pageFromFile', { number: page.number, source: source.name, page: page.sourcePage })
-    : t('shared.blankPageNumber', { number: page.number });
+    : t('shared.pageOfKind', { number: page.number, kind: sourcelessWords(page) });
   return (
     <div className={classes.desk}>
-      <div className={classes.sheet} style={{ borderLeftColor: originColour(source?.ordinal ?? 1) }}>
+      <div
+        className={classes.sheet}
+        style={{ borderLeftColor: source ? originColour(source.ordinal) : 'transparent' }}
+      >
         <Picture url={pictureUrl(page, ROUGH)} alt="" {...box} />
         <div className={classes.fine}>
           <Picture key={page.id} url={pictureUrl(page, FINE)} alt={name} {...box} marks={marks} />

@@ -14,9 +14,12 @@ interface Props {
 /** A small page as it stands, with the colour of where it came from on its edge. */
 export function Thumbnail({ packet, page, width, height }: Props) {
   const scale = Math.min(width / page.width, height / page.height);
-  const ordinal = packet.sources.find((source) => source.id === page.source)?.ordinal ?? 1;
+  const source = packet.sources.find(({ id }) => id === page.source);
   return (
-    <span className={classes.sheet} style={{ borderLeftColor: originColour(ordinal) }}>
+    <span
+      className={classes.sheet}
+      style={{ borderLeftColor: source ? originColour(source.ordinal) : 'transparent' }}
+    >
       <Picture
         url={pictureUrl(page, 240)}
         alt=""

@@ -1,0 +1,41 @@
+package finish
+
+import (
+	"cmp"
+	"fmt"
+	"strings"
+	"unicode/utf8"
+)
+
+// longestTitle is how many letters the title of a bookmark has at most.
+const longestTitle = 200
+
+// Titled gives the title of the bookmark of a part, by its id, and whether it has one.
+func (b Bookmarks) Titled(part, title string) (bookmark string, has bool) {
+	for id := range strings.SplitSeq(b.Skip, ",") {
+		if id == part {
+			return title, false
+		}
+	}
+	return cmp.Or(b.titles()[part], title), true
+}
+
+// titles are those that differ from their parts', by ids.
+func (b Bookmarks) titles() map[string]string {
+	titles := map[string]string{}
+	for line := range strings.Lines(b.Titles) {
+		if part, title, found := strings.Cut(line, ":"); found {
+			titles[strings.TrimSpace(part)] = strings.TrimSpace(title)
+		}
+	}
+	return titles
+}
+
+func (b Bookmarks) check() error {
+	for _, title := range b.titles() {
+		if n := utf8.RuneCountInString(title); n > longestTitle {
+			return fmt.Errorf("the title of a bookmark has at most %d letters, this one has %d", longestTitle, n)
+		}
+	}
+	return nil
+}

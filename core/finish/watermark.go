@@ -1,0 +1,138 @@
+package finish
+
+import (
+	"errors"
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"dorbin/core/geometry"
+	"dorbin/core/typeface"
+)
+
+// Height is where down a page something is.
+type Height string
+
+// The heights.
+const (
+	AtTop    Height = "top"
+	AtMiddle Height = "middle"
+	AtBottom Height = "bottom"
+)
+
+// Watermark is a text across pages.
+type Watermark struct {
+	On       bool          `json:"on"`
+	Text     string        `json:"text" doc:"It may have fields."`
+	Face     typeface.Face `json:"face" enum:"sans,serif"`
+	Colour   string        `json:"colour"`
+	Size     float64       `json:"size" doc:"Points; 0 is as large as fits on the page."`
+	Angle    int           `json:"angle" doc:"Degrees anticlockwise, from -90 to 90."`
+	Place    Height        `json:"place" enum:"top,middle,bottom"`
+	Repeated bool          `json:"repeated" doc:"All over the page."`
+	Behind   bool          `json:"behind" doc:"Under what is on the page, not over it."`
+	Strength int           `json:"strength" doc:"Percent, from 5 to 100."`
+	Only     string        `json:"only" doc:"The pages that have it, as a selection in words; all when it is empty."`
+}
+
+const (
+	leastStrength = 5
+	largestMark   = 300 // points
+	longestMark   = 100 // letters
+)
+
+func (w Watermark) check() error {
+	switch {
+	case w == Watermark{}:
+		return nil
+	case w.On && strings.TrimSpace(w.Text) == "":
+		return errors.New("the watermark has no text")
+	case len([]rune(w.Text)) > longestMark:
+		return fmt.Errorf("the watermark has at most %d letters", longestMark)
+	case w.Size != 0 && !(w.Size >= 4 && w.Size <= largestMark):
+		return fmt.Errorf("the watermark is from 4 to %d points, or as large as fits", largestMark)
+	case w.Angle < -90 || w.Angle > 90:
+		return fmt.Errorf("the watermark is turned by -90 to 90 degrees, not by %d", w.Angle)
+	case w.Strength < leastStrength || w.Strength > 100:
+		return fmt.Errorf("the watermark's strength is from %d to 100 percent", leastStrength)
+	case !slices.Contains([]Height{AtTop, AtMiddle, AtBottom}, w.Place):
+		return fmt.Errorf("the watermark is at the top, middle or bottom, not %q", string(w.Place))
+	}
+	return errors.Join(checkText("the watermark", w.Face, w.Text), checkLooks("the watermark", w.Face, w.Colour))
+}
+
+const (
+	fittedShare   = 0.8  // of a page that a watermark takes which is as large as fits
+	repeatedShare = 0.25 // the same, for one that is repeated
+	mostRepeated  = 60   // on a page
+)
+
+// marks gives the watermark of a page.
+func (w Watermark) marks(fill *strings.Replacer, page geometry.Size) []Mark {
+	text := strings.TrimSpace(fill.Replace(w.Text))
+	if text == "" {
+		return nil
+	}
+	size := w.sizeOn(text, page)
+	width := w.Face.Width(text, size)
+	one := func(centre geometry.Point) Mark {
+		sin, cos := math.Sincos(float64(-w.Angle) * math.Pi / 180)
+		// From the middle of the text to the start of its line.
+		x, y := -width/2, size/3
+		return Mark{
+			Kind: WatermarkMark, Text: text, At: geometry.Point{X: centre.X + x*cos - y*sin, Y: centre.Y + x*sin + y*cos},
+			Width: width, Size: size, Face: w.Face, Colour: w.Colour, Angle: -w.Angle, Opacity: float64(w.Strength) / 100, Under: w.Behind,
+		}
+	}
+	across, down := extent(width, textHeight*size, w.Angle)
+	if !w.Repeated {
+		centre := geometry.Point{X: page.Width / 2, Y: page.Height / 2}
+		switch w.Place {
+		case AtTop:
+			centre.Y = min(centre.Y, down/2+page.Height*(1-fittedShare)/2)
+		case AtBottom:
+			centre.Y = max(centre.Y, page.Height-down/2-page.Height*(1-fittedShare)/2)
+		}
+		return []Mark{one(centre)}
+	}
+	columns, rows := repeats(page.Width, across), repeats(page.Height, down)
+	for columns*rows > mostRepeated {
+		columns, rows = max(1, columns-1), max(1, rows-1)
+	}
+	var marks []Mark
+	for row := range rows {
+		for column := range columns {
+			marks = append(marks, one(geometry.Point{
+				X: page.Width * (float64(column) + 0.5) / float64(columns),
+				Y: page.Height * (float64(row) + 0.5) / float64(rows),
+			}))
+		}
+	}
+	return marks
+}
+
+// textHeight is the height of a line with its ascenders and descenders, in shares of its size.
+const textHeight = 4.0 / 3
+
+// repeats tells how many things of a length find room in another, with as much between them.
+func repeats(room, length float64) int { return max(1, int(room/(2*max(length, 1)))) }
+
+// extent is the room that a box turned by an angle in degrees takes across and down.
+func extent(width, height float64, angle int) (across, down float64) {
+	sin, cos := math.Sincos(math.Abs(float64(angle)) * math.Pi / 180)
+	return width*cos + height*sin, width*sin + height*cos
+}
+
+// sizeOn is the size of its text, in points, on a page.
+func (w Watermark) sizeOn(text string, page geometry.Size) float64 {
+	if w.Size > 0 {
+		return w.Size
+	}
+	share := fittedShare
+	if w.Repeated {
+		share = repeatedShare
+	}
+	across, down := extent(w.Face.Width(text, 1), textHeight, w.Angle)
+	return max(4, min(largestMark, share*page.Width/across, share*page.Height/down))
+}

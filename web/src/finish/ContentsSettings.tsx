@@ -1,0 +1,22 @@
+import { t } from '../words';
+import { TextField } from './fields';
+import { FaceSetting } from './LooksSettings';
+import type { Finish } from './sections';
+
+type Contents = Finish['contents'];
+
+interface Props {
+  contents: Contents;
+  onChange: (part: Partial<Contents>) => void;
+}
+
+/** What the contents page is called, and its typeface. */
+export function ContentsSettings({ contents, onChange }: Props) {
+  return (
+    <>
+      <TextField label={t('finish.title')} value={contents.title} onCommit={(title) => onChange({ title })} />
+      <FaceSetting face={contents.face} onChange={(face) => onChange({ face })} />
+      <p className="soft">{t('finish.contentsFollow')}</p>
+    </>
+  );
+}

@@ -1,0 +1,34 @@
+import { t } from '../words';
+import classes from './FinishView.module.css';
+
+const FIELDS = [
+  'packet',
+  'title',
+  'date',
+  'receiver',
+  'author',
+  'reference',
+  'caseNumber',
+  'senderReference',
+  'subject',
+];
+const PAGE_FIELDS = ['page', 'pages', 'number', 'part', 'partNumber', 'letter'];
+
+interface Props {
+  /** The texts are on pages, which have fields of their own. */
+  onPages?: boolean;
+  also?: string;
+}
+
+/** Which fields texts may have. */
+export function FieldHint({ onPages = false, also }: Props) {
+  const fields = onPages ? [...PAGE_FIELDS, ...FIELDS] : FIELDS;
+  return (
+    <details className={classes.fields}>
+      <summary>{t('finish.fieldsInTexts')}</summary>
+      <p className="soft">
+        {t('finish.fieldsAre', { fields: fields.map((field) => `{${field}}`).join(' ') })} {also}
+      </p>
+    </details>
+  );
+}
