@@ -33,6 +33,7 @@ type Cover struct {
 	To        string        `json:"to"`
 	Reference string        `json:"reference"`
 	Date      string        `json:"date"`
+	Picture   Picture       `json:"picture" doc:"A picture below, such as a sign."`
 }
 
 func (c Cover) check() error {
@@ -114,6 +115,23 @@ func (c Cover) marks(fill *strings.Replacer, page geometry.Size) []Mark {
 		write.table(details)
 	}
 	return write.marks
+}
+
+// pictureMarks gives the picture of the cover, in the lower third of the page: as large as fits, but
+// no larger than it is.
+func (c Cover) pictureMarks(page geometry.Size, facts Facts) []Mark {
+	size, known := facts.SizeOf(c.Picture)
+	if !known {
+		return nil
+	}
+	margin := page.Width * marginShare
+	scale := min(1, (page.Width-2*margin)/size.Width, page.Height*0.28/size.Height)
+	drawn := geometry.Size{Width: size.Width * scale, Height: size.Height * scale}
+	at := geometry.Point{X: margin, Y: page.Height - margin - drawn.Height}
+	if c.Design == FramedCover {
+		at.X = (page.Width - drawn.Width) / 2
+	}
+	return []Mark{pictured(CoverMark, c.Picture, at, drawn)}
 }
 
 // rule draws a filled box whose top is where the column is.

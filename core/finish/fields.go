@@ -7,6 +7,8 @@ import (
 	"strconv"
 	"strings"
 	"unicode/utf8"
+
+	"dorbin/core/geometry"
 )
 
 // Fields are the fields that texts may have. Those of pages and parts stand for nothing on a cover.
@@ -20,6 +22,7 @@ type Facts struct {
 	Packet   string
 	Date     string // as it is to be written
 	Receiver string
+	Pictures map[string]geometry.Size `json:",omitempty"` // sizes in points, by source and page
 }
 
 // fields stand for what differs from page to page, and for what is the same on all.

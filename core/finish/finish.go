@@ -20,6 +20,7 @@ type Finish struct {
 	Header     Line       `json:"header"`
 	Footer     Line       `json:"footer"`
 	Watermark  Watermark  `json:"watermark"`
+	Letterhead Letterhead `json:"letterhead"`
 	Bookmarks  Bookmarks  `json:"bookmarks"`
 	Properties Properties `json:"properties"`
 	Opening    Opening    `json:"opening"`
@@ -195,7 +196,7 @@ var colour = regexp.MustCompile(`^#[0-9a-fA-F]{6}$`)
 func (f Finish) Check(pages int) error {
 	return errors.Join(
 		f.Cover.check(), f.Contents.check(), f.Sheets.check(), f.Numbers.check(pages), f.Header.check("header"), f.Footer.check("footer"),
-		f.Watermark.check(), f.Bookmarks.check(), f.Properties.check(), f.Opening.check(pages), f.Protection.check(),
+		f.Watermark.check(), f.Letterhead.check(), f.Bookmarks.check(), f.Properties.check(), f.Opening.check(pages), f.Protection.check(),
 	)
 }
 

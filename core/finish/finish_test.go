@@ -388,3 +388,61 @@ func TestMadePagesStayOnTheirPaper(t *testing.T) {
 		}
 	}
 }
+
+// TestLetterheads scales a page to others, keeps another at its size, and has another one for the
+// first page that has any.
+func TestLetterheads(t *testing.T) {
+	f := Default()
+	f.Letterhead = Letterhead{On: true, Picture: Picture{"f1", 1}, First: Picture{"f1", 2}}
+	var facts Facts
+	facts.AddPicture(f.Letterhead.Picture, geometry.A4)
+	facts.AddPicture(f.Letterhead.First, geometry.Size{Width: 300, Height: 150})
+	all := []Page{{Size: geometry.A4, Made: CoverPage, Without: Without{Letterhead: true}}, {Size: geometry.A4}, {Size: geometry.A4.Turned(90)}}
+	marks := f.Marks(all, facts)
+	for _, mark := range marks[0] {
+		assert.Empty(t, mark.Picture)
+	}
+	first, second := marks[1][0], marks[2][0]
+	assert.Equal(t, f.Letterhead.First, first.Picture)
+	assert.InDelta(t, geometry.A4.Width, first.Width, 0.01)
+	assert.InDelta(t, geometry.A4.Width/2, first.Size, 0.01)
+	assert.InDelta(t, (geometry.A4.Height-geometry.A4.Width/2)/2, first.At.Y, 0.01)
+	assert.InDelta(t, geometry.A4.Width, second.Size, 0.01, "as high as the page that lies on its side")
+	assert.True(t, first.Under)
+	f.Letterhead.Actual, f.Letterhead.Over = true, true
+	first = f.Marks(all, facts)[1][0]
+	assert.Equal(t, geometry.Point{X: (geometry.A4.Width - 300) / 2, Y: 0}, first.At)
+	assert.True(t, first.Multiplied && !first.Under)
+	f.Letterhead.Over = false
+	said := f.Misfits(all, f.Marks(all, facts), Seen{OnInk: func(int, geometry.Box) bool { return true }, IsPicture: func(page int) bool { return page == 2 }})
+	assert.Equal(t, []Misfit{{Page: 3, Kind: LetterheadMark, Sentence: "On page 3 the letterhead is hidden by the picture that the page is."}}, said)
+	assert.Empty(t, f.Marks(all, Facts{})[1], "its source is gone")
+	assert.Len(t, f.Pictures(), 2)
+}
+
+func TestPicturesAsWatermarkAndOnTheCover(t *testing.T) {
+	f := Default()
+	sign := Picture{"f2", 1}
+	f.Watermark.On, f.Watermark.Picture, f.Watermark.Angle = true, sign, 0
+	f.Cover.On, f.Cover.Picture = true, sign
+	var facts Facts
+	facts.AddPicture(sign, geometry.Size{Width: 200, Height: 100})
+	marks := f.Marks([]Page{{Size: geometry.A4, Made: CoverPage}}, facts)[0]
+	var drawn []Mark
+	for _, mark := range marks {
+		if !mark.Picture.IsZero() {
+			drawn = append(drawn, mark)
+		}
+	}
+	require.Len(t, drawn, 2)
+	assert.InDelta(t, 200, drawn[0].Width, 0.01, "on the cover no larger than it is")
+	assert.Less(t, drawn[0].Box().Y1, geometry.A4.Height)
+	assert.InDelta(t, 0.8*geometry.A4.Width, drawn[1].Width, 0.01)
+	box := drawn[1].Box()
+	assert.InDelta(t, geometry.A4.Height, box.Y0+box.Y1, 0.01, "in the middle")
+	f.Watermark.Angle, f.Watermark.Size, f.Watermark.Repeated = 30, 40, true
+	for _, mark := range f.Marks([]Page{{Size: geometry.A4}}, facts)[0] {
+		assert.InDelta(t, 40, mark.Size, 0.01)
+		assert.InDelta(t, 80, mark.Width, 0.01)
+	}
+}

@@ -32,23 +32,24 @@ type Page struct {
 }
 
 // Without is what a page does not get.
-type Without struct{ Number, Header, Footer, Watermark bool }
+type Without struct{ Number, Header, Footer, Watermark, Letterhead bool }
 
 // The kinds of marks.
 const (
-	NumberMark    = "number"
-	HeaderMark    = "header"
-	FooterMark    = "footer"
-	WatermarkMark = "watermark"
-	LabelMark     = "label"
-	CoverMark     = "cover"
-	ContentsMark  = "contents"
-	SheetMark     = "sheet"
+	NumberMark     = "number"
+	HeaderMark     = "header"
+	FooterMark     = "footer"
+	WatermarkMark  = "watermark"
+	LabelMark      = "label"
+	CoverMark      = "cover"
+	ContentsMark   = "contents"
+	SheetMark      = "sheet"
+	LetterheadMark = "letterhead"
 )
 
-// Mark is a line of text on a page.
+// Mark is a line of text on a page, or a box, or a picture.
 type Mark struct {
-	Kind    string         `json:"kind" enum:"number,header,footer,watermark,label,cover,contents,sheet"`
+	Kind    string         `json:"kind" enum:"number,header,footer,watermark,label,cover,contents,sheet,letterhead"`
 	Text    string         `json:"text"`
 	At      geometry.Point `json:"at" doc:"Where its first letter stands on the line, in points from the page's top left."`
 	Width   float64        `json:"width" doc:"Points."`
@@ -59,11 +60,17 @@ type Mark struct {
 	Angle   int            `json:"angle,omitempty" doc:"Degrees clockwise that its line is turned by about its start."`
 	Opacity float64        `json:"opacity,omitempty" doc:"From 0 to 1; 1 when it is missing."`
 	Under   bool           `json:"under,omitempty" doc:"It is under what is on the page."`
-	To      int            `json:"to,omitempty" doc:"The page that a click on it leads to, counted from 1."`
+	// Picture is drawn in place of a text, so wide and so high, with its upper left corner there.
+	Picture    Picture `json:"picture,omitzero"`
+	Multiplied bool    `json:"multiplied,omitempty" doc:"What is beneath is seen through its white."`
+	To         int     `json:"to,omitempty" doc:"The page that a click on it leads to, counted from 1."`
 }
 
 // Box is around the mark.
 func (m Mark) Box() geometry.Box {
+	if !m.Picture.IsZero() {
+		return geometry.Box{X0: 0, Y0: 0, X1: m.Width, Y1: m.Size}.Mapped(m.Line())
+	}
 	if m.Rule {
 		return geometry.Box{X0: m.At.X, Y0: m.At.Y, X1: m.At.X + m.Width, Y1: m.At.Y + m.Size}
 	}
@@ -83,6 +90,9 @@ func (m Mark) Covers(p geometry.Point, margin float64) bool {
 	if m.Angle != 0 {
 		p.X, p.Y = m.Line().Inverse().Apply(p.X, p.Y)
 		box = geometry.Box{X0: 0, Y0: -m.Size, X1: m.Width, Y1: m.Size / 3}
+		if !m.Picture.IsZero() {
+			box = geometry.Box{X0: 0, Y0: 0, X1: m.Width, Y1: m.Size}
+		}
 	}
 	return p.X >= box.X0-margin && p.X <= box.X1+margin && p.Y >= box.Y0-margin && p.Y <= box.Y1+margin
 }
@@ -95,20 +105,26 @@ func (f Finish) Marks(pages []Page, facts Facts) [][]Mark {
 	marks := make([][]Mark, len(pages))
 	numbers := f.Numbers.texts(pages)
 	contents, all := f.contentsMarks(pages), f.fields(facts)
+	hasLetterhead := false
 	for i, page := range pages {
 		place := Place{At: i, Of: len(pages), Number: numbers[i]}
 		fill := all.on(page, place)
-		marks[i] = append(f.madeMarks(page, fill), contents[i]...)
-		marks[i] = append(marks[i], f.runningMarks(page, place, fill)...)
+		if f.Letterhead.On && !page.Without.Letterhead {
+			marks[i] = f.Letterhead.marks(page.Size, !hasLetterhead, facts)
+			hasLetterhead = true
+		}
+		marks[i] = append(marks[i], f.madeMarks(page, fill, facts)...)
+		marks[i] = append(marks[i], contents[i]...)
+		marks[i] = append(marks[i], f.runningMarks(page, place, fill, facts)...)
 	}
 	return marks
 }
 
 // madeMarks gives what is on a page that the program makes, but for contents.
-func (f Finish) madeMarks(page Page, fill *strings.Replacer) []Mark {
+func (f Finish) madeMarks(page Page, fill *strings.Replacer, facts Facts) []Mark {
 	switch page.Made {
 	case CoverPage:
-		return f.Cover.marks(fill, page.Size)
+		return append(f.Cover.marks(fill, page.Size), f.Cover.pictureMarks(page.Size, facts)...)
 	case SheetPage:
 		return f.Sheets.sheet(fill, page)
 	}
@@ -122,9 +138,9 @@ type Place struct {
 }
 
 // runningMarks gives what comes on a page that is on others, too.
-func (f Finish) runningMarks(page Page, place Place, fill *strings.Replacer) (marks []Mark) {
+func (f Finish) runningMarks(page Page, place Place, fill *strings.Replacer, facts Facts) (marks []Mark) {
 	if f.Watermark.On && !page.Without.Watermark {
-		marks = append(marks, f.Watermark.marks(fill, page.Size)...)
+		marks = append(marks, f.Watermark.marks(fill, page.Size, facts)...)
 	}
 	if f.Header.On && !page.Without.Header {
 		marks = append(marks, f.Header.marks(HeaderMark, true, place, page, fill)...)

@@ -11,7 +11,7 @@ import (
 // Misfit is what is wrong with what is added to a page, though it can be added.
 type Misfit struct {
 	Page     int    `json:"page" doc:"Counted from 1."`
-	Kind     string `json:"kind" enum:"number,header,footer,watermark,label"`
+	Kind     string `json:"kind" enum:"number,header,footer,watermark,label,letterhead"`
 	Sentence string `json:"sentence"`
 	IsFree   bool   `json:"isFree,omitempty" doc:"A page number has room at the other end of this page."`
 }
@@ -51,7 +51,7 @@ func (f Finish) Misfits(pages []Page, marks [][]Mark, seen Seen) []Misfit {
 func misfitWords(page Page, before []Mark, mark Mark, at int, seen Seen) string {
 	switch {
 	case mark.Rule || kindWords[mark.Kind] == "":
-	case mark.Kind == WatermarkMark:
+	case mark.Kind == WatermarkMark || mark.Kind == LetterheadMark:
 		if mark.Under && seen.IsPicture(at) {
 			return "is hidden by the picture that the page is"
 		}
@@ -68,6 +68,7 @@ func misfitWords(page Page, before []Mark, mark Mark, at int, seen Seen) string 
 // kindWords name the marks that may be misfits: what the program makes a page of is none.
 var kindWords = map[string]string{
 	NumberMark: "page number", HeaderMark: "header", FooterMark: "footer", LabelMark: "label", WatermarkMark: "watermark",
+	LetterheadMark: "letterhead",
 }
 
 func (m Mark) isOutside(page Page) bool {
@@ -75,7 +76,7 @@ func (m Mark) isOutside(page Page) bool {
 }
 
 func (m Mark) liesOn(other Mark) bool {
-	if other.Rule || other.Kind == WatermarkMark {
+	if other.Rule || other.Kind == WatermarkMark || !other.Picture.IsZero() {
 		return false
 	}
 	return m.At.X < other.At.X+other.Width && other.At.X < m.At.X+m.Width &&

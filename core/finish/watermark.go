@@ -25,6 +25,7 @@ const (
 type Watermark struct {
 	On       bool          `json:"on"`
 	Text     string        `json:"text" doc:"It may have fields."`
+	Picture  Picture       `json:"picture" doc:"In place of the text."`
 	Face     typeface.Face `json:"face" enum:"sans,serif"`
 	Colour   string        `json:"colour"`
 	Size     float64       `json:"size" doc:"Points; 0 is as large as fits on the page."`
@@ -46,7 +47,7 @@ func (w Watermark) check() error {
 	switch {
 	case w == Watermark{}:
 		return nil
-	case w.On && strings.TrimSpace(w.Text) == "":
+	case w.On && strings.TrimSpace(w.Text) == "" && w.Picture.IsZero():
 		return errors.New("the watermark has no text")
 	case len([]rune(w.Text)) > longestMark:
 		return fmt.Errorf("the watermark has at most %d letters", longestMark)
@@ -69,23 +70,22 @@ const (
 )
 
 // marks gives the watermark of a page.
-func (w Watermark) marks(fill *strings.Replacer, page geometry.Size) []Mark {
-	text := strings.TrimSpace(fill.Replace(w.Text))
-	if text == "" {
+func (w Watermark) marks(fill *strings.Replacer, page geometry.Size, facts Facts) []Mark {
+	mark, height, start := w.textMark(strings.TrimSpace(fill.Replace(w.Text)), page)
+	if !w.Picture.IsZero() {
+		mark, height, start = w.pictureMark(page, facts)
+	}
+	if mark.Width == 0 {
 		return nil
 	}
-	size := w.sizeOn(text, page)
-	width := w.Face.Width(text, size)
+	mark.Angle, mark.Opacity, mark.Under = -w.Angle, float64(w.Strength)/100, w.Behind
 	one := func(centre geometry.Point) Mark {
 		sin, cos := math.Sincos(float64(-w.Angle) * math.Pi / 180)
-		// From the middle of the text to the start of its line.
-		x, y := -width/2, size/3
-		return Mark{
-			Kind: WatermarkMark, Text: text, At: geometry.Point{X: centre.X + x*cos - y*sin, Y: centre.Y + x*sin + y*cos},
-			Width: width, Size: size, Face: w.Face, Colour: w.Colour, Angle: -w.Angle, Opacity: float64(w.Strength) / 100, Under: w.Behind,
-		}
+		placed := mark
+		placed.At = geometry.Point{X: centre.X + start.X*cos - start.Y*sin, Y: centre.Y + start.X*sin + start.Y*cos}
+		return placed
 	}
-	across, down := extent(width, textHeight*size, w.Angle)
+	across, down := extent(mark.Width, height, w.Angle)
 	if !w.Repeated {
 		centre := geometry.Point{X: page.Width / 2, Y: page.Height / 2}
 		switch w.Place {
@@ -112,6 +112,42 @@ func (w Watermark) marks(fill *strings.Replacer, page geometry.Size) []Mark {
 	return marks
 }
 
+// textMark is a text as a watermark, how high it is, and from its middle the start of its line.
+func (w Watermark) textMark(text string, page geometry.Size) (mark Mark, height float64, start geometry.Point) {
+	if text == "" {
+		return mark, 0, start
+	}
+	size := w.sizeOn(text, page)
+	width := w.Face.Width(text, size)
+	mark = Mark{Kind: WatermarkMark, Text: text, Width: width, Size: size, Face: w.Face, Colour: w.Colour}
+	return mark, textHeight * size, geometry.Point{X: -width / 2, Y: size / 3}
+}
+
+// pictureMark is a picture as a watermark, how high it is, and from its middle its upper left
+// corner. The size of a watermark is its height.
+func (w Watermark) pictureMark(page geometry.Size, facts Facts) (mark Mark, height float64, start geometry.Point) {
+	size, known := facts.SizeOf(w.Picture)
+	if !known {
+		return mark, 0, start
+	}
+	across, down := extent(size.Width, size.Height, w.Angle)
+	scale := min(w.share()*page.Width/across, w.share()*page.Height/down)
+	if w.Size > 0 {
+		scale = w.Size / size.Height
+	}
+	drawn := geometry.Size{Width: size.Width * scale, Height: size.Height * scale}
+	start = geometry.Point{X: -drawn.Width / 2, Y: -drawn.Height / 2}
+	return pictured(WatermarkMark, w.Picture, start, drawn), drawn.Height, start
+}
+
+// share is the part of a page that a watermark takes which is as large as fits.
+func (w Watermark) share() float64 {
+	if w.Repeated {
+		return repeatedShare
+	}
+	return fittedShare
+}
+
 // textHeight is the height of a line with its ascenders and descenders, in shares of its size.
 const textHeight = 4.0 / 3
 
@@ -129,10 +165,6 @@ func (w Watermark) sizeOn(text string, page geometry.Size) float64 {
 	if w.Size > 0 {
 		return w.Size
 	}
-	share := fittedShare
-	if w.Repeated {
-		share = repeatedShare
-	}
 	across, down := extent(w.Face.Width(text, 1), textHeight, w.Angle)
-	return max(4, min(largestMark, share*page.Width/across, share*page.Height/down))
+	return max(4, min(largestMark, w.share()*page.Width/across, w.share()*page.Height/down))
 }

@@ -3,6 +3,8 @@ package packet
 import (
 	"errors"
 	"fmt"
+
+	"dorbin/core/finish"
 )
 
 // Copy puts doubles of pages at a destination. Notes are not doubled.
@@ -108,6 +110,10 @@ func (p Packet) WithSources(other map[SourceID]SourceID) Packet {
 	}
 	for i, id := range same.Removed {
 		same.Removed[i] = other[id]
+	}
+	f := &same.Finish
+	for _, picture := range []*finish.Picture{&f.Letterhead.Picture, &f.Letterhead.First, &f.Watermark.Picture, &f.Cover.Picture} {
+		picture.Source = string(other[SourceID(picture.Source)])
 	}
 	return same
 }

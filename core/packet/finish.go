@@ -17,6 +17,7 @@ type Finish struct {
 	Header     *finish.Line       `json:"header,omitempty"`
 	Footer     *finish.Line       `json:"footer,omitempty"`
 	Watermark  *finish.Watermark  `json:"watermark,omitempty"`
+	Letterhead *finish.Letterhead `json:"letterhead,omitempty"`
 	Bookmarks  *finish.Bookmarks  `json:"bookmarks,omitempty"`
 	Properties *finish.Properties `json:"properties,omitempty"`
 	Opening    *finish.Opening    `json:"opening,omitempty"`
@@ -62,6 +63,7 @@ func (c Finish) sections(f *finish.Finish) []section {
 		sectionOf("the header", &f.Header, c.Header, func(s finish.Line) bool { return s.On }),
 		sectionOf("the footer", &f.Footer, c.Footer, func(s finish.Line) bool { return s.On }),
 		sectionOf("the watermark", &f.Watermark, c.Watermark, func(s finish.Watermark) bool { return s.On }),
+		sectionOf("the letterhead", &f.Letterhead, c.Letterhead, func(s finish.Letterhead) bool { return s.On }),
 		sectionOf("bookmarks", &f.Bookmarks, c.Bookmarks, func(s finish.Bookmarks) bool { return s.On }),
 		sectionOf("properties", &f.Properties, c.Properties, func(s finish.Properties) bool { return s.On }),
 		sectionOf("“How it opens”", &f.Opening, c.Opening, func(s finish.Opening) bool { return s.On }),
@@ -91,7 +93,7 @@ func (p Packet) skips() map[string]string {
 	f := p.Finish
 	return map[string]string{
 		"page numbers": f.Numbers.Skip, "the header": f.Header.Skip, "the footer": f.Footer.Skip, "part sheets": f.Sheets.Skip,
-		"the watermark": f.Watermark.Only,
+		"the watermark": f.Watermark.Only, "the letterhead": f.Letterhead.Only,
 	}
 }
 
@@ -131,7 +133,7 @@ func (p Packet) orNone(words string) map[PageID]bool {
 func (p Packet) FinishPages(printed func(Page) bool) []finish.Page {
 	f := p.Finish
 	number, header, footer := p.orNone(f.Numbers.Skip), p.orNone(f.Header.Skip), p.orNone(f.Footer.Skip)
-	marked, all := p.orNone(f.Watermark.Only), strings.TrimSpace(f.Watermark.Only) == ""
+	watermark, letterhead := p.only(f.Watermark.Only), p.only(f.Letterhead.Only)
 	annexes, elsewhere := p.annexes(), setOfIDs[PageID](f.Numbers.Elsewhere)
 	pages := make([]finish.Page, 0, p.PageCount())
 	for i, part := range p.Parts {
@@ -139,12 +141,18 @@ func (p Packet) FinishPages(printed func(Page) bool) []finish.Page {
 			pages = append(pages, finish.Page{
 				Size: page.Size(), Part: part.Title, Begins: j == 0, Made: page.Made, Annex: annexes[i], Elsewhere: elsewhere[page.ID],
 				Without: finish.Without{
-					Number: number[page.ID] || f.Numbers.Printed && printed(page), Header: header[page.ID], Footer: footer[page.ID], Watermark: !all && !marked[page.ID],
+					Number: number[page.ID] || f.Numbers.Printed && printed(page), Header: header[page.ID], Footer: footer[page.ID], Watermark: !watermark(page.ID), Letterhead: !letterhead(page.ID),
 				},
 			})
 		}
 	}
 	return pages
+}
+
+// only tells of the pages of a selection; of all where it is empty.
+func (p Packet) only(words string) func(PageID) bool {
+	selected, all := p.orNone(words), strings.TrimSpace(words) == ""
+	return func(id PageID) bool { return all || selected[id] }
 }
 
 // annexes counts the parts that have a sheet or a label, by their places; others are 0.

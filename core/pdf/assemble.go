@@ -33,6 +33,7 @@ type Assembler struct {
 	leftOut  Tally
 	marks    [][]finish.Mark // by position
 	fonts    map[typeface.Face]*embedded
+	overlays map[finish.Picture]*overlay
 	version2 bool
 }
 
@@ -78,13 +79,14 @@ type Property struct{ Name, Value string }
 // NewAssembler starts a file of pageCount pages. The caller buffers w.
 func NewAssembler(w io.Writer, pageCount int) *Assembler {
 	a := &Assembler{
-		out:     newWriter(w),
-		pages:   make([]int, pageCount),
-		filled:  make([]bool, pageCount),
-		written: map[[sha256.Size]byte]int{},
-		form:    newForm(),
-		leftOut: Tally{},
-		fonts:   map[typeface.Face]*embedded{},
+		out:      newWriter(w),
+		pages:    make([]int, pageCount),
+		filled:   make([]bool, pageCount),
+		written:  map[[sha256.Size]byte]int{},
+		form:     newForm(),
+		leftOut:  Tally{},
+		fonts:    map[typeface.Face]*embedded{},
+		overlays: map[finish.Picture]*overlay{},
 	}
 	a.tree = a.out.allocate()
 	for i := range a.pages {
@@ -238,6 +240,9 @@ func (a *Assembler) Finish(p Properties) error {
 		if !filled {
 			return fmt.Errorf("position %d was left empty", position)
 		}
+	}
+	if err := a.checkOverlays(); err != nil {
+		return err
 	}
 	a.writePageTree()
 	root := types.Dict{

@@ -79,6 +79,8 @@ func grouped(marks []finish.Mark) (under, content, artifacts []markGroup) {
 		switch {
 		case mark.Under:
 			below = append(below, mark)
+		case mark.Kind == finish.LetterheadMark:
+			stamp = append(stamp, mark)
 		case mark.Kind == finish.CoverMark || mark.Kind == finish.ContentsMark || mark.Kind == finish.SheetMark:
 			made = append(made, mark)
 		case mark.Kind == finish.WatermarkMark:
@@ -120,9 +122,10 @@ func (a *Assembler) drawGroups(groups []markGroup, suffix string, d *drawnMarks)
 		switch {
 		case len(group.marks) == 0:
 		case group.name == "":
-			content, fonts := a.markContent(group.marks, suffix)
+			content, named := a.markContent(group.marks, suffix)
 			drawn += content
-			maps.Copy(d.fonts, fonts)
+			maps.Copy(d.fonts, named.fonts)
+			maps.Copy(d.forms, named.overlays)
 		default:
 			d.forms[group.name+suffix] = reference(a.markForm(group.marks))
 			drawn += "/" + group.name + suffix + " Do\n"
@@ -133,7 +136,7 @@ func (a *Assembler) drawGroups(groups []markGroup, suffix string, d *drawnMarks)
 
 // markForm writes a form that draws marks, once for all pages on which they are the same.
 func (a *Assembler) markForm(marks []finish.Mark) int {
-	content, fonts := a.markContent(marks, "")
+	content, named := a.markContent(marks, "")
 	key := contentKey([]byte("a form of marks"), []byte(content))
 	if number, ok := a.written[key]; ok {
 		return number
@@ -144,9 +147,11 @@ func (a *Assembler) markForm(marks []finish.Mark) int {
 	for _, mark := range marks {
 		box = box.Union(mark.Box())
 	}
-	resources := types.Dict{"Font": fonts}
-	if states := opacityStates(marks); len(states) > 0 {
-		resources["ExtGState"] = states
+	resources := types.Dict{}
+	for category, entries := range map[string]types.Dict{"Font": named.fonts, "XObject": named.overlays, "ExtGState": graphicsStates(marks)} {
+		if len(entries) > 0 {
+			resources[category] = entries
+		}
 	}
 	a.out.stream(number, types.Dict{
 		"Type": types.Name("XObject"), "Subtype": types.Name("Form"), "BBox": numbers(round(box.X0), round(box.Y0), round(box.X1), round(box.Y1)),
@@ -156,40 +161,58 @@ func (a *Assembler) markForm(marks []finish.Mark) int {
 	return number
 }
 
-// opacityStates are the graphics states of marks that are seen through (11.6.4.4). Only marks in
-// forms are.
-func opacityStates(marks []finish.Mark) types.Dict {
+// graphicsStates are those of marks that are seen through (11.6.4.4), or multiplied with what
+// is beneath (11.3.5.2). Only marks in forms are.
+func graphicsStates(marks []finish.Mark) types.Dict {
 	states := types.Dict{}
 	for _, mark := range marks {
-		if name := opacityName(mark); name != "" {
-			states[name] = types.Dict{"ca": types.Float(mark.Opacity)}
+		if name := stateName(mark); name != "" {
+			state := types.Dict{}
+			if mark.Multiplied {
+				state["BM"] = types.Name("Multiply")
+			}
+			if mark.Opacity > 0 {
+				state["ca"] = types.Float(mark.Opacity)
+			}
+			states[name] = state
 		}
 	}
 	return states
 }
 
-// opacityName is that of the graphics state of a mark; empty for one that is not seen through.
-func opacityName(mark finish.Mark) string {
-	if mark.Opacity <= 0 || mark.Opacity >= 1 {
-		return ""
+// stateName is that of the graphics state of a mark; empty for one that is simply drawn.
+func stateName(mark finish.Mark) string {
+	name := ""
+	if mark.Multiplied {
+		name = "M"
 	}
-	return "O" + strconv.Itoa(int(math.Round(mark.Opacity*1000)))
+	if mark.Opacity > 0 && mark.Opacity < 1 {
+		name += "O" + strconv.Itoa(int(math.Round(mark.Opacity*1000)))
+	}
+	return name
 }
 
-// markContent is content that draws marks on a page as it is seen, and the fonts that it names.
-func (a *Assembler) markContent(marks []finish.Mark, suffix string) (content string, fonts types.Dict) {
-	fonts = types.Dict{}
+// named is what content names: fonts, and pictures by what is their object.
+type named struct{ fonts, overlays types.Dict }
+
+// markContent is content that draws marks on a page as it is seen, and what it names.
+func (a *Assembler) markContent(marks []finish.Mark, suffix string) (content string, names named) {
+	names = named{types.Dict{}, types.Dict{}}
 	var boxes, texts strings.Builder
 	setFont, setColour, setState := "", "", ""
 	for _, mark := range marks {
+		if !mark.Picture.IsZero() {
+			boxes.WriteString(a.drawPicture(mark, names.overlays))
+			continue
+		}
 		if mark.Rule {
 			fmt.Fprintf(&boxes, "%s rg %s re f\n", rgb(mark.Colour), operands(mark.At.X, mark.At.Y, mark.Width, mark.Size))
 			continue
 		}
 		font := a.font(mark.Face)
 		name := resourceNames[mark.Face] + suffix
-		fonts[name] = reference(font.number)
-		if state := opacityName(mark); state != setState {
+		names.fonts[name] = reference(font.number)
+		if state := stateName(mark); state != setState {
 			fmt.Fprintf(&texts, "/%s gs ", state)
 			setState = state
 		}
@@ -211,7 +234,20 @@ func (a *Assembler) markContent(marks []finish.Mark, suffix string) (content str
 	if texts.Len() > 0 {
 		boxes.WriteString("BT " + texts.String() + "ET\n")
 	}
-	return boxes.String(), fonts
+	return boxes.String(), names
+}
+
+// drawPicture is content that draws the picture of a mark.
+func (a *Assembler) drawPicture(mark finish.Mark, overlays types.Dict) string {
+	number := a.overlay(mark.Picture).number
+	name := fmt.Sprintf("DbOv%d", number)
+	overlays[name] = reference(number)
+	state := stateName(mark)
+	if state != "" {
+		state = "/" + state + " gs "
+	}
+	m := geometry.Scaling(mark.Width, mark.Size).Then(mark.Line())
+	return fmt.Sprintf("q %s%s cm /%s Do Q\n", state, operands(m.A, m.B, m.C, m.D, m.E, m.F), name)
 }
 
 // markLinks are annotations for the marks of a page that lead to other pages (12.5.6.5).

@@ -1,6 +1,6 @@
 import { execFileSync } from 'node:child_process';
 import { expectNoViolations } from './axe';
-import { readPdf } from './papers';
+import { pdf, readPdf } from './papers';
 import { card, choose, demoTest, expect, exportedFile, madeFile, palette } from './program';
 
 demoTest.use({ viewport: { width: 1280, height: 900 } });
@@ -215,3 +215,28 @@ demoTest('a number on ink is put elsewhere, on its page or on all', async ({ pag
     await expect(told).toHaveCount(0);
   }
 });
+
+demoTest(
+  'a letterhead from a file that is added for it, behind and over the pages',
+  async ({ page, demo }) => {
+    expect(demo.url).toBeTruthy();
+    await page.getByRole('link', { name: 'Finish…' }).click();
+    const list = page.getByRole('navigation', { name: 'Added to the document' });
+    await list.getByRole('button', { name: /^Letterhead/ }).click();
+    const chooser = page.waitForEvent('filechooser');
+    await page.getByRole('button', { name: 'Add…' }).first().click();
+    await (await chooser).setFiles(pdf('letterhead.pdf', ['Clubhead']));
+    await expect(async () => {
+      await page.getByRole('combobox', { name: 'From the file' }).click();
+      await page.getByRole('option', { name: 'letterhead.pdf' }).click({ timeout: 1000 });
+    }).toPass({ timeout: 60_000 });
+    await expect(list.getByRole('switch', { name: 'Letterhead' })).toBeChecked();
+    await expect(page.getByRole('main').locator('image[data-mark=letterhead]').first()).toBeVisible();
+    await expect(page.getByText(/On page 5 the letterhead is hidden by the picture/)).toBeVisible();
+    await page.getByRole('checkbox', { name: 'Over the page, seen through' }).check();
+    await expect(page.getByText(/the letterhead is hidden by the picture/)).toHaveCount(0);
+    const pages = readPdf(await exportedFile(page));
+    expect(pages).toHaveLength(19); // no page of the letterhead's file was placed
+    for (const { text } of pages) expect(text).toContain('Clubhead');
+  },
+);

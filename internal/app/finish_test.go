@@ -1,7 +1,9 @@
 package app_test
 
 import (
+	"os"
 	"os/exec"
+	"path/filepath"
 	"regexp"
 	"slices"
 	"strings"
@@ -122,6 +124,45 @@ func TestMadePagesAreInTheDocument(t *testing.T) {
 
 	_, e = exportSized(t, a, id, export.ExportOrder{Range: "2, 4-6"})
 	assert.Empty(t, e.Receipt.Differences, "links to pages that are not in it lead nowhere")
+}
+
+// TestLetterheadsAreInTheDocument has a page of a file that is not placed behind a form and a sheet,
+// and over a scan, from both of which the receipt knows it.
+func TestLetterheadsAreInTheDocument(t *testing.T) {
+	a := newApp(t)
+	id := newPacket(t, a)
+	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
+	add(t, a, id, "roof.jpg", paper(t, "roof-1.jpg"))
+	add(t, a, id, "plan.pdf", paper(t, "site-plan.pdf"))
+	p := get(t, a, id)
+	plan := p.Sources[2]
+	apply(t, a, id, packet.SetAside{Selected: packet.On(p.Parts[2].Pages[0].ID)})
+	head := finish.Letterhead{On: true, Picture: finish.Picture{Source: string(plan.ID), Page: 1}}
+	apply(t, a, id, packet.Finish{Letterhead: &head})
+	shown, err := a.Export.Finished(t.Context(), id)
+	require.NoError(t, err)
+	require.Len(t, shown.Pages, 5)
+	assert.Contains(t, shown.Misfits, finish.Misfit{Page: 5, Kind: finish.LetterheadMark, Sentence: "On page 5 the letterhead is hidden by the picture that the page is."})
+	export := func() string {
+		path, e := exportAsItIs(t, a, id)
+		require.Equal(t, "done", e.State, e.Problem)
+		require.Eventually(t, func() bool {
+			e, _ = a.Export.Get(t.Context(), e.ID)
+			return *e.Receipt.Compared == e.Receipt.Pages
+		}, time.Minute, 20*time.Millisecond)
+		assert.Empty(t, e.Receipt.Differences)
+		return path
+	}
+	alone := filepath.Join(t.TempDir(), "plan.pdf")
+	require.NoError(t, os.WriteFile(alone, paper(t, "site-plan.pdf"), 0o600))
+	words := strings.Fields(run(t, "pdftotext", alone, "-"))
+	require.NotEmpty(t, words)
+	assert.Equal(t, 5, strings.Count(run(t, "pdftotext", export(), "-"), words[len(words)-1]))
+	head.Over, head.Actual = true, true
+	apply(t, a, id, packet.Finish{Letterhead: &head})
+	export()
+	apply(t, a, id, packet.RemoveSource{Source: plan.ID})
+	assert.NotContains(t, run(t, "pdftotext", export(), "-"), words[len(words)-1], "what is taken out is drawn nowhere")
 }
 
 // TestProtectedDocuments are opened by other programs with their password alone; the receipt is

@@ -51,6 +51,11 @@ func (b *Builder) Protect(p pdf.Protection) { b.plan.Protection = &p }
 // SetMarks says what comes on the pages, by their positions.
 func (b *Builder) SetMarks(marks [][]finish.Mark) { b.plan.Marks = marks }
 
+// AddOverlay has marks draw a page of a file, from 0: of a PDF or of an image file.
+func (b *Builder) AddOverlay(picture finish.Picture, path string, page int, isPDF bool) {
+	b.add(step{Overlay: &overlayStep{picture, path, page, isPDF}})
+}
+
 // AddBlank adds an empty page of a size in points.
 func (b *Builder) AddBlank(position int, size geometry.Size) {
 	b.add(step{Blank: &blankStep{position, size}})

@@ -24,6 +24,7 @@ type step struct {
 	Image    *imageStep    `json:"image,omitempty"`
 	Encoded  *encodedStep  `json:"encoded,omitempty"`
 	Document *documentStep `json:"document,omitempty"`
+	Overlay  *overlayStep  `json:"overlay,omitempty"`
 }
 
 type blankStep struct {
@@ -36,6 +37,14 @@ type imageStep struct {
 	Path       string          `json:"path"`
 	Page       int             `json:"page"`
 	Placements []pdf.Placement `json:"placements"`
+}
+
+// overlayStep is a page of a file, from 0, that marks draw.
+type overlayStep struct {
+	Picture finish.Picture `json:"picture"`
+	Path    string         `json:"path"`
+	Page    int            `json:"page"`
+	IsPDF   bool           `json:"isPdf"`
 }
 
 // encodedStep is an image that the program encoded, with the inks over it if it has any.

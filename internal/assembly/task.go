@@ -87,31 +87,60 @@ func (w *writing) add(ctx context.Context, s step) error {
 		return w.addEncoded(ctx, *s.Encoded)
 	case s.Document != nil:
 		return w.addDocument(ctx, *s.Document)
+	case s.Overlay != nil:
+		return w.addOverlay(*s.Overlay)
 	}
 	return fmt.Errorf("a step that adds nothing")
 }
 
 func (w *writing) addFile(ctx context.Context, s imageStep) error {
-	kind, err := intake.KindOf(s.Path)
+	err := withImage(s.Path, s.Page, w.Assembler.KeepPictures, func(img pdf.Image) error { return w.AddImage(img, s.Placements) })
 	if err != nil {
 		return err
 	}
-	images, err := intake.OpenImages(s.Path, kind)
+	return w.wrote(ctx, len(s.Placements))
+}
+
+// withImage has a page of an image file, from 0, used while the file is open.
+func withImage(path string, page int, asItIs bool, use func(pdf.Image) error) error {
+	kind, err := intake.KindOf(path)
+	if err != nil {
+		return err
+	}
+	images, err := intake.OpenImages(path, kind)
 	if err != nil {
 		return err
 	}
 	defer images.Close() //nolint:errcheck // only read from
-	if s.Page < 0 || s.Page >= len(images.Pages) {
-		return fmt.Errorf("%w: %d", intake.ErrNoPage, s.Page+1)
+	if page < 0 || page >= len(images.Pages) {
+		return fmt.Errorf("%w: %d", intake.ErrNoPage, page+1)
 	}
-	embedded, err := images.Pages[s.Page].Embed(w.Assembler.KeepPictures)
+	embedded, err := images.Pages[page].Embed(asItIs)
 	if err != nil {
 		return err
 	}
-	if err := w.AddImage(embedded, s.Placements); err != nil {
+	return use(embedded)
+}
+
+func (w *writing) addOverlay(s overlayStep) error {
+	if !s.IsPDF {
+		return withImage(s.Path, s.Page, false, func(img pdf.Image) error { return w.AddOverlayImage(s.Picture, img) })
+	}
+	return withDocument(s.Path, func(doc *pdf.Document) error { return w.AddOverlay(s.Picture, doc, s.Page) })
+}
+
+// withDocument has a PDF used while its file is open.
+func withDocument(path string, use func(*pdf.Document) error) error {
+	file, err := os.Open(path)
+	if err != nil {
+		return fmt.Errorf("open PDF: %w", err)
+	}
+	defer file.Close() //nolint:errcheck // only read from
+	doc, err := pdf.Open(file)
+	if err != nil {
 		return err
 	}
-	return w.wrote(ctx, len(s.Placements))
+	return use(doc)
 }
 
 func (w *writing) addEncoded(ctx context.Context, s encodedStep) error {
@@ -131,26 +160,19 @@ func (w *writing) addEncoded(ctx context.Context, s encodedStep) error {
 }
 
 func (w *writing) addDocument(ctx context.Context, s documentStep) error {
-	file, err := os.Open(s.Path)
-	if err != nil {
-		return fmt.Errorf("open PDF: %w", err)
-	}
-	defer file.Close() //nolint:errcheck // only read from
-	doc, err := pdf.Open(file)
-	if err != nil {
-		return err
-	}
-	doc.Instead = func(object int) (*pdf.Replacement, error) {
-		instead, ok := s.Instead[object]
-		if !ok {
-			return nil, nil //nolint:nilnil // it stays as it is
+	return withDocument(s.Path, func(doc *pdf.Document) error {
+		doc.Instead = func(object int) (*pdf.Replacement, error) {
+			instead, ok := s.Instead[object]
+			if !ok {
+				return nil, nil //nolint:nilnil // it stays as it is
+			}
+			return w.replacement(instead)
 		}
-		return w.replacement(instead)
-	}
-	if !s.IsCounted {
-		w.left.Add(doc.LeftOut())
-	}
-	return w.AddDocument(doc, s.Placements, func() error { return w.wrote(ctx, 1) })
+		if !s.IsCounted {
+			w.left.Add(doc.LeftOut())
+		}
+		return w.AddDocument(doc, s.Placements, func() error { return w.wrote(ctx, 1) })
+	})
 }
 
 // replacement is a picture with its bytes.

@@ -40,7 +40,11 @@ func (s *Service) write(ctx context.Context, m *making, run segment, path string
 		d.KeepPictures()
 	}
 	if len(m.marks) >= run.to {
-		d.SetMarks(m.marksOf(run))
+		marks := m.marksOf(run)
+		d.SetMarks(marks)
+		if err := s.addOverlays(ctx, d, marks); err != nil {
+			return err
+		}
 	}
 	if protection := m.protection(); protection != nil {
 		d.Protect(*protection)

@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"image"
+	"slices"
 
 	"dorbin/core/check"
 	"dorbin/core/finish"
@@ -129,6 +130,10 @@ func (s *Service) comparePage(
 	if err != nil {
 		return unlessStopped(ctx, err, which+" cannot be drawn from the file")
 	}
+	if shown, err = s.withPictures(ctx, shown, marks, page.Size(), !sources.IsPDF(source)); err != nil {
+		return unlessStopped(ctx, err, which+" went in with a picture that cannot be shown")
+	}
+	marks = slices.DeleteFunc(slices.Clone(marks), func(mark finish.Mark) bool { return mark.Kind == finish.LetterheadMark })
 	size := page.Size()
 	return differenceOf(withoutMarks(shown, marks, size), withoutMarks(made, marks, size), which), nil
 }

@@ -20,6 +20,7 @@ import (
 	"dorbin/core/problem"
 	"dorbin/internal/guard"
 	"dorbin/internal/jobs"
+	"dorbin/internal/sources"
 	"dorbin/internal/store"
 )
 
@@ -115,7 +116,12 @@ func (s *Service) Start(ctx context.Context, packetID string, order ExportOrder)
 	if err := order.check(); err != nil {
 		return Export{}, err
 	}
-	whole, state, numbers, err := s.ordered(ctx, packetID, order)
+	p, all, err := s.store.Load(ctx, packetID)
+	if err != nil {
+		return Export{}, err
+	}
+	whole := p.State
+	state, numbers, err := s.ordered(ctx, p, order)
 	if err != nil {
 		return Export{}, err
 	}
@@ -137,8 +143,8 @@ func (s *Service) Start(ctx context.Context, packetID string, order ExportOrder)
 			return Export{}, err
 		}
 	}
-	request.Facts = factsOf(whole, sizing.Receiver, request.At)
-	if request.Printed, err = s.printed(ctx, packetID, whole); err != nil {
+	request.Facts = factsOf(whole, sizing.Receiver, request.At, sources.BytesOf(all))
+	if request.Printed, err = s.printed(ctx, whole, all); err != nil {
 		return Export{}, err
 	}
 	if numbers != nil {
@@ -166,34 +172,30 @@ func (s *Service) Start(ctx context.Context, packetID string, order ExportOrder)
 	return s.Get(ctx, e.ID)
 }
 
-// ordered is a packet, the packet with the pages that an order is for, and their numbers where
-// these are not all.
-func (s *Service) ordered(ctx context.Context, packetID string, order ExportOrder) (whole, only packet.Packet, numbers []int, err error) {
-	p, err := s.store.Packet(ctx, packetID)
-	if err != nil {
-		return whole, only, nil, err
-	}
-	whole, only = p.State, p.State
+// ordered is a packet with the pages that an order is for, and their numbers where these are not
+// all.
+func (s *Service) ordered(ctx context.Context, p store.Packet, order ExportOrder) (only packet.Packet, numbers []int, err error) {
+	only = p.State
 	if strings.TrimSpace(order.Range) != "" {
-		if order.Pages, err = s.packets.Select(ctx, packetID, order.Range); err != nil {
-			return whole, only, nil, err
+		if order.Pages, err = s.packets.Select(ctx, p.ID, order.Range); err != nil {
+			return only, nil, err
 		}
 	}
 	if len(order.Pages) > 0 {
-		if only, err = whole.Only(order.Pages); err != nil {
-			return whole, only, nil, err
+		if only, err = p.State.Only(order.Pages); err != nil {
+			return only, nil, err
 		}
 		wanted := setOf(order.Pages)
-		for i, page := range whole.Pages() {
+		for i, page := range p.State.Pages() {
 			if wanted[page.ID] {
 				numbers = append(numbers, i+1)
 			}
 		}
 	}
 	if only.PageCount() == 0 {
-		return whole, only, nil, ErrEmptyPacket
+		return only, nil, ErrEmptyPacket
 	}
-	return whole, only, numbers, nil
+	return only, numbers, nil
 }
 
 // fileName is the name of what an order makes, whatever extension was typed.

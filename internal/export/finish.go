@@ -3,6 +3,7 @@ package export
 import (
 	"cmp"
 	"context"
+	"fmt"
 	"image"
 	"image/color"
 	"image/draw"
@@ -14,7 +15,9 @@ import (
 	"dorbin/core/geometry"
 	"dorbin/core/packet"
 	"dorbin/core/pdf"
+	"dorbin/core/raster"
 	"dorbin/internal/sources"
+	"dorbin/internal/store"
 )
 
 // MarkedPage is what is added to a page.
@@ -48,9 +51,9 @@ func (s *Service) Finished(ctx context.Context, packetID string) (Finished, erro
 	if err != nil {
 		return Finished{}, err
 	}
-	f, pages := p.State.Finish, p.State.FinishPages(isPrinted(analysis))
-	marks, labels := f.Marks(pages, factsOf(p.State, sizing.Receiver, time.Now())), f.Labels(pages)
-	seen := seenOf(p.State.Pages(), analysis, sources.BytesOf(all))
+	f, pages, bytes := p.State.Finish, p.State.FinishPages(isPrinted(analysis)), sources.BytesOf(all)
+	marks, labels := f.Marks(pages, factsOf(p.State, sizing.Receiver, time.Now(), bytes)), f.Labels(pages)
+	seen := seenOf(p.State.Pages(), analysis, bytes)
 	finished := Finished{Revision: p.Revision, Pages: []MarkedPage{}, Misfits: f.Misfits(pages, marks, seen)}
 	if slices.ContainsFunc(finished.Misfits, func(m finish.Misfit) bool { return m.Kind == finish.NumberMark }) {
 		finished.FreePlace = f.FreePlace(pages, marks, seen)
@@ -106,8 +109,16 @@ func hasInk(page packet.Page, analysis *check.PageAnalysis, box geometry.Box) bo
 	return analysis.InkGrid.HasInk(box.Mapped(geometry.Scaling(1/framing.Flat.Width, 1/framing.Flat.Height)))
 }
 
-func factsOf(p packet.Packet, receiver string, at time.Time) finish.Facts {
-	return finish.Facts{Packet: p.Name, Date: at.Format("2 January 2006"), Receiver: receiver}
+func factsOf(p packet.Packet, receiver string, at time.Time, bytes sources.Bytes) finish.Facts {
+	facts := finish.Facts{Packet: p.Name, Date: at.Format("2 January 2006"), Receiver: receiver}
+	for _, picture := range p.Finish.Pictures() {
+		page := packet.Page{Source: packet.SourceID(picture.Source), SourcePage: picture.Page}
+		if slices.Contains(p.Removed, page.Source) {
+			continue
+		}
+		facts.AddPicture(picture, bytes.Page(page).Size)
+	}
+	return facts
 }
 
 // whole is the packet that is exported, or of which pages are.
@@ -211,6 +222,25 @@ func ownProperties(p finish.Properties) (own []pdf.Property) {
 // isWhole tells whether the document has all pages that are exported.
 func (d *document) isWhole() bool { return d.from == 0 && d.to == len(d.pages) }
 
+// addOverlays has marks draw the pictures that they name.
+func (s *Service) addOverlays(ctx context.Context, d *document, marks [][]finish.Mark) error {
+	added := map[finish.Picture]bool{}
+	for _, mark := range slices.Concat(marks...) {
+		picture := mark.Picture
+		if picture.IsZero() || added[picture] {
+			continue
+		}
+		added[picture] = true
+		source, err := s.store.Source(ctx, picture.Source)
+		if err != nil {
+			return fmt.Errorf("find what is drawn on pages: %w", err)
+		}
+		d.AddOverlay(picture, s.store.FilePath(source.Working), picture.Page-1, sources.IsPDF(source))
+		d.took(owner{source: source, page: picture.Page})
+	}
+	return nil
+}
+
 // withoutMarks whitens where marks are on a picture of a page of this size, so that what is
 // beneath and beside them can be compared.
 func withoutMarks(img image.Image, marks []finish.Mark, size geometry.Size) image.Image {
@@ -236,13 +266,9 @@ func withoutMarks(img image.Image, marks []finish.Mark, size geometry.Size) imag
 }
 
 // printed are the pages of a packet that have a page number in their text, if these are to get none.
-func (s *Service) printed(ctx context.Context, packetID string, p packet.Packet) (ids []packet.PageID, err error) {
+func (s *Service) printed(ctx context.Context, p packet.Packet, all []store.Source) (ids []packet.PageID, err error) {
 	if n := p.Finish.Numbers; !n.On || !n.Printed {
 		return nil, nil
-	}
-	_, all, err := s.store.Load(ctx, packetID)
-	if err != nil {
-		return nil, err
 	}
 	analysis, err := s.packets.Analysis(ctx, all)
 	if err != nil {
@@ -255,4 +281,26 @@ func (s *Service) printed(ctx context.Context, packetID string, p packet.Packet)
 		}
 	}
 	return ids, nil
+}
+
+// withPictures draws the letterheads of a page on its picture, as paper on paper: what is dark on
+// either is dark. A page that is a picture hides what is behind it.
+func (s *Service) withPictures(ctx context.Context, img image.Image, marks []finish.Mark, size geometry.Size, isPicture bool) (image.Image, error) {
+	for _, mark := range marks {
+		if mark.Kind != finish.LetterheadMark || mark.Under && isPicture {
+			continue
+		}
+		source, err := s.store.Source(ctx, mark.Picture.Source)
+		if err != nil {
+			return nil, err
+		}
+		across := float64(img.Bounds().Dx()) / size.Width
+		picture, err := s.pictures.Image(ctx, s.sources.Page(source, mark.Picture.Page, packet.Adjustments{}, 0), max(1, int(mark.Width*across)))
+		if err != nil {
+			return nil, err
+		}
+		box := mark.Box().Mapped(geometry.Scaling(across, across))
+		img = raster.Multiplied(img, picture, image.Rect(int(box.X0+0.5), int(box.Y0+0.5), int(box.X1+0.5), int(box.Y1+0.5)))
+	}
+	return img, nil
 }

@@ -27,7 +27,11 @@ func (s *Service) Preview(ctx context.Context, packetID string, order ExportOrde
 	if err := order.check(); err != nil {
 		return nil, err
 	}
-	_, state, numbers, err := s.ordered(ctx, packetID, order)
+	p, err := s.store.Packet(ctx, packetID)
+	if err != nil {
+		return nil, err
+	}
+	state, numbers, err := s.ordered(ctx, p, order)
 	if err != nil {
 		return nil, err
 	}

@@ -137,7 +137,7 @@ export function useFinished(packet: Packet) {
 
 /** Whether anything is added to the pages of a packet. */
 const isFinished = ({ finish }: Packet) =>
-  (['cover', 'contents', 'sheets', 'numbers', 'header', 'footer', 'watermark'] as const).some(
+  (['cover', 'contents', 'sheets', 'numbers', 'header', 'footer', 'watermark', 'letterhead'] as const).some(
     (section) => finish[section].on,
   );
 

@@ -1029,6 +1029,8 @@ export interface components {
             face: "sans" | "serif";
             from: string;
             on: boolean;
+            /** @description A picture below, such as a sign. */
+            picture: components["schemas"]["Picture"];
             reference: string;
             /** @description It and the others may have fields; what is empty is left out. */
             title: string;
@@ -1265,6 +1267,7 @@ export interface components {
             cover: components["schemas"]["Cover"];
             footer: components["schemas"]["Line"];
             header: components["schemas"]["Line"];
+            letterhead: components["schemas"]["Letterhead"];
             numbers: components["schemas"]["Numbers"];
             opening: components["schemas"]["Opening"];
             properties: components["schemas"]["Properties"];
@@ -1284,6 +1287,7 @@ export interface components {
             do: "finish";
             footer?: components["schemas"]["Line"];
             header?: components["schemas"]["Line"];
+            letterhead?: components["schemas"]["Letterhead"];
             numbers?: components["schemas"]["Numbers"];
             opening?: components["schemas"]["Opening"];
             properties?: components["schemas"]["Properties"];
@@ -1472,6 +1476,18 @@ export interface components {
              */
             what: "scripts" | "actions" | "media" | "attachments" | "layers" | "hiddenNotes" | "metadata";
         };
+        Letterhead: {
+            /** @description At its size, in the middle of the page's upper edge; else it is scaled to the page. */
+            actual: boolean;
+            /** @description Another one, for the first of the pages. */
+            first: components["schemas"]["Picture"];
+            on: boolean;
+            /** @description The pages that have it, as a selection in words; all when it is empty. */
+            only: string;
+            /** @description Over the page, as on tracing paper: where a scan would hide what is behind it. */
+            over: boolean;
+            picture: components["schemas"]["Picture"];
+        };
         Line: {
             /** @description Even pages have texts of their own. */
             apart: boolean;
@@ -1541,12 +1557,15 @@ export interface components {
             /** @enum {string} */
             face: "sans" | "serif";
             /** @enum {string} */
-            kind: "number" | "header" | "footer" | "watermark" | "label" | "cover" | "contents" | "sheet";
+            kind: "number" | "header" | "footer" | "watermark" | "label" | "cover" | "contents" | "sheet" | "letterhead";
+            /** @description What is beneath is seen through its white. */
+            multiplied?: boolean;
             /**
              * Format: double
              * @description From 0 to 1; 1 when it is missing.
              */
             opacity?: number;
+            picture?: components["schemas"]["Picture"];
             /** @description It is no text but a box, so wide and so high. */
             rule?: boolean;
             /**
@@ -1578,7 +1597,7 @@ export interface components {
             /** @description A page number has room at the other end of this page. */
             isFree?: boolean;
             /** @enum {string} */
-            kind: "number" | "header" | "footer" | "watermark" | "label";
+            kind: "number" | "header" | "footer" | "watermark" | "label" | "letterhead";
             /**
              * Format: int64
              * @description Counted from 1.
@@ -1919,6 +1938,15 @@ export interface components {
             box: components["schemas"]["Box"];
             /** Format: double */
             tilt?: number;
+        };
+        Picture: {
+            /**
+             * Format: int64
+             * @description Counted from 1.
+             */
+            page: number;
+            /** @description The source's id; empty where there is none. */
+            source: string;
         };
         /** @description Pictures are made of pages, or not. */
         PictureCommand: {
@@ -2627,6 +2655,8 @@ export interface components {
             on: boolean;
             /** @description The pages that have it, as a selection in words; all when it is empty. */
             only: string;
+            /** @description In place of the text. */
+            picture: components["schemas"]["Picture"];
             /** @enum {string} */
             place: "top" | "middle" | "bottom";
             /** @description All over the page. */

@@ -1,19 +1,22 @@
 import { SegmentedControl } from '@mantine/core';
+import type { Packet } from '../api/client';
 import { t } from '../words';
 import { FieldHint } from './FieldHint';
 import { TextField } from './fields';
 import { LooksSettings } from './LooksSettings';
+import { PicturePicker } from './PicturePicker';
 import { DESIGNS, type Finish } from './sections';
 
 type Cover = Finish['cover'];
 
 interface Props {
   cover: Cover;
+  packet: Packet;
   onChange: (part: Partial<Cover>) => void;
 }
 
 /** What a cover says, and its design. */
-export function CoverSettings({ cover, onChange }: Props) {
+export function CoverSettings({ cover, packet, onChange }: Props) {
   return (
     <>
       <SegmentedControl
@@ -32,6 +35,13 @@ export function CoverSettings({ cover, onChange }: Props) {
       />
       <TextField label={t('finish.date')} value={cover.date} onCommit={(date) => onChange({ date })} />
       <FieldHint also={t('finish.emptyIsLeftOut')} />
+      <PicturePicker
+        label={t('finish.coverPicture')}
+        placeholder={t('finish.none')}
+        packet={packet}
+        picture={cover.picture}
+        onChange={(picture) => onChange({ picture })}
+      />
       <LooksSettings looks={cover} onChange={onChange} />
     </>
   );

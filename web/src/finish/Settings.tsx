@@ -2,6 +2,7 @@ import type { Packet } from '../api/client';
 import { BookmarkSettings } from './BookmarkSettings';
 import { ContentsSettings } from './ContentsSettings';
 import { CoverSettings } from './CoverSettings';
+import { LetterheadSettings } from './LetterheadSettings';
 import { LineSettings } from './LineSettings';
 import { NumberSettings } from './NumberSettings';
 import { OpeningSettings } from './OpeningSettings';
@@ -30,7 +31,7 @@ export function Settings({ section, packet, pages, printed, onChange }: Props) {
       onChange({ [name]: { ...finish[name], on: true, ...part } });
   switch (section) {
     case 'cover':
-      return <CoverSettings cover={finish.cover} onChange={changes('cover')} />;
+      return <CoverSettings cover={finish.cover} packet={packet} onChange={changes('cover')} />;
     case 'contents':
       return <ContentsSettings contents={finish.contents} onChange={changes('contents')} />;
     case 'sheets':
@@ -48,7 +49,13 @@ export function Settings({ section, packet, pages, printed, onChange }: Props) {
     case 'footer':
       return <LineSettings key={section} line={finish[section]} onChange={changes(section)} />;
     case 'watermark':
-      return <WatermarkSettings watermark={finish.watermark} onChange={changes('watermark')} />;
+      return (
+        <WatermarkSettings watermark={finish.watermark} packet={packet} onChange={changes('watermark')} />
+      );
+    case 'letterhead':
+      return (
+        <LetterheadSettings letterhead={finish.letterhead} packet={packet} onChange={changes('letterhead')} />
+      );
     case 'bookmarks':
       return (
         <BookmarkSettings bookmarks={finish.bookmarks} packet={packet} onChange={changes('bookmarks')} />

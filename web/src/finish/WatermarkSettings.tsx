@@ -1,15 +1,18 @@
 import { Checkbox, SegmentedControl } from '@mantine/core';
+import type { Packet } from '../api/client';
 import { t } from '../words';
 import { FieldHint } from './FieldHint';
 import { CountField, TextField } from './fields';
 import classes from './FinishView.module.css';
 import { LooksSettings } from './LooksSettings';
+import { PicturePicker } from './PicturePicker';
 import type { Finish } from './sections';
 
 type Watermark = Finish['watermark'];
 
 interface Props {
   watermark: Watermark;
+  packet: Packet;
   onChange: (part: Partial<Watermark>) => void;
 }
 
@@ -22,11 +25,18 @@ const PLACES = [
 const USUAL_SIZE = 72;
 
 /** What a watermark says, and how it lies on the pages. */
-export function WatermarkSettings({ watermark, onChange }: Props) {
+export function WatermarkSettings({ watermark, packet, onChange }: Props) {
   const { text, size, angle, place, repeated, behind, strength, only } = watermark;
   return (
     <>
       <TextField label={t('finish.text')} value={text} onCommit={(value) => onChange({ text: value })} />
+      <PicturePicker
+        label={t('finish.orAPicture')}
+        placeholder={t('finish.none')}
+        packet={packet}
+        picture={watermark.picture}
+        onChange={(picture) => onChange({ picture })}
+      />
       <div className={classes.pair}>
         <CountField
           label={t('finish.angle')}

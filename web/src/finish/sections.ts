@@ -39,8 +39,18 @@ export const SECTIONS: Record<Section, SectionWords> = {
   watermark: {
     name: t('finish.watermark'),
     marks: 'watermark',
-    words: ({ watermark: { text, behind } }) =>
-      behind ? t('finish.watermarkBehind', { text }) : t('finish.watermarkOver', { text }),
+    words: ({ watermark: { text, picture, behind } }) => {
+      if (picture.source) return behind ? t('finish.pictureBehind') : t('finish.pictureOver');
+      return behind ? t('finish.watermarkBehind', { text }) : t('finish.watermarkOver', { text });
+    },
+  },
+  letterhead: {
+    name: t('finish.letterhead'),
+    marks: 'letterhead',
+    words: ({ letterhead: { picture, over } }) => {
+      if (!picture.source) return t('finish.noFileChosen');
+      return over ? t('finish.letterheadOver') : t('finish.letterheadBehind');
+    },
   },
   bookmarks: {
     name: t('finish.bookmarks'),
@@ -69,6 +79,7 @@ export const SECTION_ORDER = [
   'header',
   'footer',
   'watermark',
+  'letterhead',
   'bookmarks',
   'properties',
   'opening',

@@ -1,4 +1,4 @@
-import type { Finished, Packet, Page } from '../api/client';
+import { sourcePictureUrl, type Finished, type Packet, type Page } from '../api/client';
 import { useFinished } from '../api/queries';
 import classes from './PageMarks.module.css';
 
@@ -6,6 +6,8 @@ interface Props {
   packet: Packet;
   page: Page;
 }
+
+type MarkOfPage = Finished['pages'][number]['marks'][number];
 
 /** What is added to a page, over its picture: page number, header and footer, as they will be in the document. */
 export function PageMarks({ packet, page }: Props) {
@@ -15,35 +17,70 @@ export function PageMarks({ packet, page }: Props) {
 
 interface MarksProps {
   page: Page;
-  marks: Finished['pages'][number]['marks'];
+  marks: MarkOfPage[];
 }
 
-/** Texts and lines on a page, over its picture. */
+/** Texts, boxes and pictures on a page, over its picture. */
 export function Marks({ page, marks }: MarksProps) {
+  // What is beneath, or seen through, is drawn by itself: it mixes with the page.
+  const mixed = marks.filter(isMixed);
+  const others = marks.filter((mark) => !isMixed(mark));
+  const viewBox = `0 0 ${page.width} ${page.height}`;
   return (
-    <svg className={classes.marks} viewBox={`0 0 ${page.width} ${page.height}`} aria-hidden>
-      {marks.map(({ kind, text, at, width, size, face, colour, rule, angle, opacity, under }, i) =>
-        rule ? (
-          <rect key={i} x={at.x} y={at.y} width={width} height={size} fill={colour} />
-        ) : (
-          <text
-            key={i}
-            data-mark={kind}
-            x={at.x}
-            y={at.y}
-            fontSize={size}
-            fontFamily={`'Dorbin ${face}'`}
-            fill={colour}
-            textLength={width}
-            lengthAdjust="spacingAndGlyphs"
-            opacity={opacity}
-            transform={angle ? `rotate(${angle} ${at.x} ${at.y})` : undefined}
-            data-under={under}
-          >
-            {text}
-          </text>
-        ),
+    <>
+      {mixed.length > 0 && (
+        <svg className={classes.marks} data-mixed viewBox={viewBox} aria-hidden>
+          {mixed.map((mark, i) => (
+            <Mark key={i} mark={mark} />
+          ))}
+        </svg>
       )}
-    </svg>
+      <svg className={classes.marks} viewBox={viewBox} aria-hidden>
+        {others.map((mark, i) => (
+          <Mark key={i} mark={mark} />
+        ))}
+      </svg>
+    </>
+  );
+}
+
+const isMixed = ({ under, multiplied }: MarkOfPage) => under === true || multiplied === true;
+/** Pixels for a point: enough for the page as large as the window. */
+const DETAIL = 1.5;
+
+function Mark({ mark }: { mark: MarkOfPage }) {
+  const { kind, text, at, width, size, face, colour, rule, angle, opacity, picture } = mark;
+  const transform = angle ? `rotate(${angle} ${at.x} ${at.y})` : undefined;
+  if (picture) {
+    return (
+      <image
+        href={sourcePictureUrl(picture.source, picture.page, width * DETAIL)}
+        data-mark={kind}
+        x={at.x}
+        y={at.y}
+        width={width}
+        height={size}
+        preserveAspectRatio="none"
+        opacity={opacity}
+        transform={transform}
+      />
+    );
+  }
+  if (rule) return <rect x={at.x} y={at.y} width={width} height={size} fill={colour} />;
+  return (
+    <text
+      data-mark={kind}
+      x={at.x}
+      y={at.y}
+      fontSize={size}
+      fontFamily={`'Dorbin ${face}'`}
+      fill={colour}
+      textLength={width}
+      lengthAdjust="spacingAndGlyphs"
+      opacity={opacity}
+      transform={transform}
+    >
+      {text}
+    </text>
   );
 }

@@ -1,0 +1,54 @@
+import { Checkbox } from '@mantine/core';
+import type { Packet } from '../api/client';
+import { t } from '../words';
+import { TextField } from './fields';
+import { PicturePicker } from './PicturePicker';
+import type { Finish } from './sections';
+
+type Letterhead = Finish['letterhead'];
+
+interface Props {
+  letterhead: Letterhead;
+  packet: Packet;
+  onChange: (part: Partial<Letterhead>) => void;
+}
+
+/** Which page of which file is drawn on the pages, and how. */
+export function LetterheadSettings({ letterhead, packet, onChange }: Props) {
+  const { picture, first, actual, over, only } = letterhead;
+  return (
+    <>
+      <PicturePicker
+        label={t('finish.letterheadFile')}
+        placeholder={t('finish.chooseAFile')}
+        packet={packet}
+        picture={picture}
+        onChange={(chosen) => onChange({ picture: chosen })}
+      />
+      <PicturePicker
+        label={t('finish.onTheFirstPage')}
+        placeholder={t('finish.theSame')}
+        packet={packet}
+        picture={first}
+        onChange={(chosen) => onChange({ first: chosen })}
+      />
+      <Checkbox
+        label={t('finish.atItsSize')}
+        checked={actual}
+        onChange={(event) => onChange({ actual: event.currentTarget.checked })}
+      />
+      <Checkbox
+        label={t('finish.overThePage')}
+        description={t('finish.seenThrough')}
+        checked={over}
+        onChange={(event) => onChange({ over: event.currentTarget.checked })}
+      />
+      <TextField
+        label={t('finish.onlyOn')}
+        placeholder={t('finish.allPagesSuchAs')}
+        value={only}
+        onCommit={(value) => onChange({ only: value })}
+      />
+    </>
+  );
+}
