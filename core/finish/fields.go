@@ -45,6 +45,11 @@ func (f Finish) fields(facts Facts) fields {
 	return fields{common}
 }
 
+// Fill fills in the fields that are the same on all pages.
+func (f Finish) Fill(text string, facts Facts) string {
+	return strings.NewReplacer(f.fields(facts).common...).Replace(text)
+}
+
 // on fills in the fields of a page.
 func (f fields) on(page Page, place Place) *strings.Replacer {
 	return strings.NewReplacer(append([]string{

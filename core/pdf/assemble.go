@@ -22,19 +22,20 @@ type Assembler struct {
 	// themselves.
 	KeepPictures bool
 
-	out      *writer
-	pages    []int // number of each page object, by position
-	filled   []bool
-	tree     int // number of the page tree's root
-	written  map[[sha256.Size]byte]int
-	form     form
-	layers   layers
-	outlines []outlineItem
-	leftOut  Tally
-	marks    [][]finish.Mark // by position
-	fonts    map[typeface.Face]*embedded
-	overlays map[finish.Picture]*overlay
-	version2 bool
+	out       *writer
+	pages     []int // number of each page object, by position
+	filled    []bool
+	tree      int // number of the page tree's root
+	written   map[[sha256.Size]byte]int
+	form      form
+	layers    layers
+	outlines  []outlineItem
+	leftOut   Tally
+	marks     [][]finish.Mark // by position
+	fonts     map[typeface.Face]*embedded
+	overlays  map[finish.Picture]*overlay
+	lastForms map[string]lastForm // of marks, by the names of their groups
+	version2  bool
 }
 
 // Placement puts a page of a document at a position of the assembled file. Both
@@ -86,7 +87,7 @@ func NewAssembler(w io.Writer, pageCount int) *Assembler {
 		form:     newForm(),
 		leftOut:  Tally{},
 		fonts:    map[typeface.Face]*embedded{},
-		overlays: map[finish.Picture]*overlay{},
+		overlays: map[finish.Picture]*overlay{}, lastForms: map[string]lastForm{},
 	}
 	a.tree = a.out.allocate()
 	for i := range a.pages {
@@ -101,11 +102,7 @@ func NewAssembler(w io.Writer, pageCount int) *Assembler {
 // function onPage, when not nil, is called after each page, and stops the work
 // by returning an error.
 func (a *Assembler) AddDocument(doc *Document, placements []Placement, onPage func() error) error {
-	c := &copier{
-		Assembler: a, doc: doc,
-		copies: map[int]*objectCopy{}, pages: map[int]int{}, reshaped: map[int]*reshaping{},
-		layers: map[int]int{}, hidden: map[int]bool{},
-	}
+	c := newCopier(a, doc)
 	positions := map[int]int{}
 	for _, p := range placements {
 		if p.Page < 0 || p.Page >= len(doc.pages) {

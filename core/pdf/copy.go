@@ -23,6 +23,16 @@ type copier struct {
 	hidden   map[int]bool        // groups and memberships whose content is not copied, as they are off
 	depth    int                 // of the object being copied, from the first
 	actions  int                 // actions copied
+	// withMarks are resources of pages with what marks need besides, by what they are made of.
+	withMarks map[string]types.IndirectRef
+}
+
+func newCopier(a *Assembler, doc *Document) *copier {
+	return &copier{
+		Assembler: a, doc: doc,
+		copies: map[int]*objectCopy{}, pages: map[int]int{}, reshaped: map[int]*reshaping{},
+		layers: map[int]int{}, hidden: map[int]bool{}, withMarks: map[string]types.IndirectRef{},
+	}
 }
 
 type objectCopy struct {

@@ -110,25 +110,51 @@ func (c *copier) drawnAround(
 	if len(plan.fixed) > 0 || !marks.isEmpty() {
 		before = append(before, c.sharedStream("q\n"))
 		behind.WriteString(strings.Repeat("\nQ", 1+c.doc.leftOpen(page)) + "\n")
-		resources := c.ownResources(copied, page)
-		for _, drawn := range plan.fixed {
-			behind.WriteString(c.draw(drawn, resources))
-		}
-		for name, font := range marks.fonts {
-			resources.set("Font", name, font)
-		}
-		for name, form := range marks.forms {
-			resources.set("XObject", name, form)
-		}
+		c.nameDrawn(copied, page, plan, marks, &behind)
 	}
 	if wraps {
 		behind.WriteString("\nQ\n")
 	}
-	behind.WriteString(marks.over)
+	behind.WriteString(marks.head)
 	if behind.Len() == 0 {
 		return contents
 	}
-	return append(append(before, contents...), c.smallStream([]byte(behind.String())))
+	all := append(before, contents...)
+	if len(plan.fixed) > 0 {
+		return append(all, c.smallStream([]byte(behind.String()+marks.own+marks.tail)))
+	}
+	if marks.own == "" {
+		return append(all, c.sharedStream(behind.String()+marks.tail))
+	}
+	return append(all, c.sharedStream(behind.String()), c.smallStream([]byte(marks.own)), c.sharedStream(marks.tail))
+}
+
+// nameDrawn names in a page's resources what its marks need, and draws the annotations that become
+// part of it. Pages that share their resources share these, too, with the same marks.
+func (c *copier) nameDrawn(copied types.Dict, page int, plan *fieldPlan, marks drawnMarks, behind *strings.Builder) {
+	shared, isShared := copied["Resources"].(types.IndirectRef)
+	key := ""
+	if isShared && len(plan.fixed) == 0 {
+		key = string(appendDict(appendDict(appendObject(nil, shared), marks.fonts), marks.forms))
+		if known, ok := c.withMarks[key]; ok {
+			copied["Resources"] = known
+			return
+		}
+	}
+	resources := c.ownResources(copied, page)
+	for _, drawn := range plan.fixed {
+		behind.WriteString(c.draw(drawn, resources))
+	}
+	for name, font := range marks.fonts {
+		resources.set("Font", name, font)
+	}
+	for name, form := range marks.forms {
+		resources.set("XObject", name, form)
+	}
+	if key != "" {
+		written := reference(c.add(resources.copied))
+		c.withMarks[key], copied["Resources"] = written, written
+	}
 }
 
 // draw is the content that draws what an annotation looks like.
@@ -153,14 +179,17 @@ func (c *copier) draw(drawn drawing, resources *ownedResources) string {
 func (d *Document) leftOpen(page int) int {
 	open := 0
 	for _, content := range d.contentOf(d.pages[page]) {
-		scanContent(content, func(op operator) {
+		s := contentScanner{content: content}
+		for token, more := s.next(); more; token, more = s.next() {
 			switch {
-			case op.name == "q":
+			case string(token) == "q":
 				open++
-			case op.name == "Q" && open > 0:
+			case string(token) == "Q" && open > 0:
 				open--
+			case string(token) == "ID":
+				s.skipInlineImage()
 			}
-		})
+		}
 	}
 	return min(open, maxDepth)
 }

@@ -155,7 +155,7 @@ func (a *Assembler) writePage(position int, size geometry.Size, turn int, conten
 		"MediaBox":  numbers(0, 0, round(size.Width), round(size.Height)),
 		"Resources": resources,
 	}
-	if content = slices.Concat([]byte(marks.under), content, []byte(marks.over)); len(content) > 0 {
+	if content = slices.Concat([]byte(marks.under), content, []byte(marks.over())); len(content) > 0 {
 		page["Contents"] = a.smallStream(content)
 	}
 	if links := a.markLinks(position, box, turn, 1); len(links) > 0 {

@@ -45,15 +45,19 @@ func (a *Assembler) hasMarks(position int) bool {
 	return position < len(a.marks) && len(a.marks[position]) > 0
 }
 
-// drawnMarks are the marks of a page as content: what is under it, and what is over it. The
-// resources that they name are entered into the page's.
+// drawnMarks are the marks of a page as content: what is under it, and what is over it in three
+// pieces, of which the first and the last are the same on many pages. The resources that they name
+// are entered into the page's.
 type drawnMarks struct {
-	under, over string
-	fonts       types.Dict
-	forms       types.Dict // by their names
+	under           string
+	head, own, tail string
+	fonts           types.Dict
+	forms           types.Dict // by their names
 }
 
-func (d drawnMarks) isEmpty() bool { return d.under == "" && d.over == "" }
+func (d drawnMarks) isEmpty() bool { return d.under == "" && d.head == "" }
+
+func (d drawnMarks) over() string { return d.head + d.own + d.tail }
 
 // markGroup is what of a page's marks is drawn together.
 type markGroup struct {
@@ -73,8 +77,8 @@ var markForms = []string{underForm, stampForm, runningForm}
 // grouped parts the marks of a page into those that may be the same on other pages, which share a
 // form with these, and its own. What the program makes a page of is its content; the others are
 // artifacts (14.8.2.2).
-func grouped(marks []finish.Mark) (under, content, artifacts []markGroup) {
-	var below, stamp, running, own, made []finish.Mark
+func grouped(marks []finish.Mark) (under, content, artifacts []markGroup, own *finish.Mark) {
+	var below, stamp, running, made []finish.Mark
 	for _, mark := range marks {
 		switch {
 		case mark.Under:
@@ -85,13 +89,13 @@ func grouped(marks []finish.Mark) (under, content, artifacts []markGroup) {
 			made = append(made, mark)
 		case mark.Kind == finish.WatermarkMark:
 			stamp = append(stamp, mark)
-		case mark.Kind == finish.NumberMark:
-			own = append(own, mark)
+		case mark.Kind == finish.NumberMark && own == nil:
+			own = &mark
 		default:
 			running = append(running, mark)
 		}
 	}
-	return []markGroup{{underForm, below}}, []markGroup{{"", made}}, []markGroup{{stampForm, stamp}, {runningForm, running}, {"", own}}
+	return []markGroup{{underForm, below}}, []markGroup{{"", made}}, []markGroup{{stampForm, stamp}, {runningForm, running}}, own
 }
 
 // drawMarks draws the marks of a page, which is seen turned by its rotation and scaled by its
@@ -104,17 +108,43 @@ func (a *Assembler) drawMarks(position int, box rectangle, rotate int, unit floa
 	m := fromSeen(box, rotate, unit)
 	placed := fmt.Sprintf("q %s cm\n", operands(m.A, m.B, m.C, m.D, m.E, m.F))
 	const artifact = "/Artifact<</Type/Pagination>>BDC "
-	under, content, artifacts := grouped(a.marks[position])
+	under, content, artifacts, own := grouped(a.marks[position])
 	if drawn := a.drawGroups(under, suffix, &d); drawn != "" {
 		d.under = artifact + placed + drawn + "Q EMC\n"
 	}
 	if drawn := a.drawGroups(content, suffix, &d); drawn != "" {
-		d.over = placed + drawn + "Q\n"
+		d.head = placed + drawn + "Q\n"
 	}
-	if drawn := a.drawGroups(artifacts, suffix, &d); drawn != "" {
-		d.over += artifact + placed + drawn + "Q EMC\n"
+	forms := a.drawGroups(artifacts, suffix, &d)
+	if forms == "" && own == nil {
+		return d
 	}
+	d.head += artifact + placed + forms
+	if own != nil {
+		choice, text := a.drawOwn(*own, suffix, &d)
+		d.head, d.own, d.tail = d.head+choice, text, "ET\n"
+	}
+	d.tail += "Q EMC\n"
 	return d
+}
+
+// drawOwn draws the text that a page alone has: the choice of its writing, and the text.
+func (a *Assembler) drawOwn(own finish.Mark, suffix string, d *drawnMarks) (choice, text string) {
+	font, name := a.font(own.Face), resourceNames[own.Face]+suffix
+	d.fonts[name] = reference(font.number)
+	var b strings.Builder
+	writeText(&b, own, font)
+	return fmt.Sprintf("BT /%s %s Tf %s rg\n", name, operands(own.Size), rgb(own.Colour)), b.String()
+}
+
+// writeText has content show the text of a mark in the font that was chosen.
+func writeText(b *strings.Builder, mark finish.Mark, font *embedded) {
+	m := mark.Line()
+	b.WriteString(operands(m.A, m.B, -m.C, -m.D, m.E, m.F) + " Tm<")
+	for _, r := range mark.Text {
+		fmt.Fprintf(b, "%04X", font.subset.Use(r))
+	}
+	b.WriteString(">Tj\n")
 }
 
 func (a *Assembler) drawGroups(groups []markGroup, suffix string, d *drawnMarks) (drawn string) {
@@ -127,15 +157,31 @@ func (a *Assembler) drawGroups(groups []markGroup, suffix string, d *drawnMarks)
 			maps.Copy(d.fonts, named.fonts)
 			maps.Copy(d.forms, named.overlays)
 		default:
-			d.forms[group.name+suffix] = reference(a.markForm(group.marks))
+			d.forms[group.name+suffix] = reference(a.markForm(group))
 			drawn += "/" + group.name + suffix + " Do\n"
 		}
 	}
 	return drawn
 }
 
-// markForm writes a form that draws marks, once for all pages on which they are the same.
-func (a *Assembler) markForm(marks []finish.Mark) int {
+// lastForm is the form of a group that was written last.
+type lastForm struct {
+	marks  []finish.Mark
+	number int
+}
+
+// markForm gives a form that draws marks, which is written once for all pages on which they are the
+// same.
+func (a *Assembler) markForm(group markGroup) int {
+	last, ok := a.lastForms[group.name]
+	if !ok || !slices.Equal(last.marks, group.marks) {
+		last = lastForm{group.marks, a.writeMarkForm(group.marks)}
+		a.lastForms[group.name] = last
+	}
+	return last.number
+}
+
+func (a *Assembler) writeMarkForm(marks []finish.Mark) int {
 	content, named := a.markContent(marks, "")
 	key := contentKey([]byte("a form of marks"), []byte(content))
 	if number, ok := a.written[key]; ok {
@@ -224,12 +270,7 @@ func (a *Assembler) markContent(marks []finish.Mark, suffix string) (content str
 			texts.WriteString(choice)
 			setColour = choice
 		}
-		m := mark.Line()
-		fmt.Fprintf(&texts, "%s Tm<", operands(m.A, m.B, -m.C, -m.D, m.E, m.F))
-		for _, r := range mark.Text {
-			fmt.Fprintf(&texts, "%04X", font.subset.Use(r))
-		}
-		texts.WriteString(">Tj\n")
+		writeText(&texts, mark, font)
 	}
 	if texts.Len() > 0 {
 		boxes.WriteString("BT " + texts.String() + "ET\n")
@@ -321,9 +362,21 @@ func rgb(colour string) string {
 	return operands(share(16), share(8), share(0))
 }
 
+// worthDeflating is how many bytes of content are that can become fewer by compressing.
+const worthDeflating = 120
+
+func (a *Assembler) plainStream(content []byte) types.Object {
+	number := a.out.allocate()
+	a.out.stream(number, types.Dict{}, bytes.NewReader(content), int64(len(content)))
+	return reference(number)
+}
+
 // smallStream writes content, compressed where that is shorter.
 func (a *Assembler) smallStream(content []byte) types.Object {
 	dict, data := types.Dict{}, content
+	if len(content) < worthDeflating {
+		return a.plainStream(content)
+	}
 	if deflated := deflate(content); len(deflated)+len("/Filter /FlateDecode") < len(content) {
 		dict["Filter"], data = types.Name(Flate), deflated
 	}
@@ -335,13 +388,12 @@ func (a *Assembler) smallStream(content []byte) types.Object {
 // sharedStream writes content that many pages have once.
 func (a *Assembler) sharedStream(content string) types.Object {
 	key := contentKey([]byte("content of many pages"), []byte(content))
-	number, ok := a.written[key]
-	if !ok {
-		number = a.out.allocate()
-		a.out.stream(number, types.Dict{}, strings.NewReader(content), int64(len(content)))
-		a.written[key] = number
+	if number, ok := a.written[key]; ok {
+		return reference(number)
 	}
-	return reference(number)
+	number := a.plainStream([]byte(content))
+	a.written[key] = objectNumber(number)
+	return number
 }
 
 // writeFonts writes the typefaces as far as their letters are used (9.7.4, 9.9): composite fonts

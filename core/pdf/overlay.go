@@ -45,11 +45,7 @@ func (a *Assembler) AddOverlay(p finish.Picture, doc *Document, page int) error 
 	if page < 0 || page >= len(doc.pages) {
 		return fmt.Errorf("the document has %d pages, there is no page %d", len(doc.pages), page+1)
 	}
-	c := &copier{
-		Assembler: a, doc: doc,
-		copies: map[int]*objectCopy{}, pages: map[int]int{}, reshaped: map[int]*reshaping{},
-		layers: map[int]int{}, hidden: map[int]bool{},
-	}
+	c := newCopier(a, doc)
 	node := doc.pages[page]
 	content := c.visibleContent(page)
 	resources := c.resources(page, content, newPruning(doc, map[int]int{page: a.tree}))

@@ -240,3 +240,37 @@ demoTest(
     for (const { text } of pages) expect(text).toContain('Clubhead');
   },
 );
+
+demoTest(
+  'a number is dragged to where it belongs, and the name of the file has fields',
+  async ({ page, demo }) => {
+    expect(demo.url).toBeTruthy();
+    await page.getByRole('link', { name: 'Finish…' }).click();
+    await page.getByRole('switch', { name: 'Page numbers' }).check({ force: true });
+    const handle = page.getByTitle('Drag it to where it belongs');
+    const from = await handle.boundingBox();
+    const sheet = await page.getByRole('main').getByRole('img').first().boundingBox();
+    if (!from || !sheet) throw new Error('there is no number on the page');
+    const scale = sheet.width / 595.28;
+    const by = { x: -0.8 * sheet.width, y: -sheet.height + 90 * scale };
+    await page.mouse.move(from.x + 5, from.y + 5);
+    await page.mouse.down();
+    await page.mouse.move(from.x + 5 + by.x / 2, from.y + 5 + by.y / 2, { steps: 5 });
+    await expect(page.getByText(/^\d+(\.5)? mm from the edge$/)).toBeVisible();
+    await page.mouse.move(from.x + 5 + by.x, from.y + 5 + by.y, { steps: 5 });
+    await page.mouse.up();
+    await expect(page.getByRole('radio', { name: 'Head' })).toBeChecked();
+    await expect(page.getByRole('radio', { name: 'Left' })).toBeChecked();
+    // It was 12 mm above the foot; capitals of 10 points are 7.3 high.
+    const edge = (842 - 34 - 842 + 90 - 7.3) / (72 / 25.4);
+    const shown = await page.getByRole('textbox', { name: 'From the edge' }).inputValue();
+    expect(Math.abs(Number.parseFloat(shown) - edge)).toBeLessThan(1);
+
+    await page.getByRole('link', { name: 'Export…' }).click();
+    await page.getByRole('textbox', { name: 'Name' }).fill('{receiver} {counter}');
+    await expect(page.getByText('Becomes Tarn Valley Fund 001.pdf')).toBeVisible();
+    await page.getByRole('button', { name: 'Export PDF' }).click();
+    await expect(page.getByRole('heading', { name: 'Tarn Valley Fund 001.pdf' })).toBeVisible();
+    await expect(page.getByText('Becomes Tarn Valley Fund 002.pdf')).toBeVisible();
+  },
+);

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"os"
 	"regexp"
+	"slices"
 	"strconv"
 	"sync"
 	"testing"
@@ -12,6 +13,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"dorbin/core/finish"
 	"dorbin/core/packet"
 	"dorbin/core/pdf/pdftest"
 	"dorbin/internal/app"
@@ -167,4 +169,33 @@ func BenchmarkSeenThrough(b *testing.B) {
 		require.NoError(b, a.Close())
 		b.StartTimer()
 	}
+}
+
+// BenchmarkFinishedExport exports 2,000 pages of text, without and with page numbers, a header and
+// a watermark, and reports how much longer and larger that is. Work in the background waits meanwhile.
+func BenchmarkFinishedExport(b *testing.B) {
+	const pages = 2000
+	a := openApp(b, b.TempDir(), intake.DefaultLimits)
+	b.Cleanup(func() { require.NoError(b, a.Close()) })
+	id := newPacket(b, a)
+	add(b, a, id, "book.pdf", book(pages))
+	f := finish.Default()
+	f.Numbers.On, f.Header.On, f.Watermark.On = true, true, true
+	times, bytes := [2][]float64{}, [2]int64{}
+	for b.Loop() {
+		for with, section := range []packet.Finish{
+			{Numbers: &finish.Numbers{}, Header: &finish.Line{}, Watermark: &finish.Watermark{}},
+			{Numbers: &f.Numbers, Header: &f.Header, Watermark: &f.Watermark},
+		} {
+			apply(b, a, id, section)
+			started := time.Now()
+			_, e := exportAsItIs(b, a, id)
+			require.Equal(b, "done", e.State, e.Problem)
+			times[with] = append(times[with], time.Since(started).Seconds())
+			bytes[with] = e.Receipt.Bytes
+		}
+	}
+	b.ReportMetric(slices.Min(times[1])/slices.Min(times[0]), "time-ratio")
+	b.ReportMetric(slices.Min(times[0]), "s-without")
+	b.ReportMetric(float64(bytes[1]-bytes[0])/pages, "B/page-more")
 }

@@ -1,6 +1,7 @@
 package app_test
 
 import (
+	"fmt"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -257,6 +258,33 @@ func TestPagesWithAPrintedNumberGetNone(t *testing.T) {
 	path, e := exportAsItIs(t, a, id)
 	assert.Empty(t, e.Receipt.Differences)
 	assert.Equal(t, 1, strings.Count(run(t, "pdftotext", path, "-"), "Page 1 of 1"))
+}
+
+// TestNamesOfFilesHaveFields fills them in, and makes the names good for all systems.
+func TestNamesOfFilesHaveFields(t *testing.T) {
+	a := newApp(t)
+	id := newPacket(t, a)
+	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
+	apply(t, a, id, packet.Finish{Properties: &finish.Properties{Reference: "TVF/2026:118", Own: "Room: 4"}})
+	_, err := a.Export.SetSizing(t.Context(), id, export.Sizing{Limit: 4_000_000, Receiver: "Tarn Valley Fund"})
+	require.NoError(t, err)
+	today := time.Now().Format(time.DateOnly)
+	order := export.ExportOrder{Name: "{receiver} {reference} {date} {counter} {Room} {unknown}.pdf"}
+	want := "Tarn Valley Fund TVF-2026-118 " + today + " %s 4 {unknown}.pdf"
+	name, err := a.Export.FileName(t.Context(), id, order)
+	require.NoError(t, err)
+	assert.Equal(t, fmt.Sprintf(want, "001"), name)
+	for _, number := range []string{"001", "002"} {
+		started, err := a.Export.Start(t.Context(), id, order)
+		require.NoError(t, err)
+		assert.Equal(t, fmt.Sprintf(want, number), waitFor(t, a, started.ID).Name)
+	}
+	name, err = a.Export.FileName(t.Context(), id, export.ExportOrder{Name: "{time}", Make: export.JPEGs})
+	require.NoError(t, err)
+	assert.Regexp(t, `^\d{4}\.jpg$`, name)
+	parts, err := a.Export.Start(t.Context(), id, export.ExportOrder{Make: export.PDFPerPart, Names: "{number} {part} {reference}"})
+	require.NoError(t, err)
+	assert.Equal(t, "done", waitFor(t, a, parts.ID).State)
 }
 
 func TestNonsenseIsNotAdded(t *testing.T) {

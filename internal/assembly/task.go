@@ -45,7 +45,7 @@ func (in plan) write(ctx context.Context, out io.Writer) (pdf.Tally, error) {
 			return nil, err
 		}
 	}
-	w.SetMarks(in.Marks)
+	w.SetMarks(in.Marks.marks())
 	for i, step := range in.Steps {
 		w.progress.Step = i
 		if err := worker.Tell(ctx, w.progress); err != nil {

@@ -74,13 +74,13 @@ func (r exportRequest) number(place int) int {
 
 // ExportOrder is what is to be made of a packet.
 type ExportOrder struct {
-	Name         string          `json:"name,omitempty" doc:"The file's name; without it one is made of the packet's name."`
+	Name         string          `json:"name,omitempty" maxLength:"400" doc:"The file's name, which may have fields in braces: those of texts, {date}, {time} and {counter}. Without it one is made of the packet's name."`
 	Pages        []packet.PageID `json:"pages,omitempty" doc:"These pages alone; all when it is missing."`
 	Range        string          `json:"range,omitempty" maxLength:"1000" doc:"These pages alone, in words: 2-9, odd."`
 	Make         Make            `json:"make,omitempty" enum:"parts,bySize,jpeg,png,tiff,blackTiff" doc:"Without it, one PDF."`
 	DPI          int             `json:"dpi,omitempty" minimum:"0" maximum:"600" doc:"Of pictures; 200 when it is missing."`
 	Quality      int             `json:"quality,omitempty" minimum:"0" maximum:"100" doc:"Of JPEGs, from 30; 88 when it is missing."`
-	Names        string          `json:"names,omitempty" maxLength:"200" doc:"How files of parts are named: {number}, {part}, {packet}."`
+	Names        string          `json:"names,omitempty" maxLength:"200" doc:"How files of parts are named: {number}, {part}, and the fields of names."`
 	KeepPictures bool            `json:"keepPictures,omitempty" doc:"The files of pictures go in as they are, with what they tell about place, time and camera. Without it, the picture alone."`
 	Size         planning.Target `json:"size,omitempty" enum:"lighter,fit" doc:"Lighter: nothing is lost that is seen at twice the size of the paper. Fit: it is under the limit. Without it, pages go in as they are."`
 	Limit        int64           `json:"limit,omitempty" minimum:"0" doc:"Bytes: of all files together for fit, of each for bySize."`
@@ -133,8 +133,13 @@ func (s *Service) Start(ctx context.Context, packetID string, order ExportOrder)
 	if err := sizing.check(); err != nil {
 		return Export{}, err
 	}
+	at := time.Now()
+	naming, err := s.naming(ctx, p, at)
+	if err != nil {
+		return Export{}, err
+	}
 	request := exportRequest{
-		Title: state.Name, Parts: state.Parts, At: time.Now(), Make: order.Make, DPI: order.DPI, Quality: order.Quality, Names: order.Names,
+		Title: state.Name, Parts: state.Parts, At: at, Make: order.Make, DPI: order.DPI, Quality: order.Quality, Names: naming.fill(order.Names),
 		KeepPictures: order.KeepPictures, Numbers: numbers, Sizing: sizing, Finish: whole.Finish,
 	}
 	passwords := orZero(order.Passwords)
@@ -159,7 +164,7 @@ func (s *Service) Start(ctx context.Context, packetID string, order ExportOrder)
 		return Export{}, fmt.Errorf("encode export: %w", err)
 	}
 	e := store.Export{
-		ID: store.NewID("e"), Packet: packetID, Name: fileName(order, state.Name),
+		ID: store.NewID("e"), Packet: packetID, Name: naming.fileName(order),
 		Request: string(encoded), Settings: string(settings), Total: state.PageCount(),
 	}
 	if request.isProtected() {
@@ -196,19 +201,6 @@ func (s *Service) ordered(ctx context.Context, p store.Packet, order ExportOrder
 		return only, nil, ErrEmptyPacket
 	}
 	return only, numbers, nil
-}
-
-// fileName is the name of what an order makes, whatever extension was typed.
-func fileName(order ExportOrder, packetName string) string {
-	extension := extensions[order.Make]
-	if order.Name == "" {
-		return packet.ProposeFileName(packetName, extension)
-	}
-	name := order.Name
-	if typed := filepath.Ext(name); contentTypes[strings.ToLower(typed)] != "" {
-		name = strings.TrimSuffix(name, typed)
-	}
-	return packet.SafeFileName(name, extension)
 }
 
 func orZero[T any](v *T) (zero T) {

@@ -4,6 +4,7 @@ import (
 	"context"
 	"path/filepath"
 	"strings"
+	"time"
 
 	"dorbin/core/planning"
 )
@@ -35,7 +36,11 @@ func (s *Service) Preview(ctx context.Context, packetID string, order ExportOrde
 	if err != nil {
 		return nil, err
 	}
-	m := &making{request: exportRequest{Title: state.Name, Parts: state.Parts, Names: order.Names, Numbers: numbers}}
+	naming, err := s.naming(ctx, p, time.Now())
+	if err != nil {
+		return nil, err
+	}
+	m := &making{request: exportRequest{Title: state.Name, Parts: state.Parts, Names: naming.fill(order.Names), Numbers: numbers}}
 	if m.request.Sizing, err = s.sizing(ctx, packetID); err != nil {
 		return nil, err
 	}
@@ -47,7 +52,7 @@ func (s *Service) Preview(ctx context.Context, packetID string, order ExportOrde
 	segments, names := m.segmentPerPart(), []string(nil)
 	if order.Make == PDFsBySize {
 		segments = m.segmentsBySize(order.Limit - planning.Overhead)
-		names = numberedNames(fileName(order, state.Name), len(segments))
+		names = numberedNames(naming.fileName(order), len(segments))
 	} else {
 		names = m.names(segments)
 	}

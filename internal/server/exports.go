@@ -42,6 +42,12 @@ type filesPreviewAnswer struct {
 	Body []export.PlannedFile `nullable:"false"`
 }
 
+type fileName struct {
+	Name string `json:"name"`
+}
+
+type fileNameAnswer struct{ Body fileName }
+
 type fileInExportRequest struct {
 	ExportPath
 	File int `path:"file" minimum:"1" doc:"Its place among the files, from 1."`
@@ -126,6 +132,13 @@ func (h handlers) registerExports(api huma.API) {
 	}, func(ctx context.Context, in *filesPreviewRequest) (*filesPreviewAnswer, error) {
 		files, err := h.app.Export.Preview(ctx, in.ID, in.Body)
 		return &filesPreviewAnswer{files}, refusal(err)
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "preview-name", Method: http.MethodPost, Path: "/api/packets/{id}/file-name",
+		Summary: "The name that the next export would have", DefaultStatus: http.StatusOK,
+	}, func(ctx context.Context, in *exportRequest) (*fileNameAnswer, error) {
+		name, err := h.app.Export.FileName(ctx, in.ID, in.Body)
+		return &fileNameAnswer{fileName{name}}, refusal(err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "list-exports", Method: http.MethodGet, Path: "/api/packets/{id}/exports", Summary: "A packet's exports, the newest first",

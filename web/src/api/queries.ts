@@ -162,6 +162,18 @@ export function useFilesPreview(packet: Packet, order: ExportOrder) {
   });
 }
 
+/** The name that the next export of a packet would have, whose fields are filled in. */
+export function useFileName(packet: Packet, order: ExportOrder) {
+  const { id, revision } = packet;
+  return useQuery<{ name: string }>({
+    queryKey: [...keys.exports(id), 'name', revision, order],
+    enabled: order.name?.includes('{') ?? false,
+    placeholderData: (old) => old,
+    queryFn: ({ signal }) =>
+      data(api.POST('/api/packets/{id}/file-name', { params: { path: { id } }, body: order, signal })),
+  });
+}
+
 /** Says how large the document may be; what is said shows at once, the plan for it when it is known. */
 export function useSetSizing(packet: string) {
   const cache = useQueryClient();

@@ -331,6 +331,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/packets/{id}/file-name": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The name that the next export would have */
+        post: operations["preview-name"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/packets/{id}/files": {
         parameters: {
             query?: never;
@@ -1209,9 +1226,9 @@ export interface components {
              * @enum {string}
              */
             make?: "parts" | "bySize" | "jpeg" | "png" | "tiff" | "blackTiff";
-            /** @description The file's name; without it one is made of the packet's name. */
+            /** @description The file's name, which may have fields in braces: those of texts, {date}, {time} and {counter}. Without it one is made of the packet's name. */
             name?: string;
-            /** @description How files of parts are named: {number}, {part}, {packet}. */
+            /** @description How files of parts are named: {number}, {part}, and the fields of names. */
             names?: string;
             /** @description These pages alone; all when it is missing. */
             pages?: string[] | null;
@@ -1229,6 +1246,9 @@ export interface components {
              * @enum {string}
              */
             size?: "lighter" | "fit";
+        };
+        FileName: {
+            name: string;
         };
         Finding: {
             /** @description Names the finding as long as its pages stay as they are. */
@@ -3525,6 +3545,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Export"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "preview-name": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The packet's id. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExportOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileName"];
                 };
             };
             /** @description Error */

@@ -1,4 +1,4 @@
-import { Button, Checkbox, SegmentedControl, TextInput } from '@mantine/core';
+import { Button, Checkbox, SegmentedControl } from '@mantine/core';
 import { Link, useSearchParams } from 'wouter';
 import type { Packet, Plan } from '../api/client';
 import { useExports, useFindings, useStartExport } from '../api/queries';
@@ -20,6 +20,7 @@ import classes from './ExportView.module.css';
 import { Passwords } from './Passwords';
 import { PlanPanel } from './PlanPanel';
 import { MakeChoice } from './MakeChoice';
+import { NameField } from './NameField';
 import { buttonWords, isPictures, orderFor, type Order } from './order';
 import { SizeChoice } from './SizeChoice';
 import { useDownload } from './useDownload';
@@ -87,11 +88,12 @@ function Export({ packet }: { packet: Packet }) {
       </Header>
       <aside className={classes.side}>
         <MakeChoice order={order} pageCount={pages.length} problem={problem} onChange={change} />
-        <TextInput
-          label={t('export.name')}
-          value={name}
-          onChange={(event) => rename(event.currentTarget.value)}
-          onKeyDown={(event) => event.key === 'Enter' && run(false)}
+        <NameField
+          packet={packet}
+          make={order.make}
+          name={name}
+          onRename={rename}
+          onEnter={() => run(false)}
         />
         {plan && !isPictures(order.make) && (
           <SizeChoice plan={plan} isPerFile={order.make === 'bySize'} onSizing={planning.change} />

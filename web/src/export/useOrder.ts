@@ -22,13 +22,22 @@ export function useOrder(packet: Packet) {
     defaultValue: { order: usualOrder },
     getInitialValueInEffect: false,
   });
+  // A name with fields is good for other packets, too.
+  const [pattern, keepPattern] = useLocalStorage({
+    key: 'dorbin.export.pattern',
+    defaultValue: '',
+    getInitialValueInEffect: false,
+  });
   const [range, setRange] = useState('');
   const pages = allPages(packet).length;
   const order: Order = { ...usualOrder, ...kept.order, range };
   return {
     order,
-    name: kept.name ?? nameFor(order.make, packet.fileName, pages),
-    rename: (name: string) => keep({ ...kept, name }),
+    name: kept.name ?? nameFor(order.make, pattern || packet.fileName, pages),
+    rename: (name: string) => {
+      keep({ ...kept, name });
+      if (name.includes('{') || pattern === kept.name) keepPattern(name.includes('{') ? name : '');
+    },
     change: (changed: Partial<Order>, { plan, change }: Planning) => {
       const { range: changedRange, ...others } = changed;
       if (changedRange !== undefined) setRange(changedRange);

@@ -68,7 +68,14 @@ function Finish({ packet, page: id }: { packet: Packet; page?: string }) {
         <SectionList packet={packet} chosen={chosen} onChoose={choose} onSwitch={change} />
         <main className={classes.middle}>
           {page ? (
-            <FinishedPage packet={packet} pages={pages} page={page} onShow={show} />
+            <FinishedPage
+              packet={packet}
+              pages={pages}
+              page={page}
+              chosen={section.marks}
+              onShow={show}
+              onChange={change}
+            />
           ) : (
             <p className={classes.empty}>{t('finish.noPages')}</p>
           )}

@@ -5,18 +5,23 @@ import { PageMarks } from '../shared/PageMarks';
 import { PageSheet } from '../shared/PageSheet';
 import { Thumbnail } from '../shared/Thumbnail';
 import { t } from '../words';
+import { DragMarks } from './DragMarks';
 import { examplesOf } from './examples';
 import classes from './FinishView.module.css';
+import type { Changed } from './sections';
 
 interface Props {
   packet: Packet;
   pages: Page[];
   page: Page;
+  /** The kind of marks that are chosen. */
+  chosen: string | undefined;
   onShow: (page: string) => void;
+  onChange: (changed: Changed) => void;
 }
 
 /** A page large, as it will be, with those beneath that differ from each other. */
-export function FinishedPage({ packet, pages, page, onShow }: Props) {
+export function FinishedPage({ packet, pages, page, chosen, onShow, onChange }: Props) {
   const { ref, width, height } = useElementSize();
   const step = (by: -1 | 1) => {
     const next = pages[page.number - 1 + by];
@@ -25,7 +30,18 @@ export function FinishedPage({ packet, pages, page, onShow }: Props) {
   return (
     <>
       <div ref={ref} className={classes.large}>
-        {width > 0 && <PageSheet packet={packet} page={page} width={width} height={height} margin={20} />}
+        {width > 0 && (
+          <PageSheet
+            packet={packet}
+            page={page}
+            width={width}
+            height={height}
+            margin={20}
+            over={(scale) => (
+              <DragMarks packet={packet} page={page} chosen={chosen} scale={scale} onChange={onChange} />
+            )}
+          />
+        )}
       </div>
       <div className={classes.strip}>
         <ul aria-label={t('finish.pagesThatDiffer')}>

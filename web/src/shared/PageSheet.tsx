@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react';
 import { pictureUrl, type Box, type Packet, type Page } from '../api/client';
 import { originColour } from './format';
 import classes from './PageSheet.module.css';
@@ -17,6 +18,8 @@ interface Props {
   margin?: number;
   /** Places that are marked, see Picture. */
   marks?: readonly Box[];
+  /** What lies over the page, which is drawn at a scale in pixels to a point. */
+  over?: (scale: number) => ReactNode;
 }
 
 const ROUGH = 240;
@@ -25,7 +28,7 @@ export const FINE = 1600;
 const FINEST = 2400;
 
 /** A page as large as the room allows: the small picture at once, the fine one as soon as it is there. */
-export function PageSheet({ packet, page, width, height, zoom = 1, margin = 28, marks }: Props) {
+export function PageSheet({ packet, page, width, height, zoom = 1, margin = 28, marks, over }: Props) {
   const source = packet.sources.find((s) => s.id === page.source);
   const scale = Math.min((width - 2 * margin) / page.width, (height - 2 * margin) / page.height);
   if (scale <= 0) return null;
@@ -48,12 +51,13 @@ export function PageSheet({ packet, page, width, height, zoom = 1, margin = 28, 
         <div className={classes.fine}>
           <Picture key={page.id} url={pictureUrl(page, FINE)} alt={name} {...box} marks={marks} />
         </div>
-        <PageMarks packet={packet} page={page} />
         {zoom > 1.5 && (
           <div className={classes.fine}>
             <Picture key={page.id} url={pictureUrl(page, FINEST)} alt="" {...box} />
           </div>
         )}
+        <PageMarks packet={packet} page={page} />
+        {over?.(scale)}
       </div>
     </div>
   );

@@ -1,0 +1,88 @@
+import { useState, type PointerEvent } from 'react';
+import type { Packet, Page } from '../api/client';
+import { useFinished } from '../api/queries';
+import { t } from '../words';
+import classes from './DragMarks.module.css';
+import { dragged, millimetresOf, type Mark } from './dragging';
+import type { Changed } from './sections';
+
+interface Props {
+  packet: Packet;
+  page: Page;
+  /** The kind of marks that are chosen, which show that they can be dragged. */
+  chosen: string | undefined;
+  /** Pixels to a point. */
+  scale: number;
+  onChange: (changed: Changed) => void;
+}
+
+const DRAGGED = ['number', 'header', 'footer', 'label'];
+/** Around a text, in points, so that it can be caught. */
+const ROOM = 3;
+
+/** Texts on a page that are dragged to where they belong. */
+export function DragMarks({ packet, page, chosen, scale, onChange }: Props) {
+  const marks = useFinished(packet)?.marks[page.id] ?? [];
+  return marks.map((mark, i) =>
+    DRAGGED.includes(mark.kind) && !mark.rule ? (
+      <Handle
+        key={i}
+        mark={mark}
+        isChosen={mark.kind === chosen}
+        scale={scale}
+        changeTo={(to) => dragged(packet.finish, mark, to, page)}
+        onChange={onChange}
+      />
+    ) : null,
+  );
+}
+
+interface HandleProps {
+  mark: Mark;
+  isChosen: boolean;
+  scale: number;
+  changeTo: (to: { x: number; y: number }) => Changed | undefined;
+  onChange: (changed: Changed) => void;
+}
+
+function Handle({ mark, isChosen, scale, changeTo, onChange }: HandleProps) {
+  const [from, setFrom] = useState<{ x: number; y: number }>();
+  const [by, setBy] = useState({ x: 0, y: 0 });
+  const to = { x: mark.at.x + by.x / scale, y: mark.at.y + by.y / scale };
+  const move = ({ clientX, clientY }: PointerEvent) => {
+    if (from) setBy({ x: clientX - from.x, y: clientY - from.y });
+  };
+  const end = (isDropped: boolean) => {
+    const changed = changeTo(to);
+    if (isDropped && changed && (by.x !== 0 || by.y !== 0)) onChange(changed);
+    setFrom(undefined);
+    setBy({ x: 0, y: 0 });
+  };
+  const millimetres = from && millimetresOf(changeTo(to));
+  return (
+    <div
+      className={classes.handle}
+      data-chosen={isChosen || undefined}
+      data-dragged={from !== undefined || undefined}
+      title={t('finish.dragIt')}
+      style={{
+        left: (mark.at.x - ROOM) * scale + by.x,
+        top: (mark.at.y - mark.size - ROOM) * scale + by.y,
+        width: (mark.width + 2 * ROOM) * scale,
+        height: (mark.size * 1.3 + 2 * ROOM) * scale,
+      }}
+      onPointerDown={(event) => {
+        event.currentTarget.setPointerCapture(event.pointerId);
+        setFrom({ x: event.clientX, y: event.clientY });
+      }}
+      onPointerMove={move}
+      onPointerUp={() => end(true)}
+      onPointerCancel={() => end(false)}
+    >
+      {from && <span className={classes.ghost}>{mark.text}</span>}
+      {millimetres !== undefined && (
+        <span className={classes.distance}>{t('finish.millimetresFromTheEdge', { millimetres })}</span>
+      )}
+    </div>
+  );
+}

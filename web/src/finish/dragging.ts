@@ -1,0 +1,58 @@
+import type { Finished, Page } from '../api/client';
+import { MM } from '../crop/cropping';
+import type { Changed, Finish } from './sections';
+
+export type Mark = Finished['pages'][number]['marks'][number];
+type Numbers = Finish['numbers'];
+
+/** The height of capitals, in shares of the size of a text. */
+const CAPITALS = 0.73;
+const STEP = 0.5; // millimetres
+const MOST = 100; // millimetres
+
+/** How far a text is from the paper's edge at its end of the page, in points, to half a millimetre. */
+function edgeOf({ size }: Mark, y: number, head: boolean, page: Page): number {
+  const distance = (head ? y - CAPITALS * size : page.height - y) / MM;
+  return Math.min(MOST, Math.max(0, Math.round(distance / STEP) * STEP)) * MM;
+}
+
+/** At which side a text is: the third of the page in which its middle is. */
+function sideOf(mark: Mark, x: number, page: Page, now: Numbers['side']): Numbers['side'] {
+  const middle = (x + mark.width / 2) / page.width;
+  const side = middle < 1 / 3 ? 'left' : middle > 2 / 3 ? 'right' : 'middle';
+  const outer = page.number % 2 === 1 ? 'right' : 'left';
+  return now === 'outer' && side === outer ? 'outer' : side;
+}
+
+/** What changes when a mark is dragged so that its line begins at a point of the page. Others cannot be dragged. */
+export function dragged(
+  finish: Finish,
+  mark: Mark,
+  to: { x: number; y: number },
+  page: Page,
+): Changed | undefined {
+  const { numbers, header, footer, sheets } = finish;
+  switch (mark.kind) {
+    case 'number': {
+      const head = to.y < page.height / 2;
+      const side = sideOf(mark, to.x, page, numbers.side);
+      return { numbers: { ...numbers, head, side, edge: edgeOf(mark, to.y, head, page), elsewhere: '' } };
+    }
+    case 'header':
+      return { header: { ...header, edge: edgeOf(mark, to.y, true, page) } };
+    case 'footer':
+      return { footer: { ...footer, edge: edgeOf(mark, to.y, false, page) } };
+    case 'label': {
+      const side = sideOf(mark, to.x, page, sheets.side);
+      return { sheets: { ...sheets, side, edge: edgeOf(mark, to.y, true, page) } };
+    }
+    default:
+      return undefined;
+  }
+}
+
+/** Where a change would have the text, in words: "12 mm from the edge". */
+export function millimetresOf(changed: Changed | undefined): number | undefined {
+  const edge = (changed?.numbers ?? changed?.header ?? changed?.footer ?? changed?.sheets)?.edge;
+  return edge === undefined ? undefined : Math.round((edge / MM) * 2) / 2;
+}
