@@ -122,13 +122,14 @@ type Opening struct {
 	Bookmarks bool   `json:"bookmarks" doc:"They are shown beside the page."`
 }
 
-// Bookmarks lead to the parts.
+// Bookmarks lead to the parts. Links of documents lead within the document and beyond it.
 type Bookmarks struct {
-	On     bool   `json:"on"`
-	Nested bool   `json:"nested" doc:"Those that documents bring along are below them."`
-	Open   bool   `json:"open" doc:"The nested ones are shown at first."`
-	Skip   string `json:"skip" doc:"Ids of parts without one, separated by commas."`
-	Titles string `json:"titles" doc:"Other titles than those of parts, one a line: id, a colon and the title."`
+	On      bool   `json:"on"`
+	Nested  bool   `json:"nested" doc:"Those that documents bring along are below them."`
+	Open    bool   `json:"open" doc:"The nested ones are shown at first."`
+	NoLinks bool   `json:"noLinks" doc:"Links on pages of documents are left out."`
+	Skip    string `json:"skip" doc:"Ids of parts without one, separated by commas."`
+	Titles  string `json:"titles" doc:"Other titles than those of parts, one a line: id, a colon and the title."`
 }
 
 // Protection is by passwords, which are asked for at each export.

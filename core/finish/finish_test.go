@@ -199,6 +199,21 @@ func seenAs(onInk func(int, geometry.Box) bool) Seen {
 	return Seen{OnInk: onInk, IsPicture: func(page int) bool { return page == 0 }}
 }
 
+// TestLettersThatAreMissing are told where a field brings them in.
+func TestLettersThatAreMissing(t *testing.T) {
+	f := Default()
+	f.Footer.On, f.Contents.On = true, true
+	all := []Page{{Size: geometry.A4, Made: ContentsPage, Part: "Contents", Begins: true}, {Size: geometry.A4, Part: "屋根", Begins: true}}
+	var said []string
+	for _, misfit := range f.Misfits(all, f.Marks(all, Facts{}), seenAs(func(int, geometry.Box) bool { return false })) {
+		said = append(said, misfit.Sentence)
+	}
+	assert.Equal(t, []string{
+		"On page 1 the table of contents has the letter “屋”, which the typeface does not have.",
+		"On page 2 the footer has the letter “屋”, which the typeface does not have.",
+	}, said)
+}
+
 // TestFreePlace finds the nearest place in which all numbers have room.
 func TestFreePlace(t *testing.T) {
 	all := pages(2)

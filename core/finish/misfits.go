@@ -11,7 +11,7 @@ import (
 // Misfit is what is wrong with what is added to a page, though it can be added.
 type Misfit struct {
 	Page     int    `json:"page" doc:"Counted from 1."`
-	Kind     string `json:"kind" enum:"number,header,footer,watermark,label,letterhead"`
+	Kind     string `json:"kind" enum:"number,header,footer,watermark,label,letterhead,cover,contents,sheet"`
 	Sentence string `json:"sentence"`
 	IsFree   bool   `json:"isFree,omitempty" doc:"A page number has room at the other end of this page."`
 }
@@ -49,8 +49,11 @@ func (f Finish) Misfits(pages []Page, marks [][]Mark, seen Seen) []Misfit {
 }
 
 func misfitWords(page Page, before []Mark, mark Mark, at int, seen Seen) string {
+	if letter, missing := mark.Face.Missing(mark.Text); missing {
+		return fmt.Sprintf("has the letter “%c”, which the typeface does not have", letter)
+	}
 	switch {
-	case mark.Rule || kindWords[mark.Kind] == "":
+	case mark.Rule || mark.Kind == CoverMark || mark.Kind == ContentsMark || mark.Kind == SheetMark:
 	case mark.Kind == WatermarkMark || mark.Kind == LetterheadMark:
 		if mark.Under && seen.IsPicture(at) {
 			return "is hidden by the picture that the page is"
@@ -65,10 +68,10 @@ func misfitWords(page Page, before []Mark, mark Mark, at int, seen Seen) string 
 	return ""
 }
 
-// kindWords name the marks that may be misfits: what the program makes a page of is none.
+// kindWords name the kinds of marks.
 var kindWords = map[string]string{
 	NumberMark: "page number", HeaderMark: "header", FooterMark: "footer", LabelMark: "label", WatermarkMark: "watermark",
-	LetterheadMark: "letterhead",
+	LetterheadMark: "letterhead", CoverMark: "cover", ContentsMark: "table of contents", SheetMark: "part sheet",
 }
 
 func (m Mark) isOutside(page Page) bool {

@@ -47,6 +47,7 @@ type Placement struct {
 	// the page's own when it is zero. An image page was straightened and cropped before.
 	geometry.Framing
 	Annotations annotation.Policy
+	NoLinks     bool // links of the page are left out
 	Again       bool // the page was added before: its document's bookmarks lead to that one
 }
 

@@ -107,6 +107,9 @@ func (c *copier) planPage(p Placement, tree *fieldTree) *fieldPlan {
 			continue
 		}
 		handling := c.doc.handlingOf(dict, p.Annotations)
+		if p.NoLinks && c.doc.name(dict["Subtype"]) == "Link" {
+			continue
+		}
 		if handling == annotation.LeftOut || c.leavesOut(dict) || c.leadsNowhere(dict) || (handling == annotation.Fixed && c.fix(dict, plan)) {
 			continue
 		}

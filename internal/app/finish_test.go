@@ -123,6 +123,11 @@ func TestMadePagesAreInTheDocument(t *testing.T) {
 	assert.Contains(t, outlines, `"title": "The books"`)
 	assert.NotContains(t, outlines, `"title": "Roof"`)
 
+	f.Bookmarks.NoLinks = true
+	apply(t, a, id, packet.Finish{Bookmarks: &f.Bookmarks})
+	path, _ = exportAsItIs(t, a, id)
+	assert.Equal(t, 9, strings.Count(run(t, "qpdf", "--json=2", "--json-key=qpdf", path), `"/Subtype": "/Link"`), "those of the contents alone")
+
 	_, e = exportSized(t, a, id, export.ExportOrder{Range: "2, 4-6"})
 	assert.Empty(t, e.Receipt.Differences, "links to pages that are not in it lead nowhere")
 }

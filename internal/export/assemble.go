@@ -188,6 +188,7 @@ func (s *Service) addPagesOf(ctx context.Context, d *document, source store.Sour
 		if !page.isMadeAnew(ofPDF) {
 			placements = append(placements, pdf.Placement{
 				Position: page.position, Page: page.SourcePage - 1, Framing: page.Framing(), Annotations: page.Annotations,
+				NoLinks: d.request.Finish.Bookmarks.NoLinks,
 			})
 			continue
 		}

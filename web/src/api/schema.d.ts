@@ -902,6 +902,8 @@ export interface components {
         Bookmarks: {
             /** @description Those that documents bring along are below them. */
             nested: boolean;
+            /** @description Links on pages of documents are left out. */
+            noLinks: boolean;
             on: boolean;
             /** @description The nested ones are shown at first. */
             open: boolean;
@@ -1617,7 +1619,7 @@ export interface components {
             /** @description A page number has room at the other end of this page. */
             isFree?: boolean;
             /** @enum {string} */
-            kind: "number" | "header" | "footer" | "watermark" | "label" | "letterhead";
+            kind: "number" | "header" | "footer" | "watermark" | "label" | "letterhead" | "cover" | "contents" | "sheet";
             /**
              * Format: int64
              * @description Counted from 1.

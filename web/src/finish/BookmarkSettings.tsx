@@ -53,6 +53,11 @@ export function BookmarkSettings({ bookmarks, packet, onChange }: Props) {
         checked={bookmarks.open}
         onChange={(event) => onChange({ open: event.currentTarget.checked })}
       />
+      <Checkbox
+        label={t('finish.noLinks')}
+        checked={bookmarks.noLinks}
+        onChange={(event) => onChange({ noLinks: event.currentTarget.checked })}
+      />
     </>
   );
 }

@@ -3,14 +3,14 @@ import type { Packet, Page } from '../api/client';
 import { useFinished } from '../api/queries';
 import { t } from '../words';
 import classes from './DragMarks.module.css';
-import { dragged, millimetresOf, type Mark } from './dragging';
-import type { Changed } from './sections';
+import { dragged, millimetresOf } from './dragging';
+import type { Changed, Mark } from './sections';
 
 interface Props {
   packet: Packet;
   page: Page;
-  /** The kind of marks that are chosen, which show that they can be dragged. */
-  chosen: string | undefined;
+  /** The kinds of marks that are chosen, which show that they can be dragged. */
+  chosen: readonly string[] | undefined;
   /** Pixels to a point. */
   scale: number;
   onChange: (changed: Changed) => void;
@@ -28,7 +28,7 @@ export function DragMarks({ packet, page, chosen, scale, onChange }: Props) {
       <Handle
         key={i}
         mark={mark}
-        isChosen={mark.kind === chosen}
+        isChosen={chosen?.includes(mark.kind) ?? false}
         scale={scale}
         changeTo={(to) => dragged(packet.finish, mark, to, page)}
         onChange={onChange}

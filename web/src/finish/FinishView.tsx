@@ -50,7 +50,7 @@ function Finish({ packet, page: id }: { packet: Packet; page?: string }) {
   const change = (changed: Changed) => void act([{ do: 'finish', ...changed }]);
   const changeNumbers = (part: Partial<Packet['finish']['numbers']>) =>
     change({ numbers: { ...packet.finish.numbers, ...part } });
-  const misfits = finished?.misfits.filter(({ kind }) => kind === section.marks) ?? [];
+  const misfits = finished?.misfits.filter(({ kind }) => section.marks?.includes(kind)) ?? [];
   return (
     <div className={classes.view} data-messages="below-list">
       <Header

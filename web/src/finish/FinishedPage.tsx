@@ -14,8 +14,8 @@ interface Props {
   packet: Packet;
   pages: Page[];
   page: Page;
-  /** The kind of marks that are chosen. */
-  chosen: string | undefined;
+  /** The kinds of marks that are chosen. */
+  chosen: readonly string[] | undefined;
   onShow: (page: string) => void;
   onChange: (changed: Changed) => void;
 }

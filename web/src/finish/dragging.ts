@@ -1,8 +1,7 @@
-import type { Finished, Page } from '../api/client';
+import type { Page } from '../api/client';
 import { MM } from '../crop/cropping';
-import type { Changed, Finish } from './sections';
+import type { Changed, Finish, Mark } from './sections';
 
-export type Mark = Finished['pages'][number]['marks'][number];
 type Numbers = Finish['numbers'];
 
 /** The height of capitals, in shares of the size of a text. */

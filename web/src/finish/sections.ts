@@ -1,4 +1,4 @@
-import type { Command, Packet, Page } from '../api/client';
+import type { Command, Finished, Packet, Page } from '../api/client';
 import { t } from '../words';
 
 export type Finish = Packet['finish'];
@@ -6,12 +6,15 @@ export type Section = keyof Finish;
 /** What is said of what is added: the sections that change. */
 export type Changed = Omit<Extract<Command, { do: 'finish' }>, 'do'>;
 
+/** A text, a box or a picture on a page. */
+export type Mark = Finished['pages'][number]['marks'][number];
+
 export const STYLES = ['plain', 'slash', 'ofTotal', 'dashes', 'roman', 'prefixed'] as const;
 
 interface SectionWords {
   name: string;
-  /** The kind of mark that it makes, as misfits are told of it. */
-  marks?: string;
+  /** The kinds of marks that it makes, of which misfits are told. */
+  marks?: readonly Mark['kind'][];
   /** The pages that the program makes for it. */
   made?: NonNullable<Page['made']>;
   /** What it does now, in a line. */
@@ -22,23 +25,29 @@ interface SectionWords {
 export const SECTIONS: Record<Section, SectionWords> = {
   cover: {
     name: t('finish.cover'),
+    marks: ['cover'],
     made: 'cover',
     words: ({ cover }) => t('finish.coverWords', { design: DESIGNS[cover.design] }),
   },
-  contents: { name: t('finish.contents'), made: 'contents', words: () => t('finish.contentsWords') },
+  contents: {
+    name: t('finish.contents'),
+    marks: ['contents'],
+    made: 'contents',
+    words: () => t('finish.contentsWords'),
+  },
   sheets: {
     name: t('finish.sheets'),
-    marks: 'label',
+    marks: ['label', 'sheet'],
     made: 'sheet',
     words: ({ sheets: { as, text } }) =>
       as === 'sheet' ? t('finish.sheetWords', { text }) : t('finish.labelWords', { text }),
   },
-  numbers: { name: t('finish.numbers'), marks: 'number', words: ({ numbers }) => numberWords(numbers) },
-  header: { name: t('finish.header'), marks: 'header', words: ({ header }) => lineWords(header) },
-  footer: { name: t('finish.footer'), marks: 'footer', words: ({ footer }) => lineWords(footer) },
+  numbers: { name: t('finish.numbers'), marks: ['number'], words: ({ numbers }) => numberWords(numbers) },
+  header: { name: t('finish.header'), marks: ['header'], words: ({ header }) => lineWords(header) },
+  footer: { name: t('finish.footer'), marks: ['footer'], words: ({ footer }) => lineWords(footer) },
   watermark: {
     name: t('finish.watermark'),
-    marks: 'watermark',
+    marks: ['watermark'],
     words: ({ watermark: { text, picture, behind } }) => {
       if (picture.source) return behind ? t('finish.pictureBehind') : t('finish.pictureOver');
       return behind ? t('finish.watermarkBehind', { text }) : t('finish.watermarkOver', { text });
@@ -46,7 +55,7 @@ export const SECTIONS: Record<Section, SectionWords> = {
   },
   letterhead: {
     name: t('finish.letterhead'),
-    marks: 'letterhead',
+    marks: ['letterhead'],
     words: ({ letterhead: { picture, over } }) => {
       if (!picture.source) return t('finish.noFileChosen');
       return over ? t('finish.letterheadOver') : t('finish.letterheadBehind');
