@@ -10,9 +10,10 @@ import (
 
 // Contents are pages that list the parts, with the numbers of their pages and links to them.
 type Contents struct {
-	On    bool          `json:"on"`
-	Title string        `json:"title"`
-	Face  typeface.Face `json:"face" enum:"sans,serif"`
+	On     bool          `json:"on"`
+	Title  string        `json:"title"`
+	Nested bool          `json:"nested" doc:"What the bookmarks of files open is listed below their parts."`
+	Face   typeface.Face `json:"face" enum:"sans,serif"`
 }
 
 func (c Contents) check() error {
@@ -25,16 +26,18 @@ func (c Contents) check() error {
 	return errors.Join(checkText("the contents page", c.Face, c.Title), checkLooks("the contents page", c.Face, inkOfDetails))
 }
 
-// entry is a line of the contents: a part.
+// entry is a line of the contents: a part, or a heading in it.
 type entry struct {
-	title string
-	page  int    // its first, counted from 1
-	label string // the number of that page
+	title     string
+	isHeading bool
+	page      int    // its first, counted from 1
+	label     string // the number of that page
 }
 
 const (
 	entrySize  = 11.0 // points
 	entryGap   = 7.0  // between entries
+	indent     = 14.0 // of headings
 	numberRoom = 0.18 // of a line, for the number
 	titleRoom  = 64.0 // that the title takes on the first page
 )
@@ -46,14 +49,19 @@ const MostContents = 100
 // Listed tells whether the contents list a page as the first of its part.
 func (p Page) Listed() bool { return p.Begins && (p.Made == "" || p.Made == SheetPage) }
 
-// ContentsPages tells how many pages contents of parts with these titles take. Sizes are those of
-// the pages that are there already, one at least; further ones are as large as the first.
-func (c Contents) ContentsPages(titles []string, sizes []geometry.Size) int {
-	entries := make([]entry, len(titles))
-	for i, title := range titles {
-		entries[i].title = title
+// PagesFor tells how many pages the contents of a packet take, of which it has one at least.
+// Further ones are as large as the first.
+func (c Contents) PagesFor(pages []Page) int {
+	var sizes []geometry.Size
+	for _, page := range pages {
+		if page.Made == ContentsPage {
+			sizes = append(sizes, page.Size)
+		}
 	}
-	return max(1, len(c.divided(entries, sizes)))
+	if len(sizes) == 0 {
+		return 1
+	}
+	return max(1, len(c.divided(c.entries(pages, nil), sizes)))
 }
 
 // divided parts the entries into those of each page.
@@ -77,7 +85,7 @@ func (c Contents) fitting(entries []entry, page geometry.Size, isFirst bool) int
 		room -= titleRoom
 	}
 	for i, entry := range entries {
-		room -= float64(len(wrapped(c.Face, entry.title, entrySize, c.titleWidth(page))))*entrySize*lineHeight + entryGap
+		room -= float64(len(wrapped(c.Face, entry.title, entrySize, c.titleWidth(page, entry))))*entrySize*lineHeight + entryGap
 		if room < 0 && i > 0 {
 			return i
 		}
@@ -85,20 +93,38 @@ func (c Contents) fitting(entries []entry, page geometry.Size, isFirst bool) int
 	return len(entries)
 }
 
-func (c Contents) titleWidth(page geometry.Size) float64 {
-	return page.Width * (1 - 2*marginShare) * (1 - numberRoom)
+func (c Contents) titleWidth(page geometry.Size, e entry) float64 {
+	width := page.Width * (1 - 2*marginShare) * (1 - numberRoom)
+	if e.isHeading {
+		width = max(width-indent, width/2)
+	}
+	return width
 }
 
-// entries of the contents: the parts with pages that are not made by the program.
-func entries(pages []Page, labels []string) []entry {
+// entries of the contents: the parts with pages that are not made by the program, and the headings
+// in them.
+func (c Contents) entries(pages []Page, labels []string) []entry {
 	var list []entry
 	for i, page := range pages {
-		if !page.Listed() {
+		if page.Listed() {
+			list = append(list, entry{title: page.Part, page: i + 1, label: labelFrom(pages, labels, i)})
+		}
+		if !c.Nested {
 			continue
 		}
-		list = append(list, entry{page.Part, i + 1, labelFrom(pages, labels, i)})
+		for _, heading := range page.Headings {
+			list = append(list, entry{title: heading, isHeading: true, page: i + 1, label: labelAt(labels, i)})
+		}
 	}
 	return list
+}
+
+// labelAt is the number of a page; its place where it has none.
+func labelAt(labels []string, at int) string {
+	if at < len(labels) && labels[at] != "" {
+		return labels[at]
+	}
+	return ordinal(at + 1)
 }
 
 // labelFrom is the number of the first page of a part that has one; its place where none has.
@@ -124,7 +150,7 @@ func (f Finish) contentsMarks(pages []Page) map[int][]Mark {
 		return nil
 	}
 	marks := map[int][]Mark{}
-	divided := f.Contents.divided(entries(pages, f.Labels(pages)), sizes)
+	divided := f.Contents.divided(f.Contents.entries(pages, f.Labels(pages)), sizes)
 	for n, place := range places {
 		var listed []entry
 		if n < len(divided) {
@@ -144,9 +170,12 @@ func (c Contents) marks(listed []entry, page geometry.Size, isFirst bool) []Mark
 		write.y = margin + titleRoom
 	}
 	right := write.left + write.width
-	write.width = c.titleWidth(page)
 	for _, entry := range listed {
 		from := len(write.marks)
+		write.left, write.width = margin, c.titleWidth(page, entry)
+		if entry.isHeading {
+			write.left += indent
+		}
 		write.text(entry.title, entrySize)
 		if from == len(write.marks) { // a title without letters
 			write.y += entrySize * lineHeight

@@ -27,6 +27,8 @@ type Page struct {
 	Made    Made          // what the program made it as; empty for others
 	Annex   int           // counts its part among those that have a sheet or a label, from 1; 0 for others
 	Without Without
+	// Headings are the titles of its document's bookmarks that open it.
+	Headings []string
 	// Elsewhere says that it has its number at the other end than the others.
 	Elsewhere bool
 }

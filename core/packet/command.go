@@ -39,7 +39,7 @@ func Apply(p Packet, commands []Command, known Known) (Packet, string, error) {
 		}
 		said = append(said, words)
 	}
-	said = append(said, next.settle(p)...)
+	said = append(said, next.settle(p, known)...)
 	said = slices.Compact(said)
 	for i, words := range said[1:] {
 		said[i+1] = strings.ToLower(words[:1]) + words[1:]

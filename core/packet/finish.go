@@ -128,10 +128,22 @@ func (p Packet) orNone(words string) map[PageID]bool {
 	return selected
 }
 
-// FinishPages are the pages of the packet as what is added to them sees them. The function printed
-// tells of pages that have a page number in their text.
-func (p Packet) FinishPages(printed func(Page) bool) []finish.Page {
+// PageFacts are what is known of pages besides their state. A function may be nil.
+type PageFacts struct {
+	Printed  func(Page) bool     // whether it has a page number in its text
+	Headings func(Page) []string // the titles of its document's bookmarks that open it
+}
+
+// FinishPages are the pages of the packet as what is added to them sees them.
+func (p Packet) FinishPages(facts PageFacts) []finish.Page {
 	f := p.Finish
+	printed, headings := facts.Printed, facts.Headings
+	if printed == nil {
+		printed = func(Page) bool { return false }
+	}
+	if headings == nil {
+		headings = func(Page) []string { return nil }
+	}
 	number, header, footer := p.orNone(f.Numbers.Skip), p.orNone(f.Header.Skip), p.orNone(f.Footer.Skip)
 	watermark, letterhead := p.only(f.Watermark.Only), p.only(f.Letterhead.Only)
 	annexes, elsewhere := p.annexes(), setOfIDs[PageID](f.Numbers.Elsewhere)
@@ -139,7 +151,7 @@ func (p Packet) FinishPages(printed func(Page) bool) []finish.Page {
 	for i, part := range p.Parts {
 		for j, page := range part.Pages {
 			pages = append(pages, finish.Page{
-				Size: page.Size(), Part: part.Title, Begins: j == 0, Made: page.Made, Annex: annexes[i], Elsewhere: elsewhere[page.ID],
+				Size: page.Size(), Part: part.Title, Begins: j == 0, Made: page.Made, Annex: annexes[i], Elsewhere: elsewhere[page.ID], Headings: headings(page),
 				Without: finish.Without{
 					Number: number[page.ID] || f.Numbers.Printed && printed(page), Header: header[page.ID], Footer: footer[page.ID], Watermark: !watermark(page.ID), Letterhead: !letterhead(page.ID),
 				},

@@ -23,8 +23,10 @@ type Source struct {
 
 // SourcePage is what the rules need to know of a page of a source.
 type SourcePage struct {
-	Size    geometry.Size // points, upright
-	Scanned bool          // the size is the paper's own, not that of a photograph
+	Size geometry.Size // points, upright
+	// Headings are the titles of the document's own bookmarks that open the page.
+	Headings []string
+	Scanned  bool // the size is the paper's own, not that of a photograph
 }
 
 func (k Known) source(id SourceID) (Source, bool) {
@@ -32,4 +34,13 @@ func (k Known) source(id SourceID) (Source, bool) {
 		return Source{}, false
 	}
 	return k.Source(id)
+}
+
+// headings are the titles of its document's bookmarks that open a page.
+func (k Known) headings(page Page) []string {
+	source, _ := k.source(page.Source)
+	if page.SourcePage < 1 || page.SourcePage > len(source.Pages) {
+		return nil
+	}
+	return source.Pages[page.SourcePage-1].Headings
 }

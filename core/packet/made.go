@@ -35,7 +35,7 @@ func (p Part) firstGiven() (Page, bool) {
 // settle has the packet have the pages that what is added to it asks for, after a change: a cover,
 // as many pages of contents as these take, a sheet before each part. Who removes such a page
 // switches off what it is of; it is not set aside. It tells so in words.
-func (p *Packet) settle(before Packet) (words []string) {
+func (p *Packet) settle(before Packet, known Known) (words []string) {
 	switchOff := func(on *bool, made finish.Made, what string) {
 		if *on && before.countMade(made) > p.countMade(made) {
 			*on = false
@@ -51,7 +51,7 @@ func (p *Packet) settle(before Packet) (words []string) {
 	p.SetAside = slices.DeleteFunc(p.SetAside, func(aside Aside) bool { return aside.IsMade() })
 	p.settleSheets(before)
 	p.settleCover()
-	p.settleContents()
+	p.settleContents(known)
 	p.dropEmptyParts()
 	return words
 }
@@ -104,7 +104,7 @@ func (p *Packet) settleCover() {
 
 // settleContents has as many pages of contents as these take. They stay where they were put; new
 // ones come behind the cover, or behind the last of them.
-func (p *Packet) settleContents() {
+func (p *Packet) settleContents(known Known) {
 	if !p.Finish.Contents.On {
 		p.removeMade(finish.ContentsPage)
 		return
@@ -122,7 +122,7 @@ func (p *Packet) settleContents() {
 		p.Parts = slices.Insert(p.Parts, at, Part{ID: p.newPartID(), Title: title, Pages: []Page{p.madePage(finish.ContentsPage)}})
 		have = 1
 	}
-	for want := p.contentsPages(); have != want; {
+	for want := p.contentsPages(known); have != want; {
 		part, at := p.lastMade(finish.ContentsPage)
 		pages := &p.Parts[part].Pages
 		if have < want {
@@ -138,20 +138,8 @@ func (p *Packet) settleContents() {
 }
 
 // contentsPages is how many pages the contents take.
-func (p Packet) contentsPages() int {
-	var titles []string
-	var sizes []geometry.Size
-	for _, part := range p.Parts {
-		if _, listed := part.firstGiven(); listed {
-			titles = append(titles, part.Title)
-		}
-		for _, page := range part.Pages {
-			if page.Made == finish.ContentsPage {
-				sizes = append(sizes, page.Size())
-			}
-		}
-	}
-	return p.Finish.Contents.ContentsPages(titles, sizes)
+func (p Packet) contentsPages(known Known) int {
+	return p.Finish.Contents.PagesFor(p.FinishPages(PageFacts{Headings: known.headings}))
 }
 
 // lastMade is where the last page of a kind is: its part's index and its own within it.

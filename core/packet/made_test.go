@@ -206,7 +206,7 @@ func checkMade(t *testing.T, p Packet, after string) {
 	}
 	assert.LessOrEqual(t, p.countMade(finish.CoverPage), 1, after)
 	if f.Contents.On {
-		assert.Equal(t, p.contentsPages(), p.countMade(finish.ContentsPage), after)
+		assert.Equal(t, p.contentsPages(sizes), p.countMade(finish.ContentsPage), after)
 	}
 	without := p.withoutSheet()
 	for _, part := range p.Parts {
@@ -219,7 +219,7 @@ func checkMade(t *testing.T, p Packet, after string) {
 		}
 	}
 	assert.False(t, slices.ContainsFunc(p.SetAside, func(aside Aside) bool { return aside.IsMade() }))
-	for _, page := range p.FinishPages(nil) {
+	for _, page := range p.FinishPages(PageFacts{}) {
 		assert.True(t, page.Size.Width > 0)
 	}
 }

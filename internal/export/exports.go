@@ -57,6 +57,8 @@ type exportRequest struct {
 	Facts  finish.Facts  `json:"facts,omitzero"`
 	// Printed are the pages that have a page number in their text, where that matters.
 	Printed []packet.PageID `json:"printed,omitempty"`
+	// Headings are those that the contents list, by their pages.
+	Headings map[packet.PageID][]string `json:"headings,omitempty"`
 	// Whole has all parts of the packet, when not all pages are exported.
 	Whole []packet.Part `json:"whole,omitempty"`
 	// Numbers are those that the pages have in the packet, when they are not all of it.
@@ -148,6 +150,7 @@ func (s *Service) Start(ctx context.Context, packetID string, order ExportOrder)
 			return Export{}, err
 		}
 	}
+	request.Headings = headings(whole, sources.BytesOf(all))
 	request.Facts = factsOf(whole, sizing.Receiver, request.At, sources.BytesOf(all))
 	if request.Printed, err = s.printed(ctx, whole, all); err != nil {
 		return Export{}, err

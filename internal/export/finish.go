@@ -51,7 +51,7 @@ func (s *Service) Finished(ctx context.Context, packetID string) (Finished, erro
 	if err != nil {
 		return Finished{}, err
 	}
-	f, pages, bytes := p.State.Finish, p.State.FinishPages(isPrinted(analysis)), sources.BytesOf(all)
+	f, pages, bytes := p.State.Finish, p.State.FinishPages(packet.PageFacts{Printed: isPrinted(analysis), Headings: headingsOf(sources.BytesOf(all))}), sources.BytesOf(all)
 	marks, labels := f.Marks(pages, factsOf(p.State, sizing.Receiver, time.Now(), bytes)), f.Labels(pages)
 	seen := seenOf(p.State.Pages(), analysis, bytes)
 	finished := Finished{Revision: p.Revision, Pages: []MarkedPage{}, Misfits: f.Misfits(pages, marks, seen)}
@@ -135,7 +135,10 @@ func (r exportRequest) whole() packet.Packet {
 // document, from 1.
 func (r exportRequest) added() (marks [][]finish.Mark, labels []string) {
 	printed := setOf(r.Printed)
-	pages := r.whole().FinishPages(func(page packet.Page) bool { return printed[page.ID] })
+	pages := r.whole().FinishPages(packet.PageFacts{
+		Printed:  func(page packet.Page) bool { return printed[page.ID] },
+		Headings: func(page packet.Page) []string { return r.Headings[page.ID] },
+	})
 	all, numbers := r.Finish.Marks(pages, r.Facts), r.Finish.Labels(pages)
 	count := packet.Packet{Parts: r.Parts}.PageCount()
 	places := make(map[int]int, count)
@@ -263,6 +266,25 @@ func withoutMarks(img image.Image, marks []finish.Mark, size geometry.Size) imag
 		}
 	}
 	return cleared
+}
+
+// headingsOf gives the titles of its document's bookmarks that open a page.
+func headingsOf(bytes sources.Bytes) func(packet.Page) []string {
+	return func(page packet.Page) []string { return bytes.Page(page).Headings }
+}
+
+// headings are those of the pages of a packet, if its contents list them.
+func headings(p packet.Packet, bytes sources.Bytes) map[packet.PageID][]string {
+	if c := p.Finish.Contents; !c.On || !c.Nested {
+		return nil
+	}
+	all := map[packet.PageID][]string{}
+	for _, page := range p.Pages() {
+		if titles := headingsOf(bytes)(page); len(titles) > 0 {
+			all[page.ID] = titles
+		}
+	}
+	return all
 }
 
 // printed are the pages of a packet that have a page number in their text, if these are to get none.

@@ -309,7 +309,7 @@ func (s *Service) measureSource(ctx context.Context, task *jobs.Task) error {
 	if err != nil {
 		return store.UnlessGone(err)
 	}
-	pageBytes, file, err := s.sources.Measure(ctx, source)
+	measured, file, err := s.sources.Measure(ctx, source)
 	defer file.Release()
 	switch {
 	case ctx.Err() != nil:
@@ -321,8 +321,8 @@ func (s *Service) measureSource(ctx context.Context, task *jobs.Task) error {
 	default:
 		source.Working = file.SHA256
 		source.Pages = slices.Clone(source.Pages) // the store's own are not to be changed
-		for i, bytes := range pageBytes {
-			source.Pages[i].Bytes = bytes
+		for i, page := range measured {
+			source.Pages[i].Bytes, source.Pages[i].Headings = page.Bytes, page.Headings
 		}
 	}
 	return s.setMeasured(ctx, source)

@@ -352,7 +352,7 @@ func known(all []store.Source) packet.Known {
 func knownSource(source store.Source) packet.Source {
 	pages := make([]packet.SourcePage, len(source.Pages))
 	for i, page := range source.Pages {
-		pages[i] = packet.SourcePage{Size: page.Size, Scanned: page.Scanned}
+		pages[i] = packet.SourcePage{Size: page.Size, Scanned: page.Scanned, Headings: page.Headings}
 	}
 	return packet.Source{Name: source.Name, Title: sources.PartTitle(source.Name), Pages: pages}
 }

@@ -71,12 +71,18 @@ func (o *Opener) DecodeImage(ctx context.Context, path string, page, maxEdge int
 	return intake.DecodeImage(ctx, o.pool, path, page, maxEdge)
 }
 
-// Measure tells how many bytes each page of a source's PDF is, and gives the file that parsed,
+// Measured is what is known of the pages of a PDF that was parsed.
+type Measured struct {
+	Bytes    int64
+	Headings []string // the titles of the document's bookmarks that open the page
+}
+
+// Measure tells what is known of each page of a source's PDF, and gives the file that parsed,
 // pinned: the source's own, or a copy that PDFium has repaired.
-func (o *Opener) Measure(ctx context.Context, source store.Source) (pageBytes []int64, file *store.Pin, err error) {
-	pageBytes, err = o.parsedBytes(ctx, source.Working, len(source.Pages))
+func (o *Opener) Measure(ctx context.Context, source store.Source) (pages []Measured, file *store.Pin, err error) {
+	pages, err = o.parsedPages(ctx, source.Working, len(source.Pages))
 	if err == nil {
-		return pageBytes, o.store.Pin(source.Working), nil
+		return pages, o.store.Pin(source.Working), nil
 	}
 	if worker.GaveUp(err) || ctx.Err() != nil {
 		return nil, nil, err
@@ -87,20 +93,27 @@ func (o *Opener) Measure(ctx context.Context, source store.Source) (pageBytes []
 	if rewriteErr != nil {
 		return nil, nil, errors.Join(err, rewriteErr)
 	}
-	pageBytes, again := o.parsedBytes(ctx, copied.SHA256, len(source.Pages))
+	pages, again := o.parsedPages(ctx, copied.SHA256, len(source.Pages))
 	if again != nil {
 		copied.Release()
 		return nil, nil, errors.Join(err, again)
 	}
 	o.log.Info("source repaired", "packet", source.Packet, "source", source.ID)
-	return pageBytes, copied, nil
+	return pages, copied, nil
 }
 
-// parsedBytes has a worker parse a stored PDF that has so many pages.
-func (o *Opener) parsedBytes(ctx context.Context, sum string, pages int) ([]int64, error) {
+// parsedPages has a worker parse a stored PDF that has so many pages.
+func (o *Opener) parsedPages(ctx context.Context, sum string, count int) ([]Measured, error) {
 	known, err := o.try(ctx, sum)
-	if err == nil && len(known.PageBytes) != pages {
-		err = fmt.Errorf("the parser finds %d pages where there are %d", len(known.PageBytes), pages)
+	if err == nil && len(known.PageBytes) != count {
+		err = fmt.Errorf("the parser finds %d pages where there are %d", len(known.PageBytes), count)
 	}
-	return known.PageBytes, err
+	pages := make([]Measured, len(known.PageBytes))
+	for i, bytes := range known.PageBytes {
+		pages[i].Bytes = bytes
+		if i < len(known.Headings) {
+			pages[i].Headings = known.Headings[i]
+		}
+	}
+	return pages, err
 }

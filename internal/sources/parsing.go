@@ -23,6 +23,7 @@ type parseInput struct{ Path string }
 // parsed is what is learned when a PDF is parsed.
 type parsed struct {
 	PageBytes []int64        `json:"pageBytes"`         // of each page
+	Headings  [][]string     `json:"headings"`          // of each page, the titles of bookmarks that open it
 	Problem   *problem.Error `json:"problem,omitempty"` // with which it was given up
 }
 
@@ -61,7 +62,7 @@ func HandleTasks(tasks *worker.Tasks) {
 		if err != nil {
 			return parsed{}, nil, err
 		}
-		return parsed{PageBytes: pdf.MeasureSize(doc)}, nil, nil
+		return parsed{PageBytes: pdf.MeasureSize(doc), Headings: doc.Headings()}, nil, nil
 	})
 	worker.Handle(tasks, damagedTask, func(_ context.Context, in pageInput) (damaged int, _ []byte, err error) {
 		doc, err := parseFile(in.Path)
@@ -190,7 +191,7 @@ type Reshaped struct {
 // DamagedPictures has a worker count the pictures on a page of a PDF, from 1, that cannot be
 // decoded. There are none in a document that only PDFium can parse.
 func (o *Opener) DamagedPictures(ctx context.Context, source store.Source, page int) (int, error) {
-	if _, err := o.parsedBytes(ctx, source.Working, len(source.Pages)); err != nil {
+	if _, err := o.parsedPages(ctx, source.Working, len(source.Pages)); err != nil {
 		return 0, ctx.Err()
 	}
 	damaged, _, err := damagedTask.Do(ctx, o.pool, pageInput{o.store.FilePath(source.Working), page})
@@ -202,7 +203,7 @@ func (o *Opener) DamagedPictures(ctx context.Context, source store.Source, page 
 
 // parsedName is the file beside a PDF with what is known of its parsing. The number is that of
 // its form: what is learned otherwise is learned anew.
-const parsedName = "parsed-1.json"
+const parsedName = "parsed-2.json"
 
 // try has a worker parse a stored PDF. What comes of it is kept with the file: one that was
 // parsed within the bounds of a worker may be parsed here, and one that ended its worker is not

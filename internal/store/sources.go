@@ -47,6 +47,8 @@ type SourcePage struct {
 	Bytes  int64         `json:"weight"` // bytes
 	// Scanned tells that the size is the paper's own, not that of a photograph.
 	Scanned bool `json:"scanned,omitempty"`
+	// Headings are the titles of the PDF's bookmarks that open the page, once it is measured.
+	Headings []string `json:"headings,omitempty"`
 	// Paper is where a paper was found in a photograph, Fold where two facing
 	// pages meet; zero when there is none.
 	Paper geometry.PaperQuad `json:"paper,omitzero"`

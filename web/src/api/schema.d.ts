@@ -1016,6 +1016,8 @@ export interface components {
         Contents: {
             /** @enum {string} */
             face: "sans" | "serif";
+            /** @description What the bookmarks of files open is listed below their parts. */
+            nested: boolean;
             on: boolean;
             title: string;
         };

@@ -1,3 +1,4 @@
+import { Checkbox } from '@mantine/core';
 import { t } from '../words';
 import { TextField } from './fields';
 import { FaceSetting } from './LooksSettings';
@@ -16,6 +17,12 @@ export function ContentsSettings({ contents, onChange }: Props) {
     <>
       <TextField label={t('finish.title')} value={contents.title} onCommit={(title) => onChange({ title })} />
       <FaceSetting face={contents.face} onChange={(face) => onChange({ face })} />
+      <Checkbox
+        label={t('finish.contentsNested')}
+        description={t('finish.contentsFromBookmarks')}
+        checked={contents.nested}
+        onChange={(event) => onChange({ nested: event.currentTarget.checked })}
+      />
       <p className="soft">{t('finish.contentsFollow')}</p>
     </>
   );

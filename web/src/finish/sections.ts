@@ -33,7 +33,7 @@ export const SECTIONS: Record<Section, SectionWords> = {
     name: t('finish.contents'),
     marks: ['contents'],
     made: 'contents',
-    words: () => t('finish.contentsWords'),
+    words: ({ contents }) => (contents.nested ? t('finish.contentsNestedWords') : t('finish.contentsWords')),
   },
   sheets: {
     name: t('finish.sheets'),

@@ -35,7 +35,7 @@ export const nothingAdded: Packet['finish'] = {
     over: false,
     only: '',
   },
-  contents: { on: false, title: 'Contents', face: 'sans' },
+  contents: { on: false, title: 'Contents', nested: false, face: 'sans' },
   sheets: { on: false, as: 'sheet', text: '', side: 'right', skip: '', without: '', ...writing },
   watermark: {
     on: false,
