@@ -1,5 +1,12 @@
 import { useElementSize, useMergedRef } from '@mantine/hooks';
-import { useLayoutEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import {
+  useLayoutEffect,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type PointerEvent,
+  type ReactNode,
+} from 'react';
 import classes from './Divided.module.css';
 import { t } from '../words';
 
@@ -11,13 +18,15 @@ interface Props {
   before: string;
   /** None where the page is not changed. */
   after?: string;
+  /** What lies over both. */
+  over?: ReactNode;
 }
 
 const STEP = 0.02;
 const LARGE_STEP = 0.1;
 
 /** A page before, left of a line that can be moved, and after, right of it. Both move together. */
-export function Divided({ name, width, height, before, after }: Props) {
+export function Divided({ name, width, height, before, after, over }: Props) {
   const window = useRef<HTMLDivElement>(null);
   const { ref, width: room, height: roomDown } = useElementSize<HTMLDivElement>();
   const [share, setShare] = useState(0.5);
@@ -49,6 +58,7 @@ export function Divided({ name, width, height, before, after }: Props) {
           {after && (
             <Layer key={after} url={after} alt={t('export.after', { name })} clip={`inset(0 0 0 ${cut}px)`} />
           )}
+          {over}
         </div>
       </div>
       {after ? (

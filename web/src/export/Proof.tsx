@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { proofUrl, type Hold, type Packet, type Page, type PlannedPage } from '../api/client';
 import { allPages } from '../packet/apply';
 import { formatBytes } from '../shared/format';
+import { PageMarks } from '../shared/PageMarks';
 import { Divided } from './Divided';
 import classes from './Proof.module.css';
 import { holdWords, percent, encodingWords } from './encodingWords';
@@ -70,6 +71,7 @@ export function Proof({ packet, page, planned, order, onPage, onHold }: Props) {
         height={height}
         before={url({ way: 'kept' })}
         after={isKept || !planned.measured ? undefined : url(planned)}
+        over={<PageMarks packet={packet} page={page} />}
       />
       <p className={classes.words}>
         <span>{state(planned)}</span>

@@ -2,7 +2,6 @@ import { Button } from '@mantine/core';
 import { useState } from 'react';
 import { Link, useLocation } from 'wouter';
 import type { Packet, Page } from '../api/client';
-import { useFinished } from '../api/queries';
 import { allPages } from '../packet/apply';
 import { useCommands } from '../packet/useCommands';
 import { Header } from '../shared/Header';
@@ -10,13 +9,11 @@ import headerClasses from '../shared/Header.module.css';
 import { Requirement } from '../shared/Requirement';
 import { WithPacket } from '../shared/WithPacket';
 import { t } from '../words';
-import { left } from './bookmarks';
 import { FinishedPage } from './FinishedPage';
 import classes from './FinishView.module.css';
-import { Misfits } from './Misfits';
-import { SectionList } from './SectionList';
-import { SECTIONS, type Changed, type Section } from './sections';
-import { Settings } from './Settings';
+import { SectionList, type Choice } from './SectionList';
+import { SECTIONS, type Changed } from './sections';
+import { SettingsPanel } from './SettingsPanel';
 
 interface Props {
   id: string;
@@ -29,12 +26,11 @@ export function FinishView({ id, page }: Props) {
 }
 
 function Finish({ packet, page: id }: { packet: Packet; page?: string }) {
-  const [chosen, setChosen] = useState<Section>('numbers');
+  const [chosen, setChosen] = useState<Choice>('numbers');
   // The kind of page that was asked for by choosing a section, until another page is.
   const [made, setMade] = useState<Page['made']>();
   const [, navigate] = useLocation();
   const { act } = useCommands(packet.id);
-  const finished = useFinished(packet);
   const pages = allPages(packet);
   const page =
     pages.find((other) => made && other.made === made) ?? pages.find((other) => other.id === id) ?? pages[0];
@@ -42,15 +38,11 @@ function Finish({ packet, page: id }: { packet: Packet; page?: string }) {
     setMade(undefined);
     navigate(`/packets/${packet.id}/finish/${shown}`, { replace: true });
   };
-  const choose = (next: Section) => {
+  const choose = (next: Choice) => {
     setChosen(next);
-    setMade(SECTIONS[next].made);
+    setMade(next === 'annotations' ? undefined : SECTIONS[next].made);
   };
-  const section = SECTIONS[chosen];
   const change = (changed: Changed) => void act([{ do: 'finish', ...changed }]);
-  const changeNumbers = (part: Partial<Packet['finish']['numbers']>) =>
-    change({ numbers: { ...packet.finish.numbers, ...part } });
-  const misfits = finished?.misfits.filter(({ kind }) => section.marks?.includes(kind)) ?? [];
   return (
     <div className={classes.view} data-messages="below-list">
       <Header
@@ -72,7 +64,7 @@ function Finish({ packet, page: id }: { packet: Packet; page?: string }) {
               packet={packet}
               pages={pages}
               page={page}
-              chosen={section.marks}
+              chosen={chosen === 'annotations' ? undefined : SECTIONS[chosen].marks}
               onShow={show}
               onChange={change}
             />
@@ -80,29 +72,13 @@ function Finish({ packet, page: id }: { packet: Packet; page?: string }) {
             <p className={classes.empty}>{t('finish.noPages')}</p>
           )}
         </main>
-        <aside className={classes.panel} aria-label={section.name}>
-          <h2>{section.name}</h2>
-          <Settings
-            section={chosen}
-            packet={packet}
-            pages={pages.length}
-            printed={finished?.printed}
-            onChange={change}
-          />
-          <Misfits
-            misfits={misfits}
-            numbers={packet.finish.numbers}
-            freePlace={finished?.freePlace}
-            onShow={(number) => show(pages[number - 1]?.id ?? '')}
-            onMove={changeNumbers}
-            onElsewhere={(number) =>
-              changeNumbers({
-                elsewhere: left(packet.finish.numbers.elsewhere, pages[number - 1]?.id ?? '', true),
-              })
-            }
-          />
-          <p className={classes.foot}>{t('finish.drawnBesideThePage')}</p>
-        </aside>
+        <SettingsPanel
+          packet={packet}
+          pages={pages}
+          chosen={chosen}
+          onShow={show}
+          onAct={(command) => void act([command])}
+        />
       </div>
     </div>
   );

@@ -1,3 +1,5 @@
+import { useLocalStorage } from '@mantine/hooks';
+import { LinkButton } from '../shared/LinkButton';
 import { t } from '../words';
 import { TextField } from './fields';
 import type { Finish } from './sections';
@@ -10,7 +12,6 @@ interface Props {
 }
 
 const FIELDS = [
-  ['author', t('finish.author')],
   ['subject', t('finish.subject')],
   ['reference', t('finish.reference')],
   ['caseNumber', t('finish.caseNumber')],
@@ -20,6 +21,16 @@ const FIELDS = [
 
 /** What describes the document to programs that keep it. */
 export function PropertySettings({ properties, onChange }: Props) {
+  // Who sends is mostly the same from packet to packet.
+  const [lastAuthor, keepAuthor] = useLocalStorage({
+    key: 'dorbin.finish.author',
+    defaultValue: '',
+    getInitialValueInEffect: false,
+  });
+  const changeAuthor = (author: string) => {
+    onChange({ author });
+    if (author) keepAuthor(author);
+  };
   return (
     <>
       <TextField
@@ -28,6 +39,13 @@ export function PropertySettings({ properties, onChange }: Props) {
         value={properties.title}
         onCommit={(title) => onChange({ title })}
       />
+      <TextField label={t('finish.author')} value={properties.author} onCommit={changeAuthor} />
+      {!properties.author && lastAuthor && (
+        <p className="soft">
+          {t('finish.lastTime')}{' '}
+          <LinkButton onClick={() => changeAuthor(lastAuthor)}>{lastAuthor}</LinkButton>
+        </p>
+      )}
       {FIELDS.map(([key, label]) => (
         <TextField
           key={key}

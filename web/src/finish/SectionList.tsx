@@ -1,13 +1,18 @@
 import { Switch } from '@mantine/core';
 import type { Packet } from '../api/client';
+import { allPages } from '../packet/apply';
 import { t } from '../words';
+import { choiceOf } from './AnnotationSettings';
 import classes from './SectionList.module.css';
 import { SECTION_ORDER, SECTIONS, switched, type Changed, type Section } from './sections';
 
+/** What can be chosen in the list: a section, or the form fields and comments of all pages. */
+export type Choice = Section | 'annotations';
+
 interface Props {
   packet: Packet;
-  chosen: Section;
-  onChoose: (section: Section) => void;
+  chosen: Choice;
+  onChoose: (chosen: Choice) => void;
   onSwitch: (changed: Changed) => void;
 }
 
@@ -41,6 +46,17 @@ export function SectionList({ packet, chosen, onChoose, onSwitch }: Props) {
           </div>
         );
       })}
+      <div className={classes.row} data-chosen={chosen === 'annotations' || undefined}>
+        <button
+          type="button"
+          className={classes.name}
+          aria-current={chosen === 'annotations' || undefined}
+          onClick={() => onChoose('annotations')}
+        >
+          <b>{t('annotations.label')}</b>
+          <span className="soft">{choiceOf(allPages(packet))?.name ?? t('finish.pagesDiffer')}</span>
+        </button>
+      </div>
     </nav>
   );
 }
