@@ -66,8 +66,6 @@ test('the main views, with the demo', async ({ page }) => {
     for (let i = 0; i < 5; i++) await page.keyboard.press('ArrowRight');
     await expect(page.getByText('Page 11 of 19')).toBeVisible();
     await page.getByRole('link', { name: '6 of 19 checked' }).click();
-    await picturesLoaded(page);
-    await page.screenshot({ path: `${folder}/summary.png` });
     await page.getByRole('link', { name: 'Back to the bench' }).click();
 
     const bench = page.url().split('?')[0];
@@ -186,8 +184,31 @@ test('the main views, with the demo', async ({ page }) => {
     await expect(page.getByRole('main').getByText('Page 6 of 19').first()).toBeVisible();
     await page.waitForTimeout(1500);
     await page.screenshot({ path: `${folder}/finish.png` });
+    for (const [section, words] of [
+      ['Cover page', 'the cover'],
+      ['Contents', 'the contents'],
+      ['Part sheets', 'part sheets'],
+    ] as const) {
+      await page.getByRole('switch', { name: section, exact: true }).check({ force: true });
+      await expect(page.getByText(`Switched on ${words}`)).toBeVisible();
+    }
+    await page.getByRole('button', { name: /^Contents/ }).click();
+    await page.getByRole('checkbox', { name: /^Two levels/ }).check();
+    await expect(page.getByRole('main').getByText('2025').first()).toBeVisible();
+    await page.waitForTimeout(7000); // the messages go
+    await page.screenshot({ path: `${folder}/contents.png` });
     await page.goto(bench ?? '');
-    for (const step of ['Switched on the footer', 'Switched on page numbers']) {
+    await picturesLoaded(page);
+    await page.waitForTimeout(1500);
+    await page.screenshot({ path: `${folder}/numbered.png` });
+    for (const step of [
+      'Changed the contents',
+      'Switched on part sheets',
+      'Switched on the contents',
+      'Switched on the cover',
+      'Switched on the footer',
+      'Switched on page numbers',
+    ]) {
       await page.getByRole('button', { name: 'Undo' }).first().click();
       await expect(page.getByText(`Undone: ${step}`)).toBeVisible();
     }

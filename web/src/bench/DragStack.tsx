@@ -19,7 +19,7 @@ export function DragStack({ packet, page: id, count }: Props) {
   if (!page) return null;
   const width = Math.round(page.width * SCALE * 0.7);
   const height = Math.round(page.height * SCALE * 0.7);
-  const ordinal = packet.sources.find((source) => source.id === page.source)?.ordinal ?? 1;
+  const ordinal = packet.sources.find((source) => source.id === page.source)?.ordinal;
   return (
     <div
       className={classes.stack}

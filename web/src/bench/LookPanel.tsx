@@ -100,10 +100,7 @@ function LargePage({ packet, page, source }: { packet: Packet; page: Page; sourc
   const height = Math.round(page.height * scale);
   return (
     <div className={classes.desk}>
-      <div
-        className={classes.sheet}
-        style={{ borderLeftColor: source ? originColour(source.ordinal) : 'transparent' }}
-      >
+      <div className={classes.sheet} style={{ borderLeftColor: originColour(source?.ordinal) }}>
         <Picture
           key={page.id}
           url={pictureUrl(page, 960)}

@@ -61,7 +61,7 @@ export function SizeStrip({ packet, selected, focus, onPage, onSelect }: Props) 
               <span
                 style={{
                   height: `${bar.height * 100}%`,
-                  color: originColour(ordinals.get(first.source) ?? 1),
+                  color: first.source ? originColour(ordinals.get(first.source)) : 'var(--ink-soft)',
                 }}
               >
                 <span style={{ height: `${(bar.afterHeight / Math.max(bar.height, 1e-9)) * 100}%` }} />

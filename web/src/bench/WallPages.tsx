@@ -113,7 +113,7 @@ export function WallPages(props: Props) {
                     key={card.page.id}
                     card={card}
                     top={cardTop(row, card)}
-                    colour={source ? originColour(source.ordinal) : 'transparent'}
+                    colour={originColour(source?.ordinal)}
                     sourceName={source?.name ?? ''}
                     selected={selection.pages.has(card.page.id)}
                     focused={focus === card.page.id}

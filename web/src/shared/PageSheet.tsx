@@ -43,10 +43,7 @@ export function PageSheet({ packet, page, width, height, zoom = 1, margin = 28, 
     : t('shared.pageOfKind', { number: page.number, kind: sourcelessWords(page) });
   return (
     <div className={classes.desk}>
-      <div
-        className={classes.sheet}
-        style={{ borderLeftColor: source ? originColour(source.ordinal) : 'transparent' }}
-      >
+      <div className={classes.sheet} style={{ borderLeftColor: originColour(source?.ordinal) }}>
         <Picture url={pictureUrl(page, ROUGH)} alt="" {...box} />
         <div className={classes.fine}>
           <Picture key={page.id} url={pictureUrl(page, FINE)} alt={name} {...box} marks={marks} />

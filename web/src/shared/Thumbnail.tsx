@@ -16,10 +16,7 @@ export function Thumbnail({ packet, page, width, height }: Props) {
   const scale = Math.min(width / page.width, height / page.height);
   const source = packet.sources.find(({ id }) => id === page.source);
   return (
-    <span
-      className={classes.sheet}
-      style={{ borderLeftColor: source ? originColour(source.ordinal) : 'transparent' }}
-    >
+    <span className={classes.sheet} style={{ borderLeftColor: originColour(source?.ordinal) }}>
       <Picture
         url={pictureUrl(page, 240)}
         alt=""

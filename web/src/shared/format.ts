@@ -76,7 +76,8 @@ export function ago(time: string, now = Date.now()): string {
 }
 
 /** The CSS variable of a source's origin colour, by its order of arrival from 1. */
-export function originColour(ordinal: number): string {
+export function originColour(ordinal: number | undefined): string {
+  if (ordinal === undefined) return 'transparent';
   return `var(--o${((ordinal - 1) % 8) + 1})`;
 }
 
