@@ -179,7 +179,8 @@ func (c *copier) page(p Placement, plan *fieldPlan, pruning *pruning) {
 	if reshaping != nil {
 		box = reshaping.reshape(copied)
 	}
-	marks := c.drawMarks(p.Position, box, turn, c.doc.unit(node), c.doc.markSuffix(p.Page))
+	scale, _ := c.doc.scaleTo(p.Page, p.Flat)
+	marks := c.drawMarks(p.Position, box, turn, scale, c.doc.markSuffix(p.Page))
 	contents := c.drawnAround(c.contents(node, visible), p.Page, copied, plan, reshaping, marks)
 	switch len(contents) {
 	case 0:

@@ -40,11 +40,19 @@ func (d *Document) toSeen(page int, size geometry.Size) geometry.Affine {
 	upright := geometry.Size{Width: shown.x1 - shown.x0, Height: shown.y1 - shown.y0}
 	m := geometry.Translation(-shown.x0, -shown.y1).Then(geometry.Scaling(1, -1)).
 		Then(geometry.Framing{Flat: upright, Turn: node.rotate}.Transform())
-	seen := upright.Turned(node.rotate)
+	return m.Then(geometry.Scaling(d.scaleTo(page, size)))
+}
+
+// scaleTo is how much larger than in its user space a page is that a reader shows in a size; a zero
+// size is its own. Readers that do not know the unit of a page show it without.
+func (d *Document) scaleTo(page int, size geometry.Size) (across, down float64) {
+	node := d.pages[page]
+	shown := d.shown(node)
+	seen := geometry.Size{Width: shown.x1 - shown.x0, Height: shown.y1 - shown.y0}.Turned(node.rotate)
 	if size == (geometry.Size{}) {
 		size = d.PageSize(page)
 	}
-	return m.Then(geometry.Scaling(size.Width/seen.Width, size.Height/seen.Height))
+	return size.Width / seen.Width, size.Height / seen.Height
 }
 
 // reshapingOf is nil for a page that stays as it is, but for its turn.

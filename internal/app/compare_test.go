@@ -24,12 +24,19 @@ func comparedExport(t *testing.T, a *app.App, id string, order export.ExportOrde
 	require.NoError(t, err)
 	e := waitFor(t, a, started.ID)
 	require.Equal(t, "done", e.State, e.Problem)
+	return compared(t, a, started.ID).Receipt
+}
+
+// compared waits until all pages of an export were compared with the bench.
+func compared(t *testing.T, a *app.App, id string) (e export.Export) {
+	t.Helper()
 	require.Eventually(t, func() bool {
-		e, err = a.Export.Get(t.Context(), started.ID)
+		var err error
+		e, err = a.Export.Get(t.Context(), id)
 		require.NoError(t, err)
 		return *e.Receipt.Compared == e.Receipt.Pages
 	}, 5*time.Minute, 10*time.Millisecond)
-	return e.Receipt
+	return e
 }
 
 // TestPagesLookAsOnTheBench exports papers of the demo, with every kind of adjustment, in
