@@ -34,7 +34,11 @@ type Cover struct {
 	Reference string        `json:"reference"`
 	Date      string        `json:"date"`
 	Picture   Picture       `json:"picture" doc:"A picture below, such as a sign."`
+	Own       string        `json:"own" doc:"The id of the page that is the cover; none is made then."`
 }
+
+// IsMade tells whether the program makes the cover.
+func (c Cover) IsMade() bool { return c.On && c.Own == "" }
 
 func (c Cover) check() error {
 	switch {

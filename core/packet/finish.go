@@ -36,7 +36,7 @@ func (c Finish) apply(p *Packet, _ []PageID, _ Known) (string, error) {
 		return "", errors.New("nothing is said of what is added to the document")
 	}
 	// What is not changed may be of pages that are gone: that is no reason to refuse the change.
-	given := Packet{Parts: p.Parts}
+	given := Packet{Parts: p.Parts} // with what is given alone
 	for _, section := range c.sections(&given.Finish) {
 		section.set()
 	}

@@ -42,8 +42,14 @@ func (p *Packet) settle(before Packet, known Known) (words []string) {
 			words = append(words, "switched off "+what)
 		}
 	}
-	if before.Finish.Cover.On {
+	if before.Finish.Cover.IsMade() && p.Finish.Cover.IsMade() {
 		switchOff(&p.Finish.Cover.On, finish.CoverPage, "the cover")
+	}
+	if own := PageID(p.Finish.Cover.Own); own != "" {
+		if _, _, placed := p.position(own); !placed {
+			words = append(words, "switched off the cover")
+			p.Finish.Cover.On, p.Finish.Cover.Own = false, ""
+		}
 	}
 	if before.Finish.Contents.On {
 		switchOff(&p.Finish.Contents.On, finish.ContentsPage, "the contents")
@@ -93,7 +99,7 @@ func (p Packet) madeParts() (parts []Part, others []Page) {
 }
 
 func (p *Packet) settleCover() {
-	if !p.Finish.Cover.On {
+	if !p.Finish.Cover.IsMade() {
 		p.removeMade(finish.CoverPage)
 		return
 	}

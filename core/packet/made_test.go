@@ -116,6 +116,24 @@ func TestMadePages(t *testing.T) {
 	}
 }
 
+// TestAPageOfThePacketIsTheCover has one in place of a made one, until it is removed.
+func TestAPageOfThePacketIsTheCover(t *testing.T) {
+	p := apply(t, twoParts(t), switched(true, false, false))
+	f := finish.Default()
+	f.Cover.On, f.Cover.Own = true, "p6"
+	f.Numbers.On = true
+	p = apply(t, p, Finish{Cover: &f.Cover, Numbers: &f.Numbers}, Move{On("p6"), Destination{Before: "p2"}})
+	assert.Equal(t, "A: p6 p2 p3 p4 | B: p7", kinds(p))
+	pages := p.FinishPages(PageFacts{})
+	assert.True(t, pages[0].Without.Number, "the cover has no number")
+	assert.False(t, pages[1].Without.Number)
+	next, words, err := Apply(p, []Command{SetAside{On("p6")}}, sizes)
+	require.NoError(t, err)
+	assert.Equal(t, "A: p2 p3 p4 | B: p7 [p6]", kinds(next))
+	assert.Equal(t, "Set aside page 1, then switched off the cover", words)
+	assert.False(t, next.Finish.Cover.On)
+}
+
 func TestMadePagesAreNotCopied(t *testing.T) {
 	p := apply(t, twoParts(t), switched(true, true, true))
 	cover := p.Pages()[0].ID
@@ -201,7 +219,7 @@ func commandOnMade(random *rand.Rand, p Packet) Command {
 func checkMade(t *testing.T, p Packet, after string) {
 	t.Helper()
 	f := p.Finish
-	for made, on := range map[finish.Made]bool{finish.CoverPage: f.Cover.On, finish.ContentsPage: f.Contents.On} {
+	for made, on := range map[finish.Made]bool{finish.CoverPage: f.Cover.IsMade(), finish.ContentsPage: f.Contents.On} {
 		assert.Equal(t, on, p.countMade(made) > 0, "%s after %s", made, after)
 	}
 	assert.LessOrEqual(t, p.countMade(finish.CoverPage), 1, after)

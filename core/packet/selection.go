@@ -22,7 +22,7 @@ import (
 // gave, or from all pages where it comes first. The result is in packet order.
 // An error is a *RangeError.
 func ParseSelection(text string, p Packet, known Known) ([]PageID, error) {
-	s := selector{all: p.Pages(), parts: p.Parts, known: known}
+	s := selector{all: p.Pages(), parts: p.Parts, known: known, cover: PageID(p.Finish.Cover.Own)}
 	chosen := map[PageID]bool{}
 	at := 0
 	for n, item := range strings.Split(text, ",") {
@@ -87,6 +87,7 @@ type selector struct {
 	all   []Page
 	parts []Part
 	known Known
+	cover PageID // a page of the packet that is its cover
 }
 
 func (s selector) inOrder(chosen map[PageID]bool) []PageID {
@@ -164,7 +165,9 @@ func (s selector) fact(phrase string) (holds func(Page) bool, ok bool) {
 	case "portrait":
 		return func(page Page) bool { return !page.IsLandscape() }, true
 	case "cover", "contents", "sheets":
-		return func(page Page) bool { return madeWords[page.Made] == phrase }, true
+		return func(page Page) bool {
+			return madeWords[page.Made] == phrase || (phrase == "cover" && s.cover != "" && page.ID == s.cover)
+		}, true
 	case "noted":
 		return func(page Page) bool { return page.Note != "" }, true
 	case "other sizes":

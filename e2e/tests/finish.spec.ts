@@ -274,3 +274,17 @@ demoTest(
     await expect(page.getByText('Becomes Tarn Valley Fund 002.pdf')).toBeVisible();
   },
 );
+
+demoTest('a page of the packet is the cover, and has no number', async ({ page, demo }) => {
+  expect(demo.url).toBeTruthy();
+  const bench = page.url();
+  await page.getByRole('link', { name: 'Finish…' }).click();
+  await page.getByRole('switch', { name: 'Page numbers' }).check({ force: true });
+  await page.getByRole('button', { name: /^Cover page/ }).click();
+  await page.getByRole('button', { name: /^last ?, page 19$/ }).click();
+  await page.getByRole('button', { name: 'Use page 19, shown here, as the cover' }).click();
+  await expect(page.getByText('Page 1 is the cover.')).toBeVisible();
+  await page.goto(bench);
+  await expect(card(page, 'roof-3.jpg').locator('[data-mark=number]')).toHaveCount(0);
+  await expect(card(page, 'application-form.pdf page 1').locator('[data-mark=number]')).toHaveText('1/18');
+});

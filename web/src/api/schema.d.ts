@@ -1050,6 +1050,8 @@ export interface components {
             face: "sans" | "serif";
             from: string;
             on: boolean;
+            /** @description The id of the page that is the cover; none is made then. */
+            own: string;
             /** @description A picture below, such as a sign. */
             picture: components["schemas"]["Picture"];
             reference: string;

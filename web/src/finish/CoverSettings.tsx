@@ -1,5 +1,7 @@
 import { SegmentedControl } from '@mantine/core';
-import type { Packet } from '../api/client';
+import type { Packet, Page } from '../api/client';
+import { allPages } from '../packet/apply';
+import { LinkButton } from '../shared/LinkButton';
 import { t } from '../words';
 import { FieldHint } from './FieldHint';
 import { TextField } from './fields';
@@ -12,11 +14,24 @@ type Cover = Finish['cover'];
 interface Props {
   cover: Cover;
   packet: Packet;
+  /** The page that is shown. */
+  shown: Page | undefined;
   onChange: (part: Partial<Cover>) => void;
+  /** Has the page that is shown be the cover. */
+  onUseShown: () => void;
 }
 
 /** What a cover says, and its design. */
-export function CoverSettings({ cover, packet, onChange }: Props) {
+export function CoverSettings({ cover, packet, shown, onChange, onUseShown }: Props) {
+  const own = allPages(packet).find(({ id }) => id === cover.own);
+  if (own) {
+    return (
+      <p className="soft">
+        {t('finish.pageIsTheCover', { page: own.number })}{' '}
+        <LinkButton onClick={() => onChange({ own: '' })}>{t('finish.makeOneInstead')}</LinkButton>
+      </p>
+    );
+  }
   return (
     <>
       <SegmentedControl
@@ -43,6 +58,11 @@ export function CoverSettings({ cover, packet, onChange }: Props) {
         onChange={(picture) => onChange({ picture })}
       />
       <LooksSettings looks={cover} onChange={onChange} />
+      {shown && !shown.made && (
+        <p className="soft">
+          <LinkButton onClick={onUseShown}>{t('finish.usePageAsCover', { page: shown.number })}</LinkButton>
+        </p>
+      )}
     </>
   );
 }

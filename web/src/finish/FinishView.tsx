@@ -77,7 +77,8 @@ function Finish({ packet, page: id }: { packet: Packet; page?: string }) {
           pages={pages}
           chosen={chosen}
           onShow={show}
-          onAct={(command) => void act([command])}
+          shown={page}
+          onAct={(...commands) => void act(commands)}
         />
       </div>
     </div>

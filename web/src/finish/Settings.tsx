@@ -1,4 +1,4 @@
-import type { Packet } from '../api/client';
+import type { Packet, Page } from '../api/client';
 import { BookmarkSettings } from './BookmarkSettings';
 import { ContentsSettings } from './ContentsSettings';
 import { CoverSettings } from './CoverSettings';
@@ -19,11 +19,15 @@ interface Props {
   pages: number;
   /** How many of them have a number in their text; undefined while it is not known. */
   printed: number | undefined;
+  /** The page that is shown. */
+  shown: Page | undefined;
   onChange: (changed: Changed) => void;
+  /** Has the page that is shown be the cover. */
+  onUseAsCover: () => void;
 }
 
 /** The settings of what is chosen. A change switches it on. */
-export function Settings({ section, packet, pages, printed, onChange }: Props) {
+export function Settings({ section, packet, pages, printed, shown, onChange, onUseAsCover }: Props) {
   const { finish } = packet;
   const changes =
     <S extends Section>(name: S) =>
@@ -31,7 +35,15 @@ export function Settings({ section, packet, pages, printed, onChange }: Props) {
       onChange({ [name]: { ...finish[name], on: true, ...part } });
   switch (section) {
     case 'cover':
-      return <CoverSettings cover={finish.cover} packet={packet} onChange={changes('cover')} />;
+      return (
+        <CoverSettings
+          cover={finish.cover}
+          packet={packet}
+          shown={shown}
+          onChange={changes('cover')}
+          onUseShown={onUseAsCover}
+        />
+      );
     case 'contents':
       return <ContentsSettings contents={finish.contents} onChange={changes('contents')} />;
     case 'sheets':

@@ -13,12 +13,14 @@ interface Props {
   packet: Packet;
   pages: readonly Page[];
   chosen: Choice;
+  /** The page that is shown. */
+  shown: Page | undefined;
   onShow: (page: string) => void;
-  onAct: (command: Command) => void;
+  onAct: (...commands: Command[]) => void;
 }
 
 /** The settings of what is chosen in the list. */
-export function SettingsPanel({ packet, pages, chosen, onShow, onAct }: Props) {
+export function SettingsPanel({ packet, pages, chosen, shown, onShow, onAct }: Props) {
   const name = chosen === 'annotations' ? t('annotations.label') : SECTIONS[chosen].name;
   return (
     <aside className={classes.panel} aria-label={name}>
@@ -29,7 +31,14 @@ export function SettingsPanel({ packet, pages, chosen, onShow, onAct }: Props) {
           onChange={(annotations) => onAct({ do: 'annotate', range: 'all', annotations })}
         />
       ) : (
-        <OfSection packet={packet} pages={pages} chosen={chosen} onShow={onShow} onAct={onAct} />
+        <OfSection
+          packet={packet}
+          pages={pages}
+          chosen={chosen}
+          shown={shown}
+          onShow={onShow}
+          onAct={onAct}
+        />
       )}
       <p className={classes.foot}>{t('finish.drawnBesideThePage')}</p>
     </aside>
@@ -37,12 +46,20 @@ export function SettingsPanel({ packet, pages, chosen, onShow, onAct }: Props) {
 }
 
 /** The settings of a section, with what of it does not fit on its page. */
-function OfSection({ packet, pages, chosen, onShow, onAct }: Props & { chosen: Section }) {
+function OfSection({ packet, pages, chosen, shown, onShow, onAct }: Props & { chosen: Section }) {
   const finished = useFinished(packet);
   const { numbers } = packet.finish;
   const { marks } = SECTIONS[chosen];
   const change = (changed: Changed) => onAct({ do: 'finish', ...changed });
   const changeNumbers = (part: Partial<typeof numbers>) => change({ numbers: { ...numbers, ...part } });
+  const useAsCover = () => {
+    const first = pages.find(({ made, id }) => !made && id !== shown?.id);
+    if (!shown) return;
+    const cover: Command = { do: 'finish', cover: { ...packet.finish.cover, on: true, own: shown.id } };
+    if (first && first.number < shown.number)
+      onAct(cover, { do: 'move', pages: [shown.id], before: first.id });
+    else onAct(cover);
+  };
   const idOf = (number: number) => pages[number - 1]?.id ?? '';
   return (
     <>
@@ -51,7 +68,9 @@ function OfSection({ packet, pages, chosen, onShow, onAct }: Props & { chosen: S
         packet={packet}
         pages={pages.length}
         printed={finished?.printed}
+        shown={shown}
         onChange={change}
+        onUseAsCover={useAsCover}
       />
       <Misfits
         misfits={finished?.misfits.filter(({ kind }) => marks?.includes(kind)) ?? []}

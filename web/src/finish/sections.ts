@@ -27,7 +27,8 @@ export const SECTIONS: Record<Section, SectionWords> = {
     name: t('finish.cover'),
     marks: ['cover'],
     made: 'cover',
-    words: ({ cover }) => t('finish.coverWords', { design: DESIGNS[cover.design] }),
+    words: ({ cover }) =>
+      cover.own ? t('finish.coverOfPacket') : t('finish.coverWords', { design: DESIGNS[cover.design] }),
   },
   contents: {
     name: t('finish.contents'),

@@ -26,6 +26,7 @@ export const nothingAdded: Packet['finish'] = {
     reference: '',
     date: '',
     picture: { source: '', page: 1 },
+    own: '',
   },
   letterhead: {
     on: false,
