@@ -3,6 +3,7 @@ package finish
 import (
 	"cmp"
 	"fmt"
+	"slices"
 	"strings"
 	"unicode/utf8"
 )
@@ -18,6 +19,19 @@ func (b Bookmarks) Titled(part, title string) (bookmark string, has bool) {
 		}
 	}
 	return cmp.Or(b.titles()[part], title), true
+}
+
+// Place is where the bookmark of a part comes among the others: after those of lower places, and as
+// the parts are among those of the same.
+func (b Bookmarks) Place(part string) int {
+	if b.Order == "" {
+		return 0
+	}
+	order := strings.Split(b.Order, ",")
+	if at := slices.Index(order, part); at >= 0 {
+		return at
+	}
+	return len(order)
 }
 
 // titles are those that differ from their parts', by ids.

@@ -129,6 +129,7 @@ type Bookmarks struct {
 	Open    bool   `json:"open" doc:"The nested ones are shown at first."`
 	NoLinks bool   `json:"noLinks" doc:"Links on pages of documents are left out."`
 	Skip    string `json:"skip" doc:"Ids of parts without one, separated by commas."`
+	Order   string `json:"order" doc:"Ids of parts in the order of their bookmarks, separated by commas; others follow."`
 	Titles  string `json:"titles" doc:"Other titles than those of parts, one a line: id, a colon and the title."`
 }
 

@@ -1,12 +1,14 @@
 package packet
 
 import (
-	"dorbin/core/problem"
 	"encoding/json"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"dorbin/core/finish"
+	"dorbin/core/problem"
 )
 
 // FuzzApply carries out whatever the API may be sent. A list of commands is refused whole,
@@ -62,6 +64,9 @@ func FuzzApply(f *testing.F) {
 			assert.False(t, seen[aside.ID], "page %s is in two places", aside.ID)
 			seen[aside.ID] = true
 		}
+
+		pages := after.FinishPages(PageFacts{})
+		assert.Len(t, after.Finish.Marks(pages, finish.Facts{}), len(pages))
 
 		var delta Delta
 		stored, err := json.Marshal(Diff(before, after))

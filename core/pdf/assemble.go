@@ -35,6 +35,7 @@ type Assembler struct {
 	fonts     map[typeface.Face]*embedded
 	overlays  map[finish.Picture]*overlay
 	lastForms map[string]lastForm // of marks, by the names of their groups
+	lastDrawn lastDrawn
 	version2  bool
 }
 

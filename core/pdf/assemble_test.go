@@ -18,8 +18,10 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dorbin/core/annotation"
+	"dorbin/core/finish"
 	"dorbin/core/geometry"
 	"dorbin/core/pdf/pdftest"
+	"dorbin/core/typeface"
 )
 
 func parse(t testing.TB, data []byte) *Document {
@@ -421,9 +423,16 @@ func FuzzOpenAndAssemble(f *testing.F) {
 			return
 		}
 		MeasureSize(doc)
+		require.Len(t, doc.Headings(), doc.PageCount())
 		var out bytes.Buffer
 		a := NewAssembler(&out, 1)
+		picture := finish.Picture{Source: "f1", Page: 1}
+		a.SetMarks([][]finish.Mark{{
+			{Kind: finish.LetterheadMark, Picture: picture, Width: 100, Size: 100, Under: true},
+			{Kind: finish.NumberMark, Text: "1", Size: 10, Face: typeface.Sans, Colour: "#000000"},
+		}})
 		require.NoError(t, a.AddDocument(doc, []Placement{{Page: doc.PageCount() - 1}}, nil))
+		require.NoError(t, a.AddOverlay(picture, doc, 0))
 		require.NoError(t, a.Finish(Properties{Title: "x", Bookmarks: []Bookmark{{Title: "x", Count: 1}}}))
 		again, err := Open(bytes.NewReader(out.Bytes()))
 		require.NoError(t, err)

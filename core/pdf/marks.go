@@ -74,67 +74,100 @@ const (
 
 var markForms = []string{underForm, stampForm, runningForm}
 
-// grouped parts the marks of a page into those that may be the same on other pages, which share a
-// form with these, and its own. What the program makes a page of is its content; the others are
-// artifacts (14.8.2.2).
-func grouped(marks []finish.Mark) (under, content, artifacts []markGroup, own *finish.Mark) {
+// grouped parts marks into those that are under the page, those that the page is made of, and those
+// that are artifacts (14.8.2.2). What may be the same on other pages shares a form with these.
+func grouped(marks []finish.Mark) (under, content, artifacts []markGroup) {
 	var below, stamp, running, made []finish.Mark
 	for _, mark := range marks {
 		switch {
 		case mark.Under:
 			below = append(below, mark)
-		case mark.Kind == finish.LetterheadMark:
-			stamp = append(stamp, mark)
 		case mark.Kind == finish.CoverMark || mark.Kind == finish.ContentsMark || mark.Kind == finish.SheetMark:
 			made = append(made, mark)
-		case mark.Kind == finish.WatermarkMark:
+		case mark.Kind == finish.WatermarkMark || mark.Kind == finish.LetterheadMark:
 			stamp = append(stamp, mark)
-		case mark.Kind == finish.NumberMark && own == nil:
-			own = &mark
 		default:
 			running = append(running, mark)
 		}
 	}
-	return []markGroup{{underForm, below}}, []markGroup{{"", made}}, []markGroup{{stampForm, stamp}, {runningForm, running}}, own
+	return []markGroup{{underForm, below}}, []markGroup{{"", made}}, []markGroup{{stampForm, stamp}, {runningForm, running}}
+}
+
+// markedPage is what the marks of a page are drawn by, but for the text of its number.
+type markedPage struct {
+	box    rectangle
+	rotate int
+	unit   float64
+	suffix string // of names of resources
+	number writing
+}
+
+// writing is how a number looks; its size is 0 where there is none.
+type writing struct {
+	face   typeface.Face
+	size   float64
+	colour string
+}
+
+// lastDrawn are the marks that were drawn last: those of the next page mostly differ in their number
+// alone.
+type lastDrawn struct {
+	page  markedPage
+	marks []finish.Mark
+	drawn drawnMarks
 }
 
 // drawMarks draws the marks of a page, which is seen turned by its rotation and scaled by its
 // unit. Names of resources end with a suffix that tells them from those that the page has already.
+// A number is the last of the marks.
 func (a *Assembler) drawMarks(position int, box rectangle, rotate int, unit float64, suffix string) drawnMarks {
-	d := drawnMarks{fonts: types.Dict{}, forms: types.Dict{}}
 	if !a.hasMarks(position) {
-		return d
+		return drawnMarks{}
 	}
-	m := fromSeen(box, rotate, unit)
+	marks, page := a.marks[position], markedPage{box: box, rotate: rotate, unit: unit, suffix: suffix}
+	var number finish.Mark
+	if last := marks[len(marks)-1]; last.Kind == finish.NumberMark {
+		number, marks = last, marks[:len(marks)-1]
+		page.number = writing{number.Face, number.Size, number.Colour}
+	}
+	if a.lastDrawn.page != page || !slices.Equal(a.lastDrawn.marks, marks) {
+		a.lastDrawn = lastDrawn{page, marks, a.drawAround(page, marks)}
+	}
+	drawn := a.lastDrawn.drawn
+	if page.number.size > 0 {
+		var b strings.Builder
+		writeText(&b, number, a.font(number.Face))
+		drawn.own = b.String()
+	}
+	return drawn
+}
+
+// drawAround draws the marks of a page but its number, whose text comes between head and tail.
+func (a *Assembler) drawAround(page markedPage, marks []finish.Mark) drawnMarks {
+	d := drawnMarks{fonts: types.Dict{}, forms: types.Dict{}}
+	m := fromSeen(page.box, page.rotate, page.unit)
 	placed := fmt.Sprintf("q %s cm\n", operands(m.A, m.B, m.C, m.D, m.E, m.F))
 	const artifact = "/Artifact<</Type/Pagination>>BDC "
-	under, content, artifacts, own := grouped(a.marks[position])
-	if drawn := a.drawGroups(under, suffix, &d); drawn != "" {
+	under, content, artifacts := grouped(marks)
+	if drawn := a.drawGroups(under, page.suffix, &d); drawn != "" {
 		d.under = artifact + placed + drawn + "Q EMC\n"
 	}
-	if drawn := a.drawGroups(content, suffix, &d); drawn != "" {
+	if drawn := a.drawGroups(content, page.suffix, &d); drawn != "" {
 		d.head = placed + drawn + "Q\n"
 	}
-	forms := a.drawGroups(artifacts, suffix, &d)
-	if forms == "" && own == nil {
+	forms := a.drawGroups(artifacts, page.suffix, &d)
+	if forms == "" && page.number.size == 0 {
 		return d
 	}
 	d.head += artifact + placed + forms
-	if own != nil {
-		choice, text := a.drawOwn(*own, suffix, &d)
-		d.head, d.own, d.tail = d.head+choice, text, "ET\n"
+	if n := page.number; n.size > 0 {
+		name := resourceNames[n.face] + page.suffix
+		d.fonts[name] = reference(a.font(n.face).number)
+		d.head += fmt.Sprintf("BT /%s %s Tf %s rg\n", name, operands(n.size), rgb(n.colour))
+		d.tail = "ET\n"
 	}
 	d.tail += "Q EMC\n"
 	return d
-}
-
-// drawOwn draws the text that a page alone has: the choice of its writing, and the text.
-func (a *Assembler) drawOwn(own finish.Mark, suffix string, d *drawnMarks) (choice, text string) {
-	font, name := a.font(own.Face), resourceNames[own.Face]+suffix
-	d.fonts[name] = reference(font.number)
-	var b strings.Builder
-	writeText(&b, own, font)
-	return fmt.Sprintf("BT /%s %s Tf %s rg\n", name, operands(own.Size), rgb(own.Colour)), b.String()
 }
 
 // writeText has content show the text of a mark in the font that was chosen.

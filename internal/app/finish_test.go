@@ -98,6 +98,7 @@ func TestMadePagesAreInTheDocument(t *testing.T) {
 	f.Numbers.Style, f.Numbers.Skip, f.Sheets.Skip = finish.Plain, "cover, contents, sheets", "part 3"
 	f.Watermark.Only = "4-6"
 	parts := get(t, a, id).Parts
+	f.Bookmarks.Order = string(parts[1].ID) + "," + string(parts[0].ID)
 	f.Bookmarks.Titles, f.Bookmarks.Skip = string(parts[1].ID)+": The books", string(parts[2].ID)
 	apply(t, a, id, packet.Finish{
 		Cover: &f.Cover, Contents: &f.Contents, Sheets: &f.Sheets, Numbers: &f.Numbers, Watermark: &f.Watermark, Properties: &f.Properties,
@@ -122,6 +123,7 @@ func TestMadePagesAreInTheDocument(t *testing.T) {
 	})
 	assert.Len(t, links, 3, "each title is a link")
 	outlines := run(t, "qpdf", "--json=1", "--json-key=outlines", path)
+	assert.Less(t, strings.Index(outlines, `"title": "The books"`), strings.Index(outlines, `"title": "Form"`), "in an order of their own")
 	assert.Contains(t, outlines, `"title": "The books"`)
 	assert.NotContains(t, outlines, `"title": "Roof"`)
 

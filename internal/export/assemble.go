@@ -331,12 +331,15 @@ func bookmarks(wanted finish.Bookmarks, parts []packet.Part) []pdf.Bookmark {
 		return nil
 	}
 	var marks []pdf.Bookmark
+	places := map[int]int{} // by their first pages
 	first := 0
 	for _, part := range parts {
+		places[first] = wanted.Place(string(part.ID))
 		if title, has := wanted.Titled(string(part.ID), part.Title); has {
 			marks = append(marks, pdf.Bookmark{Title: title, First: first, Count: len(part.Pages), Bare: !wanted.Nested, Open: wanted.Open})
 		}
 		first += len(part.Pages)
 	}
+	slices.SortStableFunc(marks, func(a, b pdf.Bookmark) int { return places[a.First] - places[b.First] })
 	return marks
 }

@@ -907,6 +907,8 @@ export interface components {
             on: boolean;
             /** @description The nested ones are shown at first. */
             open: boolean;
+            /** @description Ids of parts in the order of their bookmarks, separated by commas; others follow. */
+            order: string;
             /** @description Ids of parts without one, separated by commas. */
             skip: string;
             /** @description Other titles than those of parts, one a line: id, a colon and the title. */

@@ -1,7 +1,8 @@
-import { Checkbox } from '@mantine/core';
+import { ActionIcon, Checkbox } from '@mantine/core';
+import { IconChevronDown, IconChevronUp } from '@tabler/icons-react';
 import type { Packet } from '../api/client';
 import { t } from '../words';
-import { bookmarkTitles, left, retitled } from './bookmarks';
+import { bookmarkTitles, inOrder, left, moved, retitled } from './bookmarks';
 import { TextField } from './fields';
 import classes from './FinishView.module.css';
 import type { Finish } from './sections';
@@ -18,10 +19,12 @@ interface Props {
 export function BookmarkSettings({ bookmarks, packet, onChange }: Props) {
   const titles = bookmarkTitles(bookmarks.titles);
   const skipped = bookmarks.skip.split(',');
+  const parts = inOrder(packet.parts, bookmarks.order);
+  const move = (from: number, to: number) => onChange({ order: moved(parts, from, to) });
   return (
     <>
       <ul className={classes.tree} aria-label={t('finish.bookmarks')}>
-        {packet.parts.map((part) => (
+        {parts.map((part, i) => (
           <li key={part.id}>
             <Checkbox
               aria-label={t('finish.bookmarkOf', { part: part.title })}
@@ -39,6 +42,20 @@ export function BookmarkSettings({ bookmarks, packet, onChange }: Props) {
                 onChange({ titles: retitled(bookmarks.titles, part.id, title === part.title ? '' : title) })
               }
             />
+            <ActionIcon
+              aria-label={t('finish.moveUp', { part: part.title })}
+              disabled={i === 0}
+              onClick={() => move(i, i - 1)}
+            >
+              <IconChevronUp size={16} />
+            </ActionIcon>
+            <ActionIcon
+              aria-label={t('finish.moveDown', { part: part.title })}
+              disabled={i === parts.length - 1}
+              onClick={() => move(i, i + 1)}
+            >
+              <IconChevronDown size={16} />
+            </ActionIcon>
           </li>
         ))}
       </ul>

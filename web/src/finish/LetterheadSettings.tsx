@@ -1,8 +1,9 @@
 import { Checkbox } from '@mantine/core';
-import type { Packet } from '../api/client';
+import type { Command, Packet } from '../api/client';
 import { t } from '../words';
 import { TextField } from './fields';
 import { PicturePicker } from './PicturePicker';
+import { RoomForLetterhead } from './RoomForLetterhead';
 import type { Finish } from './sections';
 
 type Letterhead = Finish['letterhead'];
@@ -11,10 +12,11 @@ interface Props {
   letterhead: Letterhead;
   packet: Packet;
   onChange: (part: Partial<Letterhead>) => void;
+  onAct: (command: Command) => void;
 }
 
 /** Which page of which file is drawn on the pages, and how. */
-export function LetterheadSettings({ letterhead, packet, onChange }: Props) {
+export function LetterheadSettings({ letterhead, packet, onChange, onAct }: Props) {
   const { picture, first, actual, over, only } = letterhead;
   return (
     <>
@@ -49,6 +51,7 @@ export function LetterheadSettings({ letterhead, packet, onChange }: Props) {
         value={only}
         onCommit={(value) => onChange({ only: value })}
       />
+      <RoomForLetterhead letterhead={letterhead} packet={packet} onAct={onAct} />
     </>
   );
 }

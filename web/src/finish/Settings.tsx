@@ -1,4 +1,4 @@
-import type { Packet, Page } from '../api/client';
+import type { Command, Packet, Page } from '../api/client';
 import { BookmarkSettings } from './BookmarkSettings';
 import { ContentsSettings } from './ContentsSettings';
 import { CoverSettings } from './CoverSettings';
@@ -24,10 +24,11 @@ interface Props {
   onChange: (changed: Changed) => void;
   /** Has the page that is shown be the cover. */
   onUseAsCover: () => void;
+  onAct: (command: Command) => void;
 }
 
 /** The settings of what is chosen. A change switches it on. */
-export function Settings({ section, packet, pages, printed, shown, onChange, onUseAsCover }: Props) {
+export function Settings({ section, packet, pages, printed, shown, onChange, onUseAsCover, onAct }: Props) {
   const { finish } = packet;
   const changes =
     <S extends Section>(name: S) =>
@@ -66,7 +67,12 @@ export function Settings({ section, packet, pages, printed, shown, onChange, onU
       );
     case 'letterhead':
       return (
-        <LetterheadSettings letterhead={finish.letterhead} packet={packet} onChange={changes('letterhead')} />
+        <LetterheadSettings
+          letterhead={finish.letterhead}
+          packet={packet}
+          onChange={changes('letterhead')}
+          onAct={onAct}
+        />
       );
     case 'bookmarks':
       return (

@@ -71,6 +71,7 @@ function OfSection({ packet, pages, chosen, shown, onShow, onAct }: Props & { ch
         shown={shown}
         onChange={change}
         onUseAsCover={useAsCover}
+        onAct={onAct}
       />
       <Misfits
         misfits={finished?.misfits.filter(({ kind }) => marks?.includes(kind)) ?? []}

@@ -21,3 +21,17 @@ export function left(ids: string, id: string, isIn: boolean): string {
   const others = ids.split(',').filter((other) => other && other !== id);
   return (isIn ? [...others, id] : others).join(',');
 }
+
+/** Parts in the order of their bookmarks; those that it does not name come after the others. */
+export function inOrder<T extends { id: string }>(parts: readonly T[], order: string): T[] {
+  const ids = order.split(',').filter(Boolean);
+  const place = ({ id }: T) => (ids.includes(id) ? ids.indexOf(id) : ids.length);
+  return [...parts].sort((a, b) => place(a) - place(b));
+}
+
+/** The order after a bookmark was moved from a place among the others to another. */
+export function moved(parts: readonly { id: string }[], from: number, to: number): string {
+  const ids = parts.map(({ id }) => id);
+  ids.splice(to, 0, ...ids.splice(from, 1));
+  return ids.join(',');
+}

@@ -52,7 +52,7 @@ export const nothingAdded: Packet['finish'] = {
     strength: 20,
     only: '',
   },
-  bookmarks: { on: true, nested: true, open: false, noLinks: false, skip: '', titles: '' },
+  bookmarks: { on: true, nested: true, open: false, noLinks: false, skip: '', order: '', titles: '' },
   protection: { on: false, locked: true, print: true, copy: true, fill: true },
   numbers: {
     on: false,
