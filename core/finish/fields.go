@@ -11,11 +11,12 @@ import (
 	"dorbin/core/geometry"
 )
 
-// Fields are the fields that texts may have. Those of pages and parts stand for nothing on a cover.
-var Fields = []string{
-	"page", "pages", "number", "part", "partNumber", "letter",
-	"packet", "title", "date", "receiver", "author", "subject", "reference", "caseNumber", "senderReference",
-}
+// The fields that texts may have, besides properties of the user's own: those that differ from page
+// to page, and those that are the same in the whole document.
+var (
+	PageFields     = []string{"page", "pages", "number", "part", "partNumber", "letter"}
+	DocumentFields = []string{"packet", "title", "date", "receiver", "author", "subject", "reference", "caseNumber", "senderReference"}
+)
 
 // Facts are what fields stand for that Finish does not say itself.
 type Facts struct {

@@ -80,7 +80,7 @@ type Numbers struct {
 }
 
 // Texts are what a line says at the left, in the middle and at the right. Fields in braces stand
-// for what differs; Fields lists them.
+// for what differs: PageFields and DocumentFields.
 type Texts struct {
 	Left   string `json:"left"`
 	Middle string `json:"middle"`

@@ -320,6 +320,17 @@ func TestOwnFields(t *testing.T) {
 	}
 }
 
+// TestAllFieldsAreFilledIn leaves none of those that are offered as they are.
+func TestAllFieldsAreFilledIn(t *testing.T) {
+	f := Default()
+	f.Header.On = true
+	for _, field := range slices.Concat(PageFields, DocumentFields) {
+		f.Header.Texts = Texts{Left: "-{" + field + "}-"}
+		text := f.Marks(pages(1), Facts{})[0][0].Text
+		assert.NotContains(t, text, "{", field)
+	}
+}
+
 func TestEvenPagesApart(t *testing.T) {
 	f := Default()
 	f.Header.On, f.Header.Apart = true, true

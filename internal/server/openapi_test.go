@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dorbin/core/check"
+	"dorbin/core/finish"
 	"dorbin/core/geometry"
 )
 
@@ -28,12 +29,14 @@ func TestRulesOfTheClientAreCurrent(t *testing.T) {
 		Height float64 `json:"height"`
 	}
 	rules := struct { // all lengths in points
-		Papers           []paper `json:"papers"`
-		PaperTolerance   float64 `json:"paperTolerance"`
-		SmallestCrop     float64 `json:"smallestCrop"`
-		ContentTolerance float64 `json:"contentTolerance"`
-		ContentRoom      float64 `json:"contentRoom"`
-	}{nil, geometry.PaperTolerance, geometry.SmallestCrop, check.ContentTolerance, check.ContentRoom}
+		Papers           []paper  `json:"papers"`
+		PaperTolerance   float64  `json:"paperTolerance"`
+		SmallestCrop     float64  `json:"smallestCrop"`
+		ContentTolerance float64  `json:"contentTolerance"`
+		ContentRoom      float64  `json:"contentRoom"`
+		PageFields       []string `json:"pageFields"` // of texts
+		DocumentFields   []string `json:"documentFields"`
+	}{nil, geometry.PaperTolerance, geometry.SmallestCrop, check.ContentTolerance, check.ContentRoom, finish.PageFields, finish.DocumentFields}
 	for _, p := range geometry.Papers() {
 		rules.Papers = append(rules.Papers, paper{p.Name, p.Size.Width, p.Size.Height})
 	}

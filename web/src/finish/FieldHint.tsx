@@ -1,18 +1,6 @@
+import rules from '../api/rules.json';
 import { t } from '../words';
 import classes from './FinishView.module.css';
-
-const FIELDS = [
-  'packet',
-  'title',
-  'date',
-  'receiver',
-  'author',
-  'reference',
-  'caseNumber',
-  'senderReference',
-  'subject',
-];
-const PAGE_FIELDS = ['page', 'pages', 'number', 'part', 'partNumber', 'letter'];
 
 interface Props {
   /** The texts are on pages, which have fields of their own. */
@@ -22,7 +10,7 @@ interface Props {
 
 /** Which fields texts may have. */
 export function FieldHint({ onPages = false, also }: Props) {
-  const fields = onPages ? [...PAGE_FIELDS, ...FIELDS] : FIELDS;
+  const fields = onPages ? [...rules.pageFields, ...rules.documentFields] : rules.documentFields;
   return (
     <details className={classes.fields}>
       <summary>{t('finish.fieldsInTexts')}</summary>
