@@ -1,6 +1,6 @@
-import { useCallback, useState } from 'react';
+import { useCallback, useEffect, useState } from 'react';
 import type { Finding } from '../api/client';
-import { takeOffer } from '../intake/uploads';
+import { forgetOffer, offerFor } from '../intake/uploads';
 import type { Place } from '../packet/place';
 import type { BenchPanel } from './acts/act';
 import type { Opened } from './BenchPanels';
@@ -9,10 +9,11 @@ import type { BenchDialog } from './dialogs/BenchDialogs';
 /** What is open above the bench, and the ways to open it. */
 export function useOpened(packet: string, isCameraAsked: boolean) {
   const [opened, setOpened] = useState<Opened | undefined>(() => {
-    const files = takeOffer(packet);
+    const files = offerFor(packet);
     if (files) return { kind: 'placing', placing: { files, place: 'end' } };
     return isCameraAsked ? { kind: 'panel', panel: 'camera' } : undefined;
   });
+  useEffect(() => forgetOffer(packet), [packet]);
   return {
     opened,
     close: useCallback(

@@ -89,11 +89,12 @@ export function offer(packet: string, files: File[]) {
   offers.set(packet, files);
 }
 
-/** The files that were kept for a packet, once. */
-export function takeOffer(packet: string): File[] | undefined {
-  const files = offers.get(packet);
+/** The files that were kept for a packet. They are kept until forgetOffer: a bench may be drawn several times before it is there. */
+export const offerFor = (packet: string): File[] | undefined => offers.get(packet);
+
+/** Forgets the files that were kept for a packet, as its bench asks about them. */
+export function forgetOffer(packet: string) {
   offers.delete(packet);
-  return files;
 }
 
 /** Gives an upload up. */
