@@ -66,7 +66,7 @@ func (s *contentScanner) next() (token []byte, ok bool) {
 			s.skipTo(func(c byte) bool { return c == '\n' || c == '\r' })
 		case c == '(':
 			s.skipString()
-		case bytes.HasPrefix(s.content[s.at:], []byte("<<")):
+		case c == '<' && s.at+1 < len(s.content) && s.content[s.at+1] == '<':
 			s.at += 2
 			return s.content[s.at-2 : s.at], true
 		case c == '<':
@@ -78,7 +78,9 @@ func (s *contentScanner) next() (token []byte, ok bool) {
 		default:
 			start := s.at
 			s.at++
-			s.skipTo(func(c byte) bool { return isSpace(c) || isDelimiter(c) })
+			for s.at < len(s.content) && kinds[s.content[s.at]] == regular {
+				s.at++
+			}
 			return s.content[start:s.at], true
 		}
 	}
@@ -127,11 +129,26 @@ func (s *contentScanner) skipInlineImage() {
 	}
 }
 
-func isSpace(c byte) bool {
-	return c == ' ' || c == '\n' || c == '\r' || c == '\t' || c == '\f' || c == 0
-}
+// Kinds of characters (7.2.3).
+const (
+	regular = iota
+	space
+	delimiter
+)
 
-func isDelimiter(c byte) bool { return bytes.IndexByte([]byte("()<>[]{}/%"), c) >= 0 }
+var kinds = func() (kinds [256]byte) {
+	for _, c := range []byte("\x00\t\n\f\r ") {
+		kinds[c] = space
+	}
+	for _, c := range []byte("()<>[]{}/%") {
+		kinds[c] = delimiter
+	}
+	return kinds
+}()
+
+func isSpace(c byte) bool { return kinds[c] == space }
+
+func isDelimiter(c byte) bool { return kinds[c] == delimiter }
 
 func isNumber(token []byte) bool {
 	return bytes.IndexByte([]byte("+-.0123456789"), token[0]) >= 0

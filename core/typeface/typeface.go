@@ -34,6 +34,7 @@ type face struct {
 	font    *sfnt.Font
 	units   float64 // of its design, to the size of its text
 	metrics Metrics
+	plain   [128]float64 // the advances of the letters of ASCII, which most texts have
 }
 
 var faces = sync.OnceValue(func() map[Face]*face {
@@ -56,6 +57,10 @@ func parse(name string, file []byte) *face {
 	}
 	share := func(v fixed.Int26_6) float64 { return float64(v) / 64 / f.units }
 	f.metrics = Metrics{Ascent: share(metrics.Ascent), Descent: share(metrics.Descent), CapHeight: share(metrics.CapHeight)}
+	var buffer sfnt.Buffer
+	for letter := range f.plain {
+		f.plain[letter] = f.advance(&buffer, f.glyph(&buffer, rune(letter)))
+	}
 	return f
 }
 
@@ -81,6 +86,10 @@ func (f Face) Width(text string, size float64) float64 {
 	known := f.face()
 	width := 0.0
 	for _, r := range text {
+		if int(r) < len(known.plain) {
+			width += known.plain[r]
+			continue
+		}
 		width += known.advance(&buffer, known.glyph(&buffer, r))
 	}
 	return width * size
