@@ -299,6 +299,17 @@ func TestMarksCoverTheirTurnedText(t *testing.T) {
 	assert.False(t, mark.Covers(geometry.Point{X: mark.Box().X0 + 5, Y: mark.Box().Y0 + 5}, 0))
 }
 
+// TestTables keep the marks of pages, each once.
+func TestTables(t *testing.T) {
+	f := Default()
+	f.Header.On, f.Numbers.On, f.Watermark.On, f.Watermark.Repeated = true, true, true, true
+	marks := f.Marks(pages(3, 2), Facts{Packet: "Roof"})
+	table := TableOf(marks)
+	assert.Equal(t, marks, table.Marks())
+	assert.Len(t, table.Different, len(marks[0])+4, "the numbers of the others are all that differ")
+	assert.Empty(t, Table{Pages: [][]int{{7, -1}}}.Marks()[0])
+}
+
 func TestLettersCount(t *testing.T) {
 	for n, want := range map[int]string{0: "", 1: "A", 26: "Z", 27: "AA", 52: "AZ", 53: "BA", 702: "ZZ", 703: "AAA"} {
 		assert.Equal(t, want, letters(n))

@@ -49,7 +49,7 @@ func (b *Builder) KeepPictures() { b.plan.KeepPictures = true }
 func (b *Builder) Protect(p pdf.Protection) { b.plan.Protection = &p }
 
 // SetMarks says what comes on the pages, by their positions.
-func (b *Builder) SetMarks(marks [][]finish.Mark) { b.plan.Marks = tableOf(marks) }
+func (b *Builder) SetMarks(marks [][]finish.Mark) { b.plan.Marks = finish.TableOf(marks) }
 
 // AddOverlay has marks draw a page of a file, from 0: of a PDF or of an image file.
 func (b *Builder) AddOverlay(picture finish.Picture, path string, page int, isPDF bool) {

@@ -13,44 +13,9 @@ type plan struct {
 	Properties   pdf.Properties  `json:"properties"`
 	KeepPictures bool            `json:"keepPictures,omitempty"`
 	Protection   *pdf.Protection `json:"protection,omitempty"`
-	Marks        markTable       `json:"marks,omitzero"`
+	Marks        finish.Table    `json:"marks,omitzero"`
 	Encoded      string          `json:"encoded"` // the path of the file in which the bytes of encoded images are
 	Out          string          `json:"out"`     // the path of the file that is written
-}
-
-// markTable is the marks of pages, by their positions, each mark once: most are the same on many
-// pages.
-type markTable struct {
-	Different []finish.Mark `json:"different,omitempty"`
-	Pages     [][]int       `json:"pages,omitempty"` // places among those that are different
-}
-
-func tableOf(marks [][]finish.Mark) (table markTable) {
-	places := map[finish.Mark]int{}
-	for _, page := range marks {
-		listed := make([]int, len(page))
-		for i, mark := range page {
-			place, known := places[mark]
-			if !known {
-				place = len(table.Different)
-				places[mark] = place
-				table.Different = append(table.Different, mark)
-			}
-			listed[i] = place
-		}
-		table.Pages = append(table.Pages, listed)
-	}
-	return table
-}
-
-func (t markTable) marks() [][]finish.Mark {
-	marks := make([][]finish.Mark, len(t.Pages))
-	for i, page := range t.Pages {
-		for _, place := range page {
-			marks[i] = append(marks[i], t.Different[place])
-		}
-	}
-	return marks
 }
 
 // step adds pages to a document. One of its fields is set.

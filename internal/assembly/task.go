@@ -45,7 +45,7 @@ func (in plan) write(ctx context.Context, out io.Writer) (pdf.Tally, error) {
 			return nil, err
 		}
 	}
-	w.SetMarks(in.Marks.marks())
+	w.SetMarks(in.Marks.Marks())
 	for i, step := range in.Steps {
 		w.progress.Step = i
 		if err := worker.Tell(ctx, w.progress); err != nil {

@@ -24,12 +24,13 @@ import (
 type MarkedPage struct {
 	Page  packet.PageID `json:"page"`
 	Label string        `json:"label" doc:"What readers show as its number; empty where it has none."`
-	Marks []finish.Mark `json:"marks" nullable:"false"`
+	Marks []int         `json:"marks" nullable:"false" doc:"What is added to it, by places among the marks."`
 }
 
 // Finished is what is added to a packet, page by page, and what does not fit.
 type Finished struct {
 	Revision int             `json:"revision"`
+	Marks    []finish.Mark   `json:"marks" nullable:"false" doc:"All that differ: most are the same on many pages."`
 	Pages    []MarkedPage    `json:"pages" nullable:"false" doc:"Those to which something is added."`
 	Misfits  []finish.Misfit `json:"misfits" nullable:"false"`
 	// FreePlace is where all page numbers have room, if some have none.
@@ -54,7 +55,8 @@ func (s *Service) Finished(ctx context.Context, packetID string) (Finished, erro
 	f, pages, bytes := p.State.Finish, p.State.FinishPages(packet.PageFacts{Printed: isPrinted(analysis), Headings: headingsOf(sources.BytesOf(all))}), sources.BytesOf(all)
 	marks, labels := f.Marks(pages, factsOf(p.State, sizing.Receiver, time.Now(), bytes)), f.Labels(pages)
 	seen := seenOf(p.State.Pages(), analysis, bytes)
-	finished := Finished{Revision: p.Revision, Pages: []MarkedPage{}, Misfits: f.Misfits(pages, marks, seen)}
+	table := finish.TableOf(marks)
+	finished := Finished{Revision: p.Revision, Marks: append([]finish.Mark{}, table.Different...), Pages: []MarkedPage{}, Misfits: f.Misfits(pages, marks, seen)}
 	if slices.ContainsFunc(finished.Misfits, func(m finish.Misfit) bool { return m.Kind == finish.NumberMark }) {
 		finished.FreePlace = f.FreePlace(pages, marks, seen)
 	}
@@ -63,7 +65,7 @@ func (s *Service) Finished(ctx context.Context, packetID string) (Finished, erro
 			finished.Printed++
 		}
 		if len(marks[i]) > 0 {
-			marked := MarkedPage{Page: page.ID, Marks: marks[i]}
+			marked := MarkedPage{Page: page.ID, Marks: table.Pages[i]}
 			if labels != nil {
 				marked.Label = labels[i]
 			}

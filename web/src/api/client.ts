@@ -4,6 +4,8 @@ import { t } from '../words';
 
 type Schemas = components['schemas'];
 export type Finished = components['schemas']['Finished'];
+/** A text, a box or a picture that is added to a page. */
+export type Mark = components['schemas']['Mark'];
 export type Packet = Schemas['Packet'];
 export type PacketCard = Schemas['PacketCard'];
 export type Part = Schemas['Part'];

@@ -7,6 +7,7 @@ import {
   type PacketCard,
   type ExportOrder,
   type Finished,
+  type Mark,
   type Page,
   type Plan,
   type PlannedFile,
@@ -141,11 +142,11 @@ const isFinished = ({ finish }: Packet) =>
     (section) => finish[section].on,
   );
 
-const byPage = ({ pages, misfits, freePlace, printed }: Finished) => ({
+const byPage = ({ marks, pages, misfits, freePlace, printed }: Finished) => ({
   // No Map: what is selected must be told to be the same again.
-  marks: Object.fromEntries(pages.map(({ page, marks }) => [page, marks])) as Partial<
-    Record<string, Finished['pages'][number]['marks']>
-  >,
+  marks: Object.fromEntries(
+    pages.map((page) => [page.page, page.marks.flatMap((place) => marks[place] ?? [])]),
+  ) as Partial<Record<string, Mark[]>>,
   misfits,
   freePlace,
   printed,

@@ -1325,6 +1325,8 @@ export interface components {
         };
         Finished: {
             freePlace?: components["schemas"]["Numbers"];
+            /** @description All that differ: most are the same on many pages. */
+            marks: components["schemas"]["Mark"][];
             misfits: components["schemas"]["Misfit"][];
             /** @description Those to which something is added. */
             pages: components["schemas"]["MarkedPage"][];
@@ -1618,7 +1620,8 @@ export interface components {
         MarkedPage: {
             /** @description What readers show as its number; empty where it has none. */
             label: string;
-            marks: components["schemas"]["Mark"][];
+            /** @description What is added to it, by places among the marks. */
+            marks: number[];
             page: string;
         };
         Misfit: {

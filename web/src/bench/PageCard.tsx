@@ -1,7 +1,7 @@
 import { useDraggable } from '@dnd-kit/core';
 import { IconAlertTriangle, IconNote } from '@tabler/icons-react';
 import { memo, type CSSProperties, type MouseEvent } from 'react';
-import { pictureUrl, type Finished } from '../api/client';
+import { pictureUrl, type Mark } from '../api/client';
 import { formatBytes, paperName } from '../shared/format';
 import { Marks } from '../shared/PageMarks';
 import { Picture } from '../shared/Picture';
@@ -22,7 +22,7 @@ interface Props {
   /** It is about to be elsewhere. */
   dragged: boolean;
   /** What is added to it. */
-  marks?: Finished['pages'][number]['marks'];
+  marks?: Mark[];
   /** How many pages there are. */
   all: number;
   onClick: (page: string, event: MouseEvent) => void;

@@ -1,10 +1,10 @@
 import { useState, type PointerEvent } from 'react';
-import type { Packet, Page } from '../api/client';
+import type { Mark, Packet, Page } from '../api/client';
 import { useFinished } from '../api/queries';
 import { t } from '../words';
 import classes from './DragMarks.module.css';
 import { dragged, millimetresOf } from './dragging';
-import type { Changed, Mark } from './sections';
+import type { Changed } from './sections';
 
 interface Props {
   packet: Packet;

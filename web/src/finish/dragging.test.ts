@@ -1,9 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import type { Page } from '../api/client';
+import type { Mark, Page } from '../api/client';
 import { MM } from '../crop/cropping';
 import { nothingAdded } from '../packet/testPacket';
 import { dragged, millimetresOf } from './dragging';
-import type { Mark } from './sections';
 
 const page = { number: 1, width: 595, height: 842 } as Page;
 const mark: Mark = {

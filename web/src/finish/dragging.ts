@@ -1,6 +1,6 @@
-import type { Page } from '../api/client';
+import type { Mark, Page } from '../api/client';
 import { MM } from '../crop/cropping';
-import type { Changed, Finish, Mark } from './sections';
+import type { Changed, Finish } from './sections';
 
 type Numbers = Finish['numbers'];
 

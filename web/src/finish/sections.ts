@@ -1,13 +1,10 @@
-import type { Command, Finished, Packet, Page } from '../api/client';
+import type { Command, Mark, Packet, Page } from '../api/client';
 import { t } from '../words';
 
 export type Finish = Packet['finish'];
 export type Section = keyof Finish;
 /** What is said of what is added: the sections that change. */
 export type Changed = Omit<Extract<Command, { do: 'finish' }>, 'do'>;
-
-/** A text, a box or a picture on a page. */
-export type Mark = Finished['pages'][number]['marks'][number];
 
 export const STYLES = ['plain', 'slash', 'ofTotal', 'dashes', 'roman', 'prefixed'] as const;
 

@@ -1,4 +1,4 @@
-import { sourcePictureUrl, type Finished, type Packet, type Page } from '../api/client';
+import { sourcePictureUrl, type Mark, type Packet, type Page } from '../api/client';
 import { useFinished } from '../api/queries';
 import classes from './PageMarks.module.css';
 
@@ -6,8 +6,6 @@ interface Props {
   packet: Packet;
   page: Page;
 }
-
-type MarkOfPage = Finished['pages'][number]['marks'][number];
 
 /** What is added to a page, over its picture: page number, header and footer, as they will be in the document. */
 export function PageMarks({ packet, page }: Props) {
@@ -17,7 +15,7 @@ export function PageMarks({ packet, page }: Props) {
 
 interface MarksProps {
   page: Page;
-  marks: MarkOfPage[];
+  marks: Mark[];
 }
 
 /** Texts, boxes and pictures on a page, over its picture. */
@@ -31,24 +29,24 @@ export function Marks({ page, marks }: MarksProps) {
       {mixed.length > 0 && (
         <svg className={classes.marks} data-mixed viewBox={viewBox} aria-hidden>
           {mixed.map((mark, i) => (
-            <Mark key={i} mark={mark} />
+            <DrawnMark key={i} mark={mark} />
           ))}
         </svg>
       )}
       <svg className={classes.marks} viewBox={viewBox} aria-hidden>
         {others.map((mark, i) => (
-          <Mark key={i} mark={mark} />
+          <DrawnMark key={i} mark={mark} />
         ))}
       </svg>
     </>
   );
 }
 
-const isMixed = ({ under, multiplied }: MarkOfPage) => under === true || multiplied === true;
+const isMixed = ({ under, multiplied }: Mark) => under === true || multiplied === true;
 /** Pixels for a point: enough for the page as large as the window. */
 const DETAIL = 1.5;
 
-function Mark({ mark }: { mark: MarkOfPage }) {
+function DrawnMark({ mark }: { mark: Mark }) {
   const { kind, text, at, width, size, face, colour, rule, angle, opacity, picture } = mark;
   const transform = angle ? `rotate(${angle} ${at.x} ${at.y})` : undefined;
   if (picture) {
