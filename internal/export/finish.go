@@ -52,27 +52,37 @@ func (s *Service) Finished(ctx context.Context, packetID string) (Finished, erro
 	if err != nil {
 		return Finished{}, err
 	}
-	f, pages, bytes := p.State.Finish, p.State.FinishPages(packet.PageFacts{Printed: isPrinted(analysis), Headings: headingsOf(sources.BytesOf(all))}), sources.BytesOf(all)
-	marks, labels := f.Marks(pages, factsOf(p.State, sizing.Receiver, time.Now(), bytes)), f.Labels(pages)
+	bytes, printed := sources.BytesOf(all), isPrinted(analysis)
+	f, pages := p.State.Finish, p.State.FinishPages(packet.PageFacts{Printed: printed, Headings: headingsOf(bytes)})
+	marks := f.Marks(pages, factsOf(p.State, sizing.Receiver, time.Now(), bytes))
 	seen := seenOf(p.State.Pages(), analysis, bytes)
-	table := finish.TableOf(marks)
-	finished := Finished{Revision: p.Revision, Marks: append([]finish.Mark{}, table.Different...), Pages: []MarkedPage{}, Misfits: f.Misfits(pages, marks, seen)}
+	finished := Finished{Revision: p.Revision, Misfits: f.Misfits(pages, marks, seen)}
+	finished.list(p.State.Pages(), marks, f.Labels(pages))
 	if slices.ContainsFunc(finished.Misfits, func(m finish.Misfit) bool { return m.Kind == finish.NumberMark }) {
 		finished.FreePlace = f.FreePlace(pages, marks, seen)
 	}
-	for i, page := range p.State.Pages() {
-		if isPrinted(analysis)(page) {
+	for _, page := range p.State.Pages() {
+		if printed(page) {
 			finished.Printed++
-		}
-		if len(marks[i]) > 0 {
-			marked := MarkedPage{Page: page.ID, Marks: table.Pages[i]}
-			if labels != nil {
-				marked.Label = labels[i]
-			}
-			finished.Pages = append(finished.Pages, marked)
 		}
 	}
 	return finished, nil
+}
+
+// list notes what is added to each of the pages. Labels are nil where there are none.
+func (f *Finished) list(pages []packet.Page, marks [][]finish.Mark, labels []string) {
+	table := finish.TableOf(marks)
+	f.Marks, f.Pages = append([]finish.Mark{}, table.Different...), []MarkedPage{}
+	for i, page := range pages {
+		if len(marks[i]) == 0 {
+			continue
+		}
+		marked := MarkedPage{Page: page.ID, Marks: table.Pages[i]}
+		if labels != nil {
+			marked.Label = labels[i]
+		}
+		f.Pages = append(f.Pages, marked)
+	}
 }
 
 // analysis gives what is known of a page's picture; nil where it was not analysed.
