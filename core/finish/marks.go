@@ -19,6 +19,11 @@ const (
 	SheetPage    Made = "sheet" // before a part
 )
 
+// MayMakePages tells whether a packet may have pages that the program makes, or a cover of its own.
+func (f Finish) MayMakePages() bool {
+	return f.Cover.On || f.Cover.Own != "" || f.Contents.On || f.Sheets.WantsSheets()
+}
+
 // Page is what is known of a page of the packet.
 type Page struct {
 	Size    geometry.Size // as it stands

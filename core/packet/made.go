@@ -36,6 +36,9 @@ func (p Part) firstGiven() (Page, bool) {
 // as many pages of contents as these take, a sheet before each part. Who removes such a page
 // switches off what it is of; it is not set aside. It tells so in words.
 func (p *Packet) settle(before Packet, known Known) (words []string) {
+	if !before.Finish.MayMakePages() && !p.Finish.MayMakePages() {
+		return nil
+	}
 	switchOff := func(on *bool, made finish.Made, what string) {
 		if *on && before.countMade(made) > p.countMade(made) {
 			*on = false

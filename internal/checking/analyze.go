@@ -91,6 +91,26 @@ func (s *Service) Analyses(ctx context.Context, source store.Source) ([]*check.P
 	return signs, err
 }
 
+// AnalysesOf gives what is known of a page of a source, counted from 1; nil for one that has not been
+// analysed.
+func (s *Service) AnalysesOf(ctx context.Context, sources []store.Source) (func(source packet.SourceID, page int) *check.PageAnalysis, error) {
+	bySource := make(map[packet.SourceID][]*check.PageAnalysis, len(sources))
+	for _, source := range sources {
+		analyses, err := s.Analyses(ctx, source)
+		if err != nil {
+			return nil, err
+		}
+		bySource[packet.SourceID(source.ID)] = analyses
+	}
+	return func(source packet.SourceID, page int) *check.PageAnalysis {
+		analyses := bySource[source]
+		if page < 1 || page > len(analyses) {
+			return nil
+		}
+		return analyses[page-1]
+	}, nil
+}
+
 // keepAnalyses keeps what was learned of pages, by their numbers.
 func (s *Service) keepAnalyses(ctx context.Context, source store.Source, learned map[int]*check.PageAnalysis) error {
 	if err := s.store.AddAnalyses(ctx, source.ID, learned); err != nil {

@@ -77,21 +77,18 @@ func (s *Service) check(ctx context.Context, p store.Packet, sources []store.Sou
 
 // known is what is known of a packet's pages, and how many of them are not analysed yet.
 func (s *Service) known(ctx context.Context, p store.Packet, sources []store.Source) (_ check.Known, waiting int, err error) {
-	signs := map[packet.SourceID][]*check.PageAnalysis{}
-	known := check.Known{
-		Analysis: func(source packet.SourceID, page int) (check.PageAnalysis, bool) {
-			seen := signs[source]
-			if page < 1 || page > len(seen) || seen[page-1] == nil {
-				return check.PageAnalysis{}, false
-			}
-			return *seen[page-1], true
-		},
+	var known check.Known
+	analysis, err := s.AnalysesOf(ctx, sources)
+	if err != nil {
+		return known, 0, err
+	}
+	known.Analysis = func(source packet.SourceID, page int) (check.PageAnalysis, bool) {
+		if found := analysis(source, page); found != nil {
+			return *found, true
+		}
+		return check.PageAnalysis{}, false
 	}
 	for _, source := range sources {
-		id := packet.SourceID(source.ID)
-		if signs[id], err = s.Analyses(ctx, source); err != nil {
-			return known, 0, err
-		}
 		known.Sources = append(known.Sources, viewSource(source))
 	}
 	for _, page := range p.State.Pages() {

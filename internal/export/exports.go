@@ -136,7 +136,7 @@ func (s *Service) Start(ctx context.Context, packetID string, order ExportOrder)
 		return Export{}, err
 	}
 	at := time.Now()
-	naming, err := s.naming(ctx, p, at)
+	naming, err := s.naming(ctx, p, sizing.Receiver, at)
 	if err != nil {
 		return Export{}, err
 	}
@@ -144,7 +144,10 @@ func (s *Service) Start(ctx context.Context, packetID string, order ExportOrder)
 		Title: state.Name, Parts: state.Parts, At: at, Make: order.Make, DPI: order.DPI, Quality: order.Quality, Names: naming.fill(order.Names),
 		KeepPictures: order.KeepPictures, Numbers: numbers, Sizing: sizing, Finish: whole.Finish,
 	}
-	passwords := orZero(order.Passwords)
+	var passwords Passwords
+	if order.Passwords != nil {
+		passwords = *order.Passwords
+	}
 	if order.Passwords = nil; request.isProtected() {
 		if err := passwords.check(request.Finish.Protection); err != nil {
 			return Export{}, err
@@ -204,13 +207,6 @@ func (s *Service) ordered(ctx context.Context, p store.Packet, order ExportOrder
 		return only, nil, ErrEmptyPacket
 	}
 	return only, numbers, nil
-}
-
-func orZero[T any](v *T) (zero T) {
-	if v == nil {
-		return zero
-	}
-	return *v
 }
 
 // Again makes what an export made once more, of the packet as it now stands.

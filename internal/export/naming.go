@@ -22,14 +22,10 @@ type naming struct {
 }
 
 // naming is that of the next export of a packet.
-func (s *Service) naming(ctx context.Context, p store.Packet, at time.Time) (naming, error) {
-	sizing, err := s.sizing(ctx, p.ID)
-	if err != nil {
-		return naming{}, err
-	}
-	earlier, err := s.store.Exports(ctx, p.ID)
-	facts := finish.Facts{Packet: p.State.Name, Receiver: sizing.Receiver, Date: at.Format(time.DateOnly)}
-	return naming{p.State.Finish, facts, at, len(earlier) + 1}, err
+func (s *Service) naming(ctx context.Context, p store.Packet, receiver string, at time.Time) (naming, error) {
+	earlier, err := s.store.CountExports(ctx, p.ID)
+	facts := finish.Facts{Packet: p.State.Name, Receiver: receiver, Date: at.Format(time.DateOnly)}
+	return naming{p.State.Finish, facts, at, earlier + 1}, err
 }
 
 func (n naming) fill(pattern string) string {
@@ -59,6 +55,10 @@ func (s *Service) FileName(ctx context.Context, packetID string, order ExportOrd
 	if err := order.check(); err != nil {
 		return "", err
 	}
-	n, err := s.naming(ctx, p, time.Now())
+	sizing, err := s.sizing(ctx, packetID)
+	if err != nil {
+		return "", err
+	}
+	n, err := s.naming(ctx, p, sizing.Receiver, time.Now())
 	return n.fileName(order), err
 }

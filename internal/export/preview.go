@@ -36,14 +36,15 @@ func (s *Service) Preview(ctx context.Context, packetID string, order ExportOrde
 	if err != nil {
 		return nil, err
 	}
-	naming, err := s.naming(ctx, p, time.Now())
-	if err != nil {
-		return nil, err
-	}
-	m := &making{request: exportRequest{Title: state.Name, Parts: state.Parts, Names: naming.fill(order.Names), Numbers: numbers}}
+	m := &making{request: exportRequest{Title: state.Name, Parts: state.Parts, Numbers: numbers}}
 	if m.request.Sizing, err = s.sizing(ctx, packetID); err != nil {
 		return nil, err
 	}
+	naming, err := s.naming(ctx, p, m.request.Receiver, time.Now())
+	if err != nil {
+		return nil, err
+	}
+	m.request.Names = naming.fill(order.Names)
 	m.request.Size, m.request.Limit = order.Size, order.Limit
 	if m.pages, err = s.measuredPages(ctx, packetID, state.Parts); err != nil {
 		return nil, err

@@ -360,19 +360,9 @@ func knownSource(source store.Source) packet.Source {
 // Analysis gives what is known of the pictures of the pages of sources; nil for those that have not
 // been analysed.
 func (s *Service) Analysis(ctx context.Context, all []store.Source) (func(packet.Page) *check.PageAnalysis, error) {
-	bySource := make(map[packet.SourceID][]*check.PageAnalysis, len(all))
-	for _, source := range all {
-		analyses, err := s.checking.Analyses(ctx, source)
-		if err != nil {
-			return nil, err
-		}
-		bySource[packet.SourceID(source.ID)] = analyses
+	analysis, err := s.checking.AnalysesOf(ctx, all)
+	if err != nil {
+		return nil, err
 	}
-	return func(page packet.Page) *check.PageAnalysis {
-		analyses := bySource[page.Source]
-		if page.SourcePage < 1 || page.SourcePage > len(analyses) {
-			return nil
-		}
-		return analyses[page.SourcePage-1]
-	}, nil
+	return func(page packet.Page) *check.PageAnalysis { return analysis(page.Source, page.SourcePage) }, nil
 }

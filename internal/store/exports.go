@@ -79,6 +79,14 @@ func (s *Store) Exports(ctx context.Context, packet string) ([]Export, error) {
 	return queryAll(ctx, s.db, scanExport, `SELECT `+exportColumns+` FROM exports WHERE packet = ? ORDER BY created DESC`, packet)
 }
 
+// CountExports counts a packet's exports.
+func (s *Store) CountExports(ctx context.Context, packet string) (count int, err error) {
+	if err := s.db.QueryRowContext(ctx, `SELECT count(*) FROM exports WHERE packet = ?`, packet).Scan(&count); err != nil {
+		return 0, fmt.Errorf("count exports: %w", err)
+	}
+	return count, nil
+}
+
 // UnreadExports reads the finished exports whose words have yet to be compared, the oldest
 // first.
 func (s *Store) UnreadExports(ctx context.Context) ([]Export, error) {

@@ -1,6 +1,11 @@
 import { Radio, Stack } from '@mantine/core';
 import type { Page } from '../api/client';
-import { ANNOTATION_CHOICES, type AnnotationPolicy } from '../packet/annotations';
+import {
+  annotationChoice,
+  ANNOTATION_CHOICES,
+  isSamePolicy,
+  type AnnotationPolicy,
+} from '../packet/annotations';
 import { t } from '../words';
 
 interface Props {
@@ -8,14 +13,12 @@ interface Props {
   onChange: (policy: AnnotationPolicy) => void;
 }
 
-const isSame = (a: AnnotationPolicy, b: AnnotationPolicy) =>
-  (a.fields ?? '') === (b.fields ?? '') && (a.comments ?? '') === (b.comments ?? '');
-
 /** What becomes of form fields and comments of all pages; undefined where they differ. */
 export function choiceOf(pages: readonly Page[]) {
   const [first] = pages;
-  if (!first || !pages.every(({ annotations }) => isSame(annotations, first.annotations))) return undefined;
-  return ANNOTATION_CHOICES.find(({ policy }) => isSame(policy, first.annotations));
+  if (!first || !pages.every(({ annotations }) => isSamePolicy(annotations, first.annotations)))
+    return undefined;
+  return annotationChoice(first.annotations);
 }
 
 /** Chooses what becomes of the form fields and comments of all pages. */

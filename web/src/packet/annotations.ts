@@ -12,13 +12,18 @@ export const ANNOTATION_CHOICES: { id: string; name: string; policy: AnnotationP
   { id: 'left-out', name: t('annotations.leftOut'), policy: { fields: 'leftOut', comments: 'leftOut' } },
 ];
 
+/** The choice that a policy is; undefined for one that is not offered. */
+export const annotationChoice = (policy: AnnotationPolicy) =>
+  ANNOTATION_CHOICES.find(({ policy: offered }) => isSamePolicy(offered, policy));
+
+/** Whether two policies say the same; what is missing is kept. */
+export const isSamePolicy = (a: AnnotationPolicy, b: AnnotationPolicy) =>
+  (a.fields ?? '') === (b.fields ?? '') && (a.comments ?? '') === (b.comments ?? '');
+
 const isKept = ({ fields, comments }: AnnotationPolicy) => !fields && !comments;
 
 /** What is done with the annotations of a page in words, or undefined where they are kept. */
 export function annotationWords(policy: AnnotationPolicy): string | undefined {
   if (isKept(policy)) return undefined;
-  const choice = ANNOTATION_CHOICES.find(
-    (other) => other.policy.fields === policy.fields && other.policy.comments === policy.comments,
-  );
-  return (choice?.name ?? t('annotations.otherwise')).toLowerCase();
+  return (annotationChoice(policy)?.name ?? t('annotations.otherwise')).toLowerCase();
 }
