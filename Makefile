@@ -19,6 +19,7 @@ GO_TEST := go test -timeout 60m
 build: bin/dorbin ## the program, front end included
 
 demo: build ## start with the demo packet
+	scripts/install-reader
 	./bin/dorbin demo --data $(DEMO_DATA) --listen $(DEMO_LISTEN)
 
 bin/dorbin: $(GO_FILES) go.mod go.sum internal/server/dist/index.html
@@ -76,7 +77,7 @@ bench: build ## the numbers of docs/benchmarks.md
 	bench/run
 
 api: ## the OpenAPI description, the client's types, and the rules that it shares
-	UPDATE_OPENAPI=1 go test ./internal/server -run 'TestDescriptionIsCurrent|TestRulesOfTheClientAreCurrent' -count 1
+	UPDATE_OPENAPI=1 go test ./internal/server -run 'AreCurrent|IsCurrent' -count 1
 	cd web && npm run --silent api
 
 screenshots: build e2e/node_modules/.package-lock.json ## docs/screenshots, from the demo

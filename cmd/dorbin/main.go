@@ -1,5 +1,5 @@
 // Command dorbin serves the application: "dorbin serve", "dorbin demo", "dorbin
-// scanner" and "dorbin version". Every flag can also be given as an environment variable:
+// check", "dorbin scanner" and "dorbin version". Every flag can also be given as an environment variable:
 // --data as DORBIN_DATA.
 package main
 
@@ -34,11 +34,12 @@ const usage = `Dorbin turns scans, photos and PDFs into one submission-ready doc
 
   dorbin serve [--data DIR] [--listen ADDR]   serve the application
   dorbin demo  [--data DIR] [--listen ADDR]   the same, with a packet to try things on
+  dorbin check FILE.pdf --receiver FILE.json  hold a PDF against a receiver's rules: 0 all are met, 1 one is not, 2 it was not checked
   dorbin scanner [--listen ADDR]              a simulated network scanner with paper in it
   dorbin version                              print the version
 
 Flags can be given as environment variables: DORBIN_DATA, DORBIN_LISTEN,
-DORBIN_MAX_FILE_MB, DORBIN_TESSERACT. The demo starts a simulated scanner too, at the address of
+DORBIN_MAX_FILE_MB, DORBIN_TESSERACT, DORBIN_LANGUAGES. The demo starts a simulated scanner too, at the address of
 --scanner-listen.
 `
 
@@ -58,7 +59,14 @@ func main() {
 	}
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
-	if err := run(ctx, os.Args[1:], os.Stdout, os.Stderr); err != nil {
+	err := run(ctx, os.Args[1:], os.Stdout, os.Stderr)
+	switch {
+	case errors.Is(err, errNotMet):
+		os.Exit(1) // what is not met was printed
+	case errors.Is(err, errNotChecked):
+		fmt.Fprintln(os.Stderr, "dorbin:", err)
+		os.Exit(2)
+	case err != nil:
 		fmt.Fprintln(os.Stderr, "dorbin:", err)
 		os.Exit(1)
 	}
@@ -84,6 +92,8 @@ func run(ctx context.Context, args []string, stdout, stderr io.Writer) error {
 		return app.Work(args[1:])
 	case "scanner":
 		return runScanner(ctx, args[1:], stdout, stderr)
+	case "check":
+		return runCheck(ctx, args[1:], stdout, stderr)
 	case "version":
 		fmt.Fprintln(stdout, "dorbin", version)
 		return nil
@@ -98,6 +108,7 @@ type settings struct {
 	data, listen  string
 	scannerListen string
 	tesseract     string
+	languages     string
 	maxFileMB     int64
 	demo          bool
 	withoutSignIn bool
@@ -115,6 +126,7 @@ func readSettings(command string, args []string, stderr io.Writer) (settings, er
 	flags.StringVar(&s.listen, "listen", "127.0.0.1:8181", "the address to listen on")
 	flags.Int64Var(&s.maxFileMB, "max-file-mb", intake.DefaultLimits.FileBytes>>20, "the largest file that is taken in, in MB")
 	flags.StringVar(&s.tesseract, "tesseract", "tesseract", "the program that reads text in pictures; none reads none")
+	flags.StringVar(&s.languages, "languages", "", "the languages that scans are read in where a packet has none, such as eng+deu")
 	flags.BoolVar(&s.withoutSignIn, "without-sign-in", false, "listen beyond this machine, where anybody on the network can see everything")
 	if s.demo {
 		flags.StringVar(&s.scannerListen, "scanner-listen", "127.0.0.1:0", "the address of the simulated scanner")
@@ -163,6 +175,11 @@ func fromEnvironment(flags *flag.FlagSet) error {
 	return err
 }
 
+// languagesOf parts languages that are joined by +.
+func languagesOf(joined string) []string {
+	return strings.FieldsFunc(joined, func(r rune) bool { return r == '+' || r == ',' || r == ' ' })
+}
+
 func dataFolder(name string) string {
 	base, err := os.UserConfigDir()
 	if err != nil {
@@ -182,7 +199,9 @@ func serve(ctx context.Context, s settings, stdout io.Writer, log *slog.Logger) 
 	defer listener.Close() //nolint:errcheck // closed by the server
 	limits := intake.DefaultLimits
 	limits.FileBytes = s.maxFileMB << 20
-	a, err := app.Open(ctx, app.Options{Folder: s.data, Limits: limits, Reader: ocr.Reader{Program: s.tesseract}, Log: log})
+	a, err := app.Open(ctx, app.Options{
+		Folder: s.data, Limits: limits, Reader: ocr.Reader{Program: s.tesseract}, Languages: languagesOf(s.languages), Log: log,
+	})
 	if err != nil {
 		return fmt.Errorf("open data folder %s: %w", s.data, err)
 	}

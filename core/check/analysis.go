@@ -25,7 +25,11 @@ type PageAnalysis struct {
 	Tilt         raster.Tilt     `json:"tilt,omitzero"`
 	// InkGrid is where there is anything on it; nil where that was not looked for.
 	InkGrid *raster.InkGrid `json:"inkGrid,omitempty"`
-	Failed  bool            `json:"failed,omitempty"` // the page could not be read: nothing else is known
+	// Coloured tells whether it shows more than shades of grey; nil where that was not looked for.
+	Coloured *bool `json:"coloured,omitempty"`
+	// Holdings are those of a page of a PDF; nil of others.
+	Holdings *Holdings `json:"holdings,omitempty"`
+	Failed   bool      `json:"failed,omitempty"` // the page could not be read: nothing else is known
 	// Problem is why it could not be read, in a sentence that begins with "This page" or "This".
 	Problem string `json:"problem,omitempty"`
 }
@@ -51,6 +55,9 @@ const fewestLetters = 40
 // IsEnough tells whether the text is that of a page, and not a stamp on a scan.
 func (t Text) IsEnough() bool { return len(t.letters()) >= fewestLetters }
 
+// Printed is the page number that the text says.
+func (t Text) Printed() (Printed, bool) { return PrintedNumber(outerLines(t.Lines)) }
+
 func (t Text) letters() string {
 	return strings.Map(func(r rune) rune {
 		if unicode.IsLetter(r) || unicode.IsDigit(r) {
@@ -73,7 +80,8 @@ func Analyze(picture image.Image, text Text, size geometry.Size) PageAnalysis {
 		Content: raster.FindContent(picture, size), Paper: raster.FindPaperEdge(picture, size), Tilt: tilt,
 	}
 	grid := raster.FindInkGrid(picture)
-	signs.InkGrid = &grid
+	coloured := raster.ShowsColour(picture)
+	signs.InkGrid, signs.Coloured = &grid, &coloured
 	if !text.IsEnough() {
 		signs.Standing = writing.Standing()
 		if signs.Standing.Sure < raster.SureStanding {
@@ -84,7 +92,7 @@ func Analyze(picture image.Image, text Text, size geometry.Size) PageAnalysis {
 	sum := sha256.Sum256([]byte(text.letters()))
 	signs.Text = hex.EncodeToString(sum[:8])
 	signs.Standing = raster.Standing{Turn: text.Turn, Sure: text.Share}
-	signs.Printed, _ = PrintedNumber(outerLines(text.Lines))
+	signs.Printed, _ = text.Printed()
 	return signs
 }
 

@@ -5,7 +5,6 @@ import (
 	"slices"
 	"strings"
 
-	"dorbin/core/geometry"
 	"dorbin/core/packet"
 )
 
@@ -49,12 +48,7 @@ func (s survey) sizes(packet.Packet) []Finding {
 // fitTo makes pages as large as those of a name are.
 func (s survey) fitTo(size string, pages ...packet.PageID) []packet.Command {
 	at := slices.IndexFunc(s.pages, func(page packet.Page) bool { return packet.SizeName(page) == size })
-	paper := s.pages[at].Size()
-	if paper.Width > paper.Height {
-		paper = paper.Turned(90)
-	}
-	fit := geometry.SheetLayout{Paper: paper, Follow: true, Scale: geometry.Fill, Across: 0.5, Down: 0.5}
-	return []packet.Command{packet.Fit{Selected: packet.On(pages...), Fit: &fit}}
+	return []packet.Command{packet.FitTo(s.pages[at].Size(), pages...)}
 }
 
 // mixture tells how many sizes there are, and names the first of them, the commonest

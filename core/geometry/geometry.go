@@ -3,6 +3,7 @@ package geometry
 import (
 	"fmt"
 	"math"
+	"slices"
 )
 
 // PointsPerInch is the number of points in an inch.
@@ -135,6 +136,15 @@ func PaperName(s Size) string {
 		}
 	}
 	return ""
+}
+
+// PaperNamed is the standard paper of a name; not ok where there is none.
+func PaperNamed(name string) (paper Paper, ok bool) {
+	i := slices.IndexFunc(papers, func(p Paper) bool { return p.Name == name })
+	if i < 0 {
+		return Paper{}, false
+	}
+	return papers[i], true
 }
 
 // String gives the size in whole millimetres, as people name paper.

@@ -219,3 +219,13 @@ func (c ReturnSource) apply(p *Packet, _ []PageID, known Known) (string, error) 
 	p.takeBack(c.Source)
 	return fmt.Sprintf("Added “%s” again", source.Name), nil
 }
+
+// IsMadeAnew tells whether the page is written from pixels that are made for the export. A page of a
+// PDF stays what it is when it is only straightened or cropped.
+func (p Page) IsMadeAnew(ofPDF bool) bool {
+	if !p.Paper.IsZero() || !p.Tone.IsZero() || !p.Clean.IsZero() || p.Patches != "" || (p.Picture && ofPDF) {
+		return true
+	}
+	framing := p.Framing().Cut()
+	return !ofPDF && (!framing.Crop.IsZero() || framing.Straighten != 0)
+}

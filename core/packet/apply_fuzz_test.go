@@ -31,6 +31,7 @@ func FuzzApply(f *testing.F) {
 		`[{"do":"split","pages":["p3"],"title":"x"},{"do":"divide","pages":["p7"],"titles":["y"]},{"do":"join","parts":["s1","s5"]},{"do":"movePart","part":"s1","at":1}]`,
 		`[{"do":"partPerSource"},{"do":"expect","count":7},{"do":"rename","title":"x"},{"do":"renamePart","part":"s1","title":"y"}]`,
 		`[{"do":"finish","cover":{"on":true,"design":"plain","face":"sans","colour":"#000000","title":"x"},"contents":{"on":true,"title":"x","face":"serif"},"sheets":{"on":true,"as":"sheet","text":"x","face":"sans","size":9,"colour":"#000000","side":"left"}},{"do":"setAside","range":"first 1"},{"do":"reverse","range":"all"}]`,
+		`[{"do":"receiver","receiver":{"name":"Fund","rules":{"fileBytes":4000000,"sizes":[]},"papers":[{"title":" Form "}]}},{"do":"paper","parts":["s1"],"paper":"Form"},{"do":"receiver"}]`,
 		`[{"do":"copy","pages":["p2","p6"],"after":"p3"},{"do":"bring","from":"k2","fromPages":["p2"]}]`,
 		`[{"do":"place","source":"f4","take":[4,1,1],"replace":["p2"]},{"do":"removeSource","source":"f3"},{"do":"returnSource","source":"f3"}]`,
 	} {

@@ -1,7 +1,6 @@
 package packet
 
 import (
-	"encoding/json"
 	"errors"
 	"fmt"
 	"slices"
@@ -26,46 +25,11 @@ func (p Patch) Corners(flat geometry.Size) (corners [4]geometry.Point) {
 	return corners
 }
 
-// Patches is a list of patches. It is kept as its JSON, so that pages can be compared
-// and copied like numbers.
-type Patches string
-
-// List gives the patches in the order in which they were painted.
-func (p Patches) List() []Patch {
-	if p == "" {
-		return nil
-	}
-	var list []Patch
-	_ = json.Unmarshal([]byte(p), &list) // made by PatchesOf
-	return list
-}
+// Patches are those of a page, in the order in which they were painted.
+type Patches = ListJSON[Patch]
 
 // PatchesOf keeps a list.
-func PatchesOf(list []Patch) Patches {
-	if len(list) == 0 {
-		return ""
-	}
-	text, _ := json.Marshal(list) // numbers that were checked
-	return Patches(text)
-}
-
-// MarshalJSON writes the list.
-func (p Patches) MarshalJSON() ([]byte, error) {
-	if p == "" {
-		return []byte("null"), nil
-	}
-	return []byte(p), nil
-}
-
-// UnmarshalJSON reads a list.
-func (p *Patches) UnmarshalJSON(text []byte) error {
-	var list []Patch
-	if err := json.Unmarshal(text, &list); err != nil {
-		return fmt.Errorf("read what is painted over: %w", err)
-	}
-	*p = PatchesOf(list)
-	return nil
-}
+func PatchesOf(list []Patch) Patches { return listJSON(list) }
 
 // MostPatches is how many places of a page can be painted over.
 const MostPatches = 50

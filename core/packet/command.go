@@ -42,7 +42,8 @@ func Apply(p Packet, commands []Command, known Known) (Packet, string, error) {
 	said = append(said, next.settle(p, known)...)
 	said = slices.Compact(said)
 	for i, words := range said[1:] {
-		said[i+1] = strings.ToLower(words[:1]) + words[1:]
+		_, first := utf8.DecodeRuneInString(words)
+		said[i+1] = strings.ToLower(words[:first]) + words[first:]
 	}
 	return next, strings.Join(said, ", then "), nil
 }

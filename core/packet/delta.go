@@ -4,9 +4,11 @@ import (
 	"cmp"
 	"errors"
 	"fmt"
+	"reflect"
 	"slices"
 
 	"dorbin/core/finish"
+	"dorbin/core/requirements"
 )
 
 // Delta is what changed between two states of a packet, enough to go from
@@ -21,6 +23,14 @@ type Delta struct {
 	// What is added to the document; nil when that did not change.
 	FinishBefore *finish.Finish `json:"finishBefore,omitempty"`
 	FinishAfter  *finish.Finish `json:"finishAfter,omitempty"`
+	// Receiver is who it was for and is; nil when that did not change.
+	Receiver *ReceiverChange `json:"receiver,omitempty"`
+}
+
+// ReceiverChange is whom a packet was for, and is; nil is nobody.
+type ReceiverChange struct {
+	Before *requirements.Receiver `json:"before,omitempty"`
+	After  *requirements.Receiver `json:"after,omitempty"`
 }
 
 // Hunk replaces a run of the packet's rows. At counts rows in the state after
@@ -44,6 +54,7 @@ type Row struct {
 type PartHead struct {
 	ID    PartID `json:"id"`
 	Title string `json:"title"`
+	Paper string `json:"paper,omitempty"`
 }
 
 // ErrMismatch says that a delta does not belong to the state it was applied to.
@@ -61,12 +72,15 @@ func Diff(from, to Packet) Delta {
 	if from.Finish != to.Finish {
 		d.FinishBefore, d.FinishAfter = &from.Finish, &to.Finish
 	}
+	if !reflect.DeepEqual(from.Receiver, to.Receiver) {
+		d.Receiver = &ReceiverChange{from.Receiver, to.Receiver}
+	}
 	return d
 }
 
 // Empty tells whether the delta changes nothing.
 func (d Delta) Empty() bool {
-	return d.NameBefore == d.NameAfter && d.ExpectedBefore == d.ExpectedAfter && d.FinishAfter == nil && len(d.Hunks) == 0
+	return d.NameBefore == d.NameAfter && d.ExpectedBefore == d.ExpectedAfter && d.FinishAfter == nil && d.Receiver == nil && len(d.Hunks) == 0
 }
 
 // Forward applies the delta. It fails with ErrMismatch on a state that the
@@ -82,6 +96,9 @@ func (d Delta) inverse() Delta {
 		NameBefore: d.NameAfter, NameAfter: d.NameBefore,
 		ExpectedBefore: d.ExpectedAfter, ExpectedAfter: d.ExpectedBefore,
 		FinishBefore: d.FinishAfter, FinishAfter: d.FinishBefore,
+	}
+	if d.Receiver != nil {
+		inverse.Receiver = &ReceiverChange{d.Receiver.After, d.Receiver.Before}
 	}
 	for _, h := range slices.Backward(d.Hunks) {
 		inverse.Hunks = append(inverse.Hunks, Hunk{At: h.At, Before: h.After, After: h.Before})
@@ -102,7 +119,13 @@ func (d Delta) apply(p Packet) (Packet, error) {
 	if err != nil {
 		return p, err
 	}
-	next.Name, next.LastID, next.Expected, next.Finish = p.Name, p.LastID, p.Expected, p.Finish
+	next.Name, next.LastID, next.Expected, next.Finish, next.Receiver = p.Name, p.LastID, p.Expected, p.Finish, p.Receiver
+	if d.Receiver != nil {
+		if !reflect.DeepEqual(p.Receiver, d.Receiver.Before) {
+			return p, ErrMismatch
+		}
+		next.Receiver = d.Receiver.After
+	}
 	if d.FinishBefore != nil && d.FinishAfter != nil {
 		if p.Finish != *d.FinishBefore {
 			return p, ErrMismatch
@@ -127,7 +150,7 @@ func (d Delta) apply(p Packet) (Packet, error) {
 func rows(p Packet) []Row {
 	list := make([]Row, 0, p.PageCount()+len(p.Parts)+len(p.SetAside)+len(p.Removed))
 	for _, part := range p.Parts {
-		list = append(list, Row{Part: &PartHead{ID: part.ID, Title: part.Title}})
+		list = append(list, Row{Part: &PartHead{ID: part.ID, Title: part.Title, Paper: part.Paper}})
 		for j := range part.Pages {
 			list = append(list, Row{Page: &part.Pages[j]})
 		}
@@ -146,7 +169,7 @@ func fromRows(list []Row) (Packet, error) {
 	for i, row := range list {
 		switch {
 		case row.Part != nil:
-			p.Parts = append(p.Parts, Part{ID: row.Part.ID, Title: row.Part.Title})
+			p.Parts = append(p.Parts, Part{ID: row.Part.ID, Title: row.Part.Title, Paper: row.Part.Paper})
 		case row.Page != nil:
 			if len(p.Parts) == 0 {
 				return p, fmt.Errorf("%w: row %d is a page outside any part", ErrMismatch, i)

@@ -12,6 +12,15 @@ import (
 // bytes that file systems allow.
 const maxFileName = 120
 
+// ProposeFileName is the name that the packet's file gets where nobody chose one: as its receiver asks,
+// with fields, or of the packet's name.
+func (p Packet) ProposeFileName(extension string) string {
+	if p.Receiver != nil && p.Receiver.Rules.FileName != "" {
+		return p.Receiver.Rules.FileName + extension
+	}
+	return ProposeFileName(p.Name, extension)
+}
+
 // ProposeFileName makes a file name of a packet's name: small letters and
 // digits joined by hyphens, accents dropped.
 func ProposeFileName(name, extension string) string {

@@ -56,3 +56,13 @@ func (p *Packet) numbers() map[PageID]int {
 	}
 	return numbers
 }
+
+// FitTo lays pages on a paper of this size, as large as they can be there, in its middle, and upright or on
+// its side as they are.
+func FitTo(paper geometry.Size, pages ...PageID) Fit {
+	if paper.Width > paper.Height {
+		paper = paper.Turned(90)
+	}
+	sheet := geometry.SheetLayout{Paper: paper, Follow: true, Scale: geometry.Fill, Across: 0.5, Down: 0.5}
+	return Fit{Selected: On(pages...), Fit: &sheet}
+}

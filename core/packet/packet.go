@@ -9,6 +9,7 @@ import (
 	"dorbin/core/geometry"
 	"dorbin/core/problem"
 	"dorbin/core/raster"
+	"dorbin/core/requirements"
 )
 
 // PageID names a page within its packet. It never changes and is never reused.
@@ -32,6 +33,8 @@ type Page struct {
 	Turn int         `json:"turn,omitempty"` // degrees clockwise
 	Note string      `json:"note,omitempty"`
 	Made finish.Made `json:"made,omitempty"` // what the program makes it as
+
+	Corrected Corrections `json:"corrected,omitzero"` // of the words that were recognised on it
 }
 
 // IsBlank tells whether a page is of no source: an empty sheet that was
@@ -79,6 +82,7 @@ func (l Adjustments) Framing(upright geometry.Size, turn int) geometry.Framing {
 type Part struct {
 	ID    PartID `json:"id"`
 	Title string `json:"title"`
+	Paper string `json:"paper,omitempty"` // which of the papers that the receiver asks for it is, by its title
 	Pages []Page `json:"pages"`
 }
 
@@ -105,6 +109,9 @@ type Packet struct {
 	LastID   int           `json:"lastId"`             // the highest number given to a page or part
 	Expected int           `json:"expected,omitempty"` // how many pages there should be; 0 is unknown
 	Finish   finish.Finish `json:"finish,omitzero"`    // what is added to the document
+	// Receiver is whom it is for, with the rules that it is held against; nil where nobody was
+	// named. It is never changed, only replaced.
+	Receiver *requirements.Receiver `json:"receiver,omitempty"`
 }
 
 // New returns an empty packet.

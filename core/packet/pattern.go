@@ -14,8 +14,8 @@ const MaxPattern = 200
 // FileNames makes a name for each of so many files: in the pattern, {number} is the
 // file's, from 1, with leading zeros so that names sort as files do, {part} its title,
 // and {packet} the packet's name. Names are good for all systems and no two are the
-// same, whatever the pattern.
-func FileNames(pattern, packetName string, titles []string, extension string) []string {
+// same, whatever the pattern. Join puts a name and its ending together.
+func FileNames(pattern, packetName string, titles []string, extension string, join func(name, ending string) string) []string {
 	if strings.TrimSpace(pattern) == "" {
 		pattern = DefaultPattern
 	}
@@ -25,13 +25,10 @@ func FileNames(pattern, packetName string, titles []string, extension string) []
 		name := strings.NewReplacer(
 			"{number}", Numbered(i+1, len(titles)), "{part}", title, "{packet}", packetName,
 		).Replace(pattern)
-		name = SafeFileName(name, extension)
+		bare := SafeFileName(name, "")
+		name = join(bare, extension)
 		for again := 2; used[strings.ToLower(name)]; again++ {
-			bare := strings.TrimSuffix(name, extension)
-			if again > 2 {
-				bare = bare[:strings.LastIndex(bare, " (")]
-			}
-			name = fmt.Sprintf("%s (%d)%s", bare, again, extension)
+			name = join(bare, fmt.Sprintf(" (%d)%s", again, extension))
 		}
 		used[strings.ToLower(name)] = true
 		names[i] = name

@@ -33,6 +33,7 @@ var verbs = []Verb{
 	verb[Paint]("paint", "A rectangle is painted over with paper, in points of the page as it would stand uncropped; without one, what "+
 		"was painted is removed, all or what is at an index."),
 	verb[Picture]("picture", "Pictures are made of pages, or not."),
+	verb[Correct]("correct", "Words that were recognised on pages are corrected, are right as they were read, or are no text."),
 	verb[Annotate]("annotate", "Form fields and comments are kept, fixed as part of the page, or leftOut."),
 	verb[SetAside]("setAside", "Pages are set aside."),
 	verb[KeepOnly]("keepOnly", "All other pages are set aside."),
@@ -55,6 +56,8 @@ var verbs = []Verb{
 	verb[PartPerSource]("partPerSource", "Pages are gathered by source, in parts that are named after them."),
 	verb[Finish]("finish", "What is added to the document changes: page numbers, a header, a footer, properties, how it opens. "+
 		"A section that is not given stays."),
+	verb[SetReceiver]("receiver", "The packet is for a receiver, and held against their rules; without one it is for nobody."),
+	verb[IsPaper]("paper", "Parts are one of the papers that the receiver asks for, by its title; an empty title takes that back."),
 	verb[Expect]("expect", "There should be so many pages; 0 is unknown."),
 	verb[Place]("place", "Pages of a source, all or those that are taken, come to a destination, or in place of pages that are set aside "+
 		"for them, or become a part of a title, at the end or at an index."),

@@ -58,7 +58,7 @@ func fill(v reflect.Value) {
 		v.SetMapIndex(key, value)
 	case reflect.String:
 		v.SetString("x")
-	case reflect.Int:
+	case reflect.Int, reflect.Int64:
 		v.SetInt(7)
 	case reflect.Float64:
 		v.SetFloat(0.5)

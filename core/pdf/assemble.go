@@ -11,6 +11,7 @@ import (
 	"dorbin/core/annotation"
 	"dorbin/core/finish"
 	"dorbin/core/geometry"
+	"dorbin/core/text"
 	"dorbin/core/typeface"
 )
 
@@ -37,6 +38,8 @@ type Assembler struct {
 	lastForms map[string]lastForm // of marks, by the names of their groups
 	lastDrawn lastDrawn
 	version2  bool
+	textOf    func(position int) (text.Page, error)
+	textFont  *textFont
 }
 
 // Placement puts a page of a document at a position of the assembled file. Both
@@ -74,6 +77,8 @@ type Properties struct {
 	Described                 bool     // the properties are written as XMP as well
 	Labels                    []string // what readers show as the pages' numbers; nil leaves it to them
 	Opening                   *Opening // nil leaves it to the reader
+	Language                  string   // of its text, a BCP 47 tag; empty is not told
+	RightToLeft               bool     // its language is written so
 }
 
 // Property is one besides those that all documents may have.
@@ -124,7 +129,9 @@ func (a *Assembler) AddDocument(doc *Document, placements []Placement, onPage fu
 	pruning := newPruning(doc, c.pages)
 	fields := newFieldPlans(c, placements)
 	for i, p := range placements {
-		c.page(p, fields[i], pruning)
+		if err := c.page(p, fields[i], pruning); err != nil {
+			return err
+		}
 		if onPage != nil {
 			if err := onPage(); err != nil {
 				return err
@@ -155,7 +162,7 @@ func (a *Assembler) claim(position int) error {
 var pageEntries = []string{"Group", "UserUnit", "BleedBox", "TrimBox", "ArtBox", "BoxColorInfo", "OutputIntents"}
 
 // page writes the copy of one page.
-func (c *copier) page(p Placement, plan *fieldPlan, pruning *pruning) {
+func (c *copier) page(p Placement, plan *fieldPlan, pruning *pruning) error {
 	node := c.doc.pages[p.Page]
 	number := c.Assembler.pages[p.Position]
 	c.annots = plan.annots
@@ -181,7 +188,10 @@ func (c *copier) page(p Placement, plan *fieldPlan, pruning *pruning) {
 		box = reshaping.reshape(copied)
 	}
 	scale, _ := c.doc.scaleTo(p.Page, p.Flat)
-	marks := c.drawMarks(p.Position, box, turn, scale, c.doc.markSuffix(p.Page))
+	marks, err := c.drawAdded(p.Position, box, turn, scale, c.doc.markSuffix(p.Page))
+	if err != nil {
+		return err
+	}
 	contents := c.drawnAround(c.contents(node, visible), p.Page, copied, plan, reshaping, marks)
 	switch len(contents) {
 	case 0:
@@ -197,6 +207,7 @@ func (c *copier) page(p Placement, plan *fieldPlan, pruning *pruning) {
 		copied["Annots"] = annots
 	}
 	c.out.object(number, appendObject(nil, copied))
+	return nil
 }
 
 // contents copies the content of a page, or writes what is visible of it where that is not all.
@@ -245,15 +256,19 @@ func (a *Assembler) Finish(p Properties) error {
 		return err
 	}
 	a.writePageTree()
-	root := types.Dict{
-		"Type":              types.Name("Catalog"),
-		"Pages":             reference(a.tree),
-		"ViewerPreferences": types.Dict{"DisplayDocTitle": types.Boolean(true)},
+	preferences := types.Dict{"DisplayDocTitle": types.Boolean(true)}
+	if p.RightToLeft {
+		preferences["Direction"] = types.Name("R2L")
+	}
+	root := types.Dict{"Type": types.Name("Catalog"), "Pages": reference(a.tree), "ViewerPreferences": preferences}
+	if p.Language != "" {
+		root["Lang"] = textString(p.Language)
 	}
 	if a.version2 {
 		root["Version"] = types.Name("2.0")
 	}
 	a.writeFonts()
+	a.writeTextFont()
 	if p.Labels != nil {
 		root["PageLabels"] = pageLabels(p.Labels)
 	}

@@ -100,6 +100,9 @@ func (c *copier) drawnAround(
 ) types.Array {
 	var before types.Array
 	var behind strings.Builder
+	if marks.text != "" {
+		before = append(before, c.smallStream([]byte(marks.text)))
+	}
 	if marks.under != "" {
 		before = append(before, c.sharedStream(marks.under))
 	}

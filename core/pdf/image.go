@@ -72,7 +72,9 @@ func (a *Assembler) AddImage(img Image, placements []Placement) error {
 		if err := a.claim(p.Position); err != nil {
 			return err
 		}
-		a.imagePage([]drawnImage{layer}, p)
+		if err := a.imagePage([]drawnImage{layer}, p); err != nil {
+			return err
+		}
 	}
 	return a.out.err
 }
@@ -98,7 +100,9 @@ func (a *Assembler) AddLayers(background Image, inks []Ink, p Placement) error {
 	for _, ink := range inks {
 		layers = append(layers, drawnImage{number: a.writeMask(ink.Image), colour: ink.setColour()})
 	}
-	a.imagePage(layers, p)
+	if err := a.imagePage(layers, p); err != nil {
+		return err
+	}
 	return a.out.err
 }
 
@@ -109,7 +113,9 @@ type drawnImage struct {
 	colour      string // the operator that sets it, for a mask
 }
 
-func (a *Assembler) imagePage(images []drawnImage, p Placement) {
+// imagePage writes a page of images. It is turned by its content, so that text on it runs to the
+// right in the page's own axes: some readers search no other.
+func (a *Assembler) imagePage(images []drawnImage, p Placement) error {
 	sheet, seen := p.Laid()
 	if p.Mirror {
 		seen = seen.MirroredIn(sheet.Width)
@@ -118,6 +124,7 @@ func (a *Assembler) imagePage(images []drawnImage, p Placement) {
 	if x, y := round(seen.X0), round(sheet.Height-seen.Y1); x != 0 || y != 0 {
 		place = fmt.Sprintf("1 0 0 1 %s %s cm ", appendObject(nil, types.Float(x)), appendObject(nil, types.Float(y)))
 	}
+	turn := turning(p.Turn, sheet)
 	var content []byte
 	objects := types.Dict{}
 	for i, img := range images {
@@ -127,17 +134,33 @@ func (a *Assembler) imagePage(images []drawnImage, p Placement) {
 		}
 		name := fmt.Sprintf("Im%d", i)
 		objects[name] = reference(img.number)
-		content = fmt.Appendf(content, "q %s%s%s cm /%s Do Q\n", img.colour, place, orientation(exif, seen.Size()), name)
+		content = fmt.Appendf(content, "q %s%s%s%s cm /%s Do Q\n", img.colour, turn, place, orientation(exif, seen.Size()), name)
 	}
-	a.writePage(p.Position, sheet, p.Turn, content, types.Dict{"XObject": objects})
+	return a.writePage(p.Position, sheet.Turned(p.Turn), content, types.Dict{"XObject": objects})
 }
 
-// writePage writes a page with content of our own, and the marks that come on it. It is of a
-// size before its turn, in degrees clockwise.
-func (a *Assembler) writePage(position int, size geometry.Size, turn int, content []byte, resources types.Dict) {
+// turning is what turns a page of this size by degrees clockwise: nothing for one that is upright.
+func turning(turn int, size geometry.Size) string {
+	w, h := round(size.Width), round(size.Height)
+	switch geometry.NormalTurn(turn) {
+	case 90:
+		return fmt.Sprintf("0 -1 1 0 0 %s cm ", operands(w))
+	case 180:
+		return fmt.Sprintf("-1 0 0 -1 %s cm ", operands(w, h))
+	case 270:
+		return fmt.Sprintf("0 1 -1 0 %s 0 cm ", operands(h))
+	}
+	return ""
+}
+
+// writePage writes a page with content of our own, and what is added to it. It is of a
+// size in points.
+func (a *Assembler) writePage(position int, size geometry.Size, content []byte, resources types.Dict) error {
 	box := rectangle{0, 0, size.Width, size.Height}
-	turn = geometry.NormalTurn(turn)
-	marks := a.drawMarks(position, box, turn, 1, "")
+	marks, err := a.drawAdded(position, box, 0, 1, "")
+	if err != nil {
+		return err
+	}
 	if len(marks.fonts) > 0 {
 		resources["Font"] = marks.fonts
 	}
@@ -155,16 +178,14 @@ func (a *Assembler) writePage(position int, size geometry.Size, turn int, conten
 		"MediaBox":  numbers(0, 0, round(size.Width), round(size.Height)),
 		"Resources": resources,
 	}
-	if content = slices.Concat([]byte(marks.under), content, []byte(marks.over())); len(content) > 0 {
+	if content = slices.Concat([]byte(marks.text), []byte(marks.under), content, []byte(marks.over())); len(content) > 0 {
 		page["Contents"] = a.smallStream(content)
 	}
-	if links := a.markLinks(position, box, turn, 1); len(links) > 0 {
+	if links := a.markLinks(position, box, 0, 1); len(links) > 0 {
 		page["Annots"] = links
 	}
-	if turn != 0 {
-		page["Rotate"] = types.Integer(turn)
-	}
 	a.out.object(a.pages[position], appendDict(nil, page))
+	return a.out.err
 }
 
 // AddBlank writes an empty page of a size in points.
@@ -172,8 +193,7 @@ func (a *Assembler) AddBlank(position int, size geometry.Size) error {
 	if err := a.claim(position); err != nil {
 		return err
 	}
-	a.writePage(position, size, 0, nil, types.Dict{})
-	return a.out.err
+	return a.writePage(position, size, nil, types.Dict{})
 }
 
 // filters are what decodes the data, in turn (7.4.1).

@@ -8,7 +8,6 @@ import (
 	"slices"
 	"strconv"
 	"strings"
-	"unicode/utf16"
 
 	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu/types"
 
@@ -20,22 +19,6 @@ import (
 // SetMarks says what comes on the pages, by their positions. It is called before any page is
 // added.
 func (a *Assembler) SetMarks(marks [][]finish.Mark) { a.marks = marks }
-
-// embedded is a typeface whose letters are used in the file.
-type embedded struct {
-	number int
-	subset *typeface.Subset
-}
-
-// font gives the object of a typeface, which is written when all its letters are known.
-func (a *Assembler) font(face typeface.Face) *embedded {
-	font, ok := a.fonts[face]
-	if !ok {
-		font = &embedded{number: a.out.allocate(), subset: typeface.NewSubset(face)}
-		a.fonts[face] = font
-	}
-	return font
-}
 
 // resourceNames are short, as every page has them.
 var resourceNames = map[typeface.Face]string{typeface.Sans: "DbSa", typeface.Serif: "DbSe"}
@@ -49,13 +32,14 @@ func (a *Assembler) hasMarks(position int) bool {
 // pieces, of which the first and the last are the same on many pages. The resources that they name
 // are entered into the page's.
 type drawnMarks struct {
+	text            string // that is not seen, under all
 	under           string
 	head, own, tail string
 	fonts           types.Dict
 	forms           types.Dict // by their names
 }
 
-func (d drawnMarks) isEmpty() bool { return d.under == "" && d.head == "" }
+func (d drawnMarks) isEmpty() bool { return d.text == "" && d.under == "" && d.head == "" }
 
 func (d drawnMarks) over() string { return d.head + d.own + d.tail }
 
@@ -356,6 +340,7 @@ func (d *Document) markSuffix(page int) string {
 	suffix := ""
 	for n := 2; ; n++ {
 		isTaken := slices.ContainsFunc(markForms, func(name string) bool { return objects[name+suffix] != nil })
+		isTaken = isTaken || fonts[textFontName+suffix] != nil
 		for _, name := range resourceNames {
 			isTaken = isTaken || fonts[name+suffix] != nil
 		}
@@ -427,92 +412,4 @@ func (a *Assembler) sharedStream(content string) types.Object {
 	number := a.plainStream([]byte(content))
 	a.written[key] = objectNumber(number)
 	return number
-}
-
-// writeFonts writes the typefaces as far as their letters are used (9.7.4, 9.9): composite fonts
-// whose codes are the numbers of the glyphs.
-func (a *Assembler) writeFonts() {
-	for _, face := range typeface.Faces {
-		font, ok := a.fonts[face]
-		if !ok {
-			continue
-		}
-		name := types.Name(subsetTag(font.subset.Runes()) + "+" + face.Name())
-		metrics := face.Metrics()
-		file := font.subset.File()
-		data := deflate(file)
-		program := a.out.allocate()
-		a.out.stream(program, types.Dict{"Filter": types.Name(Flate), "Length1": types.Integer(len(file))}, bytes.NewReader(data), int64(len(data)))
-		descriptor := a.add(types.Dict{
-			"Type": types.Name("FontDescriptor"), "FontName": name, "Flags": types.Integer(flagsOf(face)), "ItalicAngle": types.Integer(0),
-			"FontBBox": numbers(-200, -300, 1200, 1000), "StemV": types.Integer(80), "FontFile2": reference(program),
-			"Ascent": thousandths(metrics.Ascent), "Descent": thousandths(-metrics.Descent), "CapHeight": thousandths(metrics.CapHeight),
-		})
-		widths := types.Array{}
-		for _, advance := range font.subset.Advances() {
-			widths = append(widths, thousandths(advance))
-		}
-		descendant := a.add(types.Dict{
-			"Type": types.Name("Font"), "Subtype": types.Name("CIDFontType2"), "BaseFont": name, "CIDToGIDMap": types.Name("Identity"),
-			"CIDSystemInfo":  types.Dict{"Registry": types.StringLiteral("Adobe"), "Ordering": types.StringLiteral("Identity"), "Supplement": types.Integer(0)},
-			"FontDescriptor": reference(descriptor), "W": types.Array{types.Integer(0), widths},
-		})
-		a.out.object(font.number, appendDict(nil, types.Dict{
-			"Type": types.Name("Font"), "Subtype": types.Name("Type0"), "BaseFont": name, "Encoding": types.Name("Identity-H"),
-			"DescendantFonts": types.Array{reference(descendant)},
-			"ToUnicode":       a.smallStream(toUnicode(font.subset.Runes())),
-		}))
-	}
-}
-
-// Flags of font descriptors (table 121).
-const (
-	flagSerif    = 1 << 1
-	flagSymbolic = 1 << 2
-)
-
-func flagsOf(face typeface.Face) int {
-	if face == typeface.Serif {
-		return flagSerif | flagSymbolic
-	}
-	return flagSymbolic
-}
-
-func thousandths(share float64) types.Object { return types.Integer(int(share*1000 + 0.5)) }
-
-// subsetTag is what subsets of a font are told apart by (9.9.2): six letters that follow from
-// its own.
-func subsetTag(runes []rune) string {
-	sum := contentKey([]byte(string(runes)), nil)
-	tag := make([]byte, 6)
-	for i := range tag {
-		tag[i] = 'A' + sum[i]%26
-	}
-	return string(tag)
-}
-
-// toUnicode tells which letters the codes are (9.10.3).
-func toUnicode(runes []rune) []byte {
-	var b bytes.Buffer
-	b.WriteString("/CIDInit /ProcSet findresource begin 12 dict begin begincmap\n/CMapName /Dorbin def /CMapType 2 def\n" +
-		"1 begincodespacerange <0000> <FFFF> endcodespacerange\n")
-	codes := make([]int, 0, len(runes))
-	for code, r := range runes {
-		if r != 0 {
-			codes = append(codes, code)
-		}
-	}
-	for chunk := range slices.Chunk(codes, 100) { // as many as a section may have
-		fmt.Fprintf(&b, "%d beginbfchar\n", len(chunk))
-		for _, code := range chunk {
-			fmt.Fprintf(&b, "<%04X> <", code)
-			for _, unit := range utf16.Encode([]rune{runes[code]}) {
-				fmt.Fprintf(&b, "%04X", unit)
-			}
-			b.WriteString(">\n")
-		}
-		b.WriteString("endbfchar\n")
-	}
-	b.WriteString("endcmap CMapName currentdict /CMap defineresource pop end end\n")
-	return b.Bytes()
 }

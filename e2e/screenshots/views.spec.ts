@@ -1,7 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
 import { rm } from 'node:fs/promises';
 import { pdf } from '../tests/papers';
-import { Program, temporaryFolder } from '../tests/program';
+import { card, palette, Program, temporaryFolder } from '../tests/program';
 
 const folder = '../docs/screenshots';
 
@@ -41,17 +41,18 @@ test('the main views, with the demo', async ({ page }) => {
     await picturesLoaded(page);
     await page.screenshot({ path: `${folder}/bench.png` });
 
-    // A drag under way: three pages between two others.
-    const from = await page.getByRole('option', { name: 'quotes-scan.tif page 3' }).boundingBox();
-    const to = await page.getByRole('option', { name: 'application-form.pdf page 2' }).boundingBox();
-    await page.mouse.move((from?.x ?? 0) + 30, (from?.y ?? 0) + 40);
-    await page.mouse.down();
-    await page.mouse.move((from?.x ?? 0) + 60, (from?.y ?? 0) + 20, { steps: 3 });
-    await page.mouse.move((to?.x ?? 0) + 84, (to?.y ?? 0) + 50, { steps: 6 });
-    await page.waitForTimeout(300);
-    await page.screenshot({ path: `${folder}/drag.png` });
     await page.keyboard.press('Escape');
-    await page.mouse.up();
+    await page.getByRole('button', { name: /Tarn Valley Fund/ }).click();
+    await page.getByRole('button', { name: /^Take all \d proposals$/ }).click();
+    await page.getByRole('button', { name: 'Put the parts in this order' }).waitFor();
+    await page.waitForTimeout(7000); // the message goes
+    await page.getByRole('list', { name: 'Rules' }).getByRole('listitem').first().scrollIntoViewIfNeeded();
+    await page.screenshot({ path: `${folder}/requirements.png` });
+    await page.getByRole('button', { name: 'Undo' }).first().click();
+    await page
+      .getByRole('region', { name: 'What the receiver asks for' })
+      .getByRole('button', { name: 'Close' })
+      .click();
 
     await page.getByRole('option', { name: 'quotes-scan.tif page 1' }).click();
     await page.getByRole('link', { name: 'Read through' }).click();
@@ -133,7 +134,6 @@ test('the main views, with the demo', async ({ page }) => {
     await page.getByRole('textbox', { name: 'Left, mm' }).fill('20');
     await page.getByRole('heading', { name: 'Blank border' }).click();
     await page.waitForTimeout(1500);
-    await page.screenshot({ path: `${folder}/paper.png` });
 
     await page.getByText('Clean', { exact: true }).click();
     await page.getByText('Wipe dark edges to paper').click();
@@ -199,8 +199,6 @@ test('the main views, with the demo', async ({ page }) => {
     await page.screenshot({ path: `${folder}/contents.png` });
     await page.goto(bench ?? '');
     await picturesLoaded(page);
-    await page.waitForTimeout(1500);
-    await page.screenshot({ path: `${folder}/numbered.png` });
     for (const step of [
       'Changed the contents',
       'Switched on part sheets',
@@ -213,24 +211,31 @@ test('the main views, with the demo', async ({ page }) => {
       await expect(page.getByText(`Undone: ${step}`)).toBeVisible();
     }
 
-    // Many pages: the demo's papers many times over, small.
-    await page.getByRole('listbox', { name: 'Pages' }).focus();
-    await page.keyboard.press('Control+a');
-    for (let i = 0; i < 4; i++) {
-      await page.keyboard.press('Control+k');
-      await page.getByPlaceholder('What do you want to do?').fill('Duplicate');
-      await page.keyboard.press('Enter');
-      await page.waitForTimeout(600);
-      await page.keyboard.press('Control+a');
-    }
-    await page.getByRole('slider', { name: 'Size of the pages' }).press('Home');
-    await page.keyboard.press('Escape');
-    await page.getByRole('listbox', { name: 'Pages' }).press('Escape');
-    await page.mouse.move(700, 620);
+    // Scans are read, found, put in order and corrected.
+    await palette(page, 'Make searchable…');
+    await page.getByRole('button', { name: /^Read \d+ pages$/ }).click();
+    await expect(page.getByText(/^Reading: /)).toBeVisible();
+    await expect(page.getByText(/^Reading: /)).toBeHidden({ timeout: 240_000 });
+    await page.keyboard.press('Control+f');
+    await page.keyboard.type('larkmere rowing');
+    await page.keyboard.press('Enter');
+    await page.keyboard.press('Enter');
+    await expect(page.getByText(/^2 of \d+, on/)).toBeVisible();
     await page.waitForTimeout(7000); // the messages go
     await picturesLoaded(page);
-    await page.screenshot({ path: `${folder}/many.png` });
-    await page.getByRole('slider', { name: 'Size of the pages' }).press('End');
+    await page.screenshot({ path: `${folder}/find.png` });
+    await page.keyboard.press('Escape');
+    await card(page, 'quotes-scan.tif page 1').click();
+    await palette(page, 'Order by what is written…');
+    await expect(page.getByRole('textbox', { name: 'Title of document 2' })).toBeVisible();
+    await page.waitForTimeout(1500);
+    await page.screenshot({ path: `${folder}/order.png` });
+    await page.keyboard.press('Escape');
+    await palette(page, 'Doubtful words…');
+    await page.locator('input[data-word]').first().focus();
+    await picturesLoaded(page);
+    await page.waitForTimeout(1000);
+    await page.screenshot({ path: `${folder}/doubtful.png` });
   } finally {
     await program.stop();
     await rm(data, { recursive: true, force: true });

@@ -272,7 +272,9 @@ test('what cannot be added is named, and the rest goes on', async ({ page, packe
   await expect(page.locator('[data-page]')).toHaveCount(2);
 
   await chooseFiles(page, [pdf('bill-copy.pdf', ['Bill'])]);
-  await expect(page.getByText('bill-copy.pdf is the same file as bill.pdf, which is in this packet already')).toBeVisible();
+  await expect(
+    page.getByText('bill-copy.pdf is the same file as bill.pdf, which is in this packet already'),
+  ).toBeVisible();
   await expect(page.locator('[data-page]')).toHaveCount(2);
 });
 

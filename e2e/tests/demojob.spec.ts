@@ -53,8 +53,7 @@ function expectExported(path: string) {
   expect(pages).toHaveLength(arranged.length);
   expect(pages[0]?.text).toContain('Tarn Valley Fund');
   for (const number of [5, 7]) expect(wordsOf(path, number), `page ${number}`).toContain('Slate & Lead');
-  for (const number of [8, 10])
-    expect(wordsOf(path, number), `page ${number}`).toContain('Fellside Roofing');
+  for (const number of [8, 10]) expect(wordsOf(path, number), `page ${number}`).toContain('Fellside Roofing');
 }
 
 async function rename(page: Page, from: string, to: string) {

@@ -32,7 +32,9 @@ demoTest('a page that cannot be read is marked, found, and named in the receipt'
   await expect(broken).toContainText('This page is damaged and cannot be shown.');
 
   await exportedFile(page);
-  await expect(page.getByText('of letter.jpg) went in as it is, and it could not be shown')).toBeVisible({ timeout: 90_000 });
+  await expect(page.getByText('of letter.jpg) went in as it is, and it could not be shown')).toBeVisible({
+    timeout: 90_000,
+  });
   await page.getByRole('link', { name: 'Back to the bench' }).click();
   await page
     .locator('div')

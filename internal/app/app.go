@@ -9,7 +9,6 @@ import (
 	"path/filepath"
 	"time"
 
-	"dorbin/core/packet"
 	"dorbin/internal/arrange"
 	"dorbin/internal/checking"
 	"dorbin/internal/export"
@@ -18,6 +17,8 @@ import (
 	"dorbin/internal/jobs"
 	"dorbin/internal/ocr"
 	"dorbin/internal/packets"
+	"dorbin/internal/reading"
+	"dorbin/internal/receivers"
 	"dorbin/internal/render"
 	"dorbin/internal/scanning"
 	"dorbin/internal/sources"
@@ -27,20 +28,23 @@ import (
 
 // App is the running application: its rooms, wired together.
 type App struct {
-	Packets  *packets.Service
-	Checking *checking.Service
-	Arrange  *arrange.Service
-	Gather   *gather.Service
-	Scanning *scanning.Service
-	Export   *export.Service
+	Packets   *packets.Service
+	Checking  *checking.Service
+	Reading   *reading.Service
+	Receivers *receivers.Service
+	Arrange   *arrange.Service
+	Gather    *gather.Service
+	Scanning  *scanning.Service
+	Export    *export.Service
 
-	store  *store.Store
-	pool   *worker.Pool
-	engine *render.Engine
-	runner *jobs.Runner
-	log    *slog.Logger
-	events hub
-	stop   context.CancelFunc
+	store    *store.Store
+	pool     *worker.Pool
+	engine   *render.Engine
+	pictures *render.Pictures
+	runner   *jobs.Runner
+	log      *slog.Logger
+	events   hub
+	stop     context.CancelFunc
 }
 
 // Options configure an App.
@@ -48,7 +52,9 @@ type Options struct {
 	Folder string // all data
 	Limits intake.Limits
 	Reader ocr.Reader // of the text in pictures
-	Log    *slog.Logger
+	// Languages are those that text is read in where nothing else was said, by tesseract's names.
+	Languages []string
+	Log       *slog.Logger
 	// CodeCache is where compiled PDFium is kept; in the data folder when it is empty.
 	CodeCache string
 }
@@ -79,7 +85,7 @@ func Open(ctx context.Context, o Options) (_ *App, err error) {
 		pool.Close()
 		return nil, errors.Join(err, db.Close())
 	}
-	a := &App{store: db, pool: pool, engine: engine, runner: runner, log: o.Log, events: newHub()}
+	a := &App{store: db, pool: pool, engine: engine, pictures: pictures, runner: runner, log: o.Log, events: newHub()}
 	life, stop := context.WithCancel(ctx)
 	a.stop = stop
 	a.wire(life, o, command, pictures, opener)
@@ -98,19 +104,31 @@ func (a *App) IsReady() bool { return a.pool.IsReady() }
 // wire makes the rooms, from those that need nobody to those that need the others. Workers is the
 // command that starts one.
 func (a *App) wire(life context.Context, o Options, workers []string, pictures *render.Pictures, opener *sources.Opener) {
+	o.Reader.Confined = []string{workers[0], workers[1], ocr.Run}
 	tell := func(kind string) func(string) {
 		return func(packetID string) { a.events.send(Event{Kind: kind, Packet: packetID}) }
 	}
 	a.Checking = checking.New(checking.Deps{
 		Store: a.store, Engine: a.engine, Pictures: pictures, Sources: opener, Runner: a.runner, Reader: o.Reader, Log: o.Log,
 		Changed: tell("findings"),
-		Marked: func(id string, pages []packet.PageID, reviewed bool) {
-			a.events.send(Event{Kind: "reviewed", Packet: id, Pages: pages, Reviewed: reviewed})
+		Marked: func(m checking.Marking) {
+			a.events.send(Event{Kind: "reviewed", Packet: m.Packet, Revision: m.Revision, Pages: m.Pages, Reviewed: m.Checked})
 		},
+	})
+	unhurried := o.Reader
+	unhurried.Yields = true
+	a.Reading = reading.New(reading.Deps{
+		Store: a.store, Engine: a.engine, Pictures: pictures, Sources: opener, Runner: a.runner, Reader: unhurried,
+		Office: officeOf(workers), Log: o.Log, Languages: o.Languages, Changed: tell("text"),
 	})
 	a.Packets = packets.New(packets.Deps{
 		Store: a.store, Checking: a.Checking, Pictures: pictures, Sources: opener, Runner: a.runner, Log: o.Log,
-		Changed:  func(c packets.Change) { a.events.send(Event{Kind: "packet", Packet: c.ID, Change: &c}) },
+		Changed: func(c packets.Change) {
+			a.events.send(Event{Kind: "packet", Packet: c.ID, Change: &c})
+			if err := a.Reading.PagesCame(life, c.ID); err != nil && life.Err() == nil {
+				o.Log.Error("pages that came in are not read", "packet", c.ID, "error", err)
+			}
+		},
 		Deleting: func(id string) { a.Scanning.Stop(id) },
 		Deleted: func(id string) {
 			a.engine.CloseRemoved()
@@ -130,9 +148,10 @@ func (a *App) wire(life context.Context, o Options, workers []string, pictures *
 	})
 	a.Export = export.New(export.Deps{
 		Store: a.store, Engine: a.engine, Pool: a.pool, Pictures: pictures, Sources: opener, Packets: a.Packets, Runner: a.runner,
-		Reader: o.Reader, Log: o.Log, Planned: tell("plan"),
+		Reader: o.Reader, Reading: a.Reading, Log: o.Log, Planned: tell("plan"),
 		Changed: func(e export.Export) { a.events.send(Event{Kind: "export", Packet: e.Packet, Export: &e}) },
 	})
+	a.Receivers = receivers.New(receivers.Deps{Store: a.store, Packets: a.Packets, Checking: a.Checking, Reading: a.Reading, Export: a.Export})
 }
 
 // clearCaches removes what this version of the program may make otherwise: proofs, and the

@@ -99,6 +99,7 @@ func requireChange(t testing.TB, before packets.Packet, change packets.Change, a
 	require.Equal(t, []any{before.Revision, after.Revision}, []any{change.From, change.Revision})
 	require.Equal(t, []any{after.Name, after.Undo, after.Redo, after.Expected, after.FileName},
 		[]any{change.Name, change.Undo, change.Redo, change.Expected, change.FileName})
+	require.Equal(t, after.Receiver, change.Receiver)
 	sources := slices.DeleteFunc(slices.Clone(before.Sources), func(s packets.Source) bool { return slices.Contains(change.Gone, s.ID) })
 	for _, changed := range change.Sources {
 		i := slices.IndexFunc(sources, func(s packets.Source) bool { return s.ID == changed.ID })
@@ -123,7 +124,7 @@ func unweighed(sources []packets.Source) []packets.Source {
 func rowsOf(p packets.Packet) []packets.Row {
 	rows := []packets.Row{}
 	for _, part := range p.Parts {
-		rows = append(rows, packets.Row{Part: &packets.PartHead{ID: part.ID, Title: part.Title}})
+		rows = append(rows, packets.Row{Part: &packets.PartHead{ID: part.ID, Title: part.Title, Paper: part.Paper}})
 		for _, page := range part.Pages {
 			page.Number, page.Bytes = 0, 0
 			rows = append(rows, packets.Row{Page: &page})

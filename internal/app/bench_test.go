@@ -16,6 +16,7 @@ import (
 	"dorbin/core/finish"
 	"dorbin/core/packet"
 	"dorbin/core/pdf/pdftest"
+	"dorbin/core/requirements"
 	"dorbin/internal/app"
 	"dorbin/internal/checking"
 	"dorbin/internal/gather"
@@ -198,4 +199,60 @@ func BenchmarkFinishedExport(b *testing.B) {
 	b.ReportMetric(slices.Min(times[1])/slices.Min(times[0]), "time-ratio")
 	b.ReportMetric(slices.Min(times[0]), "s-without")
 	b.ReportMetric(float64(bytes[1]-bytes[0])/pages, "B/page-more")
+}
+
+// BenchmarkFind searches 2,000 pages of text, as at each key that is typed.
+func BenchmarkFind(b *testing.B) {
+	a := newApp(b)
+	id := newPacket(b, a)
+	const pages = 2000
+	add(b, a, id, "book.pdf", book(pages))
+	for {
+		status, err := a.Reading.Status(b.Context(), id)
+		if err != nil {
+			b.Fatal(err)
+		}
+		if len(status.Own) == pages {
+			break
+		}
+		time.Sleep(100 * time.Millisecond)
+	}
+	for _, query := range []string{"l", "line", "Leaf 1234, line 7 of", "no such words"} {
+		b.Run(query, func(b *testing.B) {
+			for b.Loop() {
+				if _, err := a.Reading.Find(b.Context(), id, query); err != nil {
+					b.Fatal(err)
+				}
+			}
+		})
+	}
+}
+
+// BenchmarkRequirements holds 2,000 pages against all rules and 20 papers, as after each command.
+func BenchmarkRequirements(b *testing.B) {
+	a := newApp(b)
+	id := newPacket(b, a)
+	const parts = 20
+	for i := range parts {
+		add(b, a, id, fmt.Sprintf("paper-%d.pdf", i), append(book(100), strconv.Itoa(i)...))
+	}
+	receiver := requirements.Receiver{Name: "Everybody", Until: "2099-01-01", Rules: everything}
+	receiver.Rules.MostPages = 5000
+	for i := range parts {
+		receiver.Papers = append(receiver.Papers, requirements.Paper{Title: fmt.Sprintf("Paper %d", i)})
+	}
+	apply(b, a, id, packet.SetReceiver{Receiver: &receiver})
+	for {
+		view, err := a.Receivers.Requirements(b.Context(), id)
+		require.NoError(b, err)
+		if view.Unknown == 0 {
+			break
+		}
+		time.Sleep(100 * time.Millisecond)
+	}
+	for b.Loop() {
+		if _, err := a.Receivers.Requirements(b.Context(), id); err != nil {
+			b.Fatal(err)
+		}
+	}
 }

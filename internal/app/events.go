@@ -10,12 +10,13 @@ import (
 
 // Event tells that something about a packet changed.
 type Event struct {
-	Kind   string `json:"kind" enum:"packet,sources,findings,reviewed,export,batch,plan,deleted"`
+	Kind   string `json:"kind" enum:"packet,sources,findings,reviewed,export,batch,plan,text,deleted"`
 	Packet string `json:"packet"`
 	// Change is what an act did, for packet events.
 	Change *packets.Change `json:"change,omitempty"`
 	Export *export.Export  `json:"export,omitempty"`
-	// Pages were reviewed as they now stand, or not, for reviewed events.
+	// Pages were reviewed as they stood at a revision, or not, for reviewed events.
+	Revision int             `json:"revision,omitempty"`
 	Pages    []packet.PageID `json:"pages,omitempty"`
 	Reviewed bool            `json:"reviewed,omitempty"`
 }

@@ -21,6 +21,7 @@ import (
 	"dorbin/core/geometry"
 	"dorbin/core/packet"
 	"dorbin/core/pdf/pdftest"
+	"dorbin/core/requirements"
 	"dorbin/internal/app"
 	"dorbin/internal/export"
 	"dorbin/internal/intake"
@@ -276,8 +277,7 @@ func TestNamesOfFilesHaveFields(t *testing.T) {
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
 	apply(t, a, id, packet.Finish{Properties: &finish.Properties{Reference: "TVF/2026:118", Own: "Room: 4"}})
-	_, err := a.Export.SetSizing(t.Context(), id, export.Sizing{Limit: 4_000_000, Receiver: "Tarn Valley Fund"})
-	require.NoError(t, err)
+	apply(t, a, id, packet.SetReceiver{Receiver: &requirements.Receiver{Name: "Tarn Valley Fund"}})
 	today := time.Now().Format(time.DateOnly)
 	order := export.ExportOrder{Name: "{receiver} {reference} {date} {counter} {Room} {unknown}.pdf"}
 	want := "Tarn Valley Fund TVF-2026-118 " + today + " %s 4 {unknown}.pdf"

@@ -20,6 +20,7 @@ import (
 
 	"dorbin/core/packet"
 	"dorbin/core/planning"
+	"dorbin/core/requirements"
 	"dorbin/internal/checking"
 	"dorbin/internal/export"
 	"dorbin/internal/gather"
@@ -116,7 +117,7 @@ func TestADataFolderOfAnEarlierVersionOpensWithNothingMissing(t *testing.T) {
 	}
 	plan, err := a.Export.Plan(t.Context(), want.ID, "")
 	require.NoError(t, err)
-	assert.Equal(t, []any{want.Limit, want.Receiver, len(want.Overrides)}, []any{plan.Limit, plan.Receiver, len(plan.Overrides)})
+	assert.Equal(t, []any{want.Limit, want.Receiver, len(want.Overrides)}, []any{plan.Limit, get(t, a, want.ID).Receiver.Name, len(plan.Overrides)})
 	assert.Zero(t, plan.Waiting, "what was measured is not measured again")
 	assert.Less(t, math.Abs(float64(plan.After-want.After)), 0.02*float64(want.After))
 	var findings checking.Findings
@@ -201,8 +202,9 @@ func TestDeletingAPacketEmptiesTheFolder(t *testing.T) {
 	apply(t, a, id, packet.Note{Selected: packet.On(p.Parts[0].Pages[0].ID), Title: "Pterodactylus"})
 	_, scannerID := scannerOf(t, a, func(s *sim.State) { s.Feeder = s.Feeder[:2] })
 	scanned(t, a, id, scannerID, fast)
-	_, err = a.Export.SetSizing(t.Context(), id, export.Sizing{Size: planning.Smaller, Receiver: "Anurognathus"})
+	_, err = a.Export.SetSizing(t.Context(), id, export.Sizing{Size: planning.Smaller})
 	require.NoError(t, err)
+	apply(t, a, id, packet.SetReceiver{Receiver: &requirements.Receiver{Name: "Anurognathus", Rules: requirements.Rules{Searchable: true}}})
 	_, made := exportSized(t, a, id, export.ExportOrder{Size: planning.Smaller})
 	require.Equal(t, "done", made.State, made.Problem)
 	for _, page := range p.Parts[2].Pages {

@@ -51,7 +51,7 @@ func TestADocumentFitsUnderItsLimit(t *testing.T) {
 	t.Parallel()
 	a := newApp(t)
 	id := mixed(t, a)
-	first, err := a.Export.SetSizing(t.Context(), id, export.Sizing{Size: planning.Fit, Limit: 1_000_000, Receiver: "Tarn Valley Fund"})
+	first, err := a.Export.SetSizing(t.Context(), id, export.Sizing{Size: planning.Fit, Limit: 1_000_000})
 	require.NoError(t, err)
 	assert.Equal(t, 4, first.Waiting, "scans and photographs are measured; text is not touched")
 	plan := planned(t, a, id)

@@ -8,6 +8,8 @@ import (
 	"dorbin/internal/assembly"
 	"dorbin/internal/confine"
 	"dorbin/internal/intake"
+	"dorbin/internal/ocr"
+	"dorbin/internal/office"
 	"dorbin/internal/render/pdfium"
 	"dorbin/internal/sources"
 	"dorbin/internal/store"
@@ -28,15 +30,18 @@ func workerCommand(codeCache string, db *store.Store) ([]string, error) {
 }
 
 // officeOf has LibreOffice started as workers are.
-func officeOf(workers []string) intake.OfficeConverter {
-	return intake.OfficeConverter{Confined: []string{workers[0], workers[1], intake.RunOffice}}
+func officeOf(workers []string) office.Converter {
+	return office.Converter{Confined: []string{workers[0], workers[1], office.Run}}
 }
 
 // Work is what a worker does: tasks, until its input ends. The arguments are those after
 // WorkerArgument.
 func Work(args []string) error {
-	if len(args) > 0 && args[0] == intake.RunOffice {
-		return intake.BeOffice(args[1:])
+	if len(args) > 0 && args[0] == office.Run {
+		return office.Be(args[1:])
+	}
+	if len(args) > 0 && args[0] == ocr.Run {
+		return ocr.Be(args[1:])
 	}
 	if len(args) != 4 {
 		return errors.New("a worker is started by the program, with its folders")

@@ -29,11 +29,13 @@ var mayImport = map[string][]string{
 	"core/typeface":      {},
 	"core/finish":        {"core/geometry", "core/typeface"},
 	"core/problem":       {},
-	"core/packet":        {"core/annotation", "core/finish", "core/geometry", "core/problem", "core/raster"},
+	"core/text":          {"core/geometry"},
+	"core/requirements":  {"core/geometry", "core/problem", "core/text"},
+	"core/packet":        {"core/annotation", "core/finish", "core/geometry", "core/problem", "core/raster", "core/requirements", "core/text"},
 	"core/shrink":        {"core/bilevel", "core/bilevel/jbig2", "core/raster"},
 	"core/planning":      {"core/shrink"},
-	"core/pdf":           {"core/annotation", "core/finish", "core/typeface", "core/geometry", "core/bilevel", "core/jpeg", "core/raster"},
-	"core/check":         {"core/geometry", "core/packet", "core/raster"},
+	"core/pdf":           {"core/annotation", "core/finish", "core/typeface", "core/geometry", "core/bilevel", "core/jpeg", "core/raster", "core/text"},
+	"core/check":         {"core/geometry", "core/packet", "core/raster", "core/text"},
 
 	"internal/guard":             {},
 	"internal/hostile":           {"core/pdf/pdftest"},
@@ -43,26 +45,32 @@ var mayImport = map[string][]string{
 	"internal/worker":            {"core/problem", "internal/confine", "internal/guard"},
 	"internal/worker/workertest": {"internal/worker"},
 	"internal/jobs":              {"internal/guard", "internal/worker"},
-	"internal/store":             {"core/check", "core/geometry", "core/packet", "core/raster", "internal/jobs"},
-	"internal/ocr":               {},
+	"internal/store":             {"core/check", "core/geometry", "core/packet", "core/raster", "core/requirements", "core/text", "internal/jobs"},
+	"internal/office":            {"internal/confine"},
+	"internal/ocr":               {"core/geometry", "core/text", "internal/confine"},
 	"internal/scanner":           {"core/problem"},
 	"internal/scanner/sim":       {"core/raster", "internal/scanner"},
-	"internal/render/pdfium":     {"core/annotation", "core/check", "core/geometry", "core/problem", "internal/worker"},
+	"internal/render/pdfium":     {"core/annotation", "core/check", "core/geometry", "core/problem", "core/text", "internal/worker"},
 	"internal/render":            {"core/annotation", "core/check", "core/geometry", "core/packet", "core/problem", "core/raster", "internal/render/pdfium", "internal/worker"},
 	"internal/intake/tiff":       {"core/bilevel", "core/geometry", "core/raster"},
-	"internal/intake":            {"core/bilevel", "core/geometry", "core/jpeg", "core/pdf", "core/problem", "core/raster", "internal/confine", "internal/intake/tiff", "internal/render", "internal/worker"},
+	"internal/intake":            {"core/bilevel", "core/geometry", "core/jpeg", "core/pdf", "core/problem", "core/raster", "internal/intake/tiff", "internal/office", "internal/render", "internal/worker"},
 
+	"internal/finished": {"core/check", "core/geometry", "core/raster", "core/requirements", "core/text", "internal/render"},
 	"internal/sources": {
 		"core/geometry", "core/packet", "core/pdf", "core/problem", "core/raster",
 		"internal/intake", "internal/render", "internal/store", "internal/worker",
 	},
-	"internal/assembly": {"core/finish", "core/geometry", "core/pdf", "internal/intake", "internal/worker"},
+	"internal/assembly": {"core/finish", "core/geometry", "core/pdf", "core/text", "internal/intake", "internal/worker"},
 	"internal/checking": {
 		"core/check", "core/geometry", "core/packet", "core/problem", "core/raster",
 		"internal/guard", "internal/jobs", "internal/ocr", "internal/render", "internal/sources", "internal/store", "internal/worker",
 	},
+	"internal/reading": {
+		"core/check", "core/geometry", "core/packet", "core/problem", "core/raster", "core/requirements", "core/text",
+		"internal/guard", "internal/jobs", "internal/ocr", "internal/office", "internal/render", "internal/sources", "internal/store", "internal/worker",
+	},
 	"internal/packets": {
-		"core/annotation", "core/check", "core/finish", "core/geometry", "core/packet", "core/problem", "core/raster",
+		"core/annotation", "core/check", "core/finish", "core/geometry", "core/packet", "core/problem", "core/raster", "core/requirements",
 		"internal/checking", "internal/jobs", "internal/render", "internal/sources", "internal/store",
 	},
 	"internal/arrange": {
@@ -71,7 +79,7 @@ var mayImport = map[string][]string{
 	},
 	"internal/gather": {
 		"core/annotation", "core/geometry", "core/packet", "core/problem", "core/raster",
-		"internal/intake", "internal/jobs", "internal/packets", "internal/render", "internal/sources", "internal/store", "internal/worker",
+		"internal/intake", "internal/jobs", "internal/office", "internal/packets", "internal/render", "internal/sources", "internal/store", "internal/worker",
 	},
 	"internal/scanning": {
 		"core/check", "core/geometry", "core/packet", "core/problem", "core/raster",
@@ -79,25 +87,29 @@ var mayImport = map[string][]string{
 		"internal/packets", "internal/render", "internal/scanner", "internal/sources", "internal/store",
 	},
 	"internal/export": {
-		"core/bilevel", "core/bilevel/jbig2", "core/check", "core/finish", "core/geometry", "core/packet", "core/pdf", "core/planning", "core/problem", "core/raster", "core/shrink",
-		"internal/assembly", "internal/guard", "internal/intake/tiff", "internal/jobs", "internal/ocr", "internal/packets", "internal/render",
+		"core/bilevel", "core/bilevel/jbig2", "core/check", "core/finish", "core/geometry", "core/packet", "core/pdf", "core/planning", "core/problem", "core/raster", "core/requirements", "core/shrink", "core/text",
+		"internal/assembly", "internal/finished", "internal/guard", "internal/intake/tiff", "internal/jobs", "internal/ocr", "internal/packets", "internal/reading", "internal/render",
 		"internal/sources", "internal/store", "internal/worker",
 	},
+	"internal/receivers": {
+		"core/annotation", "core/check", "core/finish", "core/geometry", "core/packet", "core/planning", "core/problem", "core/raster", "core/requirements",
+		"internal/checking", "internal/export", "internal/packets", "internal/reading", "internal/sources", "internal/store",
+	},
 	"internal/app": {
-		"core/packet",
-		"internal/arrange", "internal/assembly", "internal/checking", "internal/confine", "internal/export", "internal/gather", "internal/intake", "internal/jobs",
-		"internal/ocr", "internal/packets", "internal/render", "internal/render/pdfium", "internal/scanning", "internal/sources", "internal/store", "internal/worker",
+		"core/packet", "core/requirements",
+		"internal/arrange", "internal/assembly", "internal/checking", "internal/confine", "internal/export", "internal/finished", "internal/gather", "internal/intake", "internal/jobs",
+		"internal/ocr", "internal/office", "internal/packets", "internal/reading", "internal/receivers", "internal/render", "internal/render/pdfium", "internal/scanning", "internal/sources", "internal/store", "internal/worker",
 	},
 	"internal/server": {
-		"core/annotation", "core/typeface", "core/geometry", "core/packet", "core/problem", "core/shrink",
+		"core/annotation", "core/typeface", "core/geometry", "core/packet", "core/problem", "core/requirements", "core/shrink",
 		"internal/app", "internal/arrange", "internal/checking", "internal/demo", "internal/export", "internal/gather",
-		"internal/packets", "internal/scanning",
+		"internal/packets", "internal/reading", "internal/receivers", "internal/scanning",
 	},
 	"internal/demo": {
-		"core/geometry", "core/packet", "core/raster",
-		"internal/app", "internal/export", "internal/gather", "internal/intake/tiff", "internal/packets", "internal/scanner/sim",
+		"core/geometry", "core/packet", "core/raster", "core/requirements",
+		"internal/app", "internal/gather", "internal/intake/tiff", "internal/packets", "internal/receivers", "internal/scanner/sim",
 	},
-	"cmd/dorbin": {"internal/app", "internal/demo", "internal/intake", "internal/ocr", "internal/scanner/sim", "internal/server"},
+	"cmd/dorbin": {"core/requirements", "internal/app", "internal/demo", "internal/intake", "internal/ocr", "internal/render", "internal/scanner/sim", "internal/server"},
 }
 
 // forbiddenInCore keeps the core free of the outside world.

@@ -3,6 +3,7 @@ package assembly
 import (
 	"bytes"
 	"context"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
@@ -13,6 +14,7 @@ import (
 	"dorbin/core/finish"
 	"dorbin/core/geometry"
 	"dorbin/core/pdf"
+	"dorbin/core/text"
 	"dorbin/internal/worker"
 )
 
@@ -50,6 +52,22 @@ func (b *Builder) Protect(p pdf.Protection) { b.plan.Protection = &p }
 
 // SetMarks says what comes on the pages, by their positions.
 func (b *Builder) SetMarks(marks [][]finish.Mark) { b.plan.Marks = finish.TableOf(marks) }
+
+// SetText says which text lies unseen under the page at a position, as it is seen.
+func (b *Builder) SetText(position int, page text.Page) error {
+	if len(page.Lines) == 0 {
+		return nil
+	}
+	encoded, err := json.Marshal(page)
+	if err != nil {
+		return fmt.Errorf("keep the text of page %d: %w", position+1, err)
+	}
+	if b.plan.Texts == nil {
+		b.plan.Texts = make([]extent, b.plan.Pages)
+	}
+	b.plan.Texts[position] = b.keep(bytes.NewReader(encoded))
+	return b.err
+}
 
 // AddOverlay has marks draw a page of a file, from 0: of a PDF or of an image file.
 func (b *Builder) AddOverlay(picture finish.Picture, path string, page int, isPDF bool) {

@@ -14,8 +14,9 @@ type plan struct {
 	KeepPictures bool            `json:"keepPictures,omitempty"`
 	Protection   *pdf.Protection `json:"protection,omitempty"`
 	Marks        finish.Table    `json:"marks,omitzero"`
-	Encoded      string          `json:"encoded"` // the path of the file in which the bytes of encoded images are
-	Out          string          `json:"out"`     // the path of the file that is written
+	Texts        []extent        `json:"texts,omitempty"` // by position: the text that lies unseen under a page, as JSON
+	Encoded      string          `json:"encoded"`         // the path of the file in which the bytes of encoded images are
+	Out          string          `json:"out"`             // the path of the file that is written
 }
 
 // step adds pages to a document. One of its fields is set.
@@ -81,7 +82,7 @@ type encoded struct {
 	Shared extent
 }
 
-// extent is a run of bytes of the file in which the bytes of encoded images are.
+// extent is a run of bytes of the file in which the bytes of encoded images and texts are.
 type extent struct {
 	Offset int64 `json:"offset"`
 	Length int64 `json:"length"`

@@ -2,12 +2,14 @@ package assembly
 
 import (
 	"context"
+	"encoding/json"
 	"fmt"
 	"io"
 	"os"
 	"time"
 
 	"dorbin/core/pdf"
+	"dorbin/core/text"
 	"dorbin/internal/intake"
 	"dorbin/internal/worker"
 )
@@ -46,6 +48,9 @@ func (in plan) write(ctx context.Context, out io.Writer) (pdf.Tally, error) {
 		}
 	}
 	w.SetMarks(in.Marks.Marks())
+	if len(in.Texts) > 0 {
+		w.SetText(func(position int) (text.Page, error) { return readText(file, in.Texts[position]) })
+	}
 	for i, step := range in.Steps {
 		w.progress.Step = i
 		if err := worker.Tell(ctx, w.progress); err != nil {
@@ -60,6 +65,15 @@ func (in plan) write(ctx context.Context, out io.Writer) (pdf.Tally, error) {
 	}
 	w.left.Add(w.LeftOut())
 	return w.left, nil
+}
+
+// readText reads a text from the file of the plan.
+func readText(file *os.File, at extent) (page text.Page, err error) {
+	if at.Length == 0 {
+		return page, nil
+	}
+	err = json.NewDecoder(io.NewSectionReader(file, at.Offset, at.Length)).Decode(&page)
+	return page, err
 }
 
 // toldEvery keeps telling from taking longer than the work.

@@ -91,8 +91,8 @@ func (s *Service) Analyses(ctx context.Context, source store.Source) ([]*check.P
 	return signs, err
 }
 
-// AnalysesOf gives what is known of a page of a source, counted from 1; nil for one that has not been
-// analysed.
+// AnalysesOf gives what is known of a page of a packet's sources, counted from 1; nil for one that has
+// not been analysed. What was recognised on a page counts where its picture leaves it open.
 func (s *Service) AnalysesOf(ctx context.Context, sources []store.Source) (func(source packet.SourceID, page int) *check.PageAnalysis, error) {
 	bySource := make(map[packet.SourceID][]*check.PageAnalysis, len(sources))
 	for _, source := range sources {
@@ -102,12 +102,16 @@ func (s *Service) AnalysesOf(ctx context.Context, sources []store.Source) (func(
 		}
 		bySource[packet.SourceID(source.ID)] = analyses
 	}
+	read, err := s.recognised(ctx, sources)
+	if err != nil {
+		return nil, err
+	}
 	return func(source packet.SourceID, page int) *check.PageAnalysis {
 		analyses := bySource[source]
 		if page < 1 || page > len(analyses) {
 			return nil
 		}
-		return analyses[page-1]
+		return withRecognised(analyses[page-1], read[check.Scan{Source: source, Page: page}])
 	}, nil
 }
 
@@ -240,6 +244,15 @@ func (s *Service) drawAndAnalyze(ctx context.Context, source store.Source, numbe
 		return check.PageAnalysis{}, fmt.Errorf("draw page %d: %w", number, err)
 	}
 	analysis := check.Analyze(picture, text, source.Pages[number-1].Size)
+	if sources.IsPDF(source) {
+		holdings, err := s.engine.Holdings(ctx, s.store.FilePath(source.Working), number)
+		switch {
+		case err == nil:
+			analysis.Holdings = &holdings
+		case worker.IsUnavailable(err):
+			return check.PageAnalysis{}, fmt.Errorf("look at page %d: %w", number, err)
+		} // of a page that draws but whose objects cannot be listed, nothing more is known
+	}
 	if !analysis.IsNearlyBlank() {
 		if !text.IsEnough() {
 			err = s.recogniseStanding(ctx, source, number, picture, &analysis)

@@ -191,6 +191,6 @@ func (s *Service) MarkReviewed(ctx context.Context, packetID string, pages []pac
 	if err := s.store.SetReviewed(ctx, packetID, fingerprints); err != nil {
 		return err
 	}
-	s.marked(packetID, pages, reviewed)
+	s.marked(Marking{packetID, p.Revision, pages, reviewed})
 	return nil
 }

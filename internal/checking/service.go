@@ -24,7 +24,16 @@ type Deps struct {
 	// Changed is told that the findings of a packet have changed.
 	Changed func(packetID string)
 	// Marked is told that pages were checked, or that this was taken back.
-	Marked func(packetID string, pages []packet.PageID, checked bool)
+	Marked func(Marking)
+}
+
+// Marking says that pages of a packet were checked as they stood at a revision, or that this was
+// taken back.
+type Marking struct {
+	Packet   string
+	Revision int
+	Pages    []packet.PageID
+	Checked  bool
 }
 
 // Service analyses pages and keeps what was found. It is safe for concurrent use.
@@ -37,7 +46,7 @@ type Service struct {
 	reader   ocr.Reader
 	log      *slog.Logger
 	changed  func(packetID string)
-	marked   func(packetID string, pages []packet.PageID, checked bool)
+	marked   func(Marking)
 	cache    analysisCache
 }
 

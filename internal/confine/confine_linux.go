@@ -7,6 +7,7 @@ import (
 	"path/filepath"
 	"sync/atomic"
 	"syscall"
+	"time"
 
 	"github.com/landlock-lsm/go-landlock/landlock"
 	landlocksys "github.com/landlock-lsm/go-landlock/landlock/syscall"
@@ -16,11 +17,8 @@ import (
 // Self takes from this process, and from those that it starts, what is not among the rights. Files
 // and connections are taken by Landlock as far as the kernel has it (landlock(7)).
 func Self(r Rights) error {
-	if r.Memory > 0 {
-		limit := &unix.Rlimit{Cur: r.Memory, Max: r.Memory}
-		if err := unix.Setrlimit(unix.RLIMIT_DATA, limit); err != nil {
-			return fmt.Errorf("bound the memory: %w", err)
-		}
+	if err := r.Limits.apply(); err != nil {
+		return err
 	}
 	if err := unix.Setrlimit(unix.RLIMIT_CORE, &unix.Rlimit{}); err != nil {
 		return fmt.Errorf("have no dumps of memory: %w", err)
@@ -40,6 +38,31 @@ func Self(r Rights) error {
 	}
 	return nil
 }
+
+// apply gives this process its limits (setrlimit(2), setpriority(2)).
+func (l Limits) apply() error {
+	if l.Memory > 0 {
+		limit := &unix.Rlimit{Cur: l.Memory, Max: l.Memory}
+		if err := unix.Setrlimit(unix.RLIMIT_DATA, limit); err != nil {
+			return fmt.Errorf("bound the memory: %w", err)
+		}
+	}
+	if seconds := uint64(l.Processor / time.Second); seconds > 0 {
+		if err := unix.Setrlimit(unix.RLIMIT_CPU, &unix.Rlimit{Cur: seconds, Max: seconds}); err != nil {
+			return fmt.Errorf("bound the processor's time: %w", err)
+		}
+	}
+	if l.Yields {
+		if err := unix.Setpriority(unix.PRIO_PROCESS, 0, yielding); err != nil {
+			return fmt.Errorf("leave the processor to others: %w", err)
+		}
+	}
+	return nil
+}
+
+// yielding is the priority of what yields: it gets about a tenth of a processor that somebody else
+// wants. At the lowest it would stand still on a busy machine.
+const yielding = 10
 
 // devices are of nobody.
 var devices = landlock.RWFiles("/dev/null", "/dev/zero", "/dev/full", "/dev/random", "/dev/urandom")
@@ -82,14 +105,14 @@ func KillGroup(command *exec.Cmd) error { return syscall.Kill(-command.Process.P
 var systemFolders = []string{"/usr", "/lib", "/lib32", "/lib64", "/bin", "/sbin", "/opt", "/etc", "/var/lib", "/var/cache", "/var/spool/libreoffice", "/proc", "/sys"}
 
 // Exec becomes another program, by its path, that can read the system's own files and those that
-// were installed with it, and use a folder and so much memory.
-func Exec(folder string, memory uint64, program string, args ...string) error {
+// were installed with it, and use a folder and so much of the machine.
+func Exec(folder string, limits Limits, program string, args ...string) error {
 	installed, err := filepath.EvalSymlinks(program)
 	if err != nil {
 		return fmt.Errorf("find %s: %w", program, err)
 	}
 	read := append([]string{filepath.Dir(filepath.Dir(installed))}, systemFolders...) // beside its own folder of programs
-	rights := Rights{Memory: memory, Folders: &Folders{Read: read, Write: []string{folder}}}
+	rights := Rights{Limits: limits, Folders: &Folders{Read: read, Write: []string{folder}}}
 	if err := Self(rights); err != nil {
 		return err
 	}

@@ -18,9 +18,9 @@ func Start(command *exec.Cmd) error { return command.Start() }
 func KillGroup(command *exec.Cmd) error { return command.Process.Kill() }
 
 // Exec runs another program, by its path, and ends with it.
-func Exec(_ string, _ uint64, program string, args ...string) error {
+func Exec(_ string, _ Limits, program string, args ...string) error {
 	command := exec.Command(program, args...) //nolint:gosec // its caller names it
-	command.Stdout, command.Stderr = os.Stdout, os.Stderr
+	command.Stdin, command.Stdout, command.Stderr = os.Stdin, os.Stdout, os.Stderr
 	err := command.Run()
 	var ended *exec.ExitError
 	if errors.As(err, &ended) {

@@ -7,16 +7,19 @@ import (
 	"fmt"
 	"image/jpeg"
 	"runtime"
+	"slices"
+	"time"
 
 	"golang.org/x/sync/errgroup"
 
 	"dorbin/core/packet"
 	"dorbin/core/raster"
+	"dorbin/core/requirements"
 	"dorbin/internal/app"
-	"dorbin/internal/export"
 	"dorbin/internal/gather"
 	"dorbin/internal/intake/tiff"
 	"dorbin/internal/packets"
+	"dorbin/internal/receivers"
 )
 
 // PacketName is the name of the demo packet.
@@ -142,19 +145,50 @@ func fill(ctx context.Context, a *app.App, id string, papers []Paper) error {
 			return fmt.Errorf("%s was not added: %s", paper.Name, outcome.Sentence)
 		}
 	}
-	if _, err := a.Export.SetSizing(ctx, id, export.Sizing{Limit: fundLimit, Receiver: "Tarn Valley Fund"}); err != nil {
+	if err := keepFund(ctx, a); err != nil {
 		return err
 	}
 	return begin(ctx, a, id)
 }
 
-// fundLimit is what the fund accepts, in bytes.
-const fundLimit = 4_000_000
+// keepFund has the fund be among the receivers that can be chosen.
+func keepFund(ctx context.Context, a *app.App) error {
+	fund := Fund(time.Now())
+	known, err := a.Receivers.List(ctx)
+	if err != nil || slices.ContainsFunc(known, func(k receivers.Known) bool { return k.Receiver.Name == fund.Name }) {
+		return err
+	}
+	_, err = a.Receivers.Add(ctx, fund)
+	return err
+}
+
+// Fund is the receiver of the demo's packet, with what it asks for.
+func Fund(now time.Time) requirements.Receiver {
+	last := time.Date(now.Year(), time.March, 31, 0, 0, 0, 0, time.UTC)
+	if !last.After(now) {
+		last = last.AddDate(1, 0, 0)
+	}
+	return requirements.Receiver{
+		Name: "Tarn Valley Fund", Until: last.Format(time.DateOnly),
+		Rules: requirements.Rules{
+			FileBytes: 4_000_000, MostPages: 30, Files: requirements.OneFile, Sizes: []string{"A4"}, Upright: true, Searchable: true,
+			Password: requirements.NoPassword, NoAttachments: true,
+		},
+		Papers: []requirements.Paper{
+			{Title: "Application form"}, {Title: "Roofing quotes", Least: 2}, {Title: "Certificate of insurance"}, {Title: "Site plan"},
+			{Title: "Yearly accounts"}, {Title: "Signed declaration"}, {Title: "Photographs of the roof", Optional: true},
+		},
+	}
+}
 
 // begin does the first steps of putting the packet in order, each a step that
 // can be undone.
 func begin(ctx context.Context, a *app.App, id string) error {
 	steps := []func(packets.Packet) []packet.Command{
+		func(packets.Packet) []packet.Command {
+			fund := Fund(time.Now())
+			return []packet.Command{packet.SetReceiver{Receiver: &fund}}
+		},
 		func(p packets.Packet) []packet.Command { // the first quote gets its name
 			return []packet.Command{packet.RenamePart{Part: p.Parts[1].ID, Title: "Roofing quotes"}}
 		},

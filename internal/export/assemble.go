@@ -53,6 +53,10 @@ func (s *Service) write(ctx context.Context, m *making, run segment, path string
 		if page.IsBlank() {
 			d.AddBlank(position, page.Size())
 			d.took(owner{pages: 1})
+			continue
+		}
+		if err := d.addText(ctx, position, page); err != nil {
+			return err
 		}
 	}
 	for _, group := range groupBySource(pages) {
@@ -125,16 +129,6 @@ type placedPage struct {
 	position int
 }
 
-// isMadeAnew tells whether the page is written from pixels that are made for the
-// export. A page of a PDF stays what it is when it is only straightened or cropped.
-func (p placedPage) isMadeAnew(ofPDF bool) bool {
-	if !p.Paper.IsZero() || !p.Tone.IsZero() || !p.Clean.IsZero() || p.Patches != "" || (p.Picture && ofPDF) {
-		return true
-	}
-	framing := p.Framing().Cut()
-	return !ofPDF && (!framing.Crop.IsZero() || framing.Straighten != 0)
-}
-
 func groupBySource(pages []packet.Page) []*sourceGroup {
 	var groups []*sourceGroup
 	bySource := map[packet.SourceID]*sourceGroup{}
@@ -185,7 +179,7 @@ func (s *Service) addPagesOf(ctx context.Context, d *document, source store.Sour
 	}
 	var placements []pdf.Placement
 	for _, page := range pages {
-		if !page.isMadeAnew(ofPDF) {
+		if !page.IsMadeAnew(ofPDF) {
 			placements = append(placements, pdf.Placement{
 				Position: page.position, Page: page.SourcePage - 1, Framing: page.Framing(), Annotations: page.Annotations,
 				NoLinks: d.request.Finish.Bookmarks.NoLinks,

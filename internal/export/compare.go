@@ -13,6 +13,7 @@ import (
 	"dorbin/core/packet"
 	"dorbin/core/problem"
 	"dorbin/internal/jobs"
+	"dorbin/internal/reading"
 	"dorbin/internal/render"
 	"dorbin/internal/sources"
 	"dorbin/internal/store"
@@ -29,6 +30,7 @@ type comparison struct {
 	pages   []packet.Page
 	request exportRequest
 	marks   [][]finish.Mark
+	texts   reading.Texts
 
 	passwords Passwords
 }
@@ -46,12 +48,18 @@ func (s *Service) compareExport(ctx context.Context, task *jobs.Task) error {
 	}
 	c.pages = packet.Packet{Parts: c.request.Parts}.Pages()
 	c.marks, _ = c.request.added()
+	if c.texts, err = s.reading.TextsOf(ctx, e.Packet); err != nil {
+		return err
+	}
 	known := true
 	if c.passwords, known = s.secrets.of(e.ID); c.request.isLocked() && !known {
 		return s.tellNotCompared(ctx, e, c.receipt)
 	}
 	if c.receipt.Compared != nil && !c.request.Make.isPictures() {
 		if err := s.compareFiles(ctx, &c, e.Blob); err != nil {
+			return store.UnlessGone(err)
+		}
+		if err := s.holdAgainstRules(ctx, &c, e); err != nil {
 			return store.UnlessGone(err)
 		}
 	}
@@ -83,6 +91,9 @@ func (s *Service) compareDocument(ctx context.Context, c *comparison, path strin
 			return s.pictures.Upright(ctx, render.Page{Path: path, IsPDF: true, Number: place - from + 1, Size: page.Size()}, comparedEdge)
 		})
 		if err != nil {
+			return err
+		}
+		if err := s.addFoundText(ctx, c, page, path, place-from+1); err != nil {
 			return err
 		}
 		if difference != "" {

@@ -18,6 +18,7 @@ import (
 	"dorbin/core/packet"
 	"dorbin/core/planning"
 	"dorbin/core/problem"
+	"dorbin/core/requirements"
 	"dorbin/internal/guard"
 	"dorbin/internal/jobs"
 	"dorbin/internal/sources"
@@ -55,6 +56,8 @@ type exportRequest struct {
 	// Finish is what is added, and the facts that it tells.
 	Finish finish.Finish `json:"finish,omitzero"`
 	Facts  finish.Facts  `json:"facts,omitzero"`
+	// Receiver is whom it is for, and asks for what it is held against.
+	Receiver *requirements.Receiver `json:"asked,omitempty"`
 	// Printed are the pages that have a page number in their text, where that matters.
 	Printed []packet.PageID `json:"printed,omitempty"`
 	// Headings are those that the contents list, by their pages.
@@ -136,13 +139,13 @@ func (s *Service) Start(ctx context.Context, packetID string, order ExportOrder)
 		return Export{}, err
 	}
 	at := time.Now()
-	naming, err := s.naming(ctx, p, sizing.Receiver, at)
+	naming, err := s.naming(ctx, p, at)
 	if err != nil {
 		return Export{}, err
 	}
 	request := exportRequest{
 		Title: state.Name, Parts: state.Parts, At: at, Make: order.Make, DPI: order.DPI, Quality: order.Quality, Names: naming.fill(order.Names),
-		KeepPictures: order.KeepPictures, Numbers: numbers, Sizing: sizing, Finish: whole.Finish,
+		KeepPictures: order.KeepPictures, Numbers: numbers, Sizing: sizing, Finish: whole.Finish, Receiver: whole.Receiver,
 	}
 	var passwords Passwords
 	if order.Passwords != nil {
@@ -154,7 +157,7 @@ func (s *Service) Start(ctx context.Context, packetID string, order ExportOrder)
 		}
 	}
 	request.Headings = headings(whole, sources.BytesOf(all))
-	request.Facts = factsOf(whole, sizing.Receiver, request.At, sources.BytesOf(all))
+	request.Facts = factsOf(whole, request.At, sources.BytesOf(all))
 	if request.Printed, err = s.printed(ctx, whole, all); err != nil {
 		return Export{}, err
 	}

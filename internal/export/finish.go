@@ -48,13 +48,9 @@ func (s *Service) Finished(ctx context.Context, packetID string) (Finished, erro
 	if err != nil {
 		return Finished{}, err
 	}
-	sizing, err := s.sizing(ctx, packetID)
-	if err != nil {
-		return Finished{}, err
-	}
 	bytes, printed := sources.BytesOf(all), isPrinted(analysis)
 	f, pages := p.State.Finish, p.State.FinishPages(packet.PageFacts{Printed: printed, Headings: headingsOf(bytes)})
-	marks := f.Marks(pages, factsOf(p.State, sizing.Receiver, time.Now(), bytes))
+	marks := f.Marks(pages, factsOf(p.State, time.Now(), bytes))
 	seen := seenOf(p.State.Pages(), analysis, bytes)
 	finished := Finished{Revision: p.Revision, Misfits: f.Misfits(pages, marks, seen)}
 	finished.list(p.State.Pages(), marks, f.Labels(pages))
@@ -121,8 +117,8 @@ func hasInk(page packet.Page, analysis *check.PageAnalysis, box geometry.Box) bo
 	return analysis.InkGrid.HasInk(box.Mapped(geometry.Scaling(1/framing.Flat.Width, 1/framing.Flat.Height)))
 }
 
-func factsOf(p packet.Packet, receiver string, at time.Time, bytes sources.Bytes) finish.Facts {
-	facts := finish.Facts{Packet: p.Name, Date: at.Format("2 January 2006"), Receiver: receiver}
+func factsOf(p packet.Packet, at time.Time, bytes sources.Bytes) finish.Facts {
+	facts := finish.Facts{Packet: p.Name, Date: at.Format("2 January 2006"), Receiver: p.ReceiverName()}
 	for _, picture := range p.Finish.Pictures() {
 		page := packet.Page{Source: packet.SourceID(picture.Source), SourcePage: picture.Page}
 		if slices.Contains(p.Removed, page.Source) {
@@ -198,6 +194,9 @@ func (m *making) marksOf(run segment) [][]finish.Mark {
 func (d *document) properties() pdf.Properties {
 	wanted := d.request.Finish.OrDefaults().Bookmarks
 	properties := pdf.Properties{Title: d.title, Producer: "Dorbin", Created: d.request.At, Bookmarks: bookmarks(wanted, d.parts)}
+	if d.textLayer.Pages > 0 {
+		properties.Language, properties.RightToLeft = d.texts.Language, isRightToLeft(d.texts.Language)
+	}
 	if len(d.labels) >= d.to {
 		properties.Labels = d.labels[d.from:d.to]
 	}

@@ -22,7 +22,7 @@ const (
 )
 
 // isInPlace tells whether a page of a PDF keeps its content.
-func (w *measuredPage) isInPlace() bool { return sources.IsPDF(w.source) && !w.isMadeAnew(true) }
+func (w *measuredPage) isInPlace() bool { return sources.IsPDF(w.source) && !w.IsMadeAnew(true) }
 
 // measureInPlace measures pages of one PDF.
 func (s *Service) measureInPlace(ctx context.Context, pages []*measuredPage, scope shrink.Scope, onPage func(*measuredPage, *encodings) error) error {

@@ -17,6 +17,7 @@ import (
 	"dorbin/core/planning"
 	"dorbin/core/problem"
 	"dorbin/core/shrink"
+	"dorbin/internal/reading"
 	"dorbin/internal/store"
 )
 
@@ -60,7 +61,8 @@ type making struct {
 	request   exportRequest
 	marks     [][]finish.Mark // of each page
 	passwords Passwords       // of what is protected
-	labels    []string        // what readers show as each page's number; nil where they are told nothing
+	texts     reading.Texts
+	labels    []string // what readers show as each page's number; nil where they are told nothing
 	pages     []*measuredPage
 	chosen    []shrink.Candidate // of each page
 	progress  func() error       // to be called after every page
@@ -68,7 +70,8 @@ type making struct {
 	files     []MadeFile // when there are several
 	// differences of pictures of pages from what the bench shows
 	differences []string
-	leftOut     pdf.Tally       // of the documents that pages are from, besides what is seen of them
+	leftOut     pdf.Tally // of the documents that pages are from, besides what is seen of them
+	textLayer   TextLayer
 	counted     map[string]bool // sources of which what they carry besides their pages was counted
 
 	written map[packet.PageID]writtenTogether
@@ -80,6 +83,9 @@ func (s *Service) newMaking(ctx context.Context, e *store.Export, request export
 	m := &making{request: request, progress: s.progress(ctx, e), written: map[packet.PageID]writtenTogether{}}
 	m.marks, m.labels = request.added()
 	var err error
+	if m.texts, err = s.reading.TextsOf(ctx, e.Packet); err != nil {
+		return nil, err
+	}
 	if m.pages, err = s.measuredPages(ctx, e.Packet, request.Parts); err != nil || request.Size == planning.AsItIs {
 		m.choose(0)
 		return m, err
@@ -177,7 +183,7 @@ func (s *Service) assemble(ctx context.Context, m *making) (*store.Pin, error) {
 
 // startAnew forgets what was noted of a document that is written once more.
 func (m *making) startAnew() {
-	m.became, m.files, m.leftOut, m.counted = nil, nil, pdf.Tally{}, map[string]bool{}
+	m.became, m.files, m.leftOut, m.counted, m.textLayer = nil, nil, pdf.Tally{}, map[string]bool{}, TextLayer{}
 }
 
 func byNumber(a, b RecodedPage) int { return a.Number - b.Number }
@@ -267,7 +273,7 @@ func (m *making) names(segments []segment) []string {
 	for i, s := range segments {
 		titles[i] = s.title
 	}
-	return packet.FileNames(m.request.Names, m.request.Title, titles, ".pdf")
+	return packet.FileNames(m.request.Names, m.request.Title, titles, ".pdf", joinedFor(m.request.Receiver))
 }
 
 // makeBySize writes documents that are each under the limit: a single one where that
@@ -285,7 +291,7 @@ func (s *Service) makeBySize(ctx context.Context, e *store.Export, m *making) (*
 		}
 		e.Done = 0
 		segments := m.segmentsBySize(budget)
-		stored, err := s.assembleAll(ctx, m, segments, numberedNames(e.Name, len(segments)))
+		stored, err := s.assembleAll(ctx, m, segments, numberedNames(e.Name, len(segments), joinedFor(m.request.Receiver)))
 		if err != nil {
 			return nil, err
 		}
@@ -303,10 +309,10 @@ func (s *Service) makeBySize(ctx context.Context, e *store.Export, m *making) (*
 }
 
 // numberedNames are names of so many PDFs, made of that of all of them.
-func numberedNames(name string, count int) []string {
+func numberedNames(name string, count int, join func(name, ending string) string) []string {
 	names := make([]string, count)
 	for i := range names {
-		names[i] = fmt.Sprintf("%s %s.pdf", stemOf(name), packet.Numbered(i+1, count))
+		names[i] = join(stemOf(name), fmt.Sprintf(" %s.pdf", packet.Numbered(i+1, count)))
 	}
 	return names
 }

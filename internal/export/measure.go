@@ -172,7 +172,7 @@ func (s *Service) pixelsOf(ctx context.Context, source store.Source, page placed
 
 // bytesAsItIs is what a page would take up that is written as it is.
 func bytesAsItIs(page *measuredPage, pixels image.Image) (int64, error) {
-	if !page.isMadeAnew(sources.IsPDF(page.source)) {
+	if !page.IsMadeAnew(sources.IsPDF(page.source)) {
 		return page.source.Pages[page.SourcePage-1].Bytes, nil
 	}
 	made, err := encodeMade(pixels, page.Tone.Mode)

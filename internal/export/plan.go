@@ -157,7 +157,7 @@ func (w *measuredPage) uncertainty(chosen shrink.Candidate) int64 {
 		return 0
 	case w.isPicture && w.known == nil && chosen.Bytes != w.bytes:
 		return int64(guessDoubt * float64(chosen.Bytes))
-	case w.isPicture && w.known == nil && w.isMadeAnew(sources.IsPDF(w.source)):
+	case w.isPicture && w.known == nil && w.IsMadeAnew(sources.IsPDF(w.source)):
 		return int64(estimateDoubt * float64(chosen.Bytes))
 	case w.isInPlace():
 		return min(mostContent, int64(contentDoubt*float64(chosen.Bytes)))

@@ -36,11 +36,11 @@ func (s *Service) Preview(ctx context.Context, packetID string, order ExportOrde
 	if err != nil {
 		return nil, err
 	}
-	m := &making{request: exportRequest{Title: state.Name, Parts: state.Parts, Numbers: numbers}}
+	m := &making{request: exportRequest{Title: state.Name, Parts: state.Parts, Numbers: numbers, Receiver: p.State.Receiver}}
 	if m.request.Sizing, err = s.sizing(ctx, packetID); err != nil {
 		return nil, err
 	}
-	naming, err := s.naming(ctx, p, m.request.Receiver, time.Now())
+	naming, err := s.naming(ctx, p, time.Now())
 	if err != nil {
 		return nil, err
 	}
@@ -53,7 +53,7 @@ func (s *Service) Preview(ctx context.Context, packetID string, order ExportOrde
 	segments, names := m.segmentPerPart(), []string(nil)
 	if order.Make == PDFsBySize {
 		segments = m.segmentsBySize(order.Limit - planning.Overhead)
-		names = numberedNames(naming.fileName(order), len(segments))
+		names = numberedNames(naming.fileName(order), len(segments), joinedFor(p.State.Receiver))
 	} else {
 		names = m.names(segments)
 	}

@@ -141,7 +141,7 @@ func (s *Service) readExport(ctx context.Context, task *jobs.Task) (err error) {
 		return store.UnlessGone(err)
 	}
 	var request exportRequest
-	r := reading{task: task, blob: e.Blob}
+	r := readback{task: task, blob: e.Blob}
 	if err := errors.Join(json.Unmarshal([]byte(e.Request), &request), json.Unmarshal([]byte(e.Receipt), &r.receipt)); err != nil {
 		return fmt.Errorf("decode export: %w", err)
 	}
@@ -180,8 +180,8 @@ func (s *Service) giveUpReading(ctx context.Context, failed jobs.Taken, _ error)
 	return s.store.SetExportRead(ctx, failed.Key)
 }
 
-// reading is an export whose pages are read.
-type reading struct {
+// readback is an export whose pages are read.
+type readback struct {
 	task    *jobs.Task
 	blob    string // the finished file
 	pages   []*measuredPage
@@ -192,7 +192,7 @@ type reading struct {
 }
 
 // readFiles reads what was made: a document, or the documents in a zip.
-func (s *Service) readFiles(ctx context.Context, r reading) error {
+func (s *Service) readFiles(ctx context.Context, r readback) error {
 	path := s.store.FilePath(r.blob)
 	if len(r.receipt.Files) == 0 {
 		return s.readDocument(ctx, r, path, 0, MadeFile{Pages: len(r.pages), SHA256: r.blob})
@@ -204,7 +204,7 @@ func (s *Service) readFiles(ctx context.Context, r reading) error {
 
 // readDocument reads the pages of one document that were written otherwise. Its first page
 // is at the place from among all pages.
-func (s *Service) readDocument(ctx context.Context, r reading, path string, from int, made MadeFile) error {
+func (s *Service) readDocument(ctx context.Context, r readback, path string, from int, made MadeFile) error {
 	path, closeIt, err := s.opened(ctx, r.request, r.passwords, path)
 	if err != nil {
 		return err
@@ -233,7 +233,7 @@ func (s *Service) readDocument(ctx context.Context, r reading, path string, from
 	return nil
 }
 
-func (r reading) isUnread(became RecodedPage) bool {
+func (r readback) isUnread(became RecodedPage) bool {
 	asWritten := shrink.Candidate{EncodingParams: became.EncodingParams, Likeness: shrink.Likeness{Loss: 1}, Words: became.Words}
 	return r.pages[became.Number-1].isUnread(asWritten)
 }
@@ -275,6 +275,9 @@ func (s *Service) pagesOf(ctx context.Context, packetID string) (pages []*measur
 	}
 	if sizing, err = s.sizing(ctx, packetID); err != nil {
 		return nil, sizing, err
+	}
+	if sizing.Limit == 0 && p.State.Receiver != nil {
+		sizing.Limit = p.State.Receiver.Rules.Limit()
 	}
 	pages, err = s.measuredPages(ctx, packetID, p.State.Parts)
 	return pages, sizing, err

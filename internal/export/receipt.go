@@ -31,7 +31,9 @@ type Receipt struct {
 	Became      []RecodedPage `json:"became,omitempty" doc:"Pages that were written in fewer bytes, in their order."`
 	LeftOut     []LeftOut     `json:"leftOut,omitempty" doc:"What the sources carry besides what is seen of their pages, and this file does not."`
 	Files       []MadeFile    `json:"files,omitempty" doc:"What is in the zip, when several files were made."`
+	Text        *TextLayer    `json:"text,omitempty" doc:"The text that was recognised and lies unseen under pages; missing where there is none."`
 	Protection  *Protected    `json:"protection,omitempty" doc:"How it is protected."`
+	Asked       *Asked        `json:"asked,omitempty" doc:"How it stands against what its receiver asks for; missing until that was looked at, and where there is none."`
 }
 
 // Protected is how a document is protected: it was opened with its password, and not without.
@@ -78,6 +80,10 @@ func (s *Service) receipt(ctx context.Context, file store.File, m *making) (Rece
 		Pages: len(m.pages), Bytes: file.Bytes, SHA256: file.SHA256, Sizes: []PageSizes{}, Differences: []string{},
 		Became: m.became, LeftOut: leftOutOf(m.leftOut), Files: m.files, Limit: m.request.Limit,
 		Compared: new(int),
+	}
+	if m.textLayer.Pages > 0 {
+		layer := m.textLayer
+		r.Text = &layer
 	}
 	if p := m.request.Finish.Protection; m.request.isProtected() {
 		r.Protection = &Protected{p.Locked, p.Print, p.Copy, p.Fill}

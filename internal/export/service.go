@@ -8,6 +8,7 @@ import (
 	"dorbin/internal/jobs"
 	"dorbin/internal/ocr"
 	"dorbin/internal/packets"
+	"dorbin/internal/reading"
 	"dorbin/internal/render"
 	"dorbin/internal/sources"
 	"dorbin/internal/store"
@@ -24,6 +25,7 @@ type Deps struct {
 	Packets  *packets.Service
 	Runner   *jobs.Runner
 	Reader   ocr.Reader
+	Reading  *reading.Service
 	Log      *slog.Logger
 	// Changed is told how an export stands now.
 	Changed func(Export)
@@ -41,6 +43,7 @@ type Service struct {
 	packets  *packets.Service
 	runner   *jobs.Runner
 	reader   ocr.Reader
+	reading  *reading.Service
 	log      *slog.Logger
 	changed  func(Export)
 	planned  func(packetID string)
@@ -53,7 +56,7 @@ type Service struct {
 func New(d Deps) *Service {
 	s := &Service{
 		store: d.Store, engine: d.Engine, pool: d.Pool, pictures: d.Pictures, sources: d.Sources, packets: d.Packets, runner: d.Runner,
-		reader: d.Reader, log: d.Log, changed: d.Changed, planned: d.Planned, room: newPixelRoom(),
+		reader: d.Reader, reading: d.Reading, log: d.Log, changed: d.Changed, planned: d.Planned, room: newPixelRoom(),
 	}
 	d.Runner.Handle(jobs.Kind{Name: store.JobExport, Do: s.runExport, GiveUp: s.giveUpExport, Foreground: true})
 	d.Runner.Handle(jobs.Kind{Name: store.JobMeasure, Do: s.measurePacket, GiveUp: s.giveUpMeasuring})

@@ -19,7 +19,6 @@ type Sizing struct {
 	Size      planning.Target                   `json:"size,omitempty" enum:"lighter,fit" doc:"Without it, pages go in as they are."`
 	Limit     int64                             `json:"limit,omitempty" minimum:"0" doc:"Bytes; what fits is under it."`
 	PerFile   bool                              `json:"perFile,omitempty" doc:"The limit is one of each of several files."`
-	Receiver  string                            `json:"receiver,omitempty" maxLength:"200" doc:"Whose limit it is."`
 	Overrides map[packet.PageID]shrink.Override `json:"holds,omitempty" doc:"What was decided for pages: keep, colour, grey, blackWhite or photo."`
 }
 

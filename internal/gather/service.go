@@ -5,6 +5,7 @@ import (
 
 	"dorbin/internal/intake"
 	"dorbin/internal/jobs"
+	"dorbin/internal/office"
 	"dorbin/internal/packets"
 	"dorbin/internal/render"
 	"dorbin/internal/sources"
@@ -23,7 +24,7 @@ type Deps struct {
 	Runner   *jobs.Runner
 	Log      *slog.Logger
 	Limits   intake.Limits
-	Office   intake.OfficeConverter
+	Office   office.Converter
 	// Changed is told that the sources of a packet have changed.
 	Changed func(packetID string)
 }

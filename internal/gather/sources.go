@@ -217,6 +217,9 @@ func workOn(source store.Source) []jobs.Job {
 	if !source.Measured {
 		work = append(work, jobs.Job{Kind: store.JobPageBytes, Key: source.ID})
 	}
+	if sources.IsPDF(source) {
+		work = append(work, jobs.Job{Kind: store.JobOwnText, Key: source.ID})
+	}
 	for i := range source.Pages {
 		if mayShowFacingPages(source, i+1) {
 			return append(work, jobs.Job{Kind: store.JobFacing, Key: source.ID})

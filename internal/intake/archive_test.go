@@ -9,11 +9,12 @@ import (
 
 	"dorbin/core/problem"
 	"dorbin/internal/hostile"
+	"dorbin/internal/office"
 )
 
 // TestDocumentsThatUnpackToGigabytesAreRefused has one that LibreOffice would take minutes for.
 func TestDocumentsThatUnpackToGigabytesAreRefused(t *testing.T) {
-	in := Inspector{Limits: DefaultLimits, Pool: workers, Office: OfficeConverter{Program: "/bin/sh"}}
+	in := Inspector{Limits: DefaultLimits, Pool: workers, Office: office.Converter{Program: "/bin/sh"}}
 	path := save(t, "text.docx", hostile.Named("text that unpacks to gigabytes.docx"))
 	err := in.Convert(t.Context(), Office, path, "text.docx", &bytes.Buffer{})
 	var told *problem.Error

@@ -63,7 +63,7 @@ func (in *Inspector) Convert(ctx context.Context, kind Kind, path, name string, 
 		if err := in.checkUnpacked(ctx, path, name, info.Size()); err != nil {
 			return err
 		}
-		return in.Office.convert(ctx, path, name, w)
+		return convertOffice(ctx, in.Office, path, name, w)
 	}
 	return in.Pool.Written(w, func(file string) error {
 		_, _, err := convertTask.Do(ctx, in.Pool, convertInput{imagesInput{path, name, kind, in.Limits}, file})

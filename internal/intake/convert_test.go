@@ -19,6 +19,7 @@ import (
 	"time"
 
 	"dorbin/core/problem"
+	"dorbin/internal/office"
 	"dorbin/internal/sampling"
 
 	"github.com/stretchr/testify/assert"
@@ -196,7 +197,7 @@ func TestATornPhotographKeepsItsOrientation(t *testing.T) {
 }
 
 func TestWithoutLibreOfficeTheSentenceSaysHowToGetIt(t *testing.T) {
-	in := Inspector{Limits: DefaultLimits, Pool: workers, Office: OfficeConverter{Program: "/nowhere/soffice"}}
+	in := Inspector{Limits: DefaultLimits, Pool: workers, Office: office.Converter{Program: "/nowhere/soffice"}}
 	err := in.Convert(t.Context(), Office, save(t, "letter.rtf", []byte(`{\rtf1 Hello}`)), "letter.rtf", &bytes.Buffer{})
 	var trouble *problem.Error
 	require.ErrorAs(t, err, &trouble)
@@ -237,7 +238,7 @@ func TestDocumentsBecomePDFs(t *testing.T) {
 func TestOfficeThatHangs(t *testing.T) {
 	program := filepath.Join(t.TempDir(), "soffice")
 	require.NoError(t, os.WriteFile(program, []byte("#!/bin/sh\nsleep 300 & sleep 300\n"), 0o700))
-	in := Inspector{Limits: DefaultLimits, Pool: workers, Office: OfficeConverter{Program: program, Time: 300 * time.Millisecond}}
+	in := Inspector{Limits: DefaultLimits, Pool: workers, Office: office.Converter{Program: program, Time: 300 * time.Millisecond}}
 	begun := time.Now()
 	err := in.Convert(t.Context(), Office, save(t, "a.docx", []byte("PK")), "a.docx", &bytes.Buffer{})
 	var trouble *problem.Error

@@ -12,6 +12,7 @@ import (
 
 	"dorbin/core/geometry"
 	"dorbin/internal/intake/tiff"
+	"dorbin/internal/office"
 	"dorbin/internal/render"
 	"dorbin/internal/worker"
 )
@@ -30,7 +31,7 @@ type Inspector struct {
 	Limits Limits
 	Engine *render.Engine
 	Pool   *worker.Pool
-	Office OfficeConverter
+	Office office.Converter
 }
 
 // Pages finds out what pages the file at path has, which is of a kind that pages

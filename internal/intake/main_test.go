@@ -5,6 +5,7 @@ import (
 	"os"
 	"testing"
 
+	"dorbin/internal/office"
 	"dorbin/internal/worker"
 	"dorbin/internal/worker/workertest"
 )
@@ -14,8 +15,8 @@ var workers = worker.NewPool(slog.Default(), os.TempDir(), os.Args[0], workertes
 
 func TestMain(m *testing.M) {
 	code := workertest.Main(m, func(args []string) error {
-		if len(args) > 0 && args[0] == RunOffice {
-			return BeOffice(args[1:])
+		if len(args) > 0 && args[0] == office.Run {
+			return office.Be(args[1:])
 		}
 		return workertest.Serve(HandleTasks)(args)
 	})

@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"golang.org/x/sys/unix"
 
+	"dorbin/internal/office"
 	"dorbin/internal/sampling"
 	"dorbin/internal/worker/workertest"
 )
@@ -24,8 +25,8 @@ func TestLibreOfficeReadsNoFilesOfTheUser(t *testing.T) {
 	}
 	private := save(t, "private.png", encodePNG(t, scenery()))
 	rtf := save(t, "letter.rtf", []byte(`{\rtf1\ansi Larkmere letter\par {\field{\*\fldinst INCLUDEPICTURE "file://`+private+`"}{\fldrslt }}}`))
-	pictures := func(office OfficeConverter) int {
-		in := Inspector{Limits: DefaultLimits, Office: office, Pool: workers}
+	pictures := func(converter office.Converter) int {
+		in := Inspector{Limits: DefaultLimits, Office: converter, Pool: workers}
 		var out bytes.Buffer
 		require.NoError(t, in.Convert(t.Context(), Office, rtf, "letter.rtf", &out))
 		path := save(t, "out.pdf", out.Bytes())
@@ -36,6 +37,6 @@ func TestLibreOfficeReadsNoFilesOfTheUser(t *testing.T) {
 		require.NoError(t, err)
 		return strings.Count(string(list), " image ")
 	}
-	assert.Equal(t, 1, pictures(OfficeConverter{}), "else this test tells nothing")
-	assert.Zero(t, pictures(OfficeConverter{Confined: []string{os.Args[0], workertest.Argument, RunOffice}}))
+	assert.Equal(t, 1, pictures(office.Converter{}), "else this test tells nothing")
+	assert.Zero(t, pictures(office.Converter{Confined: []string{os.Args[0], workertest.Argument, office.Run}}))
 }

@@ -13,6 +13,9 @@ import (
 type Orientation struct {
 	Turn       int     // by which the picture is to be turned to be read, in degrees clockwise
 	Confidence float64 // from 0; what of pages of writing is told right has more than 2 nearly always
+
+	Script           string // such as Latin; empty where it was not told
+	ScriptConfidence float64
 }
 
 // Orientation tells which way up a picture stands. It is not ok where the program cannot tell,
@@ -42,6 +45,10 @@ func parseOrientation(report string) (o Orientation, ok bool) {
 		case "Orientation confidence":
 			confidence, err := strconv.ParseFloat(value, 64)
 			o.Confidence, haveConfidence = confidence, err == nil && confidence >= 0
+		case "Script":
+			o.Script = value
+		case "Script confidence":
+			o.ScriptConfidence, _ = strconv.ParseFloat(value, 64) // without a number it is not believed
 		}
 	}
 	return o, haveTurn && haveConfidence

@@ -5,24 +5,26 @@ import (
 
 	"dorbin/core/finish"
 	"dorbin/core/packet"
+	"dorbin/core/requirements"
 	"dorbin/internal/store"
 )
 
 // Change is what an act did to a packet: what leads from one revision to the
 // next.
 type Change struct {
-	ID       string            `json:"id" doc:"The packet's id."`
-	From     int               `json:"from" doc:"The revision that it changes."`
-	Revision int               `json:"revision" doc:"The revision that it leads to."`
-	Name     string            `json:"name"`
-	Undo     string            `json:"undo" doc:"What undoing would take back, in words; empty when there is nothing."`
-	Redo     string            `json:"redo" doc:"What redoing would do again, in words; empty when there is nothing."`
-	Expected int               `json:"expected,omitempty"`
-	Finish   *finish.Finish    `json:"finish,omitempty" doc:"What is added to the document, where that changed."`
-	FileName string            `json:"fileName"`
-	Hunks    []Hunk            `json:"hunks" nullable:"false" doc:"To be carried out in order."`
-	Sources  []Source          `json:"sources,omitempty" doc:"Those that are new or have changed."`
-	Gone     []packet.SourceID `json:"gone,omitempty" doc:"Sources that were taken out."`
+	ID       string                 `json:"id" doc:"The packet's id."`
+	From     int                    `json:"from" doc:"The revision that it changes."`
+	Revision int                    `json:"revision" doc:"The revision that it leads to."`
+	Name     string                 `json:"name"`
+	Undo     string                 `json:"undo" doc:"What undoing would take back, in words; empty when there is nothing."`
+	Redo     string                 `json:"redo" doc:"What redoing would do again, in words; empty when there is nothing."`
+	Expected int                    `json:"expected,omitempty"`
+	Finish   *finish.Finish         `json:"finish,omitempty" doc:"What is added to the document, where that changed."`
+	Receiver *requirements.Receiver `json:"receiver,omitempty"`
+	FileName string                 `json:"fileName"`
+	Hunks    []Hunk                 `json:"hunks" nullable:"false" doc:"To be carried out in order."`
+	Sources  []Source               `json:"sources,omitempty" doc:"Those that are new or have changed."`
+	Gone     []packet.SourceID      `json:"gone,omitempty" doc:"Sources that were taken out."`
 }
 
 // Hunk replaces a run of a packet's rows. The rows are the packet written out as
@@ -44,6 +46,7 @@ type Row struct {
 type PartHead struct {
 	ID    packet.PartID `json:"id"`
 	Title string        `json:"title"`
+	Paper string        `json:"paper,omitempty"`
 }
 
 // viewChange shows what leads from one state of a packet to the next.
@@ -51,8 +54,8 @@ func (v viewer) change(before, after store.Packet, delta packet.Delta) Change {
 	change := Change{
 		ID: after.ID, From: before.Revision, Revision: after.Revision,
 		Name: after.State.Name, Undo: after.Undo, Redo: after.Redo, Expected: after.State.Expected,
-		FileName: packet.ProposeFileName(after.State.Name, ".pdf"),
-		Hunks:    []Hunk{},
+		Receiver: after.State.Receiver, FileName: after.State.ProposeFileName(".pdf"),
+		Hunks: []Hunk{},
 	}
 	if before.State.Finish != after.State.Finish {
 		added := after.State.Finish.OrDefaults()
@@ -89,7 +92,7 @@ func (v viewer) hunk(h packet.Hunk) (Hunk, bool) {
 	for _, row := range h.After {
 		switch {
 		case row.Part != nil:
-			hunk.Rows = append(hunk.Rows, Row{Part: &PartHead{row.Part.ID, row.Part.Title}})
+			hunk.Rows = append(hunk.Rows, Row{Part: &PartHead{row.Part.ID, row.Part.Title, row.Part.Paper}})
 		case row.Page != nil:
 			page := v.page(*row.Page, 0)
 			hunk.Rows = append(hunk.Rows, Row{Page: &page})

@@ -77,7 +77,7 @@ func (s *Service) copyMarks(ctx context.Context, before packet.Packet, newSource
 
 // wakeSourceJobs has the work done that was left to do on sources that were copied.
 func (s *Service) wakeSourceJobs() {
-	for _, kind := range []string{store.JobAnalyze, store.JobPageBytes, store.JobFacing} {
+	for _, kind := range []string{store.JobAnalyze, store.JobPageBytes, store.JobFacing, store.JobOwnText} {
 		s.runner.Wake(kind)
 	}
 }

@@ -9,6 +9,7 @@ import (
 	"dorbin/core/geometry"
 	"dorbin/core/packet"
 	"dorbin/core/raster"
+	"dorbin/core/requirements"
 	"dorbin/internal/checking"
 	"dorbin/internal/sources"
 	"dorbin/internal/store"
@@ -16,23 +17,25 @@ import (
 
 // Packet is a packet as it is shown.
 type Packet struct {
-	ID       string        `json:"id"`
-	Name     string        `json:"name"`
-	Revision int           `json:"revision" doc:"Grows with every change. Commands name the revision they were made for."`
-	Undo     string        `json:"undo" doc:"What undoing would take back, in words; empty when there is nothing."`
-	Redo     string        `json:"redo" doc:"What redoing would do again, in words; empty when there is nothing."`
-	Expected int           `json:"expected,omitempty" doc:"How many pages there should be; 0 is unknown."`
-	Finish   finish.Finish `json:"finish" doc:"What is added to the document; what is proposed, where nothing was set."`
-	Parts    []Part        `json:"parts" nullable:"false"`
-	SetAside []Page        `json:"setAside" nullable:"false"`
-	Sources  []Source      `json:"sources" nullable:"false"`
-	FileName string        `json:"fileName" doc:"The name proposed for the exported file."`
+	ID       string                 `json:"id"`
+	Name     string                 `json:"name"`
+	Revision int                    `json:"revision" doc:"Grows with every change. Commands name the revision they were made for."`
+	Undo     string                 `json:"undo" doc:"What undoing would take back, in words; empty when there is nothing."`
+	Redo     string                 `json:"redo" doc:"What redoing would do again, in words; empty when there is nothing."`
+	Expected int                    `json:"expected,omitempty" doc:"How many pages there should be; 0 is unknown."`
+	Finish   finish.Finish          `json:"finish" doc:"What is added to the document; what is proposed, where nothing was set."`
+	Receiver *requirements.Receiver `json:"receiver,omitempty" doc:"Whom it is for, with the rules that it is held against."`
+	Parts    []Part                 `json:"parts" nullable:"false"`
+	SetAside []Page                 `json:"setAside" nullable:"false"`
+	Sources  []Source               `json:"sources" nullable:"false"`
+	FileName string                 `json:"fileName" doc:"The name proposed for the exported file, which may have fields."`
 }
 
 // Part is a named run of pages.
 type Part struct {
 	ID    packet.PartID `json:"id"`
 	Title string        `json:"title"`
+	Paper string        `json:"paper,omitempty" doc:"Which of the papers that the receiver asks for it is, by its title."`
 	Pages []Page        `json:"pages" nullable:"false"`
 }
 
@@ -122,11 +125,11 @@ func (v viewer) packet(p store.Packet) Packet {
 		Undo: p.Undo, Redo: p.Redo, Expected: p.State.Expected, Finish: p.State.Finish.OrDefaults(),
 		Parts: make([]Part, len(p.State.Parts)), SetAside: make([]Page, len(p.State.SetAside)),
 		Sources:  make([]Source, 0, len(v.sources)),
-		FileName: packet.ProposeFileName(p.State.Name, ".pdf"),
+		Receiver: p.State.Receiver, FileName: p.State.ProposeFileName(".pdf"),
 	}
 	number := 0
 	for i, part := range p.State.Parts {
-		view.Parts[i] = Part{ID: part.ID, Title: part.Title, Pages: make([]Page, len(part.Pages))}
+		view.Parts[i] = Part{ID: part.ID, Title: part.Title, Paper: part.Paper, Pages: make([]Page, len(part.Pages))}
 		for j, page := range part.Pages {
 			number++
 			view.Parts[i].Pages[j] = v.page(page, number)

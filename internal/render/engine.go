@@ -21,6 +21,10 @@ var (
 type (
 	// Bookmark leads to a page, counted from 1.
 	Bookmark = pdfium.Bookmark
+	// OwnText is the text that a page of a PDF has.
+	OwnText = pdfium.OwnText
+	// About is what a PDF tells about itself as a whole.
+	About = pdfium.About
 	// Cut is what is kept of a page of a PDF.
 	Cut = pdfium.Cut
 )
@@ -72,6 +76,24 @@ func (e *Engine) HidesContent(ctx context.Context, path string, page int, seen g
 func (e *Engine) Text(ctx context.Context, path string, page int) (check.Text, error) {
 	text, _, err := pdfium.Text.Do(ctx, e.pool, pdfium.PageInput{Path: path, Page: page})
 	return text, err
+}
+
+// Words reads the words of a page of a PDF, counted from 1, and where they stand.
+func (e *Engine) Words(ctx context.Context, path string, page int) (OwnText, error) {
+	own, _, err := pdfium.Words.Do(ctx, e.pool, pdfium.PageInput{Path: path, Page: page})
+	return own, err
+}
+
+// Holdings tells what a page of a PDF, counted from 1, holds.
+func (e *Engine) Holdings(ctx context.Context, path string, page int) (check.Holdings, error) {
+	holdings, _, err := pdfium.Holdings.Do(ctx, e.pool, pdfium.PageInput{Path: path, Page: page})
+	return holdings, err
+}
+
+// About tells what a PDF of so many pages says about itself. Errors wrap ErrPassword or ErrNotPDF.
+func (e *Engine) About(ctx context.Context, path, password string, pages int) (About, error) {
+	about, _, err := pdfium.AboutPDF.Do(ctx, e.pool, pdfium.AboutInput{Path: path, Password: password, Pages: pages})
+	return about, err
 }
 
 // Bookmarks lists a PDF's bookmarks of the highest level that lead to a page.

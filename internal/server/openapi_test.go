@@ -4,14 +4,17 @@ import (
 	"bytes"
 	"encoding/json"
 	"os"
+	"reflect"
 	"testing"
 
+	"github.com/danielgtaylor/huma/v2"
 	"github.com/go-chi/chi/v5"
 	"github.com/stretchr/testify/require"
 
 	"dorbin/core/check"
 	"dorbin/core/finish"
 	"dorbin/core/geometry"
+	"dorbin/core/requirements"
 )
 
 // TestDescriptionIsCurrent compares the committed description, which the front
@@ -41,6 +44,15 @@ func TestRulesOfTheClientAreCurrent(t *testing.T) {
 		rules.Papers = append(rules.Papers, paper{p.Name, p.Size.Width, p.Size.Height})
 	}
 	requireCurrent(t, "../../web/src/api/rules.json", rules)
+}
+
+// TestSchemaOfReceiversFilesIsCurrent holds the published schema of receivers' files to what is read.
+func TestSchemaOfReceiversFilesIsCurrent(t *testing.T) {
+	registry := huma.NewMapRegistry("#/$defs/", huma.DefaultSchemaNamer)
+	root := registry.Schema(reflect.TypeFor[requirements.ReceiverFile](), true, "ReceiverFile")
+	requireCurrent(t, "../../docs/receiver.schema.json", map[string]any{
+		"$schema": "https://json-schema.org/draft/2020-12/schema", "title": "A receiver's file", "$ref": root.Ref, "$defs": registry.Map(),
+	})
 }
 
 // requireCurrent compares a file that is made of something, as JSON, or writes it anew.

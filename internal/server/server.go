@@ -42,6 +42,7 @@ func describe(router chi.Router, a *app.App, version string) *huma.OpenAPI {
 	h.registerReadiness(api)
 	h.registerPackets(api)
 	h.registerArranging(api)
+	h.registerReading(api)
 	h.registerSources(api)
 	h.registerPictures(api)
 	h.registerCrop(api)
@@ -50,6 +51,7 @@ func describe(router chi.Router, a *app.App, version string) *huma.OpenAPI {
 	h.registerExports(api)
 	h.registerPlans(api)
 	h.registerProofs(api)
+	h.registerReceivers(api)
 	h.registerEvents(api)
 	return api.OpenAPI()
 }

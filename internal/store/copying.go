@@ -12,6 +12,7 @@ import (
 // CopySource gives a packet a source that shows the same as another packet's, with all that
 // was learned of it and the work that is left to do on it. The files are shared.
 func (s *Store) CopySource(ctx context.Context, id, newID, packetID string) (Source, error) {
+	defer s.texts.wrote()
 	err := s.inTransaction(ctx, func(tx *sql.Tx) error { return copySource(ctx, tx, id, newID, packetID) })
 	if err != nil {
 		return Source{}, err
@@ -28,6 +29,9 @@ func copySource(ctx context.Context, tx querier, id, newID, packetID string) err
 		`INSERT INTO signs (source, page, signs) SELECT ?2, page, signs FROM signs WHERE source = ?1 AND ?3 <> ''`,
 		`INSERT INTO measured (source, page, look, versions, words)
 		 SELECT ?2, page, look, versions, words FROM measured WHERE source = ?1 AND ?3 <> ''`,
+		`INSERT INTO texts (source, page, look, state, languages, turn, problem, words, doubtful, printed, printed_of, upright, folded, content)
+		 SELECT ?2, page, look, state, languages, turn, problem, words, doubtful, printed, printed_of, upright, folded, content
+		 FROM texts WHERE source = ?1 AND state <> 'asked' AND ?3 <> ''`,
 		`INSERT INTO jobs (kind, key, packet, state, attempts, again, error, progress, ordinal)
 		 SELECT kind, ?2, ?3, 'waiting', 0, 0, '', '', (SELECT max(ordinal) FROM jobs) + row_number() OVER (ORDER BY ordinal)
 		 FROM jobs WHERE key = ?1 AND state <> 'failed'`,
@@ -50,6 +54,7 @@ type PacketCopy struct {
 
 // CopyPacket keeps a copy of a packet. It returns ErrNotFound when the other one is gone.
 func (s *Store) CopyPacket(ctx context.Context, c PacketCopy) error {
+	defer s.texts.wrote()
 	return s.inTransaction(ctx, func(tx *sql.Tx) error {
 		if err := createPacket(ctx, tx, c.ID, c.State); err != nil {
 			return err
@@ -59,9 +64,13 @@ func (s *Store) CopyPacket(ctx context.Context, c PacketCopy) error {
 				return err
 			}
 		}
-		_, err := tx.ExecContext(ctx, `INSERT INTO sizings (packet, sizing) SELECT ?2, sizing FROM sizings WHERE packet = ?1`, c.From, c.ID)
-		if err != nil {
-			return fmt.Errorf("copy what the packet is to be made like: %w", err)
+		for _, query := range []string{
+			`INSERT INTO sizings (packet, sizing) SELECT ?2, sizing FROM sizings WHERE packet = ?1`,
+			`INSERT INTO reading (packet, languages, every) SELECT ?2, languages, every FROM reading WHERE packet = ?1`,
+		} {
+			if _, err := tx.ExecContext(ctx, query, c.From, c.ID); err != nil {
+				return fmt.Errorf("copy what the packet is to be made like: %w", err)
+			}
 		}
 		return errors.Join(setReviewed(ctx, tx, c.ID, c.Reviewed), accept(ctx, tx, c.ID, c.Accepted, true))
 	})

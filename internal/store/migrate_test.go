@@ -38,7 +38,7 @@ var rows = map[int64][]string{
 		`INSERT INTO accepted VALUES ('k1', 'blank p1')`,
 	},
 	5: {
-		`INSERT INTO sizings VALUES ('k1', '{"limit":4000000}')`,
+		`INSERT INTO sizings VALUES ('k1', '{"limit":4000000,"receiver":"Tarn Valley Fund"}')`,
 	},
 	7: {
 		`INSERT INTO measured (source, page, look, versions)
@@ -104,6 +104,11 @@ func TestMigratingFromEveryEarlierVersion(t *testing.T) {
 				require.NoError(t, err)
 				assert.Equal(t, []string{"roof", "slate"}, words)
 			}
+			if version >= 5 {
+				require.NotNil(t, p.State.Receiver, "it was beside the limit")
+				assert.Equal(t, "Tarn Valley Fund", p.State.Receiver.Name)
+				assert.Equal(t, int64(4_000_000), p.State.Receiver.Rules.FileBytes)
+			}
 			for v, table := range map[int64]string{2: "batch_files", 3: "looks", 5: "sizings"} {
 				if version >= v {
 					assert.Equal(t, 1, count(t, s.db, table), table)
@@ -111,7 +116,7 @@ func TestMigratingFromEveryEarlierVersion(t *testing.T) {
 			}
 			waiting, err := queryAll(t.Context(), s.db, scanString, `SELECT kind || ' ' || key FROM jobs WHERE state = 'waiting' ORDER BY 1`)
 			require.NoError(t, err)
-			assert.Equal(t, []string{"analyze f1", "compareWords e2", "export e1", "pageBytes f1"}, waiting, "what was under way goes on")
+			assert.Equal(t, []string{"analyze f1", "compareWords e2", "export e1", "ownText f1", "pageBytes f1"}, waiting, "what was under way goes on")
 
 			found, err := copies(folder)
 			require.NoError(t, err)

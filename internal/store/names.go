@@ -16,6 +16,8 @@ const (
 	JobMeasure      = "measure"      // (packet) measures how its pages can be encoded
 	JobExport       = "export"       // (export) makes a document
 	JobComparePages = "comparePages" // (export) compares the pages of a finished document with the packet's
+	JobOwnText      = "ownText"      // (source) reads the text that the pages of a PDF have
+	JobReadText     = "readText"     // (packet) recognises the text of its pages
 	JobCompareWords = "compareWords" // (export) compares the words of a finished document
 )
 

@@ -95,6 +95,7 @@ func (s *Store) scanPacket(row scanner) (Packet, error) {
 // DeletePacket deletes a packet with its log, sources and exports, and the files that
 // nobody else owns. No byte of it stays on the disk.
 func (s *Store) DeletePacket(ctx context.Context, id string) error {
+	defer s.texts.wrote()
 	err := s.inTransaction(ctx, func(tx *sql.Tx) error {
 		sums, err := queryAll(ctx, tx, scanString,
 			`SELECT blob FROM sources WHERE packet = ?1 UNION SELECT working FROM sources WHERE packet = ?1

@@ -40,6 +40,7 @@ type Store struct {
 	pins   pins
 	states memo[packet.Packet]
 	pages  memo[[]SourcePage]
+	texts  textMemo
 }
 
 // Open opens the data folder, making it and bringing its database up to date as needed.

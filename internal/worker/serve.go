@@ -14,7 +14,7 @@ import (
 // Serve does the tasks that come in until there are no more, or the pool is gone. It is what a
 // worker's process does.
 func Serve(tasks *Tasks, in io.Reader, out io.Writer) error {
-	if err := confine.Self(confine.Rights{Folders: tasks.Folders, Memory: hardMemory}); err != nil {
+	if err := confine.Self(confine.Rights{Folders: tasks.Folders, Limits: confine.Limits{Memory: hardMemory}}); err != nil {
 		return fmt.Errorf("confine the worker: %w", err)
 	}
 	requests := make(chan request)

@@ -10,6 +10,7 @@ import { t } from './words';
 // Views are loaded when they are opened.
 const BenchView = lazy(async () => ({ default: (await import('./bench/BenchView')).BenchView }));
 const CropView = lazy(async () => ({ default: (await import('./crop/CropView')).CropView }));
+const DoubtfulView = lazy(async () => ({ default: (await import('./text/DoubtfulView')).DoubtfulView }));
 const ExportView = lazy(async () => ({ default: (await import('./export/ExportView')).ExportView }));
 const FinishView = lazy(async () => ({ default: (await import('./finish/FinishView')).FinishView }));
 const GuideView = lazy(async () => ({ default: (await import('./guide/GuideView')).GuideView }));
@@ -45,6 +46,7 @@ export function App() {
           <Route path="/packets/:id/finish/:page?">
             {({ id, page }) => <FinishView id={id} page={page} />}
           </Route>
+          <Route path="/packets/:id/words">{({ id }) => <DoubtfulView id={id} />}</Route>
           <Route path="/packets/:id/export">{({ id }) => <ExportView id={id} />}</Route>
           <Route>
             <Header />

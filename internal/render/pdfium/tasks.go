@@ -29,6 +29,11 @@ type (
 		Page, Width, Height int
 		Annotations         annotation.Policy
 	}
+	// AboutInput is a document, its password, and how many pages it has.
+	AboutInput struct {
+		Path, Password string
+		Pages          int
+	}
 	// PageInput is a page of a document, counted from 1.
 	PageInput struct {
 		Path string
@@ -60,6 +65,9 @@ var (
 	Rewrite      = worker.Func[RewriteInput, Nothing]{Name: "pdf rewrite", Limit: 2 * time.Minute, Known: known}
 	Draw         = worker.Func[DrawInput, worker.Picture]{Name: "pdf draw", Limit: 15 * time.Second, Known: known}
 	Text         = worker.Func[PageInput, check.Text]{Name: "pdf text", Limit: 15 * time.Second, Known: known}
+	Words        = worker.Func[PageInput, OwnText]{Name: "pdf words", Limit: 20 * time.Second, Known: known}
+	Holdings     = worker.Func[PageInput, check.Holdings]{Name: "pdf holdings", Limit: 20 * time.Second, Known: known}
+	AboutPDF     = worker.Func[AboutInput, About]{Name: "pdf about", Limit: time.Minute, Known: known}
 	Bookmarks    = worker.Func[PageInput, []Bookmark]{Name: "pdf bookmarks", Limit: 20 * time.Second, Known: known}
 	CutAway      = worker.Func[CutInput, Nothing]{Name: "pdf cut", Limit: 2 * time.Minute, Known: known}
 	HidesContent = worker.Func[HidesInput, bool]{Name: "pdf hides", Limit: 20 * time.Second, Known: known}
@@ -97,6 +105,18 @@ func Handle(tasks *worker.Tasks, cacheFolder string) {
 	worker.Handle(tasks, Text, func(_ context.Context, in PageInput) (check.Text, []byte, error) {
 		text, err := l.Text(in.Path, in.Page)
 		return text, nil, err
+	})
+	worker.Handle(tasks, Words, func(_ context.Context, in PageInput) (OwnText, []byte, error) {
+		own, err := l.Words(in.Path, in.Page)
+		return own, nil, err
+	})
+	worker.Handle(tasks, Holdings, func(_ context.Context, in PageInput) (check.Holdings, []byte, error) {
+		holdings, err := l.Holdings(in.Path, in.Page)
+		return holdings, nil, err
+	})
+	worker.Handle(tasks, AboutPDF, func(_ context.Context, in AboutInput) (About, []byte, error) {
+		about, err := l.About(in.Path, in.Password, in.Pages)
+		return about, nil, err
 	})
 	worker.Handle(tasks, Bookmarks, func(_ context.Context, in PageInput) ([]Bookmark, []byte, error) {
 		marks, err := l.Bookmarks(in.Path)

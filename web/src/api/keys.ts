@@ -14,6 +14,12 @@ export const keys = {
   plan: (packet: string, range?: string) =>
     range === undefined ? ['plan', packet] : ['plan', packet, range],
   exports: (packet: string) => ['exports', packet] as const,
+  text: (packet: string) => ['text', packet] as const,
+  found: (packet: string) => ['found', packet] as const,
+  words: (packet: string) => ['words', packet] as const,
+  doubtful: (packet: string) => ['doubtful', packet] as const,
+  requirements: (packet: string) => ['requirements', packet] as const,
+  receivers: ['receivers'] as const,
   batch: (packet: string) => ['batch', packet] as const,
   scanners: ['scanners'] as const,
   scanner: (id: string) => ['scanner', id] as const,

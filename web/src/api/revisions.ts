@@ -6,6 +6,9 @@ import { keys } from './keys';
 /** The key of the mutations that act on a packet. */
 export const commandKey = (packet: string) => ['command', packet] as const;
 
+/** What is sent to the server one after another. */
+export const commandScope = (packet: string) => ({ id: `commands of ${packet}` });
+
 /** More packets than are open at once; of others nothing needs to be remembered. */
 const MOST_REMEMBERED = 16;
 

@@ -313,6 +313,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/packets/{id}/doubtful": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Words that were read unsurely */
+        get: operations["doubtful-words"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/packets/{id}/exports": {
         parameters: {
             query?: never;
@@ -359,6 +376,23 @@ export interface paths {
         put?: never;
         /** Into which files an order would divide the packet */
         post: operations["preview-files"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packets/{id}/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Find a text on a packet's pages */
+        get: operations["find"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -485,6 +519,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/packets/{id}/pages/{page}/words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The words on a page as it stands */
+        get: operations["page-words"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packets/{id}/parts/{part}/documents": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How the pages of a part belong together, by what is written on them */
+        get: operations["find-documents"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/packets/{id}/parts/{part}/split": {
         parameters: {
             query?: never;
@@ -531,6 +599,23 @@ export interface paths {
         put?: never;
         /** Do the step again that was undone last */
         post: operations["redo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packets/{id}/requirements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How a packet stands against what its receiver asks for */
+        get: operations["requirements"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -639,6 +724,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/packets/{id}/text": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Which pages of a packet have text */
+        get: operations["text"];
+        put?: never;
+        /** Have the text of pages recognised */
+        post: operations["read-text"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packets/{id}/text-document": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A text document of pages that can be edited */
+        post: operations["text-document"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packets/{id}/text/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Have no more pages read */
+        post: operations["stop-reading"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/packets/{id}/undo": {
         parameters: {
             query?: never;
@@ -665,6 +802,76 @@ export interface paths {
         };
         /** Tell whether pages can be drawn */
         get: operations["readiness"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/receivers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Receivers that can be chosen */
+        get: operations["list-receivers"];
+        put?: never;
+        /** Keep a new receiver */
+        post: operations["add-receiver"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/receivers/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a receiver that was shared as a file */
+        post: operations["import-receiver"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/receivers/{receiver}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change what a receiver asks for */
+        put: operations["change-receiver"];
+        post?: never;
+        /** Forget a receiver */
+        delete: operations["remove-receiver"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/receivers/{receiver}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A receiver as a file to be shared */
+        get: operations["receiver-file"];
         put?: never;
         post?: never;
         delete?: never;
@@ -840,6 +1047,11 @@ export interface components {
              */
             version: number;
         };
+        Asked: {
+            /** @description The receiver's name. */
+            receiver: string;
+            rules: components["schemas"]["Verdict"][];
+        };
         Batch: {
             /**
              * Format: int64
@@ -966,6 +1178,7 @@ export interface components {
             /** @description The packet's id. */
             id: string;
             name: string;
+            receiver?: components["schemas"]["Receiver"];
             /** @description What redoing would do again, in words; empty when there is nothing. */
             redo: string;
             /**
@@ -996,7 +1209,7 @@ export interface components {
             /** @description Single tiny marks without company. */
             specks?: boolean;
         };
-        Command: components["schemas"]["MoveCommand"] | components["schemas"]["TurnCommand"] | components["schemas"]["FlipCommand"] | components["schemas"]["OutlineCommand"] | components["schemas"]["CutCommand"] | components["schemas"]["StraightenCommand"] | components["schemas"]["CropCommand"] | components["schemas"]["FitCommand"] | components["schemas"]["ToneCommand"] | components["schemas"]["CleanCommand"] | components["schemas"]["PaintCommand"] | components["schemas"]["PictureCommand"] | components["schemas"]["AnnotateCommand"] | components["schemas"]["SetAsideCommand"] | components["schemas"]["KeepOnlyCommand"] | components["schemas"]["RestoreCommand"] | components["schemas"]["DuplicateCommand"] | components["schemas"]["CopyCommand"] | components["schemas"]["BringCommand"] | components["schemas"]["InsertBlankCommand"] | components["schemas"]["NoteCommand"] | components["schemas"]["ArrangeCommand"] | components["schemas"]["SwapCommand"] | components["schemas"]["ReverseCommand"] | components["schemas"]["InterleaveCommand"] | components["schemas"]["DealCommand"] | components["schemas"]["SortCommand"] | components["schemas"]["SplitCommand"] | components["schemas"]["DivideCommand"] | components["schemas"]["JoinCommand"] | components["schemas"]["MovePartCommand"] | components["schemas"]["PartPerSourceCommand"] | components["schemas"]["FinishCommand"] | components["schemas"]["ExpectCommand"] | components["schemas"]["PlaceCommand"] | components["schemas"]["RemoveSourceCommand"] | components["schemas"]["ReturnSourceCommand"] | components["schemas"]["RenameCommand"] | components["schemas"]["RenamePartCommand"];
+        Command: components["schemas"]["MoveCommand"] | components["schemas"]["TurnCommand"] | components["schemas"]["FlipCommand"] | components["schemas"]["OutlineCommand"] | components["schemas"]["CutCommand"] | components["schemas"]["StraightenCommand"] | components["schemas"]["CropCommand"] | components["schemas"]["FitCommand"] | components["schemas"]["ToneCommand"] | components["schemas"]["CleanCommand"] | components["schemas"]["PaintCommand"] | components["schemas"]["PictureCommand"] | components["schemas"]["CorrectCommand"] | components["schemas"]["AnnotateCommand"] | components["schemas"]["SetAsideCommand"] | components["schemas"]["KeepOnlyCommand"] | components["schemas"]["RestoreCommand"] | components["schemas"]["DuplicateCommand"] | components["schemas"]["CopyCommand"] | components["schemas"]["BringCommand"] | components["schemas"]["InsertBlankCommand"] | components["schemas"]["NoteCommand"] | components["schemas"]["ArrangeCommand"] | components["schemas"]["SwapCommand"] | components["schemas"]["ReverseCommand"] | components["schemas"]["InterleaveCommand"] | components["schemas"]["DealCommand"] | components["schemas"]["SortCommand"] | components["schemas"]["SplitCommand"] | components["schemas"]["DivideCommand"] | components["schemas"]["JoinCommand"] | components["schemas"]["MovePartCommand"] | components["schemas"]["PartPerSourceCommand"] | components["schemas"]["FinishCommand"] | components["schemas"]["ReceiverCommand"] | components["schemas"]["PaperCommand"] | components["schemas"]["ExpectCommand"] | components["schemas"]["PlaceCommand"] | components["schemas"]["RemoveSourceCommand"] | components["schemas"]["ReturnSourceCommand"] | components["schemas"]["RenameCommand"] | components["schemas"]["RenamePartCommand"];
         CommandsRequestBody: {
             /** @description One step of undo. */
             commands: components["schemas"]["Command"][];
@@ -1042,6 +1255,17 @@ export interface components {
         CopyPacketRequestBody: {
             /** @description Of the copy. */
             name: string;
+        };
+        /** @description Words that were recognised on pages are corrected, are right as they were read, or are no text. */
+        CorrectCommand: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "correct";
+            words: {
+                [key: string]: components["schemas"]["WordCorrection"][] | null;
+            };
         };
         Cover: {
             colour: string;
@@ -1117,6 +1341,101 @@ export interface components {
             range?: string;
             titles?: string[] | null;
         };
+        Document: {
+            /** @description Numbers that its pages leave out. */
+            missing: number[];
+            /** @description In their order. */
+            pages: components["schemas"]["DocumentPage"][];
+            /** @description Proposed for the part that it becomes. */
+            title: string;
+        };
+        DocumentOrder: {
+            /** @enum {string} */
+            format: "docx" | "odt" | "html" | "txt";
+            /** @description The pages; none are all. */
+            pages?: string[] | null;
+            /** @description Lines that come again at the head and foot of pages, and page numbers, are left out. */
+            withoutRunning?: boolean;
+        };
+        DocumentPage: {
+            page: string;
+            /** @description Why it is there. */
+            reason: string;
+            /**
+             * Format: int64
+             * @description By which it is to be turned to be read, in degrees clockwise.
+             */
+            turn?: number;
+            /** @description Another page of the document bears its number. */
+            twice?: boolean;
+        };
+        Documents: {
+            /** @description The pages would come in another order, become several parts, or be turned. */
+            changes: boolean;
+            documents: components["schemas"]["Document"][];
+            /** @description Pages that have no text, of which nothing is known. */
+            without: string[];
+        };
+        DoubtfulWord: {
+            /**
+             * Format: double
+             * @description Of its baseline, in degrees clockwise.
+             */
+            angle?: number;
+            /**
+             * Format: int64
+             * @description Its place among all words of the page laid flat.
+             */
+            at: number;
+            /**
+             * @description What is between it and the next word; missing where they touch.
+             * @enum {string}
+             */
+            behind?: "space" | "line" | "paragraph";
+            /** @description The line that it is in. */
+            line: string;
+            /**
+             * Format: int64
+             * @description The page's number.
+             */
+            number: number;
+            page: string;
+            /**
+             * Format: double
+             * @description Of its letters, in points.
+             */
+            size: number;
+            /**
+             * Format: int64
+             * @description How surely it was read: 0 to 100.
+             */
+            sure: number;
+            text: string;
+            /**
+             * Format: double
+             * @description Along its baseline, in points.
+             */
+            width: number;
+            /**
+             * Format: double
+             * @description Where its baseline begins, in points from the page's left.
+             */
+            x: number;
+            /**
+             * Format: double
+             * @description In points from the page's top.
+             */
+            y: number;
+        };
+        DoubtfulWords: {
+            /**
+             * Format: int64
+             * @description How many there are.
+             */
+            count: number;
+            /** @description The least sure first; at most 200. */
+            words: components["schemas"]["DoubtfulWord"][];
+        };
         /** @description Each page is followed by its double. */
         DuplicateCommand: {
             /**
@@ -1173,10 +1492,12 @@ export interface components {
             change?: components["schemas"]["Change"];
             export?: components["schemas"]["Export"];
             /** @enum {string} */
-            kind: "packet" | "sources" | "findings" | "reviewed" | "export" | "batch" | "plan" | "deleted";
+            kind: "packet" | "sources" | "findings" | "reviewed" | "export" | "batch" | "plan" | "text" | "deleted";
             packet: string;
             pages?: string[] | null;
             reviewed?: boolean;
+            /** Format: int64 */
+            revision?: number;
         };
         /** @description There should be so many pages; 0 is unknown. */
         ExpectCommand: {
@@ -1370,6 +1691,30 @@ export interface components {
             /** Format: double */
             top: number;
         };
+        Found: {
+            /**
+             * Format: int64
+             * @description How often it is on all pages.
+             */
+            matches: number;
+            /** @description Pages whose notes have it. */
+            notes: string[];
+            /** @description In the order of the packet. */
+            pages: components["schemas"]["FoundPage"][];
+            /** @description Parts whose titles have it. */
+            parts: string[];
+            query: string;
+            /**
+             * Format: int64
+             * @description Pages that have no text to search; blank pages are none of them.
+             */
+            without: number;
+        };
+        FoundPage: {
+            /** Format: int64 */
+            matches: number;
+            page: string;
+        };
         Gap: {
             /** Format: int64 */
             after: number;
@@ -1497,6 +1842,20 @@ export interface components {
             /** @description In place of pages: a selection in words, such as 2-9, odd. */
             range?: string;
         };
+        Known: {
+            id: string;
+            receiver: components["schemas"]["Receiver"];
+            /** @description It came with the program, and is copied to be changed. */
+            shipped: boolean;
+        };
+        Language: {
+            /** @description The recognition program's name for it, such as deu. */
+            code: string;
+            /** @description Its name in English. */
+            name: string;
+            /** @description Its BCP 47 tag, such as de. */
+            tag: string;
+        };
         LeftOut: {
             /** Format: int64 */
             count: number;
@@ -1623,6 +1982,12 @@ export interface components {
             /** @description What is added to it, by places among the marks. */
             marks: number[];
             page: string;
+        };
+        Match: {
+            /** Format: int64 */
+            first: number;
+            /** Format: int64 */
+            last: number;
         };
         Misfit: {
             /** @description A page number has room at the other end of this page. */
@@ -1777,13 +2142,15 @@ export interface components {
              * @description How many pages there should be; 0 is unknown.
              */
             expected?: number;
-            /** @description The name proposed for the exported file. */
+            /** @description The name proposed for the exported file, which may have fields. */
             fileName: string;
             /** @description What is added to the document; what is proposed, where nothing was set. */
             finish: components["schemas"]["Finish"];
             id: string;
             name: string;
             parts: components["schemas"]["Part"][];
+            /** @description Whom it is for, with the rules that it is held against. */
+            receiver?: components["schemas"]["Receiver"];
             /** @description What redoing would do again, in words; empty when there is nothing. */
             redo: string;
             /**
@@ -1916,10 +2283,58 @@ export interface components {
              */
             width: number;
         };
+        PageProblem: {
+            page: string;
+            problem: string;
+        };
         PageSizes: {
             /** Format: int64 */
             pages: number;
             size: string;
+        };
+        PageWord: {
+            /**
+             * Format: double
+             * @description Of its baseline, in degrees clockwise.
+             */
+            angle?: number;
+            /**
+             * @description What is between it and the next word; missing where they touch.
+             * @enum {string}
+             */
+            behind?: "space" | "line" | "paragraph";
+            /**
+             * Format: double
+             * @description Of its letters, in points.
+             */
+            size: number;
+            /**
+             * Format: int64
+             * @description How surely it was read: 0 to 100.
+             */
+            sure: number;
+            text: string;
+            /**
+             * Format: double
+             * @description Along its baseline, in points.
+             */
+            width: number;
+            /**
+             * Format: double
+             * @description Where its baseline begins, in points from the page's left.
+             */
+            x: number;
+            /**
+             * Format: double
+             * @description In points from the page's top.
+             */
+            y: number;
+        };
+        PageWords: {
+            /** @description Where it has what was searched: runs of words, by their places, from 0. */
+            matches: components["schemas"]["Match"][];
+            /** @description As they are read. */
+            words: components["schemas"]["PageWord"][];
         };
         /** @description A rectangle is painted over with paper, in points of the page as it would stand uncropped; without one, what was painted is removed, all or what is at an index. */
         PaintCommand: {
@@ -1935,6 +2350,47 @@ export interface components {
             /** @description In place of pages: a selection in words, such as 2-9, odd. */
             range?: string;
         };
+        Paper: {
+            /**
+             * Format: int64
+             * @description How many of it there must be at least, each a part; 1 when it is missing.
+             */
+            least?: number;
+            /** @description It is welcome, but not asked for. */
+            optional?: boolean;
+            /** @description It may not be older than this day, as 2026-03-31. */
+            since?: string;
+            title: string;
+        };
+        /** @description Parts are one of the papers that the receiver asks for, by its title; an empty title takes that back. */
+        PaperCommand: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "paper";
+            paper?: string;
+            parts: string[] | null;
+        };
+        PaperState: {
+            /** @description The parts that are this paper. */
+            partIds: string[];
+            /** @description The parts that are this paper: places in the packet, from 0. */
+            parts: number[];
+            /** @description The parts that seem to be this paper: places in the packet, from 0. */
+            proposed: number[];
+            /** @description The parts that seem to be this paper. */
+            proposedIds: string[];
+            /** @enum {string} */
+            state: "met" | "notMet" | "unknown";
+            title: string;
+            /**
+             * Format: int64
+             * @description How many of it there must be at least; 0 where it is optional.
+             */
+            wanted: number;
+            why: string;
+        };
         Papers: {
             /** @description Where two facing pages seem to meet, within the outline. */
             fold?: components["schemas"]["Fold"];
@@ -1946,10 +2402,13 @@ export interface components {
         Part: {
             id: string;
             pages: components["schemas"]["Page"][];
+            /** @description Which of the papers that the receiver asks for it is, by its title. */
+            paper?: string;
             title: string;
         };
         PartHead: {
             id: string;
+            paper?: string;
             title: string;
         };
         /** @description Pages are gathered by source, in parts that are named after them. */
@@ -2064,8 +2523,6 @@ export interface components {
             pages: components["schemas"]["PlannedPage"][];
             /** @description The limit is one of each of several files. */
             perFile?: boolean;
-            /** @description Whose limit it is. */
-            receiver?: string;
             /**
              * @description Without it, pages go in as they are.
              * @enum {string}
@@ -2225,6 +2682,8 @@ export interface components {
             ready: boolean;
         };
         Receipt: {
+            /** @description How it stands against what its receiver asks for; missing until that was looked at, and where there is none. */
+            asked?: components["schemas"]["Asked"];
             /** @description Pages that were written in fewer bytes, in their order. */
             became?: components["schemas"]["RecodedPage"][] | null;
             /** Format: int64 */
@@ -2252,6 +2711,25 @@ export interface components {
             protection?: components["schemas"]["Protected"];
             sha256: string;
             sizes: components["schemas"]["PageSizes"][];
+            /** @description The text that was recognised and lies unseen under pages; missing where there is none. */
+            text?: components["schemas"]["TextLayer"];
+        };
+        Receiver: {
+            name: string;
+            /** @description What is asked for, in the order in which it is wanted. */
+            papers?: components["schemas"]["Paper"][] | null;
+            rules: components["schemas"]["Rules"];
+            /** @description The last day on which the document can be handed in, as 2026-03-31. */
+            until?: string;
+        };
+        /** @description The packet is for a receiver, and held against their rules; without one it is for nobody. */
+        ReceiverCommand: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "receiver";
+            receiver?: components["schemas"]["Receiver"];
         };
         RecodedPage: {
             /**
@@ -2327,6 +2805,32 @@ export interface components {
             part: string;
             title: string;
         };
+        Requirements: {
+            /**
+             * Format: int64
+             * @description Rules and papers.
+             */
+            met: number;
+            /** Format: int64 */
+            notMet: number;
+            /** @description Puts the parts in the order of the papers; missing where they are. */
+            order?: components["schemas"]["Command"][] | null;
+            papers: components["schemas"]["PaperState"][];
+            /** @description Has all parts be the papers that they seem to be. */
+            proposal?: components["schemas"]["Command"][] | null;
+            /** @description Whom the packet is for; missing where nobody was named. */
+            receiver?: components["schemas"]["Receiver"];
+            /** Format: int64 */
+            revision: number;
+            rules: components["schemas"]["RuleState"][];
+            /** @description Gives the parts the titles of their papers; missing where they have them. */
+            titles?: components["schemas"]["Command"][] | null;
+            /**
+             * Format: int64
+             * @description Those of which it is not known yet.
+             */
+            unknown: number;
+        };
         /** @description Pages that were set aside come back to a destination, or to where they were. */
         RestoreCommand: {
             after?: string;
@@ -2374,6 +2878,102 @@ export interface components {
             aside?: components["schemas"]["Page"];
             page?: components["schemas"]["Page"];
             part?: components["schemas"]["PartHead"];
+        };
+        RuleState: {
+            /** @description The pages of the verdict. */
+            pageIds?: string[] | null;
+            /** @description Those that do not meet it, or of which it is not known: numbers, from 1. */
+            pages?: number[] | null;
+            /** @enum {string} */
+            rule: "fileSize" | "totalSize" | "pages" | "files" | "sizes" | "sameSize" | "upright" | "resolution" | "colours" | "searchable" | "numbers" | "bookmarks" | "contents" | "password" | "forms" | "comments" | "links" | "attachments" | "version" | "fonts" | "fileName" | "properties" | "until";
+            /** @description What would settle it; missing where nothing simple would. */
+            settle?: components["schemas"]["Settlement"];
+            /** @enum {string} */
+            state: "met" | "notMet" | "unknown";
+            /** @description What is asked for: At most 4 MB. */
+            title: string;
+            /** @description Why it is, or is not, met; may be empty. */
+            why: string;
+        };
+        Rules: {
+            bookmarks?: boolean;
+            /**
+             * @description Without it, colours are allowed. Black and white is ink or paper, with nothing between.
+             * @enum {string}
+             */
+            colours?: "grey" | "blackWhite";
+            /** @description There is a contents page. */
+            contents?: boolean;
+            /**
+             * Format: int64
+             * @description The most bytes that a file may have.
+             */
+            fileBytes?: number;
+            /** @description How files are named, with fields as for exports: {reference} {packet}. */
+            fileName?: string;
+            /**
+             * @description One PDF, or one for each part.
+             * @enum {string}
+             */
+            files?: "one" | "perPart";
+            /** @description All fonts are embedded. */
+            fonts?: boolean;
+            /**
+             * Format: int64
+             * @description Of scans.
+             */
+            leastDPI?: number;
+            /** Format: int64 */
+            leastPages?: number;
+            /**
+             * Format: int64
+             * @description The most characters of a file name, with its extension.
+             */
+            longestName?: number;
+            /**
+             * Format: int64
+             * @description Of scans.
+             */
+            mostDPI?: number;
+            /** Format: int64 */
+            mostFiles?: number;
+            /** Format: int64 */
+            mostPages?: number;
+            /** @description No attached files and no scripts. */
+            noAttachments?: boolean;
+            noComments?: boolean;
+            /** @description No form fields. */
+            noForms?: boolean;
+            noLinks?: boolean;
+            /** @description Pages are numbered. */
+            numbers?: boolean;
+            /**
+             * @description Whether a password may, or must, be needed to open it.
+             * @enum {string}
+             */
+            password?: "none" | "required";
+            /** @description File names have the letters A to Z, digits, hyphens and underscores alone. */
+            plainName?: boolean;
+            /** @description Properties that must be filled in: title, author, subject, keywords, reference, caseNumber, senderReference. */
+            properties?: string[] | null;
+            /** @description All pages have one size. */
+            sameSize?: boolean;
+            /** @description All pages have text. */
+            searchable?: boolean;
+            /** @description The papers that pages may have, upright or on their sides, such as A4. */
+            sizes?: string[] | null;
+            /**
+             * Format: int64
+             * @description The most bytes that all files together may have.
+             */
+            totalBytes?: number;
+            /** @description All pages stand upright. */
+            upright?: boolean;
+            /**
+             * @description The newest version of PDF that is taken.
+             * @enum {string}
+             */
+            version?: "1.3" | "1.4" | "1.5" | "1.6" | "1.7" | "2.0";
         };
         ScanRequest: {
             /** @enum {string} */
@@ -2428,6 +3028,27 @@ export interface components {
             pages?: string[] | null;
             /** @description In place of pages: a selection in words, such as 2-9, odd. */
             range?: string;
+        };
+        Settlement: {
+            commands?: components["schemas"]["Command"][] | null;
+            /** @description What it would do, in a sentence. */
+            does: string;
+            /**
+             * Format: int64
+             * @description The document is to fit under so many bytes.
+             */
+            limit?: number;
+            /**
+             * @description The view in which somebody has to decide.
+             * @enum {string}
+             */
+            open?: "export" | "finish?section=properties" | "finish?section=protection";
+            /** @description The text of these pages is to be recognised. */
+            read?: string[] | null;
+            /** @description It takes nothing away that is seen, and can be done without looking. */
+            safe: boolean;
+            /** @description What a button says: Turn both. */
+            words: string;
         };
         SheetLayout: {
             /**
@@ -2496,8 +3117,6 @@ export interface components {
             limit?: number;
             /** @description The limit is one of each of several files. */
             perFile?: boolean;
-            /** @description Whose limit it is. */
-            receiver?: string;
             /**
              * @description Without it, pages go in as they are.
              * @enum {string}
@@ -2631,6 +3250,59 @@ export interface components {
             /** @description In place of pages: a selection in words, such as 2-9, odd. */
             range?: string;
         };
+        TextLayer: {
+            /**
+             * Format: int64
+             * @description Words that another reader found in the file.
+             */
+            found: number;
+            /** Format: int64 */
+            pages: number;
+            /**
+             * Format: int64
+             * @description Pages that were read by the other reader so far.
+             */
+            read: number;
+            /** Format: int64 */
+            words: number;
+        };
+        TextOrder: {
+            /** @description Pages that were read are read once more. */
+            again?: boolean;
+            /** @description Whether every page that comes in is read from now on; it stays as it is where nothing is said. */
+            every?: boolean;
+            /** @description That they are read in, by the recognition program's names; none are those of the packet. */
+            languages?: string[] | null;
+            /** @description The pages; none are all that have no text. */
+            pages?: string[] | null;
+        };
+        TextStatus: {
+            /** @description How to get one. */
+            advice?: string;
+            /** @description Languages that can be read. */
+            available: components["schemas"]["Language"][];
+            /**
+             * Format: int64
+             * @description Words that were read unsurely.
+             */
+            doubtful: number;
+            /** @description Every page that comes in is read. */
+            every: boolean;
+            /** @description There is a program that reads. */
+            installed: boolean;
+            /** @description Languages that the packet is read in. */
+            languages: string[];
+            /** @description Pages of PDFs that have their text. */
+            own: string[];
+            /** @description Pages that could not be read, or whose text is of no use. */
+            problems: components["schemas"]["PageProblem"][];
+            /** @description Pages whose text was recognised. */
+            read: string[];
+            /** @description Pages that are yet to be read. */
+            waiting: string[];
+            /** @description Pages that have no text yet; blank pages are none of them. */
+            without: string[];
+        };
         Texts: {
             left: string;
             middle: string;
@@ -2672,6 +3344,18 @@ export interface components {
         UnlockRequestBody: {
             password: string;
         };
+        Verdict: {
+            /** @description Those that do not meet it, or of which it is not known: numbers, from 1. */
+            pages?: number[] | null;
+            /** @enum {string} */
+            rule: "fileSize" | "totalSize" | "pages" | "files" | "sizes" | "sameSize" | "upright" | "resolution" | "colours" | "searchable" | "numbers" | "bookmarks" | "contents" | "password" | "forms" | "comments" | "links" | "attachments" | "version" | "fonts" | "fileName" | "properties" | "until";
+            /** @enum {string} */
+            state: "met" | "notMet" | "unknown";
+            /** @description What is asked for: At most 4 MB. */
+            title: string;
+            /** @description Why it is, or is not, met; may be empty. */
+            why: string;
+        };
         Watermark: {
             /**
              * Format: int64
@@ -2704,6 +3388,17 @@ export interface components {
             strength: number;
             /** @description It may have fields. */
             text: string;
+        };
+        WordCorrection: {
+            /**
+             * Format: int64
+             * @description Its place among all words of the page laid flat, from 0.
+             */
+            at: number;
+            /** @description What it is: the same for what was read right, nothing for what is no text. */
+            text: string;
+            /** @description What was read. Where something else was read meanwhile, nothing is corrected. */
+            was: string;
         };
     };
     responses: never;
@@ -3501,6 +4196,38 @@ export interface operations {
             };
         };
     };
+    "doubtful-words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The packet's id. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoubtfulWords"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "list-exports": {
         parameters: {
             query?: never;
@@ -3628,6 +4355,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlannedFile"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    find: {
+        parameters: {
+            query: {
+                /** @description What is searched. Accents, capitals and hyphens do not matter. */
+                text: string;
+            };
+            header?: never;
+            path: {
+                /** @description The packet's id. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Found"];
                 };
             };
             /** @description Error */
@@ -3958,6 +4720,77 @@ export interface operations {
             };
         };
     };
+    "page-words": {
+        parameters: {
+            query?: {
+                /** @description What is searched on it. */
+                find?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The packet's id. */
+                id: string;
+                /** @description The page's id. */
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageWords"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "find-documents": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The packet's id. */
+                id: string;
+                /** @description The part's id. */
+                part: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Documents"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "find-split": {
         parameters: {
             query?: {
@@ -4132,6 +4965,38 @@ export interface operations {
                          */
                         type: string;
                     };
+                };
+            };
+        };
+    };
+    requirements: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The packet's id. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Requirements"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
                 };
             };
         };
@@ -4383,6 +5248,142 @@ export interface operations {
             };
         };
     };
+    text: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The packet's id. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TextStatus"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "read-text": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The packet's id. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TextOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TextStatus"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "text-document": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The packet's id. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DocumentOrder"];
+            };
+        };
+        responses: {
+            /** @description A text document */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "stop-reading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The packet's id. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TextStatus"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     undo: {
         parameters: {
             query?: never;
@@ -4468,6 +5469,199 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReadinessAnswerBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-receivers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Known"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-receiver": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Receiver"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Known"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "import-receiver": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Known"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "change-receiver": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The receiver's id. */
+                receiver: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Receiver"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Known"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "remove-receiver": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The receiver's id. */
+                receiver: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "receiver-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The receiver's id. */
+                receiver: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A receiver's file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
                 };
             };
             /** @description Error */

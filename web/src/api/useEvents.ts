@@ -1,11 +1,11 @@
 import { useQueryClient, type QueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
-import type { ChangeEvent, Export, Packet } from './client';
+import type { ChangeEvent, Export } from './client';
 import { askAgain } from './askAgain';
 import { keys } from './keys';
-import { withReviewed } from './reviewed';
+import { noteReviewed } from './reviewed';
 import { listen } from './eventStream';
-import { setServerState, serverState, hearOfChange } from './revisions';
+import { serverState, hearOfChange } from './revisions';
 
 /** Keeps the cache in step with what happens elsewhere: in other tabs and in the server's jobs. */
 export function useEvents() {
@@ -24,9 +24,20 @@ export function useEvents() {
 
 function take(cache: QueryClient, event: ChangeEvent) {
   void cache.invalidateQueries({ queryKey: keys.packets });
+  void cache.invalidateQueries({ queryKey: keys.requirements(event.packet) });
   if (event.kind === 'reviewed') {
     takeReviewed(cache, event);
     return;
+  }
+  if (event.kind === 'text' || event.kind === 'packet' || event.kind === 'sources') {
+    for (const of of [keys.text, keys.found, keys.words, keys.doubtful]) {
+      void cache.invalidateQueries({ queryKey: of(event.packet) });
+    }
+    if (event.kind === 'text') {
+      // The text of a page tells its number, and which way up it stands.
+      void cache.invalidateQueries({ queryKey: keys.findings(event.packet) });
+      return;
+    }
   }
   if (event.kind !== 'findings' && event.kind !== 'export') {
     void cache.invalidateQueries({ queryKey: keys.plan(event.packet) });
@@ -44,18 +55,14 @@ function take(cache: QueryClient, event: ChangeEvent) {
   else void cache.invalidateQueries({ queryKey: keys.packet(event.packet) });
 }
 
-function takeReviewed(cache: QueryClient, { packet, pages, reviewed }: ChangeEvent) {
-  // An answer on its way may be older than this, and would hide it: ask again.
-  if (cache.isFetching({ queryKey: keys.packet(packet) }) > 0) {
+function takeReviewed(cache: QueryClient, { packet, revision, pages, reviewed }: ChangeEvent) {
+  // An answer on its way may be older than this, and would hide it; and pages may have been changed since: ask again.
+  const isFetching = cache.isFetching({ queryKey: keys.packet(packet) }) > 0;
+  if (isFetching || (serverState(packet)?.revision ?? revision) !== revision) {
     void cache.invalidateQueries({ queryKey: keys.packet(packet) });
     return;
   }
-  cache.setQueryData<Packet>(
-    keys.packet(packet),
-    (old) => old && withReviewed(old, pages ?? [], reviewed ?? false),
-  );
-  const base = serverState(packet);
-  if (base) setServerState(withReviewed(base, pages ?? [], reviewed ?? false));
+  noteReviewed(cache, packet, pages ?? [], reviewed ?? false);
 }
 
 function takeExport(cache: QueryClient, { packet, export: changed }: ChangeEvent) {

@@ -1,7 +1,11 @@
+import { Button } from '@mantine/core';
 import { useCallback, useMemo, useRef, useState } from 'react';
 import { useSearchParams } from 'wouter';
 import type { Packet, Source } from '../api/client';
 import { useFindings, useRemoveLocked } from '../api/queries';
+import { FindBar } from '../find/FindBar';
+import { FindProvider } from '../find/FindContext';
+import { useFind } from '../find/useFind';
 import { DropHint } from '../intake/DropHint';
 import { IntakeRail } from '../intake/IntakeRail';
 import { NewPhotographs } from '../intake/NewPhotographs';
@@ -36,6 +40,7 @@ import { SizeStrip } from './SizeStrip';
 import { FoldBar, type Side } from './FoldBar';
 import { dropWords, useDropOnWall } from './useDropOnWall';
 import { useOpened } from './useOpened';
+import { t } from '../words';
 
 /** The workplace: everything about one packet on one screen. */
 export function Bench({ packet }: { packet: Packet }) {
@@ -45,7 +50,11 @@ export function Bench({ packet }: { packet: Packet }) {
   const { act, travel, travelTo } = useCommands(packet.id);
   const { opened, close, onAsk, onInsert, onLookClosely, onCompare, onShow, onHold, onLocked } = useOpened(
     packet.id,
-    address.get('show') === 'camera',
+    address.get('show'),
+  );
+  const find = useFind(
+    packet,
+    useCallback((page) => change({ kind: 'only', page }), [change]),
   );
   const bench = useActContext({
     packet,
@@ -58,6 +67,7 @@ export function Bench({ packet }: { packet: Packet }) {
     onLookClosely,
     onCompare,
     onShow,
+    onFind: find.open,
   });
   useNewPhotographs(
     packet.id,
@@ -105,82 +115,92 @@ export function Bench({ packet }: { packet: Packet }) {
   const selectPages = (pages: string[]) => bench.change({ kind: 'set', pages });
 
   return (
-    <div className={classes.bench} data-side={side}>
-      <div className={classes.header}>
-        <BenchHeader packet={packet} focus={selection.focus} bench={bench} />
-      </div>
-      <IntakeRail
-        packet={packet}
-        onFiles={addFiles}
-        onUnlock={openLocked}
-        onRemove={(source) => removeLocked.mutate(source.id)}
-        onPlace={(source, take) =>
-          bench.act([{ do: 'place', source: source.id, title: titleOf(source.name), take }])
-        }
-        onRemoveFile={(source) =>
-          askToRemoveFile(source, () => bench.act([{ do: 'removeSource', source: source.id }]))
-        }
-        onCamera={() => onShow('camera')}
-        onOpenSetAside={() => onShow('setAside')}
-      />
-      <main className={classes.middle}>
-        <div>
-          <FoldBar side={side} toCheck={found?.findings.length ?? 0} onSide={setSide} />
-          <GettingReady />
-          <Hints />
-          {packet.parts.length > 0 && (
-            <WallBar
+    <FindProvider value={find.searched}>
+      <div className={classes.bench} data-side={side}>
+        <div className={classes.header}>
+          <BenchHeader packet={packet} focus={selection.focus} bench={bench} />
+        </div>
+        <IntakeRail
+          packet={packet}
+          onFiles={addFiles}
+          onUnlock={openLocked}
+          onRemove={(source) => removeLocked.mutate(source.id)}
+          onPlace={(source, take) =>
+            bench.act([{ do: 'place', source: source.id, title: titleOf(source.name), take }])
+          }
+          onRemoveFile={(source) =>
+            askToRemoveFile(source, () => bench.act([{ do: 'removeSource', source: source.id }]))
+          }
+          onCamera={() => onShow('camera')}
+          onOpenSetAside={() => onShow('setAside')}
+        />
+        <main className={classes.middle}>
+          <div>
+            <FoldBar side={side} toCheck={found?.findings.length ?? 0} onSide={setSide} />
+            <GettingReady />
+            <Hints />
+            {packet.parts.length > 0 && (
+              <WallBar
+                packet={packet}
+                findings={found?.findings ?? []}
+                zoom={zoom}
+                onZoom={setZoom}
+                onSelect={(pages) => change({ kind: 'set', pages })}
+                onText={() => onShow('text')}
+              />
+            )}
+            {find.opened && packet.parts.length > 0 && (
+              <FindBar find={find} onMakeSearchable={() => onShow('text')} onClose={focusWall}>
+                <Button size="compact-sm" onClick={() => selectPages([...find.searched.counts.keys()])}>
+                  {t('find.selectThesePages')}
+                </Button>
+              </FindBar>
+            )}
+          </div>
+          {packet.parts.length === 0 ? (
+            <EmptyWall onFiles={addFiles} hasSources={packet.sources.length > 0} />
+          ) : (
+            <Wall
               packet={packet}
-              findings={found?.findings ?? []}
+              selection={selection}
+              bench={bench}
               zoom={zoom}
               onZoom={setZoom}
-              onSelect={(pages) => change({ kind: 'set', pages })}
+              collapsed={collapsed}
+              onCollapse={collapse}
+              onHold={onHold}
+              onPosition={position.set}
+              keysRef={wallKeys}
+              outside={outside.drag}
+              onOutside={outside.onOutside}
             />
           )}
-        </div>
-        {packet.parts.length === 0 ? (
-          <EmptyWall onFiles={addFiles} hasSources={packet.sources.length > 0} />
-        ) : (
-          <Wall
+          {selection.pages.size > 0 && <ActsBar packet={packet} bench={bench} selected={selection.pages} />}
+          <MessageLine position={position} />
+        </main>
+        <LookPanel packet={packet} page={focused} bench={bench} onUnlock={openLocked} onShow={showPage} />
+        <div className={classes.strip}>
+          <SizeStrip
             packet={packet}
-            selection={selection}
-            bench={bench}
-            zoom={zoom}
-            onZoom={setZoom}
-            collapsed={collapsed}
-            onCollapse={collapse}
-            onHold={onHold}
-            onPosition={position.set}
-            keysRef={wallKeys}
-            outside={outside.drag}
-            onOutside={outside.onOutside}
+            selected={selection.pages}
+            focus={selection.focus}
+            onPage={showPage}
+            onSelect={selectPages}
           />
+        </div>
+        {outside.drag && (
+          <DropHint words={dropWords(outside.drag.kind, outside.overWall)} quiet={packet.parts.length > 0} />
         )}
-        {selection.pages.size > 0 && <ActsBar packet={packet} bench={bench} selected={selection.pages} />}
-        <MessageLine position={position} />
-      </main>
-      <LookPanel packet={packet} page={focused} bench={bench} onUnlock={openLocked} onShow={showPage} />
-      <div className={classes.strip}>
-        <SizeStrip
+        <BenchPanels
           packet={packet}
-          selected={selection.pages}
-          focus={selection.focus}
-          onPage={showPage}
-          onSelect={selectPages}
+          bench={bench}
+          focused={focused}
+          chosen={selection.pages.size || (focused ? 1 : 0)}
+          opened={opened}
+          onTravel={(step) => void travelTo(step)}
+          onClose={close}
         />
       </div>
-      {outside.drag && (
-        <DropHint words={dropWords(outside.drag.kind, outside.overWall)} quiet={packet.parts.length > 0} />
-      )}
-      <BenchPanels
-        packet={packet}
-        bench={bench}
-        focused={focused}
-        chosen={selection.pages.size || (focused ? 1 : 0)}
-        opened={opened}
-        onTravel={(step) => void travelTo(step)}
-        onClose={close}
-      />
-    </div>
+    </FindProvider>
   );
 }

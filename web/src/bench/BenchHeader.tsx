@@ -28,7 +28,12 @@ export function BenchHeader({ packet, focus, bench }: Props) {
           onRename={(title) => bench.act([{ do: 'rename', title }])}
         />
       }
-      facts={<Requirement packet={packet.id} />}
+      facts={
+        <Requirement
+          packet={packet}
+          onOpen={() => bench.show(packet.receiver ? 'requirements' : 'receiver')}
+        />
+      }
     >
       <TravelButton kind="undo" words={packet.undo} bench={bench} />
       <TravelButton kind="redo" words={packet.redo} bench={bench} />

@@ -10,6 +10,9 @@ import { CommandPalette } from './CommandPalette';
 import { BenchDialogs, type BenchDialog } from './dialogs/BenchDialogs';
 import { History } from './History';
 import { PagePreview } from './PagePreview';
+import { TextDialog } from '../text/TextDialog';
+import { ReceiverDialog } from '../requirements/ReceiverDialog';
+import { RequirementsPanel } from '../requirements/RequirementsPanel';
 import { ShortcutsModal } from './ShortcutsModal';
 
 /** What is open above the bench: one thing at a time. */
@@ -51,6 +54,21 @@ export function BenchPanels({ packet, bench, focused, chosen, opened, onTravel, 
         onClose={closePanel}
         onPhoto={(file) => upload(packet.id, [file])}
       />
+      {panel === 'text' && <TextDialog packet={packet} chosen={bench.chosen()} opened onClose={closePanel} />}
+      {panel === 'requirements' && packet.receiver && (
+        <RequirementsPanel packet={packet} bench={bench} onClose={closePanel} />
+      )}
+      {panel === 'receiver' && (
+        <ReceiverDialog
+          packet={packet}
+          onChoose={(receiver) => {
+            bench.act([{ do: 'receiver', receiver }]);
+            if (receiver) bench.show('requirements');
+            else closePanel();
+          }}
+          onClose={closePanel}
+        />
+      )}
       <History packet={packet.id} opened={panel === 'history'} onClose={closePanel} onTravel={onTravel} />
       <ShortcutsModal opened={panel === 'keys'} onClose={closePanel} />
       <PasswordModal

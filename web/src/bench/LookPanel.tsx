@@ -1,6 +1,7 @@
 import { Button } from '@mantine/core';
 import { IconRotate2, IconRotateClockwise2 } from '@tabler/icons-react';
-import { pictureUrl, type Packet, type Page, type Source } from '../api/client';
+import { pictureUrl, type Packet, type Page, type Source, type TextStatus } from '../api/client';
+import { useText } from '../api/textQueries';
 import { Link } from 'wouter';
 import { pagePlace, replacePlace } from '../packet/place';
 import { toneWords } from '../photos/tones';
@@ -13,6 +14,7 @@ import classes from './LookPanel.module.css';
 import { ToCheck } from './ToCheck';
 import { annotationWords } from '../packet/annotations';
 import { sourcelessWords } from '../shared/sourceless';
+import { PageText } from '../text/PageText';
 import { t } from '../words';
 
 interface Props {
@@ -36,7 +38,7 @@ export function LookPanel({ packet, page, onUnlock, bench, onShow }: Props) {
         <>
           <LargePage packet={packet} page={page} source={source} />
           <PageActs packet={packet} page={page} bench={bench} />
-          <PageFacts page={page} source={source} />
+          <PageFacts packet={packet.id} page={page} source={source} />
         </>
       ) : (
         <p className={classes.nothing}>
@@ -116,13 +118,15 @@ function LargePage({ packet, page, source }: { packet: Packet; page: Page; sourc
           height={height}
         />
         <PageMarks packet={packet} page={page} />
+        <PageText packet={packet} page={page} />
       </div>
       <b>{page.number}</b>
     </div>
   );
 }
 
-function PageFacts({ page, source }: { page: Page; source?: Source }) {
+function PageFacts({ packet, page, source }: { packet: string; page: Page; source?: Source }) {
+  const { data: texts } = useText(packet);
   const paper = paperName(page.width, page.height);
   const size = [
     formatSize(page.width, page.height) + (paper ? ` (${paper})` : ''),
@@ -151,12 +155,21 @@ function PageFacts({ page, source }: { page: Page; source?: Source }) {
               ],
             ]
           : []),
+        ...(source && texts ? [[t('bench.text'), textWords(texts, page.id)] as [string, string]] : []),
         ...(page.note ? [[t('bench.note'), page.note] as [string, string]] : []),
         ...(turned ? [[t('bench.turned'), turned] as [string, string]] : []),
         ...(corrected ? [[t('bench.corrected'), corrected] as [string, string]] : []),
       ]}
     />
   );
+}
+
+/** How it stands with a page's text. */
+function textWords({ own, read, waiting, problems }: TextStatus, page: string): string {
+  if (waiting.includes(page)) return t('bench.textBeingRead');
+  if (problems.some((problem) => problem.page === page)) return t('bench.textUnread');
+  if (own.includes(page)) return t('bench.textItsOwn');
+  return read.includes(page) ? t('bench.textRead') : t('bench.textNone');
 }
 
 function origin(page: Page, source: Source | undefined): string {

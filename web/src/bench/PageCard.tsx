@@ -1,5 +1,5 @@
 import { useDraggable } from '@dnd-kit/core';
-import { IconAlertTriangle, IconNote } from '@tabler/icons-react';
+import { IconAlertTriangle, IconAlignLeft, IconNote } from '@tabler/icons-react';
 import { memo, type CSSProperties, type MouseEvent } from 'react';
 import { pictureUrl, type Mark } from '../api/client';
 import { formatBytes, paperName } from '../shared/format';
@@ -21,6 +21,10 @@ interface Props {
   unread: boolean;
   /** It is about to be elsewhere. */
   dragged: boolean;
+  /** How often what is searched is on it. */
+  found?: number;
+  /** Its text is known, or being read. */
+  text?: 'known' | 'waiting';
   /** What is added to it. */
   marks?: Mark[];
   /** How many pages there are. */
@@ -36,8 +40,22 @@ const DETAIL = Math.max(1, window.devicePixelRatio);
 
 /** One page on the wall. */
 export const PageCard = memo(function PageCard(props: Props) {
-  const { card, top, colour, sourceName, selected, focused, unread, dragged, marks, all, onClick, onOpen } =
-    props;
+  const {
+    card,
+    top,
+    colour,
+    sourceName,
+    selected,
+    focused,
+    unread,
+    dragged,
+    found,
+    text,
+    marks,
+    all,
+    onClick,
+    onOpen,
+  } = props;
   const { page } = card;
   const { setNodeRef, listeners } = useDraggable({ id: page.id });
   const paper = paperName(page.width, page.height);
@@ -57,6 +75,7 @@ export const PageCard = memo(function PageCard(props: Props) {
       data-selected={selected || undefined}
       data-focused={focused || undefined}
       data-dragged={dragged || undefined}
+      data-found={found ? '' : undefined}
       style={style}
       onClick={(event) => onClick(page.id, event)}
       onDoubleClick={() => onOpen(page.id)}
@@ -72,12 +91,14 @@ export const PageCard = memo(function PageCard(props: Props) {
           height={card.height}
         />
         {marks && <Marks page={page} marks={marks} />}
+        {found && <span className={classes.found}>{found}</span>}
       </div>
-      <span className="hidden-text">{spokenName(page, sourceName, unread)}</span>
+      <span className="hidden-text">{spokenName(page, sourceName, unread, found)}</span>
       <div className={classes.caption} aria-hidden>
         <b>{page.number}</b>
         {page.note && <IconNote size={14} className={classes.note} />}
         {unread && <IconAlertTriangle size={14} className={classes.note} />}
+        {text && <IconAlignLeft size={13} className={classes.text} data-text={text} />}
         {card.width >= ROOM_FOR_BYTES && (
           <span className={classes.bytes}>
             {paper && paper !== 'A4' && card.width > ROOM_FOR_PAPER ? `${paper} · ${bytes}` : bytes}
@@ -89,7 +110,7 @@ export const PageCard = memo(function PageCard(props: Props) {
 });
 
 /** What a screen reader says of a page. */
-function spokenName(page: Card['page'], source: string, unread: boolean): string {
+function spokenName(page: Card['page'], source: string, unread: boolean, found?: number): string {
   const { number, sourcePage, turn, note } = page;
   return [
     t('bench.pageNumber', { number }),
@@ -97,6 +118,7 @@ function spokenName(page: Card['page'], source: string, unread: boolean): string
     turn && t('bench.turnedBy', { degrees: turn }),
     note && t('bench.withANoteSpoken'),
     unread && t('bench.cannotBeReadSpoken'),
+    found && t('bench.foundSpoken', { count: found }),
   ]
     .filter(Boolean)
     .join(', ');

@@ -28,7 +28,15 @@ export function PagePreview({ packet, pages, held, onClose }: Props) {
         {shown.map((page) => (
           <Zoomable key={page.id} className={classes.window}>
             {(width, height, zoom) => (
-              <PageSheet packet={packet} page={page} width={width} height={height} zoom={zoom} margin={18} />
+              <PageSheet
+                packet={packet}
+                page={page}
+                width={width}
+                height={height}
+                zoom={zoom}
+                margin={18}
+                words
+              />
             )}
           </Zoomable>
         ))}

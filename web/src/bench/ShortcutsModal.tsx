@@ -25,6 +25,7 @@ const inReadThrough: Shortcut[] = [
   [['U'], t('bench.theNextPageNotChecked')],
   [['F'], t('bench.theNextPageWithA')],
   [['N'], t('bench.noteOnThePage')],
+  [[...modifier, 'F'], t('bench.findOnThePages')],
   [['C'], t('bench.cropThePage')],
   [['2'], t('bench.onePageOrTwo')],
 ];

@@ -4,6 +4,7 @@ import { allPages } from '../packet/apply';
 import { SelectField } from './SelectField';
 import classes from './WallBar.module.css';
 import { LARGEST_ZOOM, SMALLEST_ZOOM } from './wallLayout';
+import { ReadingProgress } from '../text/ReadingProgress';
 import { t } from '../words';
 
 interface Props {
@@ -12,14 +13,17 @@ interface Props {
   zoom: number;
   onZoom: (zoom: number) => void;
   onSelect: (pages: string[]) => void;
+  /** Opens what is known of the pages' text. */
+  onText: () => void;
 }
 
 /** Above the wall: selecting by words or by a fact, where one is, and the size of the pages. */
-export function WallBar({ packet, findings, zoom, onZoom, onSelect }: Props) {
+export function WallBar({ packet, findings, zoom, onZoom, onSelect, onText }: Props) {
   return (
     <div className={classes.bar}>
       <SelectField packet={packet.id} onSelect={onSelect} />
       <FactMenu packet={packet} findings={findings} onSelect={onSelect} />
+      <ReadingProgress packet={packet.id} onOpen={onText} />
       <Slider
         className={classes.size}
         size="sm"

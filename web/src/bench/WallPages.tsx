@@ -15,6 +15,8 @@ import { WALL_LIST } from './wallFocus';
 import classes from './Wall.module.css';
 import { cardTop, type Row } from './wallLayout';
 import { useFinished } from '../api/queries';
+import { useText } from '../api/textQueries';
+import { useSearched } from '../find/FindContext';
 import { t } from '../words';
 
 interface Props {
@@ -85,6 +87,8 @@ export function WallPages(props: Props) {
   }, [focus, rows, virtualizer]);
 
   const marks = useFinished(packet)?.marks;
+  const { counts } = useSearched();
+  const texts = useTexts(packet.id);
   const shown = virtualizer.getVirtualItems().flatMap(({ index }) => rows[index] ?? []);
   const range = virtualizer.range;
   useEffect(() => {
@@ -119,6 +123,8 @@ export function WallPages(props: Props) {
                     focused={focus === card.page.id}
                     unread={unread.has(card.page.id)}
                     dragged={(props.dragged?.has(card.page.id) ?? false) || cut.has(card.page.id)}
+                    found={counts.get(card.page.id)}
+                    text={texts.get(card.page.id)}
                     marks={marks?.[card.page.id]}
                     all={all}
                     onClick={props.onCardClick}
@@ -151,6 +157,19 @@ export function WallPages(props: Props) {
 function useCutPages(packet: string): ReadonlySet<string> {
   const [clip] = usePageClip();
   return useMemo(() => new Set(clip?.isCut && clip.packet === packet ? clip.pages : []), [clip, packet]);
+}
+
+/** The pages whose text is known, or being read. */
+function useTexts(packet: string): ReadonlyMap<string, 'known' | 'waiting'> {
+  const { data } = useText(packet);
+  return useMemo(
+    () =>
+      new Map([
+        ...[...(data?.own ?? []), ...(data?.read ?? [])].map((page) => [page, 'known'] as const),
+        ...(data?.waiting ?? []).map((page) => [page, 'waiting'] as const),
+      ]),
+    [data],
+  );
 }
 
 /** The pages that cannot be read. */

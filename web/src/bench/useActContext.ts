@@ -21,6 +21,7 @@ interface Options {
   onLookClosely: (pages: string[]) => void;
   onCompare: (finding: Finding) => void;
   onShow: (panel: BenchPanel) => void;
+  onFind: () => void;
 }
 
 /**
@@ -28,8 +29,19 @@ interface Options {
  * not be drawn anew. The functions of the options must stay the same too.
  */
 export function useActContext(options: Options): ActContext {
-  const { packet, selection, act, travel, change, onAsk, onInsert, onLookClosely, onCompare, onShow } =
-    options;
+  const {
+    packet,
+    selection,
+    act,
+    travel,
+    change,
+    onAsk,
+    onInsert,
+    onLookClosely,
+    onCompare,
+    onShow,
+    onFind,
+  } = options;
   const [, navigate] = useLocation();
   const saveCopy = useSaveCopy(packet.id);
   const newest = useRef({ packet, selection });
@@ -87,6 +99,7 @@ export function useActContext(options: Options): ActContext {
         void clipboard.paste();
       },
       show: onShow,
+      find: onFind,
       openGuide: () => navigate('/guide'),
       open: (view) => navigate(`/packets/${newest.current.packet.id}/${view}`),
     };
@@ -99,6 +112,7 @@ export function useActContext(options: Options): ActContext {
     onLookClosely,
     onCompare,
     onShow,
+    onFind,
     saveCopy,
     navigate,
     chosen,

@@ -7,11 +7,11 @@ import type { Opened } from './BenchPanels';
 import type { BenchDialog } from './dialogs/BenchDialogs';
 
 /** What is open above the bench, and the ways to open it. */
-export function useOpened(packet: string, isCameraAsked: boolean) {
+export function useOpened(packet: string, asked: string | null) {
   const [opened, setOpened] = useState<Opened | undefined>(() => {
     const files = offerFor(packet);
     if (files) return { kind: 'placing', placing: { files, place: 'end' } };
-    return isCameraAsked ? { kind: 'panel', panel: 'camera' } : undefined;
+    return asked === 'camera' || asked === 'requirements' ? { kind: 'panel', panel: asked } : undefined;
   });
   useEffect(() => forgetOffer(packet), [packet]);
   return {

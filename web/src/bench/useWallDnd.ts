@@ -22,6 +22,11 @@ interface Options {
   onOutside: (landing: Landing | undefined) => void;
 }
 
+/** A part is let go on a paper that the receiver asks for, by its title. */
+interface PaperLanding {
+  paper: string;
+}
+
 const DRAG_AFTER = 6;
 const TOUCH_HOLD = { delay: 250, tolerance: 8 };
 
@@ -51,12 +56,17 @@ export function useWallDnd({ wall, content, packet, rows, selection, bench, outs
     outside,
     onOutside,
   });
-  const partDrag = useWallDrag<PartLanding>({
+  const partDrag = useWallDrag<PartLanding | PaperLanding>({
     wall,
     content,
     locate: useCallback((_: number, y: number) => partLandingAt(rows, y), [rows]),
+    locateOutside: paperAt,
     onDrop: useCallback(
-      ({ index }: PartLanding) => part !== undefined && dropPart(bench, part, index),
+      (landing: PartLanding | PaperLanding) => {
+        if (part === undefined) return;
+        if ('paper' in landing) bench.act([{ do: 'paper', parts: [part], paper: landing.paper }]);
+        else dropPart(bench, part, landing.index);
+      },
       [bench, part],
     ),
   });
@@ -88,7 +98,7 @@ export function useWallDnd({ wall, content, packet, rows, selection, bench, outs
     drop,
     isDragging: pageDrag.dragging || partDrag.dragging,
     landing: pageDrag.landing,
-    partLanding: partDrag.landing,
+    partLanding: partDrag.landing && 'index' in partDrag.landing ? partDrag.landing : undefined,
     context: { sensors, onDragStart, onDragEnd: () => end(true), onDragCancel: () => end(false) },
   };
 }
@@ -98,6 +108,12 @@ function dropPart(bench: ActContext, part: string, index: number) {
   const own = bench.packet().parts.findIndex((p) => p.id === part);
   const at = index > own ? index - 1 : index;
   if (at !== own) bench.act([{ do: 'movePart', part, at }]);
+}
+
+/** The paper at a point of the window. */
+function paperAt(x: number, y: number): PaperLanding | undefined {
+  const paper = document.elementFromPoint(x, y)?.closest('[data-paper]')?.getAttribute('data-paper');
+  return paper ? { paper } : undefined;
 }
 
 /** Where pages land that are let go on the size strip: before the page of the bar. */

@@ -3,6 +3,8 @@ import type { WindowPoint } from '../intake/useOutsideDrag';
 
 const EDGE = 56;
 const FASTEST = 22;
+/** What lies over the wall. */
+const OVER_WALL = '[data-over-wall]';
 
 interface Options<L> {
   wall: RefObject<HTMLDivElement | null>;
@@ -31,7 +33,8 @@ export function useWallDrag<L>(options: Options<L>) {
     const origin = content.current?.getBoundingClientRect();
     const { x, y } = pointer.current;
     const inside = box && origin && x >= box.left && x <= box.right && y >= box.top && y <= box.bottom;
-    latest.current = inside ? locate(x - origin.left, y - origin.top) : locateOutside?.(x, y);
+    const isCovered = document.elementFromPoint(x, y)?.closest(OVER_WALL);
+    latest.current = inside && !isCovered ? locate(x - origin.left, y - origin.top) : locateOutside?.(x, y);
     setLanding(latest.current);
   }, [wall, content, locate, locateOutside]);
 

@@ -28,6 +28,7 @@ import { useOrder } from './useOrder';
 import { usePasswords } from './usePasswords';
 import { usePlanning } from './usePlanning';
 import { WhitePaper } from './WhitePaper';
+import { Searchable } from '../text/Searchable';
 import { t } from '../words';
 
 /** Making the document: what, under which name, how large; the proof; then the receipt. */
@@ -73,7 +74,7 @@ function Export({ packet }: { packet: Packet }) {
     <div className={classes.view}>
       <Header
         title={<span className={headerClasses.name}>{packet.name}</span>}
-        facts={<Requirement packet={packet.id} />}
+        facts={<Requirement packet={packet} />}
       >
         <StillToCheck packet={packet.id} />
         <Button component={Link} href={`/packets/${packet.id}`}>
@@ -106,6 +107,7 @@ function Export({ packet }: { packet: Packet }) {
               rows={[
                 [t('export.fileSize'), plan ? sizeWords(plan) : ''],
                 [t('export.added'), <Added packet={packet} />],
+                [t('export.text'), <Searchable packet={packet} />],
                 [t('export.title'), order.make === 'parts' ? t('export.eachParts') : packet.name],
               ]}
             />

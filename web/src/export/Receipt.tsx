@@ -4,6 +4,7 @@ import { allPages } from '../packet/apply';
 import { useCommands } from '../packet/useCommands';
 import { count, formatBytes, pagesInWords } from '../shared/format';
 import { Facts } from '../shared/Facts';
+import { AskedFor } from './AskedFor';
 import { WhatWasDone } from './WhatWasDone';
 import { LeftOut } from './LeftOut';
 import { runFrom } from './encodingWords';
@@ -32,6 +33,7 @@ export function Receipt({ packet, made, receipt, make }: Props) {
           ))}
         </ul>
       )}
+      {receipt.asked && <AskedFor asked={receipt.asked} />}
       {receipt.hidden && <Hidden packet={packet} pages={receipt.hidden} />}
       {receipt.leftOut && <LeftOut kinds={receipt.leftOut} />}
       {receipt.files && <Files made={made} files={receipt.files} />}
@@ -46,6 +48,7 @@ export function Receipt({ packet, made, receipt, make }: Props) {
           ...(receipt.protection
             ? [[t('export.protection'), protectionWords(receipt.protection)] satisfies [string, string]]
             : []),
+          ...(receipt.text ? [[t('export.text'), textWords(receipt.text)] satisfies [string, string]] : []),
           ['SHA-256', <span className={classes.hash}>{receipt.sha256}</span>],
         ]}
       />
@@ -68,6 +71,14 @@ function compared({ compared, pages }: Props['receipt']): string {
   return compared < pages
     ? t('export.thePagesAreBeingCompared', { compared, pages })
     : t('export.eachPageWasComparedWith');
+}
+
+function textWords({ pages, words, found, read }: NonNullable<Props['receipt']['text']>): string {
+  const all = t('export.wordsOnPages', { words: words.toLocaleString('en'), pages: count(pages, 'page') });
+  if (read < pages) return t('export.wordsBeingSearched', { all });
+  return found === words
+    ? t('export.allWordsFound', { all })
+    : t('export.wordsFound', { all, found: found.toLocaleString('en') });
 }
 
 function protectionWords({ locked, print, copy, fill }: NonNullable<Props['receipt']['protection']>): string {

@@ -1,6 +1,5 @@
-import { NumberInput, SegmentedControl, TextInput } from '@mantine/core';
+import { NumberInput, SegmentedControl } from '@mantine/core';
 import { useDebouncedCallback } from '@mantine/hooks';
-import { useState } from 'react';
 import type { Plan, Sizing } from '../api/client';
 import classes from './ExportView.module.css';
 import { t } from '../words';
@@ -60,12 +59,10 @@ export function SizeChoice({ plan, isPerFile, onSizing }: Props) {
 }
 
 function Limit({ plan, isPerFile, onSizing }: Props) {
-  const [receiver, setReceiver] = useState(plan.receiver ?? '');
   const limit = useDebouncedCallback((megabytes: number | string) => {
     const bytes = Math.round(Number(megabytes) * BYTES_PER_MB);
     if (bytes >= 10_000) onSizing({ limit: bytes });
   }, TYPING);
-  const tellReceiver = useDebouncedCallback((name: string) => onSizing({ receiver: name.trim() }), TYPING);
   return (
     <div className={classes.limit}>
       <NumberInput
@@ -77,16 +74,6 @@ function Limit({ plan, isPerFile, onSizing }: Props) {
         decimalScale={2}
         suffix=" MB"
         onChange={limit}
-      />
-      <TextInput
-        aria-label={t('export.whoseLimitItIs')}
-        placeholder={t('export.whoAsksForIt')}
-        value={receiver}
-        maxLength={200}
-        onChange={(event) => {
-          setReceiver(event.currentTarget.value);
-          tellReceiver(event.currentTarget.value);
-        }}
       />
     </div>
   );

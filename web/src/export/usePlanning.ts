@@ -21,11 +21,8 @@ export function usePlanning(packet: Packet, range: string): Planning {
   const set = useSetSizing(packet.id);
   const change = (sizing: Partial<Sizing>) => {
     if (!plan) return;
-    const { size, limit, perFile, receiver, holds } = { ...plan, ...sizing };
-    set.mutate(
-      { size, limit, perFile, receiver, holds },
-      { onError: (error) => notifyProblem(error.message) },
-    );
+    const { size, limit, perFile, holds } = { ...plan, ...sizing };
+    set.mutate({ size, limit, perFile, holds }, { onError: (error) => notifyProblem(error.message) });
   };
   const hold = (pages: readonly string[], decision?: Hold) => {
     const holds = Object.fromEntries(

@@ -1,6 +1,6 @@
 import { Button } from '@mantine/core';
 import { useState } from 'react';
-import { Link, useLocation } from 'wouter';
+import { Link, useLocation, useSearchParams } from 'wouter';
 import type { Packet, Page } from '../api/client';
 import { allPages } from '../packet/apply';
 import { useCommands } from '../packet/useCommands';
@@ -26,7 +26,8 @@ export function FinishView({ id, page }: Props) {
 }
 
 function Finish({ packet, page: id }: { packet: Packet; page?: string }) {
-  const [chosen, setChosen] = useState<Choice>('numbers');
+  const asked = useSearchParams()[0].get('section') ?? '';
+  const [chosen, setChosen] = useState<Choice>(asked in SECTIONS ? (asked as Choice) : 'numbers');
   // The kind of page that was asked for by choosing a section, until another page is.
   const [made, setMade] = useState<Page['made']>();
   const [, navigate] = useLocation();
@@ -47,7 +48,7 @@ function Finish({ packet, page: id }: { packet: Packet; page?: string }) {
     <div className={classes.view} data-messages="below-list">
       <Header
         title={<span className={headerClasses.name}>{packet.name}</span>}
-        facts={<Requirement packet={packet.id} />}
+        facts={<Requirement packet={packet} />}
       >
         <Button component={Link} href={`/packets/${packet.id}${page ? `?page=${page.id}` : ''}`}>
           {t('finish.backToTheBench')}

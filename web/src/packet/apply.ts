@@ -49,6 +49,15 @@ function predictOne(packet: Packet, command: Command): Packet {
       }
       return { ...packet, finish };
     }
+    case 'receiver':
+      return { ...packet, receiver: command.receiver };
+    case 'paper': {
+      const named = new Set(command.parts ?? []);
+      const parts = packet.parts.map((part) =>
+        named.has(part.id) ? { ...part, paper: command.paper } : part,
+      );
+      return { ...packet, parts };
+    }
     case 'rename':
       return { ...packet, name: command.title };
     case 'renamePart':

@@ -9,10 +9,10 @@ export function patched(packet: Packet, change: Change): Packet {
     (list, hunk) => list.toSpliced(hunk.at, hunk.remove, ...(hunk.rows ?? [])),
     rowsOf(packet),
   );
-  const { revision, name, undo, redo, expected, fileName, finish = packet.finish } = change;
+  const { revision, name, undo, redo, expected, fileName, receiver, finish = packet.finish } = change;
   return renumber({
     ...packet,
-    ...{ revision, name, undo, redo, expected, fileName, finish },
+    ...{ revision, name, undo, redo, expected, fileName, receiver, finish },
     ...fromRows(rows, packet),
     sources: changedSources(packet, change),
   });
@@ -20,8 +20,8 @@ export function patched(packet: Packet, change: Change): Packet {
 
 function rowsOf(packet: Packet): Row[] {
   return [
-    ...packet.parts.flatMap(({ id, title, pages }): Row[] => [
-      { part: { id, title } },
+    ...packet.parts.flatMap(({ id, title, paper, pages }): Row[] => [
+      { part: { id, title, paper } },
       ...pages.map((page) => ({ page })),
     ]),
     ...packet.setAside.map((aside) => ({ aside })),
@@ -44,6 +44,7 @@ function fromRows(rows: readonly Row[], before: Packet): Pick<Packet, 'parts' | 
 function unlessSame(before: Part | undefined, after: Part): Part {
   const same =
     before?.title === after.title &&
+    before.paper === after.paper &&
     before.pages.length === after.pages.length &&
     before.pages.every((page, i) => page === after.pages[i]);
   return same ? before : after;

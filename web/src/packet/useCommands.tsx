@@ -4,7 +4,7 @@ import { useCallback, useMemo } from 'react';
 import { api, ApiError, data, type Change, type Command, type Packet } from '../api/client';
 import { untilBack } from '../api/connection';
 import { keys } from '../api/keys';
-import { catchUp, commandKey, setServerState, serverState } from '../api/revisions';
+import { catchUp, commandKey, commandScope, setServerState, serverState } from '../api/revisions';
 import { notify, notifyProblem } from '../shared/notify';
 import { predict, stillMakesSense } from './apply';
 import { patched } from './patch';
@@ -76,7 +76,7 @@ function commandsOf(cache: QueryClient, id: string) {
   const mutationKey = commandKey(id);
   const options: MutationOptions<Packet, Error, Act> = {
     mutationKey,
-    scope: { id: `commands of ${id}` },
+    scope: commandScope(id),
     mutationFn: (act) => send(cache, id, act),
     onMutate: async (act) => {
       await cache.cancelQueries({ queryKey: keys.packet(id) });

@@ -7,6 +7,9 @@ import { useAcceptFindings, useFindings } from '../api/queries';
 import { allPages } from '../packet/apply';
 import { useCommands } from '../packet/useCommands';
 import { WithPacket } from '../shared/WithPacket';
+import { FindBar } from '../find/FindBar';
+import { FindProvider } from '../find/FindContext';
+import { useFind } from '../find/useFind';
 import { ReadingPage } from './ReadingPage';
 import { Following } from './Following';
 import { ReadingHeader } from './ReadingHeader';
@@ -52,6 +55,7 @@ function Reading({ packet, page: id }: { packet: Packet; page?: string }) {
   const { data: findings } = useFindings(packet.id);
   const accept = useAcceptFindings(packet.id);
   const { act, travel } = useCommands(packet.id);
+  const find = useFind(packet, show);
   usePrefetch(following);
 
   const next = () => {
@@ -87,6 +91,7 @@ function Reading({ packet, page: id }: { packet: Packet; page?: string }) {
     onNextUnchecked: () => jump((p) => p.reviewed !== 'yes'),
     onNextFinding: toFinding,
     onTwoUp: () => setTwoUp(!twoUp),
+    onFind: find.open,
     onUndo: () => packet.undo && void travel('undo'),
     onRedo: () => packet.redo && void travel('redo'),
     onLeave: () => navigate(`/packets/${packet.id}${page ? `?page=${page.id}` : ''}`),
@@ -106,63 +111,68 @@ function Reading({ packet, page: id }: { packet: Packet; page?: string }) {
   }
   const own = findings?.findings.filter((finding) => finding.page === page.id) ?? [];
   return (
-    <div className={classes.view}>
-      <ReadingHeader
-        packet={packet}
-        page={page}
-        status={t('readthrough.pageOf', { number: page.number, pages: pages.length })}
-      />
-      <div className={classes.middle}>
-        <ReadingPage packet={packet} pages={shown} />
-        <PageFindings
+    <FindProvider value={find.searched}>
+      <div className={classes.view}>
+        <ReadingHeader
+          packet={packet}
           page={page}
-          findings={own}
-          onSettle={(commands) => void act(commands)}
-          onAccept={(finding) => accept.mutate({ keys: [finding.key], accepted: true })}
+          status={t('readthrough.pageOf', { number: page.number, pages: pages.length })}
         />
+        <div className={classes.reading}>
+          {find.opened && <FindBar find={find} />}
+          <div className={classes.middle}>
+            <ReadingPage packet={packet} pages={shown} />
+            <PageFindings
+              page={page}
+              findings={own}
+              onSettle={(commands) => void act(commands)}
+              onAccept={(finding) => accept.mutate({ keys: [finding.key], accepted: true })}
+            />
+          </div>
+        </div>
+        <Following packet={packet} pages={following} onShow={(p) => show(p.id)} />
+        <div className={classes.acts} role="toolbar" aria-label={t('readthrough.actsOnThisPage')}>
+          <Button onClick={back} disabled={at === 0} title={t('readthrough.back')}>
+            {t('readthrough.backButton')}
+          </Button>
+          <Button variant="filled" onClick={next} title={t('readthrough.checkedAndOnToThe')}>
+            {at + step < pages.length ? t('readthrough.checkedNext') : t('readthrough.checkedDone')}
+          </Button>
+          <span className={classes.gap} />
+          <Button onClick={() => turn(270)} title={t('readthrough.turnLeft')}>
+            {t('readthrough.turnLeftButton')}
+          </Button>
+          <Button onClick={() => turn(90)} title={t('readthrough.turnRight')}>
+            {t('readthrough.turnRightButton')}
+          </Button>
+          <Button onClick={crop} title={t('readthrough.cropThisPageC')}>
+            {t('readthrough.crop')}
+          </Button>
+          <Button onClick={setAside} title={t('readthrough.setAsideDelete')}>
+            {t('readthrough.setAside')}
+          </Button>
+          <NoteButton
+            page={page}
+            opened={noting}
+            onOpened={setNoting}
+            onNote={(text) => void act([{ do: 'note', pages: [page.id], title: text || undefined }])}
+          />
+          <span className={classes.gap} />
+          <Button onClick={() => jump((p) => p.reviewed !== 'yes')} title={t('readthrough.nextNotCheckedU')}>
+            {t('readthrough.nextUnchecked')}
+          </Button>
+          <Button onClick={toFinding} title={t('readthrough.nextWithAFindingF')}>
+            {t('readthrough.nextFinding')}
+          </Button>
+          <Button
+            aria-pressed={twoUp}
+            onClick={() => setTwoUp(!twoUp)}
+            title={t('readthrough.onePageOrTwoTitle')}
+          >
+            {twoUp ? t('readthrough.onePage') : t('readthrough.twoPages')}
+          </Button>
+        </div>
       </div>
-      <Following packet={packet} pages={following} onShow={(p) => show(p.id)} />
-      <div className={classes.acts} role="toolbar" aria-label={t('readthrough.actsOnThisPage')}>
-        <Button onClick={back} disabled={at === 0} title={t('readthrough.back')}>
-          {t('readthrough.backButton')}
-        </Button>
-        <Button variant="filled" onClick={next} title={t('readthrough.checkedAndOnToThe')}>
-          {at + step < pages.length ? t('readthrough.checkedNext') : t('readthrough.checkedDone')}
-        </Button>
-        <span className={classes.gap} />
-        <Button onClick={() => turn(270)} title={t('readthrough.turnLeft')}>
-          {t('readthrough.turnLeftButton')}
-        </Button>
-        <Button onClick={() => turn(90)} title={t('readthrough.turnRight')}>
-          {t('readthrough.turnRightButton')}
-        </Button>
-        <Button onClick={crop} title={t('readthrough.cropThisPageC')}>
-          {t('readthrough.crop')}
-        </Button>
-        <Button onClick={setAside} title={t('readthrough.setAsideDelete')}>
-          {t('readthrough.setAside')}
-        </Button>
-        <NoteButton
-          page={page}
-          opened={noting}
-          onOpened={setNoting}
-          onNote={(text) => void act([{ do: 'note', pages: [page.id], title: text || undefined }])}
-        />
-        <span className={classes.gap} />
-        <Button onClick={() => jump((p) => p.reviewed !== 'yes')} title={t('readthrough.nextNotCheckedU')}>
-          {t('readthrough.nextUnchecked')}
-        </Button>
-        <Button onClick={toFinding} title={t('readthrough.nextWithAFindingF')}>
-          {t('readthrough.nextFinding')}
-        </Button>
-        <Button
-          aria-pressed={twoUp}
-          onClick={() => setTwoUp(!twoUp)}
-          title={t('readthrough.onePageOrTwoTitle')}
-        >
-          {twoUp ? t('readthrough.onePage') : t('readthrough.twoPages')}
-        </Button>
-      </div>
-    </div>
+    </FindProvider>
   );
 }

@@ -19,6 +19,7 @@ export function ReadingPage({ packet, pages }: { packet: Packet; pages: Page[] }
                 width={width / pages.length}
                 height={height}
                 zoom={zoom}
+                words
                 margin={pages.length > 1 ? 14 : 24}
               />
             ))}

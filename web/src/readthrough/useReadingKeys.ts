@@ -12,6 +12,7 @@ export interface ReadingActs {
   onTwoUp: () => void;
   onUndo: () => void;
   onRedo: () => void;
+  onFind: () => void;
   onLeave: () => void;
 }
 
@@ -35,6 +36,7 @@ export function useReadingKeys(acts: ReadingActs) {
     ['2', acts.onTwoUp],
     ['mod+Z', acts.onUndo],
     ['mod+shift+Z', acts.onRedo],
+    ['mod+F', acts.onFind],
     ['Escape', acts.onLeave],
   ]);
 }

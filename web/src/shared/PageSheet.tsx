@@ -5,6 +5,7 @@ import classes from './PageSheet.module.css';
 import { PageMarks } from './PageMarks';
 import { Picture } from './Picture';
 import { sourcelessWords } from './sourceless';
+import { PageText } from '../text/PageText';
 import { t } from '../words';
 
 interface Props {
@@ -18,6 +19,8 @@ interface Props {
   margin?: number;
   /** Places that are marked, see Picture. */
   marks?: readonly Box[];
+  /** Its words can be selected. */
+  words?: boolean;
   /** What lies over the page, which is drawn at a scale in pixels to a point. */
   over?: (scale: number) => ReactNode;
 }
@@ -28,7 +31,17 @@ export const FINE = 1600;
 const FINEST = 2400;
 
 /** A page as large as the room allows: the small picture at once, the fine one as soon as it is there. */
-export function PageSheet({ packet, page, width, height, zoom = 1, margin = 28, marks, over }: Props) {
+export function PageSheet({
+  packet,
+  page,
+  width,
+  height,
+  zoom = 1,
+  margin = 28,
+  marks,
+  words = false,
+  over,
+}: Props) {
   const source = packet.sources.find((s) => s.id === page.source);
   const scale = Math.min((width - 2 * margin) / page.width, (height - 2 * margin) / page.height);
   if (scale <= 0) return null;
@@ -54,6 +67,7 @@ export function PageSheet({ packet, page, width, height, zoom = 1, margin = 28, 
           </div>
         )}
         <PageMarks packet={packet} page={page} />
+        <PageText packet={packet} page={page} selectable={words} />
         {over?.(scale)}
       </div>
     </div>

@@ -46,7 +46,7 @@ export function Zoomable({ children, className, resetKey }: Props) {
   }, []);
 
   const onPointerDown = (event: PointerEvent<HTMLDivElement>) => {
-    if (event.button !== 0 || view.zoom === 1) return;
+    if (event.button !== 0 || view.zoom === 1 || isOnText(event.target)) return;
     const element = event.currentTarget;
     const box = element.getBoundingClientRect();
     element.setPointerCapture(event.pointerId);
@@ -87,6 +87,10 @@ export function Zoomable({ children, className, resetKey }: Props) {
     </div>
   );
 }
+
+/** Text is selected by dragging, so that nothing is moved there. */
+const isOnText = (target: EventTarget) =>
+  target instanceof Element && target.closest('[data-words]') !== null;
 
 /** The view zoomed by a factor so that what is under the pointer stays there. */
 function zoomed(view: View, at: { x: number; y: number }, factor: number, box: DOMRect): View {

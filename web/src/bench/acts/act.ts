@@ -34,13 +34,15 @@ export interface ActContext {
   /** Puts the pages that were copied or cut after the chosen ones. */
   paste: () => void;
   show: (panel: BenchPanel) => void;
+  /** Opens the bar in which something is searched on all pages. */
+  find: () => void;
   /** Opens a view of the packet, by its address after the packet's. */
   open: (view: string) => void;
   openGuide: () => void;
 }
 
 /** What opens beside or above the bench. */
-export type BenchPanel = 'history' | 'keys' | 'setAside' | 'camera';
+export type BenchPanel = 'history' | 'keys' | 'setAside' | 'camera' | 'text' | 'requirements' | 'receiver';
 
 /** Something that can be done on the bench. Menus, bars, the palette and the keys all take it from the registry. */
 export interface Act {

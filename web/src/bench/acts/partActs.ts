@@ -47,6 +47,14 @@ export const partActs: Act[] = [
     run: withPart((bench, part) => bench.ask({ kind: 'split', part })),
   },
   {
+    id: 'documents',
+    name: t('acts.documents'),
+    typed: t('acts.documentsTyped'),
+    group: 'parts',
+    needs: 'pages',
+    run: withPart((bench, part) => bench.ask({ kind: 'documents', part })),
+  },
+  {
     id: 'join',
     name: t('acts.join'),
     typed: t('acts.joinTyped'),

@@ -1,5 +1,7 @@
 import { Modal } from '@mantine/core';
 import type { Command, Packet } from '../../api/client';
+import { EditableForm } from '../../text/EditableForm';
+import { DocumentsForm } from '../../text/DocumentsForm';
 import { BlankForm } from './BlankForm';
 import { ExpectForm } from './ExpectForm';
 import { MoveForm } from './MoveForm';
@@ -14,6 +16,8 @@ export type BenchDialog =
   | { kind: 'turn'; pages: string[] }
   | { kind: 'blank'; page: string; side?: 'before' | 'after' }
   | { kind: 'split'; part: string }
+  | { kind: 'documents'; part: string }
+  | { kind: 'editable'; part: string | undefined; pages: string[] }
   | { kind: 'expect' }
   | { kind: 'rename' };
 
@@ -35,6 +39,8 @@ const titles: Record<BenchDialog['kind'], string> = {
   turn: t('bench.turnOnlySomePages'),
   blank: t('bench.insertBlankPages'),
   split: t('bench.splitThePartTitle'),
+  editable: t('bench.editableText'),
+  documents: t('bench.orderByWhatIsWritten'),
   expect: t('bench.howManyPagesThereShould'),
   rename: t('bench.renameThePacketTitle'),
 };
@@ -46,13 +52,22 @@ export function BenchDialogs({ packet, dialog, act, onClose }: Props) {
     act(commands);
   };
   return (
-    <Modal opened={dialog !== undefined} onClose={onClose} title={dialog && titles[dialog.kind]} size={440}>
+    <Modal
+      opened={dialog !== undefined}
+      onClose={onClose}
+      title={dialog && titles[dialog.kind]}
+      size={dialog?.kind === 'documents' ? 860 : 440}
+    >
       {dialog?.kind === 'move' && <MoveForm packet={packet} pages={dialog.pages} onDo={onDo} />}
       {dialog?.kind === 'turn' && <TurnForm packet={packet} pages={dialog.pages} onDo={onDo} />}
       {dialog?.kind === 'blank' && (
         <BlankForm packet={packet} page={dialog.page} side={dialog.side} onDo={onDo} />
       )}
       {dialog?.kind === 'split' && <SplitForm packet={packet} part={dialog.part} onDo={onDo} />}
+      {dialog?.kind === 'editable' && (
+        <EditableForm packet={packet} part={dialog.part} chosen={dialog.pages} onDone={onClose} />
+      )}
+      {dialog?.kind === 'documents' && <DocumentsForm packet={packet} part={dialog.part} onDo={onDo} />}
       {dialog?.kind === 'expect' && <ExpectForm packet={packet} onDo={onDo} />}
       {dialog?.kind === 'rename' && <RenameForm packet={packet} onDo={onDo} />}
     </Modal>

@@ -1,0 +1,134 @@
+package text
+
+import (
+	"bytes"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"dorbin/core/geometry"
+)
+
+// written lays lines on a sheet: each at a place, of a size. A tab begins a cell at a place of its own.
+func writtenSheet(lines ...struct {
+	y, size float64
+	words   string
+}) Sheet {
+	sheet := Sheet{Size: geometry.A4}
+	for _, l := range lines {
+		line := Line{At: geometry.Point{X: 70, Y: l.y}, Size: l.size}
+		for i, run := range strings.Split(l.words, "\t") {
+			at := float64(i) * 300
+			for word := range strings.FieldsSeq(run) {
+				width := 0.5 * l.size * float64(len([]rune(word)))
+				line.Words = append(line.Words, Word{Text: word, X: at, Width: width, Sure: 90})
+				at += width + 0.3*l.size
+			}
+		}
+		sheet.Text.Lines = append(sheet.Text.Lines, line)
+	}
+	return sheet
+}
+
+type written = struct {
+	y, size float64
+	words   string
+}
+
+var quoteSheets = []Sheet{
+	writtenSheet(
+		written{40, 8, "Slate & Lead, Upper Tarn"},
+		written{110, 18, "Quote for the boathouse roof"},
+		written{150, 11, "We have measured the north slope of the boathouse with care and found that patch-"},
+		written{164, 11, "ing will not last, as the surveyor has told your committee before the winter came, too"},
+		written{178, 11, "often."},
+		written{210, 11, "1. A third is due when the scaffold stands."},
+		written{224, 11, "2. The rest is due at the end."},
+		written{260, 14, "What it costs"},
+		written{280, 11, "Scaffold\t6,240"},
+		written{295, 11, "Slates\t14,800"},
+		written{310, 11, "Lead\t5,780"},
+		written{810, 8, "Page 1 of 2"},
+	),
+	writtenSheet(
+		written{40, 8, "Slate & Lead, Upper Tarn"},
+		written{110, 11, "With good <wishes> & regards"},
+		written{810, 8, "Page 2 of 2"},
+	),
+	{Size: geometry.A4},
+}
+
+func TestBlocksOfADocument(t *testing.T) {
+	assert.Equal(t, []Block{
+		{Kind: Heading, Level: 1, Text: "Quote for the boathouse roof"},
+		{Kind: Paragraph, Text: "We have measured the north slope of the boathouse with care and found that patching will not last, " +
+			"as the surveyor has told your committee before the winter came, too often."},
+		{Kind: Item, Number: 1, Text: "A third is due when the scaffold stands."},
+		{Kind: Item, Number: 2, Text: "The rest is due at the end."},
+		{Kind: Heading, Level: 2, Text: "What it costs"},
+		{Kind: Table, Rows: [][]string{{"Scaffold", "6,240"}, {"Slates", "14,800"}, {"Lead", "5,780"}}},
+		{Kind: PageBreak},
+		{Kind: Paragraph, Text: "With good <wishes> & regards"},
+		{Kind: PageBreak},
+		{Kind: Picture, Page: 2},
+	}, Blocks(quoteSheets, true))
+	all := Blocks(quoteSheets, false)
+	assert.Equal(t, "Slate & Lead, Upper Tarn", all[0].Text)
+}
+
+func TestPlainText(t *testing.T) {
+	var out bytes.Buffer
+	require.NoError(t, WritePlain(&out, Blocks(quoteSheets, true)[2:]))
+	assert.Equal(t, "1. A third is due when the scaffold stands.\n2. The rest is due at the end.\n\nWhat it costs\n\n"+
+		"Scaffold\t6,240\nSlates\t14,800\nLead\t5,780\n\n\fWith good <wishes> & regards\n\n\f", out.String())
+}
+
+func TestHTML(t *testing.T) {
+	var out bytes.Buffer
+	require.NoError(t, WriteHTML(&out, "A & B", "en", Blocks(quoteSheets, true), func(page int) string { return "page-2.jpg" }))
+	for _, part := range []string{
+		`<html lang="en">`, "<title>A &amp; B</title>", "<h1>Quote for the boathouse roof</h1>", "<ol>\n<li value=\"1\">A third",
+		"<tr><td>Scaffold</td><td>6,240</td></tr>", `<p style="page-break-before: always">With good &lt;wishes&gt; &amp; regards</p>`,
+		`<img src="page-2.jpg"`,
+	} {
+		assert.Contains(t, out.String(), part)
+	}
+}
+
+// FuzzBlocks makes documents of whatever lines: no letter is there twice, and none but the figures of
+// items is missing.
+func FuzzBlocks(f *testing.F) {
+	f.Add("Slate & Lead\tFE-1\n1. one\n- two\nthree-\nfour", 11.0)
+	f.Add("\ta\tb\n\tc\td\n\te\tf", 30.0)
+	f.Fuzz(func(t *testing.T, lines string, size float64) {
+		if size < 1 || size > 500 {
+			return
+		}
+		var all []written
+		for i, words := range strings.Split(lines, "\n") {
+			all = append(all, written{60 + 14*float64(i), size, words})
+		}
+		sheet := writtenSheet(all...)
+		sheet.Text = WithoutNoise(sheet.Text)
+		made, figures := 0, 0
+		for _, block := range Blocks([]Sheet{sheet}, false) {
+			made += countLetters(block.Text)
+			for _, row := range block.Rows {
+				made += countLetters(strings.Join(row, ""))
+			}
+			if block.Number > 0 || block.Kind == Item {
+				figures += 3
+			}
+		}
+		given := 0
+		for _, line := range sheet.Text.Lines {
+			for _, word := range line.Words {
+				given += countLetters(word.Text)
+			}
+		}
+		assert.LessOrEqual(t, made, given)
+		assert.GreaterOrEqual(t, made+figures, given)
+	})
+}

@@ -1,0 +1,48 @@
+package confine
+
+import (
+	"fmt"
+	"os"
+	"os/exec"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// limited is the first argument of this program where it is to become a shell with limits.
+const limited = "limited"
+
+func TestMain(m *testing.M) {
+	if len(os.Args) == 4 && os.Args[1] == limited {
+		err := Exec(os.Args[2], Limits{Memory: 1 << 30, Processor: time.Second, Yields: true}, "/bin/sh", "-c", os.Args[3])
+		fmt.Fprintln(os.Stderr, err)
+		os.Exit(3)
+	}
+	os.Exit(m.Run())
+}
+
+func shell(t *testing.T, does string) *exec.Cmd {
+	t.Helper()
+	return exec.CommandContext(t.Context(), os.Args[0], limited, t.TempDir(), does) //nolint:gosec // this test
+}
+
+func TestWhatComputesForeverIsKilled(t *testing.T) {
+	command := shell(t, "while :; do :; done")
+	require.Error(t, command.Run())
+	used := command.ProcessState.UserTime() + command.ProcessState.SystemTime()
+	assert.Greater(t, used, time.Second/2)
+	assert.Equal(t, -1, command.ProcessState.ExitCode(), "a signal ended it")
+}
+
+func TestWaitingDoesNotCount(t *testing.T) {
+	require.NoError(t, shell(t, "sleep 1.2").Run())
+}
+
+func TestWhatYieldsIsOfLowPriority(t *testing.T) {
+	said, err := shell(t, "nice").Output()
+	require.NoError(t, err)
+	assert.Equal(t, fmt.Sprint(yielding), strings.TrimSpace(string(said)))
+}
