@@ -55,6 +55,19 @@ export class Program {
     }
   }
 
+  /** Waits until no page is waiting to be read. */
+  async read() {
+    const packets = (await (await fetch(`${this.url}/api/packets`)).json()) as { id: string }[];
+    for (const { id } of packets) {
+      for (;;) {
+        const answer = await fetch(`${this.url}/api/packets/${id}/text`);
+        const { waiting } = (await answer.json()) as { waiting: string[] };
+        if (waiting.length === 0) break;
+        await new Promise((resolve) => setTimeout(resolve, 300));
+      }
+    }
+  }
+
   async stop() {
     const { process } = this;
     if (!process || process.exitCode !== null) return;

@@ -283,6 +283,18 @@ func TestAPageThatCannotBeReadIsTold(t *testing.T) {
 	}
 }
 
+// TestPagesWithTheirOwnTextAreNotRead asks for pages before it is known that they have their text.
+func TestPagesWithTheirOwnTextAreNotRead(t *testing.T) {
+	t.Parallel()
+	a := openReading(t, t.TempDir(), intake.DefaultLimits, program(t, "exit 1"))
+	defer func() { require.NoError(t, a.Close()) }()
+	id := newPacket(t, a)
+	add(t, a, id, "application-form.pdf", paper(t, "application-form.pdf"))
+	status := readAll(t, a, id, reading.TextOrder{})
+	assert.Len(t, status.Own, 4)
+	assert.Empty(t, status.Problems)
+}
+
 // TestReadingThatHangsIsStopped has a program that never ends: stopping kills it at once.
 func TestReadingThatHangsIsStopped(t *testing.T) {
 	t.Parallel()

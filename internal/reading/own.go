@@ -71,6 +71,23 @@ func (s *Service) keepOwnText(ctx context.Context, source store.Source, key stor
 	return s.store.KeepText(ctx, ownInfo(key, own), own.Page.Rounded())
 }
 
+// keepSoundOwnText keeps the text that a page has of its own, and tells whether that makes reading it
+// needless.
+func (s *Service) keepSoundOwnText(ctx context.Context, source store.Source, key store.TextKey) (bool, error) {
+	if !sources.IsPDF(source) || key.Look != "" {
+		return false, nil
+	}
+	own, err := s.engine.Words(ctx, s.store.FilePath(source.Working), key.Page)
+	if ctx.Err() != nil || worker.IsUnavailable(err) {
+		return false, err
+	}
+	info := ownInfo(key, own)
+	if err != nil || info.State != store.TextOwn || info.Problem != "" {
+		return false, nil // it is read, as a picture
+	}
+	return true, s.store.KeepText(ctx, info, own.Page.Rounded())
+}
+
 // ownInfo tells what the text of a page of a PDF is worth.
 func ownInfo(key store.TextKey, own render.OwnText) store.TextInfo {
 	info := store.TextInfo{TextKey: key, State: store.TextNone, Words: own.Page.WordCount(), Upright: store.UprightUnknown}

@@ -106,6 +106,10 @@ func (s *Service) readOnce(ctx context.Context, source store.Source, page packet
 	if source.State != store.SourceReady || page.SourcePage > len(source.Pages) {
 		return store.ErrNotFound
 	}
+	// It may have been asked for before it was known that the page has its text.
+	if hasOwn, err := s.keepSoundOwnText(ctx, source, info.TextKey); hasOwn || err != nil {
+		return err
+	}
 	picture, err := s.drawForReading(ctx, source, page)
 	if err != nil {
 		return err

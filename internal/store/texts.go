@@ -103,7 +103,7 @@ func (s *Store) Text(ctx context.Context, key TextKey) (page text.Page, err erro
 }
 
 // KeepText keeps the text of a page. What is no longer asked for is not kept: the reading was
-// cancelled meanwhile.
+// cancelled meanwhile. A page that has its own text need not be read, if that was asked for.
 func (s *Store) KeepText(ctx context.Context, t TextInfo, page text.Page) error {
 	content := ""
 	if len(page.Lines) > 0 {
@@ -120,8 +120,10 @@ func (s *Store) KeepText(ctx context.Context, t TextInfo, page text.Page) error 
 			t.State, t.Problem, t.Words, t.Doubtful, t.Printed.Number, t.Printed.Of, t.Upright, folded, content, t.Source, t.Page, t.Look, TextAsked)
 	}
 	return s.changeTexts(ctx, `INSERT INTO texts (`+textColumns+`, folded, content) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
-		ON CONFLICT DO NOTHING`,
-		t.Source, t.Page, t.Look, t.State, t.Languages, t.Turn, t.Problem, t.Words, t.Doubtful, t.Printed.Number, t.Printed.Of, t.Upright, folded, content)
+		ON CONFLICT DO UPDATE SET state = excluded.state, words = excluded.words, printed = excluded.printed, printed_of = excluded.printed_of,
+			folded = excluded.folded, content = excluded.content
+		WHERE texts.state = ? AND excluded.state = ?`,
+		t.Source, t.Page, t.Look, t.State, t.Languages, t.Turn, t.Problem, t.Words, t.Doubtful, t.Printed.Number, t.Printed.Of, t.Upright, folded, content, TextAsked, TextOwn)
 }
 
 // AskTexts notes that pages are to be read. Those that were read before keep their text until then.

@@ -56,6 +56,14 @@ func TestTextsAreAskedForKeptAndCancelled(t *testing.T) {
 	require.NoError(t, s.KeepText(t.Context(), TextInfo{TextKey: key(3), State: TextRead}, lineWith("late")))
 	assert.Empty(t, state(3))
 
+	// That a page has its own text shows after it was asked for: it is not read. One that has none is.
+	require.NoError(t, s.AskTexts(t.Context(), []TextInfo{{TextKey: key(4)}, {TextKey: key(5)}}))
+	require.NoError(t, s.KeepText(t.Context(), TextInfo{TextKey: key(4), State: TextOwn, Words: 1}, lineWith("own")))
+	require.NoError(t, s.KeepText(t.Context(), TextInfo{TextKey: key(5), State: TextNone}, text.Page{}))
+	assert.Equal(t, TextOwn, state(4))
+	assert.Equal(t, TextAsked, state(5))
+	require.NoError(t, s.CancelTexts(t.Context(), "k"))
+
 	require.NoError(t, s.SetReading(t.Context(), "k", Reading{Languages: "deu", Every: true}))
 	said, err := s.Reading(t.Context(), "k")
 	require.NoError(t, err)
