@@ -1,5 +1,5 @@
 // Command dorbin serves the application: "dorbin serve", "dorbin demo", "dorbin
-// check", "dorbin scanner" and "dorbin version". Every flag can also be given as an environment variable:
+// check", "dorbin scanner", "dorbin portal" and "dorbin version". Every flag can also be given as an environment variable:
 // --data as DORBIN_DATA.
 package main
 
@@ -36,11 +36,12 @@ const usage = `Dorbin turns scans, photos and PDFs into one submission-ready doc
   dorbin demo  [--data DIR] [--listen ADDR]   the same, with a packet to try things on
   dorbin check FILE.pdf --receiver FILE.json  hold a PDF against a receiver's rules: 0 all are met, 1 one is not, 2 it was not checked
   dorbin scanner [--listen ADDR]              a simulated network scanner with paper in it
+  dorbin portal [--listen ADDR]               a simulated receiver of documents: a portal, a WebDAV folder, a mail server
   dorbin version                              print the version
 
 Flags can be given as environment variables: DORBIN_DATA, DORBIN_LISTEN,
-DORBIN_MAX_FILE_MB, DORBIN_TESSERACT, DORBIN_LANGUAGES. The demo starts a simulated scanner too, at the address of
---scanner-listen.
+DORBIN_MAX_FILE_MB, DORBIN_TESSERACT, DORBIN_LANGUAGES. The demo starts a simulated scanner and a simulated receiver
+too, at the addresses of --scanner-listen and --portal-listen. The password of the mail server is DORBIN_MAIL_PASSWORD.
 `
 
 // gcPercent trades a little time for memory: a document of scans is held while
@@ -92,6 +93,8 @@ func run(ctx context.Context, args []string, stdout, stderr io.Writer) error {
 		return app.Work(args[1:])
 	case "scanner":
 		return runScanner(ctx, args[1:], stdout, stderr)
+	case "portal":
+		return runPortal(ctx, args[1:], stdout, stderr)
 	case "check":
 		return runCheck(ctx, args[1:], stdout, stderr)
 	case "version":
@@ -107,6 +110,12 @@ func run(ctx context.Context, args []string, stdout, stderr io.Writer) error {
 type settings struct {
 	data, listen  string
 	scannerListen string
+	portalListen  string
+	folders       string // name=path, with commas between
+	mailServer    string
+	mailFrom      string
+	trust         string // a file of certificates
+	keyFile       string
 	tesseract     string
 	languages     string
 	maxFileMB     int64
@@ -128,7 +137,13 @@ func readSettings(command string, args []string, stderr io.Writer) (settings, er
 	flags.StringVar(&s.tesseract, "tesseract", "tesseract", "the program that reads text in pictures; none reads none")
 	flags.StringVar(&s.languages, "languages", "", "the languages that scans are read in where a packet has none, such as eng+deu")
 	flags.BoolVar(&s.withoutSignIn, "without-sign-in", false, "listen beyond this machine, where anybody on the network can see everything")
+	flags.StringVar(&s.folders, "folders", "", "folders that documents may be handed in to, such as Outbox=/srv/outbox,Records=/srv/records")
+	flags.StringVar(&s.mailServer, "mail-server", "", "the server that e-mails are sent through, such as smtp://mail.example:587 or smtps://user@mail.example:465")
+	flags.StringVar(&s.mailFrom, "mail-from", "", "the address that e-mails come from")
+	flags.StringVar(&s.trust, "trust", "", "a file of certificates (PEM) that are trusted besides those of the system, where documents are handed in")
+	flags.StringVar(&s.keyFile, "key-file", "", "the file with the key that passwords for handing in are sealed with; in the data folder if it is not named")
 	if s.demo {
+		flags.StringVar(&s.portalListen, "portal-listen", usualPortal, "the address of the simulated receiver; another port is taken if that one is")
 		flags.StringVar(&s.scannerListen, "scanner-listen", "127.0.0.1:0", "the address of the simulated scanner")
 	}
 	if err := fromEnvironment(flags); err != nil {
@@ -199,17 +214,32 @@ func serve(ctx context.Context, s settings, stdout io.Writer, log *slog.Logger) 
 	defer listener.Close() //nolint:errcheck // closed by the server
 	limits := intake.DefaultLimits
 	limits.FileBytes = s.maxFileMB << 20
+	allowed, err := s.handInSettings()
+	if err != nil {
+		return err
+	}
+	var office simulatedOffice
+	if s.demo {
+		if office, allowed, err = startDemoOffice(ctx, s, allowed); err != nil {
+			return err
+		}
+	}
 	a, err := app.Open(ctx, app.Options{
 		Folder: s.data, Limits: limits, Reader: ocr.Reader{Program: s.tesseract}, Languages: languagesOf(s.languages), Log: log,
+		HandIn: allowed,
 	})
 	if err != nil {
 		return fmt.Errorf("open data folder %s: %w", s.data, err)
 	}
 	defer func() { err = errors.Join(err, a.Close()) }()
 	if s.demo {
-		if err := demo.Load(ctx, a); err != nil {
+		if err := os.MkdirAll(outboxOf(s.data), 0o700); err != nil {
+			return fmt.Errorf("make the outbox: %w", err)
+		}
+		if err := demo.Load(ctx, a, "http://"+office.address+"/upload"); err != nil {
 			return fmt.Errorf("load the demo: %w", err)
 		}
+		fmt.Fprintf(stdout, "The simulated receiver is at http://%s/\n", office.address)
 		if err := startDemoScanner(ctx, a, s.scannerListen, stdout); err != nil {
 			return err
 		}

@@ -19,6 +19,8 @@ type Receiver struct {
 	Until  string  `json:"until,omitempty" doc:"The last day on which the document can be handed in, as 2026-03-31."`
 	Rules  Rules   `json:"rules"`
 	Papers []Paper `json:"papers,omitempty" maxItems:"100" doc:"What is asked for, in the order in which it is wanted."`
+	// Delivery is how the document is handed in; nil where nothing was said.
+	Delivery *Delivery `json:"delivery,omitempty"`
 }
 
 // Rules are those of a receiver. What is zero is no rule.
@@ -118,7 +120,7 @@ var versions = []string{"1.3", "1.4", "1.5", "1.6", "1.7", "2.0"}
 // Check tells what is wrong with a receiver: rules that no document could meet, above all. The error
 // is a problem.Invalid.
 func (r Receiver) Check() error {
-	for _, check := range []func() error{r.checkNames, r.Rules.checkValues, r.Rules.checkContradictions, r.checkPapers} {
+	for _, check := range []func() error{r.checkNames, r.Rules.checkValues, r.Rules.checkContradictions, r.checkPapers, r.checkDelivery} {
 		if err := check(); err != nil {
 			return err
 		}
@@ -134,7 +136,18 @@ func (r Receiver) Tidy() Receiver {
 	for i := range r.Papers {
 		r.Papers[i].Title = strings.TrimSpace(r.Papers[i].Title)
 	}
+	if r.Delivery != nil {
+		delivery := r.Delivery.Tidy()
+		r.Delivery = &delivery
+	}
 	return r
+}
+
+func (r Receiver) checkDelivery() error {
+	if r.Delivery == nil {
+		return nil
+	}
+	return r.Delivery.Check()
 }
 
 func tidy[T any](list []T) []T {

@@ -1,6 +1,7 @@
 package app
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -13,6 +14,7 @@ import (
 	"dorbin/internal/checking"
 	"dorbin/internal/export"
 	"dorbin/internal/gather"
+	"dorbin/internal/handin"
 	"dorbin/internal/intake"
 	"dorbin/internal/jobs"
 	"dorbin/internal/ocr"
@@ -36,6 +38,7 @@ type App struct {
 	Gather    *gather.Service
 	Scanning  *scanning.Service
 	Export    *export.Service
+	HandIn    *handin.Service
 
 	store    *store.Store
 	pool     *worker.Pool
@@ -57,6 +60,9 @@ type Options struct {
 	Log       *slog.Logger
 	// CodeCache is where compiled PDFium is kept; in the data folder when it is empty.
 	CodeCache string
+	// HandIn is what the installation allows for handing in. The key file is in the data folder when it
+	// is empty.
+	HandIn handin.Settings
 }
 
 // Open opens the data folder and takes up the jobs that were under way. It does not wait for
@@ -150,6 +156,10 @@ func (a *App) wire(life context.Context, o Options, workers []string, pictures *
 		Store: a.store, Engine: a.engine, Pool: a.pool, Pictures: pictures, Sources: opener, Packets: a.Packets, Runner: a.runner,
 		Reader: o.Reader, Reading: a.Reading, Log: o.Log, Planned: tell("plan"),
 		Changed: func(e export.Export) { a.events.send(Event{Kind: "export", Packet: e.Packet, Export: &e}) },
+	})
+	o.HandIn.KeyFile = cmp.Or(o.HandIn.KeyFile, filepath.Join(o.Folder, "passwords.key"))
+	a.HandIn = handin.New(handin.Deps{
+		Store: a.store, Export: a.Export, Runner: a.runner, Log: o.Log, Settings: o.HandIn, Changed: tell("delivery"),
 	})
 	a.Receivers = receivers.New(receivers.Deps{Store: a.store, Packets: a.Packets, Checking: a.Checking, Reading: a.Reading, Export: a.Export})
 }

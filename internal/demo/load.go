@@ -25,6 +25,15 @@ import (
 // PacketName is the name of the demo packet.
 const PacketName = "Boathouse roof application"
 
+// FundName is the name of the demo's receiver.
+const FundName = "Tarn Valley Fund"
+
+// FundMB is the size of the largest file that the fund takes.
+const FundMB = 4
+
+// ClubAddress is where the demo's e-mails come from.
+const ClubAddress = "Larkmere Rowing Club <club@larkmere.example>"
+
 // Paper is a file as a member of the club would have it.
 type Paper struct {
 	Name string
@@ -108,8 +117,12 @@ func quotesScan() ([]byte, error) {
 	return out.Bytes(), err
 }
 
-// Load makes the demo packet, unless there are packets already.
-func Load(ctx context.Context, a *app.App) error {
+// Load makes the demo packet, unless there are packets already. The fund takes documents at the
+// address of its portal.
+func Load(ctx context.Context, a *app.App, portal string) error {
+	if _, err := keepFund(ctx, a, portal); err != nil {
+		return err
+	}
 	packets, err := a.Packets.List(ctx)
 	if err != nil || len(packets) > 0 {
 		return err
@@ -145,21 +158,36 @@ func fill(ctx context.Context, a *app.App, id string, papers []Paper) error {
 			return fmt.Errorf("%s was not added: %s", paper.Name, outcome.Sentence)
 		}
 	}
-	if err := keepFund(ctx, a); err != nil {
+	fund, err := keepFund(ctx, a, "")
+	if err != nil {
 		return err
 	}
-	return begin(ctx, a, id)
+	return begin(ctx, a, id, fund)
 }
 
-// keepFund has the fund be among the receivers that can be chosen.
-func keepFund(ctx context.Context, a *app.App) error {
+// keepFund has the fund be among the receivers that can be chosen, with the address of its portal where
+// there is one.
+func keepFund(ctx context.Context, a *app.App, portal string) (requirements.Receiver, error) {
 	fund := Fund(time.Now())
-	known, err := a.Receivers.List(ctx)
-	if err != nil || slices.ContainsFunc(known, func(k receivers.Known) bool { return k.Receiver.Name == fund.Name }) {
-		return err
+	if portal != "" {
+		fund.Delivery = &requirements.Delivery{By: requirements.ByPortal, Address: portal}
 	}
-	_, err = a.Receivers.Add(ctx, fund)
-	return err
+	all, err := a.Receivers.List(ctx)
+	if err != nil {
+		return fund, err
+	}
+	at := slices.IndexFunc(all, func(k receivers.Known) bool { return k.Receiver.Name == fund.Name })
+	if at < 0 {
+		_, err = a.Receivers.Add(ctx, fund)
+		return fund, err
+	}
+	known := all[at]
+	if portal == "" || known.Receiver.Delivery != nil && *known.Receiver.Delivery == *fund.Delivery {
+		return known.Receiver, nil
+	}
+	known.Receiver.Delivery = fund.Delivery
+	_, err = a.Receivers.Change(ctx, known.ID, known.Receiver)
+	return known.Receiver, err
 }
 
 // Fund is the receiver of the demo's packet, with what it asks for.
@@ -169,9 +197,9 @@ func Fund(now time.Time) requirements.Receiver {
 		last = last.AddDate(1, 0, 0)
 	}
 	return requirements.Receiver{
-		Name: "Tarn Valley Fund", Until: last.Format(time.DateOnly),
+		Name: FundName, Until: last.Format(time.DateOnly),
 		Rules: requirements.Rules{
-			FileBytes: 4_000_000, MostPages: 30, Files: requirements.OneFile, Sizes: []string{"A4"}, Upright: true, Searchable: true,
+			FileBytes: FundMB * 1_000_000, MostPages: 30, Files: requirements.OneFile, Sizes: []string{"A4"}, Upright: true, Searchable: true,
 			Password: requirements.NoPassword, NoAttachments: true,
 		},
 		Papers: []requirements.Paper{
@@ -183,10 +211,9 @@ func Fund(now time.Time) requirements.Receiver {
 
 // begin does the first steps of putting the packet in order, each a step that
 // can be undone.
-func begin(ctx context.Context, a *app.App, id string) error {
+func begin(ctx context.Context, a *app.App, id string, fund requirements.Receiver) error {
 	steps := []func(packets.Packet) []packet.Command{
 		func(packets.Packet) []packet.Command {
-			fund := Fund(time.Now())
 			return []packet.Command{packet.SetReceiver{Receiver: &fund}}
 		},
 		func(p packets.Packet) []packet.Command { // the first quote gets its name

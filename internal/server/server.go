@@ -52,6 +52,7 @@ func describe(router chi.Router, a *app.App, version string) *huma.OpenAPI {
 	h.registerPlans(api)
 	h.registerProofs(api)
 	h.registerReceivers(api)
+	h.registerHandIn(api)
 	h.registerEvents(api)
 	return api.OpenAPI()
 }

@@ -40,6 +40,11 @@ var rows = map[int64][]string{
 	5: {
 		`INSERT INTO sizings VALUES ('k1', '{"limit":4000000,"receiver":"Tarn Valley Fund"}')`,
 	},
+	12: {
+		`INSERT INTO deliveries (id, packet, export, name, blob, bytes, pages, delivery, state, created)
+		 VALUES ('d1', 'k1', 'e2', 'roof.pdf', '0c', 10, 1, '{"by":"download"}', 'done', '2026-01-03T10:00:00Z')`,
+		`INSERT INTO secrets VALUES ('https://files.example club', x'00')`,
+	},
 	7: {
 		`INSERT INTO measured (source, page, look, versions)
 		 VALUES ('f1', 1, 'y', '{"scope":1,"words":["roof","slate"],"versions":[{"bytes":7,"words":0.9}]}')`,

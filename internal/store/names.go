@@ -19,6 +19,7 @@ const (
 	JobOwnText      = "ownText"      // (source) reads the text that the pages of a PDF have
 	JobReadText     = "readText"     // (packet) recognises the text of its pages
 	JobCompareWords = "compareWords" // (export) compares the words of a finished document
+	JobHandIn       = "handIn"       // (delivery) hands a finished document in
 )
 
 // NewID makes an identifier that cannot be guessed. The prefix tells what it names.

@@ -99,7 +99,7 @@ func (s *Store) DeletePacket(ctx context.Context, id string) error {
 	err := s.inTransaction(ctx, func(tx *sql.Tx) error {
 		sums, err := queryAll(ctx, tx, scanString,
 			`SELECT blob FROM sources WHERE packet = ?1 UNION SELECT working FROM sources WHERE packet = ?1
-			 UNION SELECT blob FROM exports WHERE packet = ?1
+			 UNION SELECT blob FROM exports WHERE packet = ?1 UNION SELECT blob FROM deliveries WHERE packet = ?1
 			 UNION SELECT blob FROM batch_files WHERE batch IN (SELECT id FROM batches WHERE packet = ?1)`, id)
 		if err != nil {
 			return fmt.Errorf("list the packet's files: %w", err)

@@ -146,7 +146,8 @@ func (s *Store) OpenFile(sum string) (*os.File, error) {
 
 // owners counts the rows that own a file.
 const owners = `SELECT (SELECT count(*) FROM sources WHERE blob = ?1) + (SELECT count(*) FROM sources WHERE working = ?1)
-	+ (SELECT count(*) FROM exports WHERE blob = ?1) + (SELECT count(*) FROM batch_files WHERE blob = ?1)`
+	+ (SELECT count(*) FROM exports WHERE blob = ?1) + (SELECT count(*) FROM deliveries WHERE blob = ?1)
+	+ (SELECT count(*) FROM batch_files WHERE blob = ?1)`
 
 // collect removes a file that is not pinned and that no row owns. Whoever is about to
 // commit a row that owns it holds a pin, so that none can come in between.

@@ -141,6 +141,14 @@ func (s *Store) inTransaction(ctx context.Context, work func(*sql.Tx) error) err
 
 func now() string { return time.Now().UTC().Format(time.RFC3339Nano) }
 
+// formatTime writes a time as now does; nothing of none.
+func formatTime(t time.Time) string {
+	if t.IsZero() {
+		return ""
+	}
+	return t.UTC().Format(time.RFC3339Nano)
+}
+
 func parseTime(text string) time.Time {
 	t, _ := time.Parse(time.RFC3339Nano, text)
 	return t

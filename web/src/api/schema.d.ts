@@ -21,6 +21,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/deliveries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was handed in last, of each packet */
+        get: operations["last-deliveries"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/deliveries/{delivery}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Try again to hand a document in */
+        post: operations["hand-in-again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/deliveries/{delivery}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Stop handing a document in */
+        post: operations["cancel-delivery"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/deliveries/{delivery}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The file that was handed in */
+        get: operations["delivery-file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/events": {
         parameters: {
             query?: never;
@@ -83,6 +151,23 @@ export interface paths {
         put?: never;
         /** Stop an export */
         post: operations["cancel-export"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exports/{export}/deliveries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Hand a finished document in */
+        post: operations["hand-in"];
         delete?: never;
         options?: never;
         head?: never;
@@ -307,6 +392,23 @@ export interface paths {
         put?: never;
         /** Make a packet that is as this one stands, without its history */
         post: operations["copy-packet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packets/{id}/deliveries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was handed in of a packet, the newest first */
+        get: operations["list-deliveries"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1001,6 +1103,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/ways-to-hand-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Which ways of handing in the installation allows */
+        get: operations["ways-to-hand-in"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1329,6 +1448,18 @@ export interface components {
             /** @description In place of pages: a selection in words, such as 2-9, odd. */
             range?: string;
         };
+        Delivery: {
+            /** @description The name of a folder that the installation allows; the address of a WebDAV folder or of a portal; e-mail addresses, with commas between them. */
+            address?: string;
+            /** @enum {string} */
+            by: "download" | "folder" | "webdav" | "mail" | "portal";
+            /** @description Of the e-mail, with fields in braces as in file names. */
+            subject?: string;
+            /** @description Of the e-mail, with fields in braces as in file names. */
+            text?: string;
+            /** @description The name to sign in with, for WebDAV and portals. */
+            user?: string;
+        };
         /** @description Each page begins a part; titles name these. */
         DivideCommand: {
             /**
@@ -1492,7 +1623,7 @@ export interface components {
             change?: components["schemas"]["Change"];
             export?: components["schemas"]["Export"];
             /** @enum {string} */
-            kind: "packet" | "sources" | "findings" | "reviewed" | "export" | "batch" | "plan" | "text" | "deleted";
+            kind: "packet" | "sources" | "findings" | "reviewed" | "export" | "batch" | "plan" | "text" | "delivery" | "deleted";
             packet: string;
             pages?: string[] | null;
             reviewed?: boolean;
@@ -1720,6 +1851,46 @@ export interface components {
             after: number;
             /** Format: int64 */
             missing: number;
+        };
+        HandInAgainRequestBody: {
+            /** @description The password is kept, sealed, for the next time. */
+            keep?: boolean;
+            /** @description To sign in with; without it, the one that is kept for the place. */
+            password?: string;
+        };
+        HandedIn: {
+            /** @description What the receiver answered. */
+            answer?: string;
+            /** Format: int64 */
+            bytes: number;
+            /** Format: date-time */
+            created: string;
+            delivery: components["schemas"]["Delivery"];
+            /** Format: date-time */
+            ended?: string;
+            export: string;
+            id: string;
+            /** @description The file's name. */
+            name: string;
+            packet: string;
+            /** Format: int64 */
+            pages: number;
+            problem?: string;
+            /** @description Whom it was for. */
+            receiver?: string;
+            /**
+             * Format: int64
+             * @description Bytes.
+             */
+            sent: number;
+            sha256: string;
+            /** @description What changed in the packet since the document was made; missing where nothing did. */
+            since?: components["schemas"]["Since"];
+            /**
+             * @description Unclear: it may have arrived, or not.
+             * @enum {string}
+             */
+            state: "waiting" | "running" | "done" | "unclear" | "failed" | "cancelled";
         };
         Help: {
             /**
@@ -2109,6 +2280,15 @@ export interface components {
              * @description Counted from 1.
              */
             page: number;
+        };
+        Order: {
+            /** @description Of a document that somebody took there: what the receiver answered. */
+            answer?: string;
+            delivery: components["schemas"]["Delivery"];
+            /** @description The password is kept, sealed, for the next time. */
+            keep?: boolean;
+            /** @description To sign in with; without it, the one that is kept for the place. */
+            password?: string;
         };
         Outcome: {
             /** @description They may have been taken by a camera. */
@@ -2715,6 +2895,7 @@ export interface components {
             text?: components["schemas"]["TextLayer"];
         };
         Receiver: {
+            delivery?: components["schemas"]["Delivery"];
             name: string;
             /** @description What is asked for, in the order in which it is wanted. */
             papers?: components["schemas"]["Paper"][] | null;
@@ -3099,6 +3280,21 @@ export interface components {
             /** @description Ids of parts whose sheet was removed, separated by commas. */
             without: string;
         };
+        Since: {
+            /** @description Something else is added to the document. */
+            finish?: boolean;
+            /**
+             * Format: int64
+             * @description Pages of the document that the packet has no longer.
+             */
+            gone?: number;
+            /** @description Pages follow each other otherwise. */
+            order?: boolean;
+            /** @description That are not as they were, or are new. */
+            pages: string[];
+            /** @description Parts have other titles, or other pages. */
+            titles?: boolean;
+        };
         Size: {
             /** Format: double */
             height: number;
@@ -3389,6 +3585,12 @@ export interface components {
             /** @description It may have fields. */
             text: string;
         };
+        Ways: {
+            /** @description Names of the folders that documents may go to. */
+            folders: string[];
+            /** @description The address that e-mails come from; none where no mail server is set up. */
+            mail?: string;
+        };
         WordCorrection: {
             /**
              * Format: int64
@@ -3431,6 +3633,135 @@ export interface operations {
                 };
                 content: {
                     "image/jpeg": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "last-deliveries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandedIn"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "hand-in-again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The delivery's id. */
+                delivery: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandInAgainRequestBody"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandedIn"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "cancel-delivery": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The delivery's id. */
+                delivery: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandedIn"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "delivery-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The delivery's id. */
+                delivery: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A PDF, a picture, or a zip of several */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
                 };
             };
             /** @description Error */
@@ -3585,6 +3916,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Export"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "hand-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The export's id. */
+                export: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Order"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandedIn"];
                 };
             };
             /** @description Error */
@@ -4183,6 +4550,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Packet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-deliveries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The packet's id. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandedIn"][];
                 };
             };
             /** @description Error */
@@ -5956,6 +6355,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Papers"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "ways-to-hand-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ways"];
                 };
             };
             /** @description Error */

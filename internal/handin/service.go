@@ -1,0 +1,464 @@
+package handin
+
+import (
+	"cmp"
+	"context"
+	"crypto/x509"
+	"errors"
+	"fmt"
+	"log/slog"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"dorbin/core/packet"
+	"dorbin/core/problem"
+	"dorbin/core/requirements"
+	"dorbin/internal/export"
+	"dorbin/internal/jobs"
+	"dorbin/internal/store"
+)
+
+// Settings are what the installation allows.
+type Settings struct {
+	Folders []Folder
+	Mail    MailServer
+	// Trusted are the authorities whose certificates are valid; nil are those of the system.
+	Trusted *x509.CertPool
+	KeyFile string // holds the key that passwords are sealed with; it is made when it is missing
+}
+
+// Folder is a folder that documents may be handed in to.
+type Folder struct {
+	Name string // that users see
+	Path string
+}
+
+// Deps are what a Service works with.
+type Deps struct {
+	Store    *store.Store
+	Export   *export.Service
+	Runner   *jobs.Runner
+	Log      *slog.Logger
+	Settings Settings
+	Changed  func(packetID string) // of a delivery
+}
+
+// Service hands documents in. It is safe for concurrent use.
+type Service struct {
+	store    *store.Store
+	export   *export.Service
+	runner   *jobs.Runner
+	log      *slog.Logger
+	settings Settings
+	changed  func(packetID string)
+	secrets  secrets
+	channels map[requirements.Channel]channel
+	pause    time.Duration // before a broken line is tried again
+}
+
+// New returns a service.
+func New(d Deps) *Service {
+	web := newWeb(d.Settings.Trusted)
+	s := &Service{
+		store: d.Store, export: d.Export, runner: d.Runner, log: d.Log, settings: d.Settings, changed: d.Changed,
+		secrets: secrets{store: d.Store, keyFile: d.Settings.KeyFile, once: map[string]string{}},
+		channels: map[requirements.Channel]channel{
+			requirements.ByFolder: folders(d.Settings.Folders),
+			requirements.ByWebDAV: webDAV{web},
+			requirements.ByPortal: portal{web},
+			requirements.ByMail:   mailer{d.Settings.Mail, d.Settings.Trusted},
+		},
+		pause: 2 * time.Second,
+	}
+	d.Runner.Handle(jobs.Kind{Name: store.JobHandIn, Do: s.handIn, GiveUp: s.giveUp})
+	return s
+}
+
+// Ways are the ways of handing in that the installation allows.
+type Ways struct {
+	Folders []string `json:"folders" nullable:"false" doc:"Names of the folders that documents may go to."`
+	Mail    string   `json:"mail,omitempty" doc:"The address that e-mails come from; none where no mail server is set up."`
+}
+
+// Ways tells which ways of handing in the installation allows.
+func (s *Service) Ways() Ways {
+	ways := Ways{Folders: []string{}}
+	for _, folder := range s.settings.Folders {
+		ways.Folders = append(ways.Folders, folder.Name)
+	}
+	if s.settings.Mail.Address != "" {
+		ways.Mail = s.settings.Mail.From
+	}
+	return ways
+}
+
+// Order says how a document is to be handed in.
+type Order struct {
+	Delivery requirements.Delivery `json:"delivery"`
+	Password string                `json:"password,omitempty" maxLength:"500" doc:"To sign in with; without it, the one that is kept for the place."`
+	Keep     bool                  `json:"keep,omitempty" doc:"The password is kept, sealed, for the next time."`
+	Answer   string                `json:"answer,omitempty" maxLength:"200" doc:"Of a document that somebody took there: what the receiver answered."`
+}
+
+// HandedIn is a document that was handed in, or is on its way.
+type HandedIn struct {
+	ID       string                `json:"id"`
+	Packet   string                `json:"packet"`
+	Export   string                `json:"export"`
+	Name     string                `json:"name" doc:"The file's name."`
+	Bytes    int64                 `json:"bytes"`
+	SHA256   string                `json:"sha256"`
+	Pages    int                   `json:"pages"`
+	Delivery requirements.Delivery `json:"delivery"`
+	Receiver string                `json:"receiver,omitempty" doc:"Whom it was for."`
+	State    store.DeliveryState   `json:"state" enum:"waiting,running,done,unclear,failed,cancelled" doc:"Unclear: it may have arrived, or not."`
+	Sent     int64                 `json:"sent" doc:"Bytes."`
+	Problem  string                `json:"problem,omitempty"`
+	Answer   string                `json:"answer,omitempty" doc:"What the receiver answered."`
+	Created  time.Time             `json:"created"`
+	Ended    *time.Time            `json:"ended,omitempty"`
+	Since    *Since                `json:"since,omitempty" doc:"What changed in the packet since the document was made; missing where nothing did."`
+}
+
+// Since is what changed in a packet since a document was made of it.
+type Since struct {
+	Pages  []packet.PageID `json:"pages" nullable:"false" doc:"That are not as they were, or are new."`
+	Gone   int             `json:"gone,omitempty" doc:"Pages of the document that the packet has no longer."`
+	Order  bool            `json:"order,omitempty" doc:"Pages follow each other otherwise."`
+	Titles bool            `json:"titles,omitempty" doc:"Parts have other titles, or other pages."`
+	Finish bool            `json:"finish,omitempty" doc:"Something else is added to the document."`
+}
+
+// Start hands a finished document in. What was carried there by hand is noted alone.
+func (s *Service) Start(ctx context.Context, exportID string, order Order) (HandedIn, error) {
+	delivery := order.Delivery.Tidy()
+	if err := delivery.Check(); err != nil {
+		return HandedIn{}, err
+	}
+	e, err := s.export.Get(ctx, exportID)
+	if err != nil {
+		return HandedIn{}, err
+	}
+	if e.State != store.ExportDone || e.Receipt == nil {
+		return HandedIn{}, problem.New(problem.Invalid, "the document is not finished")
+	}
+	if err := s.check(delivery, e); err != nil {
+		return HandedIn{}, err
+	}
+	d := store.Delivery{
+		ID: store.NewID("d"), Packet: e.Packet, Export: e.ID, Name: e.Name, Blob: e.Receipt.SHA256, Bytes: e.Receipt.Bytes, Pages: e.Receipt.Pages,
+		Delivery: delivery, State: store.DeliveryWaiting,
+	}
+	if delivery.By == requirements.ByDownload {
+		d.State, d.Answer, d.Sent, d.Ended = store.DeliveryDone, strings.TrimSpace(order.Answer), d.Bytes, time.Now()
+		if err := s.store.AddDelivery(ctx, d); err != nil {
+			return HandedIn{}, err
+		}
+		s.changed(d.Packet)
+		return s.Get(ctx, d.ID)
+	}
+	if err := s.secrets.take(ctx, d.ID, placeOf(delivery), order); err != nil {
+		return HandedIn{}, err
+	}
+	if err := s.store.AddDelivery(ctx, d, jobs.Job{Kind: store.JobHandIn, Key: d.ID}); err != nil {
+		return HandedIn{}, err
+	}
+	s.runner.Wake(store.JobHandIn)
+	s.changed(d.Packet)
+	return s.Get(ctx, d.ID)
+}
+
+// check tells what the installation does not allow of a delivery.
+func (s *Service) check(d requirements.Delivery, e export.Export) error {
+	switch d.By {
+	case requirements.ByFolder:
+		_, err := folders(s.settings.Folders).named(d.Address)
+		return err
+	case requirements.ByMail:
+		if s.settings.Mail.Address == "" {
+			return problem.New(problem.Invalid, "no mail server is set up here: whoever runs this installation names one with --mail-server")
+		}
+		if size := messageBytes(e.Receipt.Bytes); size > mostMessageBytes {
+			return problem.New(problem.Invalid, "the document is too large for an e-mail: it would have %d MB", size/1_000_000)
+		}
+	}
+	return nil
+}
+
+// Again tries to hand in once more what did not arrive.
+func (s *Service) Again(ctx context.Context, id string, order Order) (HandedIn, error) {
+	d, err := s.store.Delivery(ctx, id)
+	if err != nil {
+		return HandedIn{}, err
+	}
+	switch d.State {
+	case store.DeliveryFailed, store.DeliveryCancelled, store.DeliveryUnclear:
+	default:
+		return HandedIn{}, problem.New(problem.Invalid, "the document has arrived, or is on its way")
+	}
+	if err := s.secrets.take(ctx, d.ID, placeOf(d.Delivery), order); err != nil {
+		return HandedIn{}, err
+	}
+	if d.State == store.DeliveryUnclear && d.Delivery.By == requirements.ByMail {
+		d.Stage = "" // whoever asks for it knows that it may come twice
+	}
+	d.State, d.Problem, d.Sent, d.Ended = store.DeliveryWaiting, "", 0, time.Time{}
+	if err := s.store.UpdateDelivery(ctx, d, jobs.Job{Kind: store.JobHandIn, Key: d.ID}); err != nil {
+		return HandedIn{}, err
+	}
+	s.runner.Wake(store.JobHandIn)
+	s.changed(d.Packet)
+	return s.Get(ctx, d.ID)
+}
+
+// Cancel stops a delivery that is under way.
+func (s *Service) Cancel(ctx context.Context, id string) (HandedIn, error) {
+	d, err := s.store.Delivery(ctx, id)
+	if err != nil {
+		return HandedIn{}, err
+	}
+	waited, err := s.runner.Cancel(ctx, jobs.Job{Kind: store.JobHandIn, Key: id})
+	if err != nil {
+		return HandedIn{}, err
+	}
+	if waited { // nobody else will say that it is cancelled
+		if err := s.end(ctx, d, store.DeliveryCancelled, "", ""); err != nil {
+			return HandedIn{}, err
+		}
+	}
+	return s.Get(ctx, id)
+}
+
+// Get shows a delivery.
+func (s *Service) Get(ctx context.Context, id string) (HandedIn, error) {
+	d, err := s.store.Delivery(ctx, id)
+	if err != nil {
+		return HandedIn{}, err
+	}
+	return s.view(ctx, d)
+}
+
+// List lists a packet's deliveries, the newest first.
+func (s *Service) List(ctx context.Context, packetID string) ([]HandedIn, error) {
+	if _, err := s.store.Packet(ctx, packetID); err != nil {
+		return nil, err
+	}
+	all, err := s.store.Deliveries(ctx, packetID)
+	if err != nil {
+		return nil, err
+	}
+	return s.viewAll(ctx, all)
+}
+
+// Last lists of each packet that was handed in the last document that arrived.
+func (s *Service) Last(ctx context.Context) ([]HandedIn, error) {
+	all, err := s.store.LastDeliveries(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return s.viewAll(ctx, all)
+}
+
+// viewAll leaves out those whose packet is deleted meanwhile.
+func (s *Service) viewAll(ctx context.Context, all []store.Delivery) ([]HandedIn, error) {
+	views := []HandedIn{}
+	for _, d := range all {
+		view, err := s.view(ctx, d)
+		if errors.Is(err, store.ErrNotFound) {
+			continue
+		}
+		if err != nil {
+			return nil, err
+		}
+		views = append(views, view)
+	}
+	return views, nil
+}
+
+// File gives the path of what was handed in, and its name.
+func (s *Service) File(ctx context.Context, id string) (path, name string, err error) {
+	d, err := s.store.Delivery(ctx, id)
+	if err != nil {
+		return "", "", err
+	}
+	return s.store.FilePath(d.Blob), d.Name, nil
+}
+
+func (s *Service) view(ctx context.Context, d store.Delivery) (HandedIn, error) {
+	v := HandedIn{
+		ID: d.ID, Packet: d.Packet, Export: d.Export, Name: d.Name, Bytes: d.Bytes, SHA256: d.Blob, Pages: d.Pages, Delivery: d.Delivery,
+		State: d.State, Sent: d.Sent, Problem: d.Problem, Answer: d.Answer, Created: d.Created,
+	}
+	if !d.Ended.IsZero() {
+		v.Ended = &d.Ended
+	}
+	snapshot, err := s.export.Snapshot(ctx, d.Export)
+	if err != nil {
+		return v, err
+	}
+	v.Receiver = snapshot.Packet.ReceiverName()
+	if d.State != store.DeliveryDone {
+		return v, nil
+	}
+	p, err := s.store.Packet(ctx, d.Packet)
+	if err != nil {
+		return v, err
+	}
+	if c := p.State.Since(snapshot.Packet, snapshot.IsSelection); c.Any() {
+		v.Since = &Since{append([]packet.PageID{}, c.Pages...), c.Gone, c.Order, c.Titles, c.Finish}
+	}
+	return v, nil
+}
+
+// mostTries is how often a document is sent whose line breaks.
+const mostTries = 3
+
+// handIn brings a document to its receiver. When the program stops meanwhile, it goes on at the next
+// start.
+func (s *Service) handIn(ctx context.Context, task *jobs.Task) error {
+	d, err := s.store.Delivery(ctx, task.Key)
+	if err != nil {
+		return store.UnlessGone(err)
+	}
+	d.State, d.Sent = store.DeliveryRunning, 0
+	if err := s.record(ctx, d); err != nil {
+		return store.UnlessGone(err)
+	}
+	answer, err := s.trySeveralTimes(ctx, &d)
+	keep := context.WithoutCancel(ctx)
+	var broken *brokenError
+	switch {
+	case ctx.Err() != nil && !jobs.IsCancelled(ctx):
+		return ctx.Err()
+	case err == nil:
+		s.log.Info("document handed in", "delivery", d.ID, "packet", d.Packet, "by", d.Delivery.By, "bytes", d.Bytes)
+		d.Sent = d.Bytes
+		return store.UnlessGone(s.end(keep, d, store.DeliveryDone, "", answer))
+	case errors.As(err, &broken) && broken.mayHaveArrived:
+		return store.UnlessGone(s.end(keep, d, store.DeliveryUnclear, broken.sentence, ""))
+	case ctx.Err() != nil:
+		return store.UnlessGone(s.end(keep, d, store.DeliveryCancelled, "", ""))
+	}
+	s.log.Warn("document not handed in", "delivery", d.ID, "packet", d.Packet, "by", d.Delivery.By, "error", err)
+	return store.UnlessGone(s.end(keep, d, store.DeliveryFailed, sentence(d.ID, err), ""))
+}
+
+// trySeveralTimes sends a document, again if the line breaks.
+func (s *Service) trySeveralTimes(ctx context.Context, d *store.Delivery) (answer string, err error) {
+	for try := 1; ; try++ {
+		answer, err = s.send(ctx, d)
+		var broken *brokenError
+		if !errors.As(err, &broken) || broken.mayHaveArrived || try == mostTries || ctx.Err() != nil {
+			return answer, err
+		}
+		d.Problem, d.Sent = broken.sentence+" It is tried again.", 0
+		if err := s.record(ctx, *d); err != nil {
+			return "", err
+		}
+		if err := jobs.Sleep(ctx, time.Duration(try)*s.pause); err != nil {
+			return "", err
+		}
+	}
+}
+
+func (s *Service) send(ctx context.Context, d *store.Delivery) (answer string, err error) {
+	document, err := s.documentOf(ctx, *d)
+	if err != nil {
+		return "", err
+	}
+	password, err := s.secrets.of(ctx, d.ID, placeOf(d.Delivery))
+	if err != nil {
+		return "", err
+	}
+	return s.channels[d.Delivery.By].send(ctx, &sending{
+		document: document, delivery: d.Delivery, password: password, stage: d.Stage,
+		note: func(stage string) error {
+			d.Stage = stage
+			return s.record(ctx, *d)
+		},
+		sent: s.progress(ctx, d),
+	})
+}
+
+// documentOf is what a delivery brings, with what is said about it.
+func (s *Service) documentOf(ctx context.Context, d store.Delivery) (document, error) {
+	snapshot, err := s.export.Snapshot(ctx, d.Export)
+	if err != nil {
+		return document{}, err
+	}
+	p := snapshot.Packet
+	extra := strings.NewReplacer("{pages}", strconv.Itoa(d.Pages), "{file}", d.Name)
+	return document{
+		id: d.ID, path: s.store.FilePath(d.Blob), name: d.Name, contentType: cmp.Or(export.ContentType(d.Name), "application/octet-stream"),
+		bytes: d.Bytes, sha256: d.Blob, pages: d.Pages, reference: p.Finish.Properties.Reference, title: p.Name,
+		fill: func(text string) string { return p.Finish.Fill(extra.Replace(text), snapshot.Facts) },
+	}, nil
+}
+
+// tellEvery is how often it is told how much was sent.
+const tellEvery = 400 * time.Millisecond
+
+// progress keeps how much was sent, and tells it now and then.
+func (s *Service) progress(ctx context.Context, d *store.Delivery) func(n int64) {
+	last := time.Now()
+	return func(n int64) {
+		d.Sent = min(n, d.Bytes)
+		if time.Since(last) < tellEvery {
+			return
+		}
+		last = time.Now()
+		if err := s.record(ctx, *d); err != nil && ctx.Err() == nil {
+			s.log.Warn("progress not kept", "delivery", d.ID, "error", err)
+		}
+	}
+}
+
+func (s *Service) giveUp(ctx context.Context, failed jobs.Taken, cause error) error {
+	d, err := s.store.Delivery(ctx, failed.Key)
+	if err != nil {
+		return store.UnlessGone(err)
+	}
+	if d.Stage != "" && d.Delivery.By == requirements.ByMail {
+		return s.end(ctx, d, store.DeliveryUnclear, unclearMail, "")
+	}
+	return s.end(ctx, d, store.DeliveryFailed, sentence(d.ID, cause), "")
+}
+
+// end records how a delivery has ended.
+func (s *Service) end(ctx context.Context, d store.Delivery, state store.DeliveryState, problem, answer string) error {
+	s.secrets.forget(d.ID)
+	d.State, d.Problem, d.Answer, d.Ended = state, problem, answer, time.Now()
+	return s.record(ctx, d)
+}
+
+func (s *Service) record(ctx context.Context, d store.Delivery) error {
+	if err := s.store.UpdateDelivery(ctx, d); err != nil {
+		return err
+	}
+	s.changed(d.Packet)
+	return nil
+}
+
+// sentence says why a document was not handed in, as its user reads it.
+func sentence(id string, err error) string {
+	var told *problem.Error
+	var broken *brokenError
+	switch {
+	case errors.As(err, &told):
+		return told.Sentence
+	case errors.As(err, &broken):
+		return broken.sentence
+	}
+	return fmt.Sprintf("The document could not be handed in. The log tells more under the number %s.", id)
+}
+
+// named gives the folder of this name.
+func (f folders) named(name string) (Folder, error) {
+	at := slices.IndexFunc(f, func(folder Folder) bool { return folder.Name == name })
+	if at < 0 {
+		return Folder{}, problem.New(problem.Invalid, "there is no folder %s that documents may go to: whoever runs this installation allows one with --folders", name)
+	}
+	return f[at], nil
+}
