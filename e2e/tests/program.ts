@@ -12,6 +12,8 @@ export class Program {
   url = '';
   /** The demo's simulated scanner. */
   scannerUrl = '';
+  /** The demo's simulated receiver. */
+  receiverUrl = '';
   private process?: ChildProcess;
 
   /** Reads the text in pictures only where a test is about that: it takes long. */
@@ -24,11 +26,13 @@ export class Program {
     const listen = this.url ? new URL(this.url).host : '127.0.0.1:0';
     const tesseract = this.reads ? 'tesseract' : 'none';
     const args = [command, '--data', this.data, '--listen', listen, '--tesseract', tesseract];
+    if (command === 'demo') args.push('--portal-listen', '127.0.0.1:0');
     const process = spawn('../bin/dorbin', args, { stdio: ['ignore', 'pipe', 'ignore'] });
     this.process = process;
     for await (const line of createInterface({ input: process.stdout })) {
       const address = /http:\/\/\S+?(?=\/?$)/.exec(line)?.[0];
       if (address && line.includes('scanner')) this.scannerUrl = address;
+      else if (address && line.includes('receiver')) this.receiverUrl = address;
       else if (address) {
         this.url = address;
         return;
@@ -252,8 +256,9 @@ export async function madeFile(page: Page): Promise<string> {
   );
   await page.getByRole('button', { name: 'Export PDF' }).click();
   const { id } = (await (await begun).json()) as { id: string };
-  const download = page.waitForEvent('download');
-  await page.locator(`a[href="/api/exports/${id}/file"]`).click();
+  const timeout = 240_000; // pages may have to be measured first
+  const download = page.waitForEvent('download', { timeout });
+  await page.locator(`a[href="/api/exports/${id}/file"]`).click({ timeout });
   return (await download).path();
 }
 

@@ -64,6 +64,10 @@ export type RuleState = Schemas['RuleState'];
 export type PaperState = Schemas['PaperState'];
 export type Settlement = Schemas['Settlement'];
 export type Verdict = Schemas['Verdict'];
+export type Delivery = Schemas['Delivery'];
+export type HandedIn = Schemas['HandedIn'];
+export type HandInOrder = Schemas['Order'];
+export type WaysToHandIn = Schemas['Ways'];
 type Problem = Schemas['ErrorModel'];
 
 export const api = createClient<paths>({ baseUrl: '/' });

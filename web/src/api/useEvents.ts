@@ -23,6 +23,11 @@ export function useEvents() {
 }
 
 function take(cache: QueryClient, event: ChangeEvent) {
+  if (event.kind === 'delivery' || event.kind === 'packet' || event.kind === 'deleted') {
+    void cache.invalidateQueries({ queryKey: keys.deliveries(event.packet) });
+    void cache.invalidateQueries({ queryKey: keys.lastDeliveries });
+    if (event.kind === 'delivery') return;
+  }
   void cache.invalidateQueries({ queryKey: keys.packets });
   void cache.invalidateQueries({ queryKey: keys.requirements(event.packet) });
   if (event.kind === 'reviewed') {

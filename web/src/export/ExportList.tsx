@@ -9,6 +9,8 @@ import classes from './ExportList.module.css';
 import { orderWords } from './order';
 import { print } from './print';
 import { Receipt } from './Receipt';
+import { Deliveries } from '../handin/Deliveries';
+import { HandInButton } from '../handin/HandInButton';
 import { t } from '../words';
 
 interface Props {
@@ -32,6 +34,7 @@ export function ExportList({ packet, exports }: Props) {
       <section className={classes.newest} data-state={newest.state} aria-live="polite">
         <Newest packet={packet} export={newest} />
       </section>
+      <Deliveries packet={packet.id} />
       {earlier.length > 0 && <Earlier packet={packet} exports={earlier} />}
     </>
   );
@@ -67,9 +70,10 @@ function Newest({ packet, export: e }: { packet: Packet; export: Export }) {
                   {t('export.print')}
                 </Button>
               )}
-              <Button variant="filled" component="a" href={exportFileUrl(e.id)} download={e.name}>
+              <Button component="a" href={exportFileUrl(e.id)} download={e.name}>
                 {t('export.download')}
               </Button>
+              <HandInButton packet={packet} made={e} />
             </div>
           </div>
           {e.receipt && <Receipt packet={packet} made={e.id} receipt={e.receipt} make={e.order.make} />}

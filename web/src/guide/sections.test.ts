@@ -19,6 +19,7 @@ describe('the guide', () => {
       'Add files',
       'Meet what the receiver asks for',
       'Protect it with a password',
+      'Hand it in',
     ]);
     expect(titles('juggle')).toEqual([]);
   });

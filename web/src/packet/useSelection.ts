@@ -18,13 +18,14 @@ function reduce(state: State, change: Change): State {
 /** The selections that were left behind when the user went to another view, by packet. */
 const left = new Map<string, State>();
 
-/** The selection of a packet that is opened at a page, or else as it was left, or at its first page. */
+/** The selection of a packet that is opened at a page, with several selected that have commas between them, or else as it was left, or at its first page. */
 function opened(packet: string, page: string | null, order: readonly string[]): State {
   const before = left.get(packet);
   const kept = before ? keepPresent(before.selection, order, before.order) : nothingSelected;
-  const isNamed = page !== null && order.includes(page);
-  const focus = isNamed ? page : kept.focus;
-  const selection = focus === kept.focus ? kept : { pages: new Set<string>(), focus, anchor: focus };
+  const named = (page ?? '').split(',').filter((id) => order.includes(id));
+  const focus = named[0] ?? kept.focus;
+  const pages = new Set(named.length > 1 ? named : []);
+  const selection = focus === kept.focus && pages.size === 0 ? kept : { pages, focus, anchor: focus };
   return { selection: keepPresent(selection, order, order), order };
 }
 

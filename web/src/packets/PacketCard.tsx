@@ -2,11 +2,12 @@ import { ActionIcon, Menu } from '@mantine/core';
 import { modals } from '@mantine/modals';
 import { IconDots } from '@tabler/icons-react';
 import { Link } from 'wouter';
-import { pictureUrl, type PacketCard as Card } from '../api/client';
+import { pictureUrl, type HandedIn, type PacketCard as Card } from '../api/client';
 import { useCopyPacket, useDeletePacket, useRenamePacket } from '../api/queries';
 import { ago, count, formatBytes } from '../shared/format';
 import { notify, notifyProblem } from '../shared/notify';
 import { Picture } from '../shared/Picture';
+import { changesOf, dayOf } from '../handin/deliveryWords';
 import { askForName } from './askForName';
 import { freeName } from './listing';
 import classes from './PacketCard.module.css';
@@ -18,10 +19,12 @@ interface Props {
   card: Card;
   /** The names of all packets. */
   names: readonly string[];
+  /** What was handed in last. */
+  handedIn?: HandedIn;
 }
 
 /** A packet on the home view. */
-export function PacketCard({ card, names }: Props) {
+export function PacketCard({ card, names, handedIn }: Props) {
   const remove = useDeletePacket();
   const rename = useRenamePacket();
   const copy = useCopyPacket();
@@ -71,6 +74,7 @@ export function PacketCard({ card, names }: Props) {
         {card.setAside > 0 && (
           <div className="soft small">{t('packets.setAside', { pages: count(card.setAside, 'page') })}</div>
         )}
+        {handedIn && <HandedInLine handedIn={handedIn} />}
         <div className={classes.changed}>{t('packets.changed', { ago: ago(card.changed) })}</div>
       </div>
       <Menu position="bottom-end" withinPortal>
@@ -91,6 +95,17 @@ export function PacketCard({ card, names }: Props) {
         </Menu.Dropdown>
       </Menu>
     </article>
+  );
+}
+
+/** That the packet was handed in, and what changed since. */
+function HandedInLine({ handedIn }: { handedIn: HandedIn }) {
+  const changes = changesOf(handedIn);
+  return (
+    <>
+      <div className={classes.handedIn}>{t('handin.handedInShort', { day: dayOf(handedIn) })}</div>
+      {changes && <div className={classes.since}>{t('handin.changedSinceShort', { changes })}</div>}
+    </>
   );
 }
 

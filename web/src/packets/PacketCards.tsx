@@ -2,6 +2,7 @@ import { SegmentedControl, TextInput } from '@mantine/core';
 import { useLocalStorage } from '@mantine/hooks';
 import { useState } from 'react';
 import type { PacketCard as Card } from '../api/client';
+import { useLastDeliveries } from '../api/deliveryQueries';
 import { t } from '../words';
 import { listed, type Order } from './listing';
 import { PacketCard } from './PacketCard';
@@ -16,6 +17,7 @@ const ORDERS: { value: Order; label: string }[] = [
 export function PacketCards({ cards }: { cards: readonly Card[] }) {
   const [search, setSearch] = useState('');
   const [order, setOrder] = useLocalStorage<Order>({ key: 'dorbin.packets.order', defaultValue: 'changed' });
+  const { data: deliveries } = useLastDeliveries();
   const names = cards.map((card) => card.name);
   const shown = listed(cards, search, order);
   return (
@@ -39,7 +41,12 @@ export function PacketCards({ cards }: { cards: readonly Card[] }) {
       </div>
       <div className={classes.cards}>
         {shown.map((card) => (
-          <PacketCard key={card.id} card={card} names={names} />
+          <PacketCard
+            key={card.id}
+            card={card}
+            names={names}
+            handedIn={deliveries?.find(({ packet }) => packet === card.id)}
+          />
         ))}
       </div>
       {shown.length === 0 && <p className="soft">{t('packets.noneFound', { search })}</p>}

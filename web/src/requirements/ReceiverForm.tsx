@@ -1,6 +1,7 @@
 import { Button, Group, Stack, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import type { Receiver, Rules } from '../api/client';
+import { DeliveryFields } from '../handin/DeliveryFields';
 import { t } from '../words';
 import { PaperFields } from './PaperFields';
 import classes from './ReceiverForm.module.css';
@@ -59,6 +60,13 @@ export function ReceiverForm({ receiver, isBusy, onSave, onBack }: Props) {
           <fieldset className={classes.group}>
             <legend>{t('requirements.papers')}</legend>
             <PaperFields papers={draft.papers ?? []} onChange={(papers) => change({ papers })} />
+          </fieldset>
+          <fieldset className={classes.group}>
+            <legend>{t('handin.handingIn')}</legend>
+            <DeliveryFields
+              delivery={draft.delivery ?? { by: 'download' }}
+              onChange={(delivery) => change({ delivery: delivery.by === 'download' ? undefined : delivery })}
+            />
           </fieldset>
         </div>
         <p className="soft small">{t('requirements.keptForOthers')}</p>

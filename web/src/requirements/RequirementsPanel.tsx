@@ -2,8 +2,11 @@ import { Button, CloseButton } from '@mantine/core';
 import { useEffect, useRef, useState } from 'react';
 import type { Packet, Requirements, RuleState, Settlement } from '../api/client';
 import { useRequirements } from '../api/requirementsQueries';
+import { useDeliveries } from '../api/deliveryQueries';
 import type { ActContext } from '../bench/acts/act';
 import { focusWall } from '../bench/wallFocus';
+import { ChangedSince } from '../handin/ChangedSince';
+import { dayOf } from '../handin/deliveryWords';
 import { t } from '../words';
 import { PapersList } from './PapersList';
 import classes from './RequirementsPanel.module.css';
@@ -55,6 +58,7 @@ export function RequirementsPanel({ packet, bench, onClose }: Props) {
         <CloseButton aria-label={t('requirements.close')} onClick={close} />
       </header>
       <div className={classes.content}>
+        <HandedInLast packet={packet.id} onShow={show} />
         {requirements && rules.length + requirements.papers.length === 0 && (
           <p className="soft">{t('requirements.asksForNothing')}</p>
         )}
@@ -74,6 +78,22 @@ export function RequirementsPanel({ packet, bench, onClose }: Props) {
       </div>
       {requirements && <SettleAll requirements={requirements} onSettle={settle} />}
     </section>
+  );
+}
+
+/** What was handed in last, and what changed since. */
+function HandedInLast({ packet, onShow }: { packet: string; onShow: (pages: string[]) => void }) {
+  const { data: deliveries } = useDeliveries(packet);
+  const last = deliveries?.find(({ state }) => state === 'done');
+  if (!last) return null;
+  return (
+    <div className={classes.handedIn}>
+      <p>
+        {t('handin.handedInOn', { day: dayOf(last) })}
+        {last.answer && ` · ${last.answer}`}
+      </p>
+      <ChangedSince delivery={last} onShow={onShow} />
+    </div>
   );
 }
 

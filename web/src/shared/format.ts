@@ -8,6 +8,7 @@ const integer = new Intl.NumberFormat(language);
 const oneDecimal = new Intl.NumberFormat(language, { minimumFractionDigits: 1, maximumFractionDigits: 1 });
 const list = new Intl.ListFormat(language, { type: 'conjunction' });
 const recently = new Intl.RelativeTimeFormat(language, { numeric: 'always' });
+const dateAndTime = new Intl.DateTimeFormat(language, { dateStyle: 'long', timeStyle: 'short' });
 const date = new Intl.DateTimeFormat(language, { day: 'numeric', month: 'long', year: 'numeric' });
 
 /** Bytes as people read them, in decimal units: "41 KB", "2.6 MB". */
@@ -74,6 +75,12 @@ export function ago(time: string, now = Date.now()): string {
   if (minutes < 24 * 60) return recently.format(-Math.floor(minutes / 60), 'hour');
   return date.format(new Date(time));
 }
+
+/** The day of a time: "3 March 2026". */
+export const dayInWords = (time: string): string => date.format(new Date(time));
+
+/** A time with its day: "3 March 2026 at 14:05". */
+export const timeInWords = (time: string): string => dateAndTime.format(new Date(time));
 
 /** The CSS variable of a source's origin colour, by its order of arrival from 1. */
 export function originColour(ordinal: number | undefined): string {

@@ -1,0 +1,96 @@
+import { Alert, Checkbox, Modal, PasswordInput, TextInput } from '@mantine/core';
+import { useState } from 'react';
+import { exportFileUrl, type Delivery, type Export, type Packet } from '../api/client';
+import { useHandIn, useWaysToHandIn } from '../api/deliveryQueries';
+import { DialogForm } from '../shared/DialogForm';
+import { download } from '../shared/download';
+import { t } from '../words';
+import { DeliveryFields } from './DeliveryFields';
+
+interface Props {
+  packet: Packet;
+  made: Export;
+  onClose: () => void;
+}
+
+/** Hands a finished document in, as its receiver wants it or otherwise. */
+export function HandInDialog({ packet, made, onClose }: Props) {
+  const handIn = useHandIn(packet.id);
+  const { data: ways } = useWaysToHandIn();
+  const [delivery, setDelivery] = useState<Delivery>(() => proposedFor(packet));
+  const [password, setPassword] = useState('');
+  const [keep, setKeep] = useState(true);
+  const [answer, setAnswer] = useState('');
+  const isTaken = delivery.by === 'download';
+  const isPossible =
+    isTaken ||
+    ((delivery.address ?? '').trim() !== '' && (delivery.by !== 'mail' || ways?.mail !== undefined));
+  const submit = () =>
+    handIn.mutate(
+      { made: made.id, order: { delivery, password: password || undefined, keep, answer } },
+      {
+        onSuccess: () => {
+          if (isTaken) download(exportFileUrl(made.id), made.name);
+          onClose();
+        },
+      },
+    );
+  return (
+    <Modal opened onClose={onClose} size={520} title={t('handin.handInName', { name: made.name })}>
+      <DialogForm
+        verb={isTaken ? t('handin.downloadAndNote') : t('handin.handIn')}
+        disabled={!isPossible || handIn.isPending}
+        onSubmit={submit}
+      >
+        <BrokenRules packet={packet} made={made} />
+        <DeliveryFields delivery={delivery} onChange={setDelivery} />
+        {isTaken && (
+          <TextInput
+            label={t('handin.theirAnswer')}
+            description={t('handin.theirAnswerHint')}
+            maxLength={200}
+            value={answer}
+            onChange={(event) => setAnswer(event.currentTarget.value)}
+          />
+        )}
+        {delivery.user && (
+          <>
+            <PasswordInput
+              label={t('handin.password')}
+              description={t('handin.passwordKept')}
+              autoComplete="off"
+              value={password}
+              onChange={(event) => setPassword(event.currentTarget.value)}
+            />
+            <Checkbox
+              label={t('handin.keepPassword')}
+              checked={keep}
+              onChange={(event) => setKeep(event.currentTarget.checked)}
+            />
+          </>
+        )}
+        {handIn.error && <Alert color="clay">{handIn.error.message}</Alert>}
+      </DialogForm>
+    </Modal>
+  );
+}
+
+/** What the receiver wants, with a subject for an e-mail. */
+function proposedFor({ receiver }: Packet): Delivery {
+  const delivery: Delivery = receiver?.delivery ?? { by: 'download' };
+  return delivery.by === 'mail' ? { subject: '{packet}', ...delivery } : delivery;
+}
+
+/** Says before that the receiver's rules are not all met. */
+function BrokenRules({ packet, made }: Omit<Props, 'onClose'>) {
+  const asked = made.receipt?.asked;
+  if (packet.receiver && !asked) return <p className="soft">{t('handin.rulesNotKnownYet')}</p>;
+  const broken = asked?.rules.filter(({ state }) => state === 'notMet') ?? [];
+  if (!asked || broken.length === 0) return null;
+  return (
+    <Alert color="amber">
+      {t('handin.rulesNotMet', { count: broken.length, receiver: asked.receiver })}{' '}
+      {broken.map(({ title }) => title).join(', ')}
+    </Alert>
+  );
+}
