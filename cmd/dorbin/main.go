@@ -116,6 +116,7 @@ type settings struct {
 	mailFrom      string
 	trust         string // a file of certificates
 	keyFile       string
+	keepDays      int
 	tesseract     string
 	languages     string
 	maxFileMB     int64
@@ -142,6 +143,7 @@ func readSettings(command string, args []string, stderr io.Writer) (settings, er
 	flags.StringVar(&s.mailFrom, "mail-from", "", "the address that e-mails come from")
 	flags.StringVar(&s.trust, "trust", "", "a file of certificates (PEM) that are trusted besides those of the system, where documents are handed in")
 	flags.StringVar(&s.keyFile, "key-file", "", "the file with the key that passwords for handing in are sealed with; in the data folder if it is not named")
+	flags.IntVar(&s.keepDays, "keep-days", 0, "how many days new packets are kept, if nothing else is said; 0 keeps them for good")
 	if s.demo {
 		flags.StringVar(&s.portalListen, "portal-listen", usualPortal, "the address of the simulated receiver; another port is taken if that one is")
 		flags.StringVar(&s.scannerListen, "scanner-listen", "127.0.0.1:0", "the address of the simulated scanner")
@@ -154,6 +156,9 @@ func readSettings(command string, args []string, stderr io.Writer) (settings, er
 	}
 	if flags.NArg() > 0 {
 		return s, fmt.Errorf("%q is one argument too many", flags.Arg(0))
+	}
+	if s.keepDays < 0 {
+		return s, errors.New("--keep-days is at least 0")
 	}
 	if s.maxFileMB <= 0 {
 		return s, errors.New("--max-file-mb is at least 1")
@@ -226,7 +231,7 @@ func serve(ctx context.Context, s settings, stdout io.Writer, log *slog.Logger) 
 	}
 	a, err := app.Open(ctx, app.Options{
 		Folder: s.data, Limits: limits, Reader: ocr.Reader{Program: s.tesseract}, Languages: languagesOf(s.languages), Log: log,
-		HandIn: allowed,
+		HandIn: allowed, KeepDays: s.keepDays,
 	})
 	if err != nil {
 		return fmt.Errorf("open data folder %s: %w", s.data, err)

@@ -17,6 +17,7 @@ import (
 	"dorbin/internal/handin"
 	"dorbin/internal/intake"
 	"dorbin/internal/jobs"
+	"dorbin/internal/keeping"
 	"dorbin/internal/ocr"
 	"dorbin/internal/packets"
 	"dorbin/internal/reading"
@@ -39,6 +40,7 @@ type App struct {
 	Scanning  *scanning.Service
 	Export    *export.Service
 	HandIn    *handin.Service
+	Keeping   *keeping.Service
 
 	store    *store.Store
 	pool     *worker.Pool
@@ -63,6 +65,8 @@ type Options struct {
 	// HandIn is what the installation allows for handing in. The key file is in the data folder when it
 	// is empty.
 	HandIn handin.Settings
+	// KeepDays is how many days new packets are kept, if nothing else is said; 0 is for good.
+	KeepDays int
 }
 
 // Open opens the data folder and takes up the jobs that were under way. It does not wait for
@@ -100,6 +104,7 @@ func Open(ctx context.Context, o Options) (_ *App, err error) {
 	}
 	pool.Start()
 	runner.Go(life, "sweep", a.sweep)
+	runner.Go(life, "keeping", a.deleteDue)
 	return a, nil
 }
 
@@ -128,7 +133,7 @@ func (a *App) wire(life context.Context, o Options, workers []string, pictures *
 		Office: officeOf(workers), Log: o.Log, Languages: o.Languages, Changed: tell("text"),
 	})
 	a.Packets = packets.New(packets.Deps{
-		Store: a.store, Checking: a.Checking, Pictures: pictures, Sources: opener, Runner: a.runner, Log: o.Log,
+		Store: a.store, Checking: a.Checking, Pictures: pictures, Sources: opener, Runner: a.runner, Log: o.Log, KeepDays: o.KeepDays,
 		Changed: func(c packets.Change) {
 			a.events.send(Event{Kind: "packet", Packet: c.ID, Change: &c})
 			if err := a.Reading.PagesCame(life, c.ID); err != nil && life.Err() == nil {
@@ -141,6 +146,7 @@ func (a *App) wire(life context.Context, o Options, workers []string, pictures *
 			a.events.send(Event{Kind: "deleted", Packet: id})
 		},
 	})
+	a.Keeping = keeping.New(keeping.Deps{Store: a.store, Packets: a.Packets, Log: o.Log})
 	a.Arrange = arrange.New(arrange.Deps{
 		Store: a.store, Engine: a.engine, Pictures: pictures, Sources: opener, Checking: a.Checking, Runner: a.runner,
 	})
@@ -193,12 +199,31 @@ const sweepEvery = 24 * time.Hour
 
 // sweep removes files that nobody owns: now, and once a day.
 func (a *App) sweep(ctx context.Context) {
-	ticker := time.NewTicker(sweepEvery)
-	defer ticker.Stop()
-	for ctx.Err() == nil {
+	every(ctx, sweepEvery, func() {
 		if err := a.store.Sweep(ctx); err != nil && ctx.Err() == nil {
 			a.log.Error("files not swept", "error", err)
 		}
+	})
+}
+
+// deleteDueEvery is how often packets are searched for that are kept no longer.
+const deleteDueEvery = time.Hour
+
+// deleteDue deletes packets that are kept no longer: now, and every hour.
+func (a *App) deleteDue(ctx context.Context) {
+	every(ctx, deleteDueEvery, func() {
+		if err := a.Keeping.DeleteDue(ctx, time.Now()); err != nil && ctx.Err() == nil {
+			a.log.Error("packets not deleted", "error", err)
+		}
+	})
+}
+
+// every does something now, and again and again until the context ends.
+func every(ctx context.Context, interval time.Duration, do func()) {
+	ticker := time.NewTicker(interval)
+	defer ticker.Stop()
+	for ctx.Err() == nil {
+		do()
 		select {
 		case <-ctx.Done():
 		case <-ticker.C:

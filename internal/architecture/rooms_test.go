@@ -91,6 +91,7 @@ var mayImport = map[string][]string{
 		"internal/assembly", "internal/finished", "internal/guard", "internal/intake/tiff", "internal/jobs", "internal/ocr", "internal/packets", "internal/reading", "internal/render",
 		"internal/sources", "internal/store", "internal/worker",
 	},
+	"internal/keeping":    {"core/problem", "core/requirements", "internal/packets", "internal/store"},
 	"internal/handin/sim": {},
 	"internal/handin":     {"core/packet", "core/problem", "core/requirements", "internal/export", "internal/jobs", "internal/store"},
 	"internal/receivers": {
@@ -99,12 +100,12 @@ var mayImport = map[string][]string{
 	},
 	"internal/app": {
 		"core/packet", "core/requirements",
-		"internal/arrange", "internal/assembly", "internal/checking", "internal/confine", "internal/export", "internal/finished", "internal/gather", "internal/handin", "internal/intake", "internal/jobs",
+		"internal/arrange", "internal/assembly", "internal/checking", "internal/confine", "internal/export", "internal/finished", "internal/gather", "internal/handin", "internal/intake", "internal/jobs", "internal/keeping",
 		"internal/ocr", "internal/office", "internal/packets", "internal/reading", "internal/receivers", "internal/render", "internal/render/pdfium", "internal/scanning", "internal/sources", "internal/store", "internal/worker",
 	},
 	"internal/server": {
 		"core/annotation", "core/typeface", "core/geometry", "core/packet", "core/problem", "core/requirements", "core/shrink",
-		"internal/app", "internal/arrange", "internal/checking", "internal/demo", "internal/export", "internal/gather", "internal/handin",
+		"internal/app", "internal/arrange", "internal/checking", "internal/demo", "internal/export", "internal/gather", "internal/handin", "internal/keeping",
 		"internal/packets", "internal/reading", "internal/receivers", "internal/scanning",
 	},
 	"internal/demo": {

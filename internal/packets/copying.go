@@ -38,6 +38,9 @@ func (s *Service) Copy(ctx context.Context, id, name string) (Packet, error) {
 	}
 	s.wakeSourceJobs()
 	s.log.Info("packet copied", "packet", id, "copy", c.ID)
+	if err := s.keepAsUsual(ctx, c.ID); err != nil {
+		return Packet{}, err
+	}
 	return s.Get(ctx, c.ID)
 }
 

@@ -43,6 +43,7 @@ type Deps struct {
 	Sources  *sources.Opener
 	Runner   *jobs.Runner
 	Log      *slog.Logger
+	KeepDays int // that new packets are kept, if nothing else is said; 0 is for good
 	// Changed is told what an act did to a packet.
 	Changed func(Change)
 	// Deleting is told that a packet is about to be deleted, Deleted that it was.
@@ -58,6 +59,7 @@ type Service struct {
 	sources  *sources.Opener
 	runner   *jobs.Runner
 	log      *slog.Logger
+	keepDays int
 	changed  func(Change)
 	deleting func(packetID string)
 	deleted  func(packetID string)
@@ -67,7 +69,7 @@ type Service struct {
 // New returns a service.
 func New(d Deps) *Service {
 	return &Service{
-		store: d.Store, checking: d.Checking, pictures: d.Pictures, sources: d.Sources, runner: d.Runner, log: d.Log,
+		store: d.Store, checking: d.Checking, pictures: d.Pictures, sources: d.Sources, runner: d.Runner, log: d.Log, keepDays: d.KeepDays,
 		changed: d.Changed, deleting: d.Deleting, deleted: d.Deleted,
 	}
 }
@@ -84,7 +86,18 @@ func (s *Service) Create(ctx context.Context, name string) (Packet, error) {
 		return Packet{}, err
 	}
 	s.log.Info("packet created", "packet", id)
+	if err := s.keepAsUsual(ctx, id); err != nil {
+		return Packet{}, err
+	}
 	return s.Get(ctx, id)
+}
+
+// keepAsUsual has a new packet be kept as long as the installation keeps packets.
+func (s *Service) keepAsUsual(ctx context.Context, id string) error {
+	if s.keepDays == 0 {
+		return nil
+	}
+	return s.store.SetKeeping(ctx, id, store.Keeping{Until: time.Now().AddDate(0, 0, s.keepDays).Format(time.DateOnly), Lines: true})
 }
 
 // Get shows one packet.

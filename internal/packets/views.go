@@ -101,6 +101,7 @@ type PacketCard struct {
 	Bytes     int64     `json:"bytes"`
 	FirstPage *Page     `json:"firstPage,omitempty"`
 	Changed   time.Time `json:"changed"`
+	KeptUntil string    `json:"keptUntil,omitempty" doc:"The last day that it is kept, as 2026-03-31; missing where it is kept for good."`
 }
 
 // viewer shows packets with what is known besides their state.
@@ -193,7 +194,7 @@ func viewSource(s store.Source, placed int) Source {
 func viewCard(p store.Packet, all []store.Source) PacketCard {
 	card := PacketCard{
 		ID: p.ID, Name: p.State.Name, Revision: p.Revision, PageCount: p.State.PageCount(),
-		PartCount: len(p.State.Parts), SetAside: len(p.State.SetAside), Changed: p.Changed,
+		PartCount: len(p.State.Parts), SetAside: len(p.State.SetAside), Changed: p.Changed, KeptUntil: p.Until,
 	}
 	v := newViewer(all, nil)
 	for i, page := range p.State.Pages() {

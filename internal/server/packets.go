@@ -76,11 +76,6 @@ func (h handlers) registerPackets(api huma.API) {
 		return answer(h.app.Packets.Get(ctx, in.ID))
 	})
 	huma.Register(api, huma.Operation{
-		OperationID: "delete-packet", Method: http.MethodDelete, Path: "/api/packets/{id}", Summary: "Delete a packet and all it holds",
-	}, func(ctx context.Context, in *PacketPath) (*struct{}, error) {
-		return nil, refusal(h.app.Packets.Delete(ctx, in.ID))
-	})
-	huma.Register(api, huma.Operation{
 		OperationID: "copy-packet", Method: http.MethodPost, Path: "/api/packets/{id}/copies",
 		Summary: "Make a packet that is as this one stands, without its history", DefaultStatus: http.StatusCreated,
 	}, func(ctx context.Context, in *copyPacketRequest) (*packetAnswer, error) {

@@ -53,6 +53,7 @@ func describe(router chi.Router, a *app.App, version string) *huma.OpenAPI {
 	h.registerProofs(api)
 	h.registerReceivers(api)
 	h.registerHandIn(api)
+	h.registerKeeping(api)
 	h.registerEvents(api)
 	return api.OpenAPI()
 }

@@ -40,6 +40,9 @@ var rows = map[int64][]string{
 	5: {
 		`INSERT INTO sizings VALUES ('k1', '{"limit":4000000,"receiver":"Tarn Valley Fund"}')`,
 	},
+	13: {
+		`INSERT INTO handed_in VALUES ('d0', 'Older', 'Tarn Valley Fund', 'older.pdf', 10, 1, '0e', '{"by":"download"}', '', '2026-01-03T10:00:00Z')`,
+	},
 	12: {
 		`INSERT INTO deliveries (id, packet, export, name, blob, bytes, pages, delivery, state, created)
 		 VALUES ('d1', 'k1', 'e2', 'roof.pdf', '0c', 10, 1, '{"by":"download"}', 'done', '2026-01-03T10:00:00Z')`,

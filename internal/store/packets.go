@@ -21,6 +21,7 @@ type Packet struct {
 	Created  time.Time
 	Changed  time.Time
 	Cursor   int // how many of its steps are done
+	Keeping
 }
 
 // Step is an entry of a packet's command log.
@@ -51,7 +52,7 @@ func createPacket(ctx context.Context, db querier, id string, state packet.Packe
 	return nil
 }
 
-const packetColumns = `id, revision, cursor, state, created, changed,
+const packetColumns = `id, revision, cursor, state, created, changed, keep_until, keep_lines,
 	coalesce((SELECT words FROM steps WHERE packet = id AND seq = cursor), ''),
 	coalesce((SELECT words FROM steps WHERE packet = id AND seq = cursor + 1), '')`
 
@@ -81,7 +82,7 @@ type scanner interface{ Scan(...any) error }
 func (s *Store) scanPacket(row scanner) (Packet, error) {
 	var p Packet
 	var state, created, changed string
-	if err := row.Scan(&p.ID, &p.Revision, &p.Cursor, &state, &created, &changed, &p.Undo, &p.Redo); err != nil {
+	if err := row.Scan(&p.ID, &p.Revision, &p.Cursor, &state, &created, &changed, &p.Until, &p.Lines, &p.Undo, &p.Redo); err != nil {
 		return p, fmt.Errorf("read packet: %w", notFound(err))
 	}
 	var err error
@@ -93,16 +94,17 @@ func (s *Store) scanPacket(row scanner) (Packet, error) {
 }
 
 // DeletePacket deletes a packet with its log, sources and exports, and the files that
-// nobody else owns. No byte of it stays on the disk.
+// nobody else owns. No byte of it stays on the disk, but for the lines of what was handed in that are
+// to stay.
 func (s *Store) DeletePacket(ctx context.Context, id string) error {
 	defer s.texts.wrote()
 	err := s.inTransaction(ctx, func(tx *sql.Tx) error {
-		sums, err := queryAll(ctx, tx, scanString,
-			`SELECT blob FROM sources WHERE packet = ?1 UNION SELECT working FROM sources WHERE packet = ?1
-			 UNION SELECT blob FROM exports WHERE packet = ?1 UNION SELECT blob FROM deliveries WHERE packet = ?1
-			 UNION SELECT blob FROM batch_files WHERE batch IN (SELECT id FROM batches WHERE packet = ?1)`, id)
+		sums, err := queryAll(ctx, tx, scanString, filesOfPacket, id)
 		if err != nil {
 			return fmt.Errorf("list the packet's files: %w", err)
+		}
+		if err := keepLines(ctx, tx, id); err != nil {
+			return err
 		}
 		result, err := tx.ExecContext(ctx, `DELETE FROM packets WHERE id = ?`, id)
 		if err != nil {

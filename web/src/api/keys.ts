@@ -22,6 +22,8 @@ export const keys = {
   receivers: ['receivers'] as const,
   deliveries: (packet: string) => ['deliveries', packet] as const,
   lastDeliveries: ['lastDeliveries'] as const,
+  keeping: (packet: string) => ['keeping', packet] as const,
+  deliveryLines: ['deliveryLines'] as const,
   waysToHandIn: ['waysToHandIn'] as const,
   batch: (packet: string) => ['batch', packet] as const,
   scanners: ['scanners'] as const,

@@ -67,7 +67,10 @@ export function useDeletePacket() {
   const cache = useQueryClient();
   return useMutation({
     mutationFn: (id: string) => data(api.DELETE('/api/packets/{id}', { params: { path: { id } } })),
-    onSettled: () => cache.invalidateQueries({ queryKey: keys.packets }),
+    onSettled: () => {
+      void cache.invalidateQueries({ queryKey: keys.deliveryLines });
+      return cache.invalidateQueries({ queryKey: keys.packets });
+    },
   });
 }
 

@@ -208,6 +208,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/handed-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was handed in of packets that are deleted */
+        get: operations["list-lines"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/handed-in/{line}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove a line of what was handed in */
+        delete: operations["forget-line"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/packets": {
         parameters: {
             query?: never;
@@ -564,6 +598,24 @@ export interface paths {
         put?: never;
         /** Go to a step, back or forth */
         post: operations["go-to-step"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packets/{id}/keeping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How long a packet is kept, and what belongs to it */
+        get: operations["keeping"];
+        /** Say how long a packet is kept */
+        put: operations["set-keeping"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1460,6 +1512,23 @@ export interface components {
             /** @description The name to sign in with, for WebDAV and portals. */
             user?: string;
         };
+        DeliveryLine: {
+            answer?: string;
+            /** Format: int64 */
+            bytes: number;
+            delivery: components["schemas"]["Delivery"];
+            /** Format: date-time */
+            ended: string;
+            id: string;
+            /** @description The file's name. */
+            name: string;
+            /** @description The name of the packet. */
+            packet: string;
+            /** Format: int64 */
+            pages: number;
+            receiver?: string;
+            sha256: string;
+        };
         /** @description Each page begins a part; titles name these. */
         DivideCommand: {
             /**
@@ -1930,6 +1999,35 @@ export interface components {
             number: number;
             page: string;
         };
+        Holdings: {
+            /**
+             * Format: int64
+             * @description Of its files; other packets may have some of them too.
+             */
+            bytes: number;
+            /** Format: int64 */
+            exports: number;
+            /**
+             * Format: int64
+             * @description Documents that were handed in.
+             */
+            handedIn: number;
+            /**
+             * Format: int64
+             * @description With those that were set aside.
+             */
+            pages: number;
+            /**
+             * Format: int64
+             * @description Files, scans and photographs that came in.
+             */
+            sources: number;
+            /**
+             * Format: int64
+             * @description Pages whose text is kept.
+             */
+            texts: number;
+        };
         Hunk: {
             /**
              * Format: int64
@@ -2012,6 +2110,20 @@ export interface components {
             pages?: string[] | null;
             /** @description In place of pages: a selection in words, such as 2-9, odd. */
             range?: string;
+        };
+        KeepOrder: {
+            /** @description Whether a line stays of what was handed in when it is deleted. */
+            lines: boolean;
+            /** @description The last day, as 2026-03-31; without it, for good. */
+            until?: string;
+        };
+        Keeping: {
+            /** @description What is deleted with it. */
+            holdings: components["schemas"]["Holdings"];
+            /** @description Whether a line stays of what was handed in when it is deleted. */
+            lines: boolean;
+            /** @description The last day that it is kept, as 2026-03-31; missing where it is kept for good. */
+            until?: string;
         };
         Known: {
             id: string;
@@ -2350,6 +2462,8 @@ export interface components {
             changed: string;
             firstPage?: components["schemas"]["Page"];
             id: string;
+            /** @description The last day that it is kept, as 2026-03-31; missing where it is kept for good. */
+            keptUntil?: string;
             name: string;
             /** Format: int64 */
             pageCount: number;
@@ -4034,6 +4148,65 @@ export interface operations {
             };
         };
     };
+    "list-lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveryLine"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "forget-line": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The line's id. */
+                line: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "list-packets": {
         parameters: {
             query?: never;
@@ -4140,12 +4313,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description No Content */
-            204: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["Holdings"];
+                };
             };
             /** @description Error */
             default: {
@@ -4999,6 +5174,74 @@ export interface operations {
                          */
                         type: string;
                     };
+                };
+            };
+        };
+    };
+    keeping: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The packet's id. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Keeping"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "set-keeping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The packet's id. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Keeping"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
                 };
             };
         };

@@ -40,6 +40,7 @@ import { SizeStrip } from './SizeStrip';
 import { FoldBar, type Side } from './FoldBar';
 import { dropWords, useDropOnWall } from './useDropOnWall';
 import { useOpened } from './useOpened';
+import { KeptUntilNotice } from '../keeping/KeptUntilNotice';
 import { t } from '../words';
 
 /** The workplace: everything about one packet on one screen. */
@@ -138,6 +139,7 @@ export function Bench({ packet }: { packet: Packet }) {
           <div>
             <FoldBar side={side} toCheck={found?.findings.length ?? 0} onSide={setSide} />
             <GettingReady />
+            <KeptUntilNotice packet={packet} />
             <Hints />
             {packet.parts.length > 0 && (
               <WallBar

@@ -1,13 +1,16 @@
 import { ActionIcon, Menu } from '@mantine/core';
-import { modals } from '@mantine/modals';
 import { IconDots } from '@tabler/icons-react';
+import { useState } from 'react';
 import { Link } from 'wouter';
 import { pictureUrl, type HandedIn, type PacketCard as Card } from '../api/client';
-import { useCopyPacket, useDeletePacket, useRenamePacket } from '../api/queries';
+import { useCopyPacket, useRenamePacket } from '../api/queries';
 import { ago, count, formatBytes } from '../shared/format';
 import { notify, notifyProblem } from '../shared/notify';
 import { Picture } from '../shared/Picture';
 import { changesOf, dayOf } from '../handin/deliveryWords';
+import { DeleteDialog } from '../keeping/DeleteDialog';
+import { KeepDialog } from '../keeping/KeepDialog';
+import { deletionOf } from '../keeping/keepingWords';
 import { askForName } from './askForName';
 import { freeName } from './listing';
 import classes from './PacketCard.module.css';
@@ -25,7 +28,6 @@ interface Props {
 
 /** A packet on the home view. */
 export function PacketCard({ card, names, handedIn }: Props) {
-  const remove = useDeletePacket();
   const rename = useRenamePacket();
   const copy = useCopyPacket();
   const onError = (error: Error) => notifyProblem(error.message);
@@ -48,18 +50,8 @@ export function PacketCard({ card, names, handedIn }: Props) {
           { onSuccess: () => notify(t('packets.duplicated', { name: card.name })), onError },
         ),
     });
-  const confirmDelete = () =>
-    modals.openConfirmModal({
-      title: t('packets.deleteThisPacket'),
-      children: (
-        <p style={{ margin: 0 }}>
-          {t('packets.deletedForGood', { name: card.name, pages: count(card.pageCount, 'page') })}
-        </p>
-      ),
-      labels: { confirm: t('packets.deleteThePacket'), cancel: t('packets.keepIt') },
-      confirmProps: { color: 'red', variant: 'filled' },
-      onConfirm: () => remove.mutate(card.id, { onError }),
-    });
+  const [opened, setOpened] = useState<'keep' | 'delete'>();
+  const close = () => setOpened(undefined);
   return (
     <article className={classes.card}>
       <FirstPage card={card} />
@@ -75,6 +67,7 @@ export function PacketCard({ card, names, handedIn }: Props) {
           <div className="soft small">{t('packets.setAside', { pages: count(card.setAside, 'page') })}</div>
         )}
         {handedIn && <HandedInLine handedIn={handedIn} />}
+        {card.keptUntil && <KeptLine until={card.keptUntil} />}
         <div className={classes.changed}>{t('packets.changed', { ago: ago(card.changed) })}</div>
       </div>
       <Menu position="bottom-end" withinPortal>
@@ -91,9 +84,12 @@ export function PacketCard({ card, names, handedIn }: Props) {
         <Menu.Dropdown>
           <Menu.Item onClick={askToRename}>{t('packets.renameInMenu')}</Menu.Item>
           <Menu.Item onClick={askToDuplicate}>{t('packets.duplicateInMenu')}</Menu.Item>
-          <Menu.Item onClick={confirmDelete}>{t('packets.delete')}</Menu.Item>
+          <Menu.Item onClick={() => setOpened('keep')}>{t('keeping.inMenu')}</Menu.Item>
+          <Menu.Item onClick={() => setOpened('delete')}>{t('packets.delete')}</Menu.Item>
         </Menu.Dropdown>
       </Menu>
+      {opened === 'keep' && <KeepDialog packet={card} onClose={close} />}
+      {opened === 'delete' && <DeleteDialog card={card} onClose={close} />}
     </article>
   );
 }
@@ -106,6 +102,19 @@ function HandedInLine({ handedIn }: { handedIn: HandedIn }) {
       <div className={classes.handedIn}>{t('handin.handedInShort', { day: dayOf(handedIn) })}</div>
       {changes && <div className={classes.since}>{t('handin.changedSinceShort', { changes })}</div>}
     </>
+  );
+}
+
+/** Until when the packet is kept: louder when that is near. */
+function KeptLine({ until }: { until: string }) {
+  const deletion = deletionOf(until);
+  if (!deletion) return null;
+  return (
+    <div className={deletion.isNear ? classes.since : 'soft small'}>
+      {deletion.isNear
+        ? t('keeping.deletedIn', { count: Math.max(0, deletion.left) + 1 })
+        : t('keeping.keptUntil', { day: deletion.last })}
+    </div>
   );
 }
 

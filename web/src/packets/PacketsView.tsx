@@ -11,6 +11,7 @@ import { offer, upload } from '../intake/uploads';
 import { titleOf } from '../shared/format';
 import { Header } from '../shared/Header';
 import { notifyProblem } from '../shared/notify';
+import { DeliveryLines } from '../keeping/DeliveryLines';
 import { t } from '../words';
 import { freeName } from './listing';
 import { PacketCards } from './PacketCards';
@@ -82,6 +83,7 @@ export function PacketsView() {
           <WaysToBegin onBegin={begin} onSample={addSample} isBusy={sample.isPending} />
         )}
         {packets.data && packets.data.length > 0 && <PacketCards cards={packets.data} />}
+        <DeliveryLines />
       </main>
       {drag && <DropHint words={t('packets.dropToBeginANew')} />}
     </div>

@@ -1,0 +1,62 @@
+import { Alert, Button, Checkbox, Group, Modal, Stack } from '@mantine/core';
+import type { PacketCard } from '../api/client';
+import { useKeeping, useSetKeeping } from '../api/keepingQueries';
+import { useDeletePacket } from '../api/queries';
+import { notify } from '../shared/notify';
+import { t } from '../words';
+import { holdingsWords } from './keepingWords';
+
+interface Props {
+  card: PacketCard;
+  onClose: () => void;
+}
+
+/** Deletes a packet, after it was said what goes with it, and says afterwards what went. */
+export function DeleteDialog({ card, onClose }: Props) {
+  const { data: keeping } = useKeeping(card.id);
+  const set = useSetKeeping(card.id);
+  const remove = useDeletePacket();
+  const problem = set.error ?? remove.error;
+  const confirm = () =>
+    remove.mutate(card.id, {
+      onSuccess: (went) => {
+        notify(t('keeping.deleted', { name: card.name, holdings: holdingsWords(went) }));
+        onClose();
+      },
+    });
+  return (
+    <Modal opened onClose={onClose} title={t('keeping.deleteThisPacket')}>
+      <Stack gap={14}>
+        <p style={{ margin: 0 }}>
+          {t('keeping.deletedForGood', {
+            name: card.name,
+            holdings: keeping ? holdingsWords(keeping.holdings) : t('keeping.allOfIt'),
+          })}
+        </p>
+        {keeping && keeping.holdings.handedIn > 0 && (
+          <Checkbox
+            label={t('keeping.keepLine')}
+            description={t('keeping.keepLineHint')}
+            checked={keeping.lines}
+            disabled={set.isPending}
+            onChange={(event) => set.mutate({ until: keeping.until, lines: event.currentTarget.checked })}
+          />
+        )}
+        {problem && <Alert color="clay">{problem.message}</Alert>}
+        <Group justify="flex-end">
+          <Button onClick={onClose}>{t('keeping.keepIt')}</Button>
+          <Button
+            color="red"
+            variant="filled"
+            data-autofocus
+            loading={remove.isPending}
+            disabled={set.isPending}
+            onClick={confirm}
+          >
+            {t('keeping.deleteThePacket')}
+          </Button>
+        </Group>
+      </Stack>
+    </Modal>
+  );
+}
