@@ -19,7 +19,7 @@ async function picturesLoaded(page: Page) {
 test.beforeEach(({ page }) => page.addInitScript(() => localStorage.setItem('dorbin.hints', '3')));
 
 test('the main views, with the demo', async ({ page }) => {
-  test.setTimeout(480_000);
+  test.setTimeout(1_200_000);
   const data = await temporaryFolder();
   const program = new Program(data, true);
   await program.start('demo');
@@ -27,9 +27,6 @@ test('the main views, with the demo', async ({ page }) => {
   try {
     await page.goto(program.url);
     await expect(page.getByText('Boathouse roof application')).toBeVisible();
-    await picturesLoaded(page);
-    await page.screenshot({ path: `${folder}/packets.png` });
-
     await page.getByRole('link', { name: 'Guide' }).click();
     await page.getByRole('heading', { name: 'Guide', level: 1 }).waitFor();
     await page.screenshot({ path: `${folder}/guide.png` });
@@ -126,7 +123,6 @@ test('the main views, with the demo', async ({ page }) => {
     await page.mouse.move(360, 300);
     await page.mouse.down();
     await page.mouse.move(640, 312, { steps: 5 });
-    await page.screenshot({ path: `${folder}/straighten.png` });
     await page.mouse.move(362, 301);
     await page.mouse.up();
 
@@ -155,7 +151,7 @@ test('the main views, with the demo', async ({ page }) => {
     await page.getByRole('textbox', { name: 'Limit in megabytes' }).fill('1');
     await expect(page.getByText('still to be measured')).toBeVisible();
     await expect(page.getByText('still to be measured')).toBeHidden({ timeout: 120_000 });
-    await expect(page.getByText('still to be read')).toBeHidden({ timeout: 120_000 });
+    await expect(page.getByText('still to be read')).toBeHidden({ timeout: 400_000 });
     await page.getByRole('row').filter({ hasText: '% of words' }).first().getByRole('button').first().click();
     await expect(page.locator('img[data-state=busy]')).toHaveCount(0, { timeout: 60_000 });
     await page.getByRole('region', { name: /before and after/ }).hover({ position: { x: 200, y: 200 } });
@@ -164,8 +160,16 @@ test('the main views, with the demo', async ({ page }) => {
     await page.screenshot({ path: `${folder}/proof.png` });
     await page.getByRole('button', { name: 'Export PDF' }).click();
     await expect(page.getByText('opened again by another reader')).toBeVisible({ timeout: 60_000 });
+    await page.getByText('What Tarn Valley Fund asks for').waitFor({ timeout: 240_000 });
     await page.mouse.move(700, 700);
     await page.screenshot({ path: `${folder}/export.png` });
+    await page.getByRole('button', { name: 'Hand in…' }).click();
+    await page.getByRole('button', { name: 'Hand in', exact: true }).click();
+    await page.getByText(/^They answered/).waitFor({ timeout: 60_000 });
+    await page.getByRole('button', { name: 'Hand in…' }).click();
+    await page.waitForTimeout(700);
+    await page.screenshot({ path: `${folder}/handin.png` });
+    await page.keyboard.press('Escape');
     await page.getByText('Preview').click();
     await page.getByRole('textbox', { name: 'Limit in megabytes' }).fill('0.2');
     await expect(page.getByText('Cannot go below')).toBeVisible({ timeout: 60_000 });
@@ -236,6 +240,11 @@ test('the main views, with the demo', async ({ page }) => {
     await picturesLoaded(page);
     await page.waitForTimeout(1000);
     await page.screenshot({ path: `${folder}/doubtful.png` });
+
+    await page.goto(program.url);
+    await picturesLoaded(page);
+    await page.getByText(/^Handed in/).waitFor();
+    await page.screenshot({ path: `${folder}/packets.png` });
   } finally {
     await program.stop();
     await rm(data, { recursive: true, force: true });

@@ -357,7 +357,7 @@ test('undo is kept across a restart of the program', async ({ page, packet, prog
 
 test('files dropped on the home view begin a packet; a packet can be deleted', async ({ page, program }) => {
   await page.goto(program.url);
-  await expect(page.getByRole('heading', { name: 'Packets' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Empty packet' })).toBeVisible();
   await dropFiles(page, [pdf('survey.pdf', ['Survey'])]);
   await page.waitForURL(/packets\//);
   await page.getByRole('complementary', { name: 'Intake' }).waitFor();
@@ -370,7 +370,8 @@ test('files dropped on the home view begin a packet; a packet can be deleted', a
   await page.getByRole('button', { name: 'More for To be deleted' }).click();
   await page.getByRole('menuitem', { name: 'Delete…' }).click();
   await page.getByRole('button', { name: 'Delete the packet' }).click();
-  await expect(page.getByText('To be deleted')).toHaveCount(0);
+  await expect(page.getByText(/^Deleted To be deleted: 1 file and 1 page;/)).toBeVisible();
+  await expect(page.getByRole('link', { name: 'To be deleted' })).toHaveCount(0);
 });
 
 test('a wall of a thousand pages holds only what is near the screen', async ({ page, packet }) => {

@@ -40,7 +40,7 @@ async function handInDialog(page: Page): Promise<Locator> {
 
 async function chooseHow(page: Page, dialog: Locator, how: string) {
   await dialog.getByRole('combobox', { name: 'How' }).click();
-  await page.getByRole('option', { name: how }).click();
+  await page.getByRole('option', { name: how, exact: true }).click();
 }
 
 async function handIn(page: Page) {

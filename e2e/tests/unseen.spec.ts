@@ -33,7 +33,7 @@ demoTest('a page that cannot be read is marked, found, and named in the receipt'
 
   await exportedFile(page);
   await expect(page.getByText('of letter.jpg) went in as it is, and it could not be shown')).toBeVisible({
-    timeout: 90_000,
+    timeout: 240_000,
   });
   await page.getByRole('link', { name: 'Back to the bench' }).click();
   await page

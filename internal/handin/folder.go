@@ -41,6 +41,15 @@ func ParseFolders(text string) (all []Folder, err error) {
 	return all, nil
 }
 
+// named gives the folder of this name.
+func (f folders) named(name string) (Folder, error) {
+	at := slices.IndexFunc(f, func(folder Folder) bool { return folder.Name == name })
+	if at < 0 {
+		return Folder{}, problem.New(problem.Invalid, "there is no folder %s that documents may go to: whoever runs this installation allows one with --folders", name)
+	}
+	return f[at], nil
+}
+
 func (f folders) send(ctx context.Context, s *sending) (answer string, err error) {
 	folder, err := f.named(s.delivery.Address)
 	if err != nil {

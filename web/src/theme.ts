@@ -14,6 +14,32 @@ const spruce: MantineColorsTuple = [
   '#103a35',
 ];
 
+const amber: MantineColorsTuple = [
+  '#fcf5e6',
+  '#f6e8cc',
+  '#ecd09b',
+  '#e0b566',
+  '#d49e3c',
+  '#c28a25',
+  '#a8741a',
+  '#8f6013',
+  '#7a4d0c',
+  '#5e3a07',
+];
+
+const clay: MantineColorsTuple = [
+  '#fbf0ed',
+  '#f5ddd6',
+  '#e9b8aa',
+  '#dd927d',
+  '#d0694f',
+  '#be5239',
+  '#b2482f',
+  '#a6402b',
+  '#96371f',
+  '#702815',
+];
+
 /** Dorbin's look in Mantine's terms; the colours themselves are in tokens.css. */
 export const theme = createTheme({
   fontFamily: "'Atkinson Hyperlegible Next Variable', system-ui, sans-serif",
@@ -21,7 +47,7 @@ export const theme = createTheme({
   headings: { fontWeight: '650' },
   primaryColor: 'spruce',
   primaryShade: { light: 7, dark: 6 },
-  colors: { spruce },
+  colors: { spruce, amber, clay },
   defaultRadius: 6,
   respectReducedMotion: true,
   components: {

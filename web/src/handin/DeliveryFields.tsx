@@ -1,4 +1,4 @@
-import { Select, Textarea, TextInput } from '@mantine/core';
+import { Select, Text, Textarea, TextInput } from '@mantine/core';
 import type { Delivery } from '../api/client';
 import { useWaysToHandIn } from '../api/deliveryQueries';
 import { t } from '../words';
@@ -61,7 +61,12 @@ function ServerFields({ delivery, onChange }: FieldProps) {
 
 function FolderField({ delivery, onChange }: FieldProps) {
   const { data: ways } = useWaysToHandIn();
-  if (ways?.folders.length === 0) return <p className="soft">{t('handin.noFolders')}</p>;
+  if (ways?.folders.length === 0)
+    return (
+      <Text size="sm" c="dimmed">
+        {t('handin.noFolders')}
+      </Text>
+    );
   return (
     <Select
       label={t('handin.folder')}
@@ -76,7 +81,12 @@ function FolderField({ delivery, onChange }: FieldProps) {
 
 function MailFields({ delivery, onChange }: FieldProps) {
   const { data: ways } = useWaysToHandIn();
-  if (ways && !ways.mail) return <p className="soft">{t('handin.noMail')}</p>;
+  if (ways && !ways.mail)
+    return (
+      <Text size="sm" c="dimmed">
+        {t('handin.noMail')}
+      </Text>
+    );
   return (
     <>
       <TextInput

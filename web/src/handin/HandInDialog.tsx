@@ -1,4 +1,4 @@
-import { Alert, Checkbox, Modal, PasswordInput, TextInput } from '@mantine/core';
+import { Alert, Checkbox, Modal, PasswordInput, Text, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { exportFileUrl, type Delivery, type Export, type Packet } from '../api/client';
 import { useHandIn, useWaysToHandIn } from '../api/deliveryQueries';
@@ -84,7 +84,13 @@ function proposedFor({ receiver }: Packet): Delivery {
 /** Says before that the receiver's rules are not all met. */
 function BrokenRules({ packet, made }: Omit<Props, 'onClose'>) {
   const asked = made.receipt?.asked;
-  if (packet.receiver && !asked) return <p className="soft">{t('handin.rulesNotKnownYet')}</p>;
+  if (packet.receiver && !asked) {
+    return (
+      <Text size="sm" c="dimmed">
+        {t('handin.rulesNotKnownYet')}
+      </Text>
+    );
+  }
   const broken = asked?.rules.filter(({ state }) => state === 'notMet') ?? [];
   if (!asked || broken.length === 0) return null;
   return (

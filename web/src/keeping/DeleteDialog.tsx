@@ -17,13 +17,11 @@ export function DeleteDialog({ card, onClose }: Props) {
   const set = useSetKeeping(card.id);
   const remove = useDeletePacket();
   const problem = set.error ?? remove.error;
-  const confirm = () =>
-    remove.mutate(card.id, {
-      onSuccess: (went) => {
-        notify(t('keeping.deleted', { name: card.name, holdings: holdingsWords(went) }));
-        onClose();
-      },
-    });
+  // The card, and this dialog with it, is gone before the answer is.
+  const confirm = async () => {
+    const went = await remove.mutateAsync(card.id);
+    notify(t('keeping.deleted', { name: card.name, holdings: holdingsWords(went) }));
+  };
   return (
     <Modal opened onClose={onClose} title={t('keeping.deleteThisPacket')}>
       <Stack gap={14}>
@@ -46,12 +44,12 @@ export function DeleteDialog({ card, onClose }: Props) {
         <Group justify="flex-end">
           <Button onClick={onClose}>{t('keeping.keepIt')}</Button>
           <Button
-            color="red"
+            color="clay"
             variant="filled"
             data-autofocus
             loading={remove.isPending}
             disabled={set.isPending}
-            onClick={confirm}
+            onClick={() => void confirm().catch(() => undefined)}
           >
             {t('keeping.deleteThePacket')}
           </Button>
