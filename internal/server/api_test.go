@@ -32,6 +32,7 @@ import (
 	"dorbin/internal/export"
 	"dorbin/internal/gather"
 	"dorbin/internal/intake"
+	"dorbin/internal/keeping"
 	"dorbin/internal/packets"
 	"dorbin/internal/server"
 )
@@ -313,7 +314,10 @@ func TestEvents(t *testing.T) {
 	waitForLine("alive")
 	c.upload(id, namedFile{"a.png", pngFile(t, 30, 40)})
 	waitForLine(`"kind":"packet"`)
-	require.Equal(t, http.StatusNoContent, c.do("DELETE", "/api/packets/"+id, nil, nil))
+	var went keeping.Holdings
+	require.Equal(t, http.StatusOK, c.do("DELETE", "/api/packets/"+id, nil, &went))
+	assert.Equal(t, 1, went.Sources)
+	assert.Equal(t, 1, went.Pages)
 	waitForLine(`"kind":"deleted"`)
 	assert.Equal(t, http.StatusNotFound, c.do("GET", "/api/packets/"+id, nil, nil))
 }
