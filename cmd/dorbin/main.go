@@ -81,11 +81,8 @@ func run(ctx context.Context, args []string, stdout, stderr io.Writer) error {
 	switch command {
 	case "serve", "demo":
 		settings, err := readSettings(command, args[1:], stderr)
-		if errors.Is(err, flag.ErrHelp) {
-			return nil
-		}
 		if err != nil {
-			return err
+			return unlessHelp(err)
 		}
 		slog.SetDefault(slog.New(slog.NewTextHandler(stderr, nil)))
 		return serve(ctx, settings, stdout, slog.Default())
@@ -148,11 +145,8 @@ func readSettings(command string, args []string, stderr io.Writer) (settings, er
 		flags.StringVar(&s.portalListen, "portal-listen", usualPortal, "the address of the simulated receiver; another port is taken if that one is")
 		flags.StringVar(&s.scannerListen, "scanner-listen", "127.0.0.1:0", "the address of the simulated scanner")
 	}
-	if err := fromEnvironment(flags); err != nil {
+	if err := readFlags(flags, args); err != nil {
 		return s, err
-	}
-	if err := flags.Parse(args); err != nil {
-		return s, fmt.Errorf("read flags: %w", err)
 	}
 	if flags.NArg() > 0 {
 		return s, fmt.Errorf("%q is one argument too many", flags.Arg(0))
@@ -178,6 +172,38 @@ func isLocal(listen string) bool {
 	}
 	ip := net.ParseIP(host)
 	return host == "localhost" || (ip != nil && ip.IsLoopback())
+}
+
+// readFlags sets flags from the environment and from the command line. It returns flag.ErrHelp where
+// help was asked for, and printed.
+func readFlags(flags *flag.FlagSet, args []string) error {
+	if err := fromEnvironment(flags); err != nil {
+		return err
+	}
+	if err := flags.Parse(args); err != nil {
+		return fmt.Errorf("read flags: %w", err)
+	}
+	return nil
+}
+
+// unlessHelp gives an error, unless it is that help was asked for.
+func unlessHelp(err error) error {
+	if errors.Is(err, flag.ErrHelp) {
+		return nil
+	}
+	return err
+}
+
+// serveUntil serves HTTP at an address until the context ends, and gives where that is.
+func serveUntil(ctx context.Context, listen string, handler http.Handler) (address string, err error) {
+	listener, err := net.Listen("tcp", listen)
+	if err != nil {
+		return "", fmt.Errorf("listen: %w", err)
+	}
+	server := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second}
+	go func() { _ = server.Serve(listener) }() // ends with the context
+	context.AfterFunc(ctx, func() { _ = server.Close() })
+	return listener.Addr().String(), nil
 }
 
 // fromEnvironment sets flags from DORBIN_ variables: max-file-mb from

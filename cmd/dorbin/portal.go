@@ -4,15 +4,12 @@ import (
 	"context"
 	"crypto/x509"
 	"encoding/pem"
-	"errors"
 	"flag"
 	"fmt"
 	"io"
 	"net"
-	"net/http"
 	"os"
 	"path/filepath"
-	"time"
 
 	"dorbin/internal/demo"
 	"dorbin/internal/handin"
@@ -29,14 +26,8 @@ func runPortal(ctx context.Context, args []string, stdout, stderr io.Writer) err
 	listen := flags.String("listen", usualPortal, "the address to listen on")
 	mailListen := flags.String("mail-listen", "127.0.0.1:8384", "the address to take e-mails at")
 	data := flags.String("data", filepath.Join(os.TempDir(), "dorbin-portal"), "the folder that documents are kept in")
-	if err := fromEnvironment(flags); err != nil {
-		return err
-	}
-	if err := flags.Parse(args); err != nil {
-		if errors.Is(err, flag.ErrHelp) {
-			return nil
-		}
-		return fmt.Errorf("read flags: %w", err)
+	if err := readFlags(flags, args); err != nil {
+		return unlessHelp(err)
 	}
 	office, err := serveOffice(ctx, *data, *listen, *mailListen)
 	if err != nil {
@@ -66,14 +57,10 @@ type simulatedOffice struct {
 // serveOffice serves a simulated receiver until the context ends.
 func serveOffice(ctx context.Context, folder, listen, mailListen string) (simulatedOffice, error) {
 	office := sim.New(demo.FundName, folder, sim.State{LimitMB: demo.FundMB, OnlyPDF: true})
-	listener, err := net.Listen("tcp", listen)
+	address, err := serveUntil(ctx, listen, office.Handler())
 	if err != nil {
-		return simulatedOffice{}, fmt.Errorf("listen for documents: %w", err)
+		return simulatedOffice{}, fmt.Errorf("take documents: %w", err)
 	}
-	server := &http.Server{Handler: office.Handler(), ReadHeaderTimeout: 10 * time.Second}
-	go func() { _ = server.Serve(listener) }() // ends with the context
-	context.AfterFunc(ctx, func() { _ = server.Close() })
-
 	mailServer, certificate, err := office.Mail()
 	if err != nil {
 		return simulatedOffice{}, err
@@ -84,7 +71,7 @@ func serveOffice(ctx context.Context, folder, listen, mailListen string) (simula
 	}
 	go func() { _ = mailServer.Serve(mailListener) }() // ends with the context
 	context.AfterFunc(ctx, func() { _ = mailServer.Close() })
-	return simulatedOffice{listener.Addr().String(), mailListener.Addr().String(), certificate}, nil
+	return simulatedOffice{address, mailListener.Addr().String(), certificate}, nil
 }
 
 // handInSettings are what the flags allow for handing in.

@@ -2,13 +2,9 @@ package main
 
 import (
 	"context"
-	"errors"
 	"flag"
 	"fmt"
 	"io"
-	"net"
-	"net/http"
-	"time"
 
 	"dorbin/internal/app"
 	"dorbin/internal/demo"
@@ -21,14 +17,8 @@ func runScanner(ctx context.Context, args []string, stdout, stderr io.Writer) er
 	flags.SetOutput(stderr)
 	listen := flags.String("listen", "127.0.0.1:8282", "the address to listen on")
 	announce := flags.Bool("announce", true, "announce it on the local network by DNS-SD")
-	if err := fromEnvironment(flags); err != nil {
-		return err
-	}
-	if err := flags.Parse(args); err != nil {
-		if errors.Is(err, flag.ErrHelp) {
-			return nil
-		}
-		return fmt.Errorf("read flags: %w", err)
+	if err := readFlags(flags, args); err != nil {
+		return unlessHelp(err)
 	}
 	device := demo.Scanner()
 	address, err := serveScanner(ctx, device, *listen)
@@ -75,12 +65,8 @@ func startDemoScanner(ctx context.Context, a *app.App, listen string, stdout io.
 
 // serveScanner serves a device until the context ends.
 func serveScanner(ctx context.Context, device *sim.Device, listen string) (address string, err error) {
-	listener, err := net.Listen("tcp", listen)
-	if err != nil {
-		return "", fmt.Errorf("listen for the scanner: %w", err)
+	if address, err = serveUntil(ctx, listen, device.Handler()); err != nil {
+		return "", fmt.Errorf("serve the scanner: %w", err)
 	}
-	server := &http.Server{Handler: device.Handler(), ReadHeaderTimeout: 10 * time.Second}
-	go func() { _ = server.Serve(listener) }() // ends with the context
-	context.AfterFunc(ctx, func() { _ = server.Close() })
-	return listener.Addr().String(), nil
+	return address, nil
 }

@@ -117,7 +117,7 @@ func (c Cut) apply(p *Packet, ids []PageID, known Known) (string, error) {
 		}
 		p.Parts[i].Pages = pages
 	}
-	return fmt.Sprintf("Cut %s into %s at the fold", countPages(len(wanted)), countPages(2*len(wanted))), nil
+	return fmt.Sprintf("Cut %s into %s at the fold", CountPages(len(wanted)), CountPages(2*len(wanted))), nil
 }
 
 func (p *Packet) halves(page Page, c Cut, known Known) (first, second Page, err error) {

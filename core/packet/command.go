@@ -166,7 +166,7 @@ func (c Restore) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 		}
 	}
 	if err != nil || len(back) != 1 {
-		return "Brought back " + countPages(len(back)), err
+		return "Brought back " + CountPages(len(back)), err
 	}
 	return fmt.Sprintf("Brought back page %d", p.numbers()[back[0].ID]), nil
 }

@@ -76,7 +76,7 @@ func (c Bring) apply(p *Packet, _ []PageID, known Known) (string, error) {
 	} else {
 		p.Parts = append(p.Parts, Part{ID: p.newPartID(), Title: foreign.Title, Pages: doubles})
 	}
-	return fmt.Sprintf("Copied %s from “%s”", countPages(len(doubles)), foreign.Packet), err
+	return fmt.Sprintf("Copied %s from “%s”", CountPages(len(doubles)), foreign.Packet), err
 }
 
 // TitleAt is the title of the part that the first of some pages is in, or was in before it was

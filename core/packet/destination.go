@@ -54,7 +54,7 @@ func (p *Packet) find(d Destination) (part, at int, err error) {
 		return part, end, nil
 	}
 	if *d.At < 0 || *d.At > end {
-		return 0, 0, fmt.Errorf("a part of %s has no place %d", countPages(end), *d.At)
+		return 0, 0, fmt.Errorf("a part of %s has no place %d", CountPages(end), *d.At)
 	}
 	return part, *d.At, nil
 }

@@ -135,5 +135,5 @@ func (c Expect) apply(p *Packet, _ []PageID, _ Known) (string, error) {
 	if c.Count == 0 {
 		return "Removed the page count", nil
 	}
-	return fmt.Sprintf("Noted that there should be %s", countPages(c.Count)), nil
+	return fmt.Sprintf("Noted that there should be %s", CountPages(c.Count)), nil
 }

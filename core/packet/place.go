@@ -33,7 +33,7 @@ func (c Place) apply(p *Packet, _ []PageID, known Known) (string, error) {
 	if err := p.insert(pages, c.Destination); err != nil {
 		return "", err
 	}
-	return fmt.Sprintf("Added %s %s", countPages(len(pages)), p.placeOf(pages[0].ID)), nil
+	return fmt.Sprintf("Added %s %s", CountPages(len(pages)), p.placeOf(pages[0].ID)), nil
 }
 
 // newPages makes pages of a source, which is no longer taken out then.
@@ -57,7 +57,7 @@ func (p *Packet) newPages(c Place, known Known) ([]Page, error) {
 	pages := make([]Page, len(take))
 	for i, number := range take {
 		if number < 1 || number > len(all) {
-			return nil, fmt.Errorf("the source has %s, there is no page %d", countPages(len(all)), number)
+			return nil, fmt.Errorf("the source has %s, there is no page %d", CountPages(len(all)), number)
 		}
 		pages[i] = Page{
 			ID: p.newPageID(), Source: c.Source, SourcePage: number,
@@ -87,7 +87,7 @@ func (p *Packet) placeAsPart(c Place, known Known) (string, error) {
 		return "", err
 	}
 	p.Parts = slices.Insert(p.Parts, at, part)
-	return fmt.Sprintf("Added %s as “%s”", countPages(len(part.Pages)), title), nil
+	return fmt.Sprintf("Added %s as “%s”", CountPages(len(part.Pages)), title), nil
 }
 
 // placeInstead sets pages aside and puts the new ones where the first was.
@@ -109,7 +109,7 @@ func (p *Packet) placeInstead(pages []Page, c Place) (string, error) {
 		return "", err
 	}
 	if on.count == 1 {
-		return fmt.Sprintf("Replaced %s by %s; the old page was set aside", on, countPages(len(pages))), nil
+		return fmt.Sprintf("Replaced %s by %s; the old page was set aside", on, CountPages(len(pages))), nil
 	}
-	return fmt.Sprintf("Replaced %s by %s; the old pages were set aside", on, countPages(len(pages))), nil
+	return fmt.Sprintf("Replaced %s by %s; the old pages were set aside", on, CountPages(len(pages))), nil
 }

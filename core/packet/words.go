@@ -13,7 +13,7 @@ func (a affected) String() string {
 	if a.count == 1 {
 		return fmt.Sprintf("page %d", a.first)
 	}
-	return countPages(a.count)
+	return CountPages(a.count)
 }
 
 func (a affected) its() string {
@@ -50,7 +50,8 @@ func (p Packet) placeOf(first PageID) string {
 	return "at the start"
 }
 
-func countPages(n int) string {
+// CountPages tells how many pages: 1 page, 3 pages.
+func CountPages(n int) string {
 	if n == 1 {
 		return "1 page"
 	}

@@ -42,34 +42,30 @@ export class Program {
   }
 
   /** Waits until all pages of a packet, or of all, have been analysed and measured in the background. */
-  async idle(packet?: string) {
-    const packets = (await (await fetch(`${this.url}/api/packets`)).json()) as {
-      id: string;
-    }[];
+  idle(packet?: string) {
+    return this.done(['findings', 'plan'], packet);
+  }
+
+  /** Waits until no page is waiting to be read. */
+  read() {
+    return this.done(['text']);
+  }
+
+  /** Waits until no page of a packet, or of all, is waiting for some kinds of work. */
+  private async done(works: string[], packet?: string) {
+    const packets = (await (await fetch(`${this.url}/api/packets`)).json()) as { id: string }[];
     for (const { id } of packets) {
       if (packet && id !== packet) continue;
-      for (const work of ['findings', 'plan']) {
-        let waiting = 1;
-        while (waiting > 0) {
-          const answer = await fetch(`${this.url}/api/packets/${id}/${work}`);
-          ({ waiting } = (await answer.json()) as { waiting: number });
-          if (waiting > 0) await new Promise((resolve) => setTimeout(resolve, 100));
-        }
+      for (const work of works) {
+        while (await this.isWaiting(id, work)) await new Promise((resolve) => setTimeout(resolve, 100));
       }
     }
   }
 
-  /** Waits until no page is waiting to be read. */
-  async read() {
-    const packets = (await (await fetch(`${this.url}/api/packets`)).json()) as { id: string }[];
-    for (const { id } of packets) {
-      for (;;) {
-        const answer = await fetch(`${this.url}/api/packets/${id}/text`);
-        const { waiting } = (await answer.json()) as { waiting: string[] };
-        if (waiting.length === 0) break;
-        await new Promise((resolve) => setTimeout(resolve, 300));
-      }
-    }
+  private async isWaiting(packet: string, work: string): Promise<boolean> {
+    const answer = await fetch(`${this.url}/api/packets/${packet}/${work}`);
+    const { waiting } = (await answer.json()) as { waiting: number | string[] };
+    return typeof waiting === 'number' ? waiting > 0 : waiting.length > 0;
   }
 
   async stop() {

@@ -416,7 +416,7 @@ func FuzzReply(f *testing.F) {
 		f.Add(201, "application/json", []byte(seed))
 	}
 	f.Fuzz(func(t *testing.T, status int, contentType string, body []byte) {
-		r := reply{status: status, header: http.Header{"Content-Type": {contentType}}, body: body, isWhole: true, location: string(body)}
+		r := reply{status: status, header: http.Header{"Content-Type": {contentType}, "Location": {string(body)}}, body: body}
 		s := &sending{delivery: requirements.Delivery{User: "club"}}
 		if err := r.refusal("host", s); err != nil {
 			assert.NotContains(t, err.Error(), "\n")

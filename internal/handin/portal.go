@@ -107,7 +107,7 @@ func (r reply) number(host string) (string, error) {
 		Message string `json:"message"`
 	}
 	kind, _, err := mime.ParseMediaType(r.header.Get("Content-Type"))
-	if err != nil || kind != "application/json" || !r.isWhole {
+	if err != nil || kind != "application/json" || len(r.body) == answerBytes {
 		return "", unclear(fmt.Errorf("content type %q", kind))
 	}
 	if err := json.Unmarshal(r.body, &said); err != nil {

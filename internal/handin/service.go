@@ -143,9 +143,13 @@ func (s *Service) Start(ctx context.Context, exportID string, order Order) (Hand
 	if err := s.check(delivery, e); err != nil {
 		return HandedIn{}, err
 	}
+	snapshot, err := s.export.Snapshot(ctx, e.ID)
+	if err != nil {
+		return HandedIn{}, err
+	}
 	d := store.Delivery{
 		ID: store.NewID("d"), Packet: e.Packet, Export: e.ID, Name: e.Name, Blob: e.Receipt.SHA256, Bytes: e.Receipt.Bytes, Pages: e.Receipt.Pages,
-		Delivery: delivery, State: store.DeliveryWaiting,
+		Receiver: snapshot.Packet.ReceiverName(), Delivery: delivery, State: store.DeliveryWaiting,
 	}
 	if delivery.By == requirements.ByDownload {
 		d.State, d.Answer, d.Sent, d.Ended = store.DeliveryDone, strings.TrimSpace(order.Answer), d.Bytes, time.Now()
@@ -285,18 +289,17 @@ func (s *Service) File(ctx context.Context, id string) (path, name string, err e
 func (s *Service) view(ctx context.Context, d store.Delivery) (HandedIn, error) {
 	v := HandedIn{
 		ID: d.ID, Packet: d.Packet, Export: d.Export, Name: d.Name, Bytes: d.Bytes, SHA256: d.Blob, Pages: d.Pages, Delivery: d.Delivery,
-		State: d.State, Sent: d.Sent, Problem: d.Problem, Answer: d.Answer, Created: d.Created,
+		Receiver: d.Receiver, State: d.State, Sent: d.Sent, Problem: d.Problem, Answer: d.Answer, Created: d.Created,
 	}
 	if !d.Ended.IsZero() {
 		v.Ended = &d.Ended
 	}
+	if d.State != store.DeliveryDone {
+		return v, nil
+	}
 	snapshot, err := s.export.Snapshot(ctx, d.Export)
 	if err != nil {
 		return v, err
-	}
-	v.Receiver = snapshot.Packet.ReceiverName()
-	if d.State != store.DeliveryDone {
-		return v, nil
 	}
 	p, err := s.store.Packet(ctx, d.Packet)
 	if err != nil {

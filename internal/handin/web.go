@@ -1,7 +1,6 @@
 package handin
 
 import (
-	"bytes"
 	"context"
 	"crypto/tls"
 	"crypto/x509"
@@ -75,11 +74,9 @@ type request struct {
 
 // reply is what a server said.
 type reply struct {
-	status   int
-	header   http.Header
-	body     []byte
-	isWhole  bool // the body was not longer than what is read of it
-	location string
+	status int
+	header http.Header
+	body   []byte // at most answerBytes of it
 }
 
 // ask sends a request and reads the answer.
@@ -87,11 +84,11 @@ func (w web) ask(ctx context.Context, r request) (reply, error) {
 	host := hostOf(r.address)
 	watch, alive, stop := watched(ctx, w.stall)
 	defer stop()
-	var body io.Reader
+	var sent io.Reader
 	if r.body != nil {
-		body = aliveReader{r.body, alive}
+		sent = aliveReader{r.body, alive}
 	}
-	req, err := http.NewRequestWithContext(watch, r.method, r.address, body)
+	req, err := http.NewRequestWithContext(watch, r.method, r.address, sent)
 	if err != nil {
 		return reply{}, problem.Because(problem.Invalid, err)
 	}
@@ -111,12 +108,11 @@ func (w web) ask(ctx context.Context, r request) (reply, error) {
 	}
 	defer response.Body.Close() //nolint:errcheck // only read from
 	alive()
-	var text bytes.Buffer
-	n, err := io.Copy(&text, io.LimitReader(response.Body, answerBytes))
+	body, err := io.ReadAll(io.LimitReader(response.Body, answerBytes))
 	if err != nil {
 		return reply{}, w.failure(ctx, watch, host, err)
 	}
-	return reply{response.StatusCode, response.Header, text.Bytes(), n < answerBytes, response.Header.Get("Location")}, nil
+	return reply{response.StatusCode, response.Header, body}, nil
 }
 
 func hostOf(address string) string {
@@ -193,7 +189,7 @@ func (r reply) refusal(host string, s *sending) error {
 	case r.status == http.StatusInsufficientStorage:
 		return refuse("%s has no room left.", host)
 	case r.status >= 300 && r.status < 400:
-		return refuse("%s refers to another address, %s: enter that one, if you trust it.", host, shown(r.location))
+		return refuse("%s refers to another address, %s: enter that one, if you trust it.", host, shown(r.header.Get("Location")))
 	case r.status == http.StatusRequestTimeout || r.status == http.StatusTooManyRequests || r.status >= 500:
 		return broke(fmt.Errorf("status %d", r.status), "%s had a problem of its own (%d).%s", host, r.status, r.saying())
 	}

@@ -4,6 +4,7 @@ import (
 	"context"
 	"strconv"
 
+	"dorbin/core/text"
 	"dorbin/internal/jobs"
 	"dorbin/internal/render"
 	"dorbin/internal/sources"
@@ -61,14 +62,11 @@ func (s *Service) readOwnTexts(ctx context.Context, task *jobs.Task) error {
 }
 
 func (s *Service) keepOwnText(ctx context.Context, source store.Source, key store.TextKey) error {
-	own, err := s.engine.Words(ctx, s.store.FilePath(source.Working), key.Page)
-	if ctx.Err() != nil || worker.IsUnavailable(err) {
+	info, page, err := s.ownText(ctx, source, key)
+	if err != nil {
 		return err
 	}
-	if err != nil {
-		s.log.Warn("text of a page not read", "source", source.ID, "page", key.Page, "error", err)
-	}
-	return s.store.KeepText(ctx, ownInfo(key, own), own.Page.Rounded())
+	return s.store.KeepText(ctx, info, page)
 }
 
 // keepSoundOwnText keeps the text that a page has of its own, and tells whether that makes reading it
@@ -77,15 +75,24 @@ func (s *Service) keepSoundOwnText(ctx context.Context, source store.Source, key
 	if !sources.IsPDF(source) || key.Look != "" {
 		return false, nil
 	}
+	info, page, err := s.ownText(ctx, source, key)
+	if err != nil || info.State != store.TextOwn || info.Problem != "" {
+		return false, err // it is read, as a picture
+	}
+	return true, s.store.KeepText(ctx, info, page)
+}
+
+// ownText is the text that a page of a PDF has, and what it is worth. A page that cannot be looked at
+// has none.
+func (s *Service) ownText(ctx context.Context, source store.Source, key store.TextKey) (store.TextInfo, text.Page, error) {
 	own, err := s.engine.Words(ctx, s.store.FilePath(source.Working), key.Page)
 	if ctx.Err() != nil || worker.IsUnavailable(err) {
-		return false, err
+		return store.TextInfo{}, text.Page{}, err
 	}
-	info := ownInfo(key, own)
-	if err != nil || info.State != store.TextOwn || info.Problem != "" {
-		return false, nil // it is read, as a picture
+	if err != nil {
+		s.log.Warn("text of a page not read", "source", source.ID, "page", key.Page, "error", err)
 	}
-	return true, s.store.KeepText(ctx, info, own.Page.Rounded())
+	return ownInfo(key, own), own.Page.Rounded(), nil
 }
 
 // ownInfo tells what the text of a page of a PDF is worth.

@@ -75,7 +75,7 @@ func (h held) fit(limit int64) *Settlement {
 
 func layOn(pages []packet.PageID, name string, size geometry.Size) *Settlement {
 	return &Settlement{
-		Words: fmt.Sprintf("Lay on %s", name), Does: fmt.Sprintf("Lays %s on %s.", pagesWords(len(pages)), name), Safe: true,
+		Words: fmt.Sprintf("Lay on %s", name), Does: fmt.Sprintf("Lays %s on %s.", packet.CountPages(len(pages)), name), Safe: true,
 		Commands: packet.Commands{packet.FitTo(size, pages...)},
 	}
 }
@@ -106,7 +106,7 @@ func turnUpright(h held, rule RuleState) *Settlement {
 		return nil
 	}
 	return &Settlement{
-		Words: "Turn " + countWords(len(commands)), Does: fmt.Sprintf("Turns %s upright.", pagesWords(len(commands))), Safe: true, Commands: commands,
+		Words: "Turn " + countWords(len(commands)), Does: fmt.Sprintf("Turns %s upright.", packet.CountPages(len(commands))), Safe: true, Commands: commands,
 	}
 }
 
@@ -119,7 +119,7 @@ func leaveColoursOut(h held, rule RuleState) *Settlement {
 		tone, words = raster.BlackWhite, "black and white"
 	}
 	return &Settlement{
-		Words: "Make " + words, Does: fmt.Sprintf("Makes %s %s. Look at them afterwards.", pagesWords(len(rule.PageIDs)), words),
+		Words: "Make " + words, Does: fmt.Sprintf("Makes %s %s. Look at them afterwards.", packet.CountPages(len(rule.PageIDs)), words),
 		Commands: packet.Commands{packet.Tone{Selected: packet.On(rule.PageIDs...), Tone: raster.Tone{Mode: tone}}},
 	}
 }
@@ -136,7 +136,7 @@ func makeSearchable(h held, rule RuleState) *Settlement {
 		return nil
 	}
 	return &Settlement{
-		Words: "Make searchable", Does: fmt.Sprintf("Has the text of %s recognised.", pagesWords(len(unread))), Safe: true, Read: unread,
+		Words: "Make searchable", Does: fmt.Sprintf("Has the text of %s recognised.", packet.CountPages(len(unread))), Safe: true, Read: unread,
 	}
 }
 
@@ -205,7 +205,7 @@ func (h held) annotate(rule RuleState, words, does string, safe bool, change fun
 		}
 		byPolicy[policy] = append(byPolicy[policy], page.ID)
 	}
-	s := Settlement{Words: words, Does: fmt.Sprintf(does, pagesWords(len(rule.Pages))), Safe: safe}
+	s := Settlement{Words: words, Does: fmt.Sprintf(does, packet.CountPages(len(rule.Pages))), Safe: safe}
 	for _, policy := range policies {
 		s.Commands = append(s.Commands, packet.Annotate{Selected: packet.On(byPolicy[policy]...), Annotations: policy})
 	}
@@ -221,13 +221,6 @@ func leaveLinksOut(h held, _ RuleState) *Settlement {
 	return &Settlement{
 		Words: "Leave links out", Does: "Leaves out the links on pages.", Commands: packet.Commands{packet.Finish{Bookmarks: &bookmarks}},
 	}
-}
-
-func pagesWords(n int) string {
-	if n == 1 {
-		return "1 page"
-	}
-	return fmt.Sprintf("%d pages", n)
 }
 
 // countWords tells how many are meant on a button.

@@ -34,6 +34,7 @@ type Delivery struct {
 	Blob     string
 	Bytes    int64
 	Pages    int
+	Receiver string // whom it was for
 	Delivery requirements.Delivery
 	State    DeliveryState
 	Stage    string // how far it had come, in its channel's words
@@ -44,7 +45,7 @@ type Delivery struct {
 	Ended    time.Time
 }
 
-const deliveryColumns = `id, packet, export, name, blob, bytes, pages, delivery, state, stage, sent, problem, answer, created, ended`
+const deliveryColumns = `id, packet, export, name, blob, bytes, pages, receiver, delivery, state, stage, sent, problem, answer, created, ended`
 
 // AddDelivery keeps a delivery, with the job that does it.
 func (s *Store) AddDelivery(ctx context.Context, d Delivery, work ...jobs.Job) error {
@@ -53,8 +54,8 @@ func (s *Store) AddDelivery(ctx context.Context, d Delivery, work ...jobs.Job) e
 		return fmt.Errorf("encode delivery: %w", err)
 	}
 	return s.inTransaction(ctx, func(tx *sql.Tx) error {
-		_, err := tx.ExecContext(ctx, `INSERT INTO deliveries (`+deliveryColumns+`) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-			d.ID, d.Packet, d.Export, d.Name, d.Blob, d.Bytes, d.Pages, string(delivery), d.State, d.Stage, d.Sent, d.Problem, d.Answer,
+		_, err := tx.ExecContext(ctx, `INSERT INTO deliveries (`+deliveryColumns+`) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+			d.ID, d.Packet, d.Export, d.Name, d.Blob, d.Bytes, d.Pages, d.Receiver, string(delivery), d.State, d.Stage, d.Sent, d.Problem, d.Answer,
 			now(), formatTime(d.Ended))
 		if err != nil {
 			return fmt.Errorf("add delivery: %w", notFound(err))
@@ -101,7 +102,7 @@ func (s *Store) LastDeliveries(ctx context.Context) ([]Delivery, error) {
 func scanDelivery(row scanner) (Delivery, error) {
 	var d Delivery
 	var delivery, created, ended string
-	err := row.Scan(&d.ID, &d.Packet, &d.Export, &d.Name, &d.Blob, &d.Bytes, &d.Pages, &delivery, &d.State, &d.Stage, &d.Sent, &d.Problem,
+	err := row.Scan(&d.ID, &d.Packet, &d.Export, &d.Name, &d.Blob, &d.Bytes, &d.Pages, &d.Receiver, &delivery, &d.State, &d.Stage, &d.Sent, &d.Problem,
 		&d.Answer, &created, &ended)
 	if err != nil {
 		return d, fmt.Errorf("read delivery: %w", notFound(err))

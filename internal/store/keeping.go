@@ -19,15 +19,6 @@ type Keeping struct {
 	Lines bool   // a line stays of what was handed in
 }
 
-// Keeping reads how long a packet is kept.
-func (s *Store) Keeping(ctx context.Context, packet string) (k Keeping, err error) {
-	row := s.db.QueryRowContext(ctx, `SELECT keep_until, keep_lines FROM packets WHERE id = ?`, packet)
-	if err := row.Scan(&k.Until, &k.Lines); err != nil {
-		return k, fmt.Errorf("read how long packet %s is kept: %w", packet, notFound(err))
-	}
-	return k, nil
-}
-
 // SetKeeping keeps how long a packet is kept.
 func (s *Store) SetKeeping(ctx context.Context, packet string, k Keeping) error {
 	result, err := s.db.ExecContext(ctx, `UPDATE packets SET keep_until = ?, keep_lines = ? WHERE id = ?`, k.Until, k.Lines, packet)
@@ -109,8 +100,7 @@ type HandedIn struct {
 // wanted.
 func keepLines(ctx context.Context, tx querier, packet string) error {
 	_, err := tx.ExecContext(ctx, `INSERT INTO handed_in (id, packet, receiver, name, bytes, pages, sha256, delivery, answer, ended)
-		SELECT d.id, p.name, coalesce((SELECT json_extract(request, '$.asked.name') FROM exports WHERE exports.id = d.export), ''),
-			d.name, d.bytes, d.pages, d.blob,
+		SELECT d.id, p.name, d.receiver, d.name, d.bytes, d.pages, d.blob,
 			json_object('by', json_extract(d.delivery, '$.by'), 'address', coalesce(json_extract(d.delivery, '$.address'), '')), d.answer, d.ended
 		FROM deliveries AS d JOIN packets AS p ON p.id = d.packet
 		WHERE d.packet = ?1 AND d.state = ?2 AND p.keep_lines = 1`, packet, DeliveryDone)

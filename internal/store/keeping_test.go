@@ -56,6 +56,5 @@ func TestDeliveriesOfDeletedPacketsAreGone(t *testing.T) {
 	require.ErrorIs(t, s.UpdateDelivery(t.Context(), d), ErrNotFound)
 	_, err := s.Delivery(t.Context(), "d1")
 	require.ErrorIs(t, err, ErrNotFound)
-	_, err = s.Keeping(t.Context(), "k")
-	require.ErrorIs(t, err, ErrNotFound)
+	require.ErrorIs(t, s.SetKeeping(t.Context(), "k", Keeping{}), ErrNotFound)
 }

@@ -46,6 +46,7 @@ var rows = map[int64][]string{
 	12: {
 		`INSERT INTO deliveries (id, packet, export, name, blob, bytes, pages, delivery, state, created)
 		 VALUES ('d1', 'k1', 'e2', 'roof.pdf', '0c', 10, 1, '{"by":"download"}', 'done', '2026-01-03T10:00:00Z')`,
+		`UPDATE exports SET request = '{"asked":{"name":"Tarn Valley Fund"}}' WHERE id = 'e2'`,
 		`INSERT INTO secrets VALUES ('https://files.example club', x'00')`,
 	},
 	7: {
@@ -116,6 +117,11 @@ func TestMigratingFromEveryEarlierVersion(t *testing.T) {
 				require.NotNil(t, p.State.Receiver, "it was beside the limit")
 				assert.Equal(t, "Tarn Valley Fund", p.State.Receiver.Name)
 				assert.Equal(t, int64(4_000_000), p.State.Receiver.Rules.FileBytes)
+			}
+			if version == 12 {
+				d, err := s.Delivery(t.Context(), "d1")
+				require.NoError(t, err)
+				assert.Equal(t, "Tarn Valley Fund", d.Receiver)
 			}
 			for v, table := range map[int64]string{2: "batch_files", 3: "looks", 5: "sizings"} {
 				if version >= v {

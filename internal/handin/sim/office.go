@@ -194,7 +194,7 @@ func (o *Office) store(inbox string, in io.Reader, state State) (path, sum strin
 		return "", "", 0, fmt.Errorf("make a file: %w", err)
 	}
 	digest := sha256.New()
-	bytes, err = o.copy(io.MultiWriter(file, digest), in, state)
+	bytes, err = io.Copy(io.MultiWriter(file, digest), &behaving{in: in, office: o, state: state})
 	if err := errors.Join(err, file.Close()); err != nil {
 		return "", "", bytes, errors.Join(err, os.Remove(file.Name()))
 	}
@@ -204,28 +204,27 @@ func (o *Office) store(inbox string, in io.Reader, state State) (path, sum strin
 // pieces is in how many a slow receiver takes what comes in a second.
 const pieces = 10
 
-func (o *Office) copy(out io.Writer, in io.Reader, state State) (n int64, err error) {
-	size := int64(256 << 10)
-	if state.SlowKB > 0 {
-		size = max(1, state.SlowKB<<10/pieces)
+// behaving reads what comes as slowly and as far as the receiver behaves.
+type behaving struct {
+	in     io.Reader
+	office *Office
+	state  State
+	read   int64
+}
+
+// Read reads on, or gives errBrokenOff or errTooLarge.
+func (b *behaving) Read(p []byte) (int, error) {
+	if b.state.Fault == BreaksOff && b.read >= b.state.AfterKB<<10 && b.office.once(BreaksOff) {
+		return 0, errBrokenOff
 	}
-	for {
-		if state.Fault == BreaksOff && n >= state.AfterKB<<10 && o.once(BreaksOff) {
-			return n, errBrokenOff
-		}
-		taken, err := io.CopyN(out, in, size)
-		n += taken
-		if state.LimitMB > 0 && n > state.LimitMB*1_000_000 {
-			return n, errTooLarge
-		}
-		if errors.Is(err, io.EOF) {
-			return n, nil
-		}
-		if err != nil {
-			return n, err //nolint:wrapcheck // told as it is
-		}
-		if state.SlowKB > 0 {
-			time.Sleep(time.Second / pieces)
-		}
+	if b.state.SlowKB > 0 {
+		time.Sleep(time.Second / pieces)
+		p = p[:min(int64(len(p)), max(1, b.state.SlowKB<<10/pieces))]
 	}
+	n, err := b.in.Read(p)
+	b.read += int64(n)
+	if b.state.LimitMB > 0 && b.read > b.state.LimitMB*1_000_000 {
+		return n, errTooLarge
+	}
+	return n, err //nolint:wrapcheck // io.EOF is told as it is
 }

@@ -162,7 +162,7 @@ func (o *Office) intoFolder(locks webdav.LockSystem) http.HandlerFunc {
 			if misbehaves(w, r, state) {
 				return
 			}
-			r.Body = io.NopCloser(&slowReader{in: r.Body, office: o, state: state})
+			r.Body = io.NopCloser(orBreakOff{&behaving{in: r.Body, office: o, state: state}})
 		case "MOVE":
 			if o.State().Fault == Loses {
 				folder.ServeHTTP(quiet{w}, r)
@@ -180,33 +180,15 @@ type quiet struct{ http.ResponseWriter }
 func (quiet) Write(p []byte) (int, error) { return len(p), nil }
 func (quiet) WriteHeader(int)             {}
 
-// slowReader reads what comes as slowly and as far as the receiver behaves.
-type slowReader struct {
-	in     io.Reader
-	office *Office
-	state  State
-	read   int64
-}
+// orBreakOff breaks the connection off where its reader does.
+type orBreakOff struct{ io.Reader }
 
-func (s *slowReader) Read(p []byte) (int, error) {
-	if s.state.Fault == BreaksOff && s.read >= s.state.AfterKB<<10 && s.office.once(BreaksOff) {
+func (r orBreakOff) Read(p []byte) (int, error) {
+	n, err := r.Reader.Read(p)
+	if errors.Is(err, errBrokenOff) {
 		breakOff()
 	}
-	var out sliceWriter
-	n, err := s.office.copy(&out, io.LimitReader(s.in, min(int64(len(p)), 64<<10)), State{SlowKB: s.state.SlowKB})
-	copy(p, out)
-	s.read += n
-	if n == 0 && err == nil {
-		err = io.EOF
-	}
-	return int(n), err
-}
-
-type sliceWriter []byte
-
-func (s *sliceWriter) Write(p []byte) (int, error) {
-	*s = append(*s, p...)
-	return len(p), nil
+	return n, err //nolint:wrapcheck // io.EOF is told as it is
 }
 
 // faultWords are the faults as the receiver's page offers them.

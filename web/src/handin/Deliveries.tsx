@@ -9,6 +9,7 @@ import { t } from '../words';
 import { AgainDialog } from './AgainDialog';
 import { ChangedSince } from './ChangedSince';
 import classes from './Deliveries.module.css';
+import type { GivenPassword } from './PasswordFields';
 import { whenOf, whereTo } from './deliveryWords';
 
 /** What was handed in of a packet, and what is on its way. */
@@ -110,9 +111,9 @@ function Cancel({ delivery }: { delivery: HandedIn }) {
 function Again({ delivery }: { delivery: HandedIn }) {
   const again = useHandInAgain(delivery.packet);
   const [isAsking, setAsking] = useState(false);
-  const repeat = (password?: string, keep?: boolean) => {
+  const repeat = (given?: GivenPassword) => {
     setAsking(false);
-    again.mutate({ id: delivery.id, password, keep }, { onError: (error) => notifyProblem(error.message) });
+    again.mutate({ id: delivery.id, ...given }, { onError: (error) => notifyProblem(error.message) });
   };
   return (
     <>

@@ -1,4 +1,4 @@
-import { Alert, Checkbox, Modal, PasswordInput, Text, TextInput } from '@mantine/core';
+import { Alert, Modal, Text, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { exportFileUrl, type Delivery, type Export, type Packet } from '../api/client';
 import { useHandIn, useWaysToHandIn } from '../api/deliveryQueries';
@@ -6,6 +6,7 @@ import { DialogForm } from '../shared/DialogForm';
 import { download } from '../shared/download';
 import { t } from '../words';
 import { DeliveryFields } from './DeliveryFields';
+import { PasswordFields, useGivenPassword } from './PasswordFields';
 
 interface Props {
   packet: Packet;
@@ -18,8 +19,7 @@ export function HandInDialog({ packet, made, onClose }: Props) {
   const handIn = useHandIn(packet.id);
   const { data: ways } = useWaysToHandIn();
   const [delivery, setDelivery] = useState<Delivery>(() => proposedFor(packet));
-  const [password, setPassword] = useState('');
-  const [keep, setKeep] = useState(true);
+  const [given, setGiven] = useGivenPassword();
   const [answer, setAnswer] = useState('');
   const isTaken = delivery.by === 'download';
   const isPossible =
@@ -27,7 +27,7 @@ export function HandInDialog({ packet, made, onClose }: Props) {
     ((delivery.address ?? '').trim() !== '' && (delivery.by !== 'mail' || ways?.mail !== undefined));
   const submit = () =>
     handIn.mutate(
-      { made: made.id, order: { delivery, password: password || undefined, keep, answer } },
+      { made: made.id, order: { delivery, answer, ...given } },
       {
         onSuccess: () => {
           if (isTaken) download(exportFileUrl(made.id), made.name);
@@ -53,22 +53,7 @@ export function HandInDialog({ packet, made, onClose }: Props) {
             onChange={(event) => setAnswer(event.currentTarget.value)}
           />
         )}
-        {delivery.user && (
-          <>
-            <PasswordInput
-              label={t('handin.password')}
-              description={t('handin.passwordKept')}
-              autoComplete="off"
-              value={password}
-              onChange={(event) => setPassword(event.currentTarget.value)}
-            />
-            <Checkbox
-              label={t('handin.keepPassword')}
-              checked={keep}
-              onChange={(event) => setKeep(event.currentTarget.checked)}
-            />
-          </>
-        )}
+        {delivery.user && <PasswordFields label={t('handin.password')} given={given} onChange={setGiven} />}
         {handIn.error && <Alert color="clay">{handIn.error.message}</Alert>}
       </DialogForm>
     </Modal>
