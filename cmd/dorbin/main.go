@@ -135,7 +135,7 @@ func readSettings(command string, args []string, stderr io.Writer) (settings, er
 	flags.StringVar(&s.tesseract, "tesseract", "tesseract", "the program that reads text in pictures; none reads none")
 	flags.StringVar(&s.languages, "languages", "", "the languages that scans are read in where a packet has none, such as eng+deu")
 	flags.BoolVar(&s.withoutSignIn, "without-sign-in", false, "listen beyond this machine, where anybody on the network can see everything")
-	flags.StringVar(&s.folders, "folders", "", "folders that documents may be handed in to, such as Outbox=/srv/outbox,Records=/srv/records")
+	flags.StringVar(&s.folders, "folders", "", "folders that documents may be handed in to, and that PDFs are opened from, such as Outbox=/srv/outbox,Records=/srv/records")
 	flags.StringVar(&s.mailServer, "mail-server", "", "the server that e-mails are sent through, such as smtp://mail.example:587 or smtps://user@mail.example:465")
 	flags.StringVar(&s.mailFrom, "mail-from", "", "the address that e-mails come from")
 	flags.StringVar(&s.trust, "trust", "", "a file of certificates (PEM) that are trusted besides those of the system, where documents are handed in")
@@ -264,8 +264,8 @@ func serve(ctx context.Context, s settings, stdout io.Writer, log *slog.Logger) 
 	}
 	defer func() { err = errors.Join(err, a.Close()) }()
 	if s.demo {
-		if err := os.MkdirAll(outboxOf(s.data), 0o700); err != nil {
-			return fmt.Errorf("make the outbox: %w", err)
+		if err := makeDemoFolders(s.data); err != nil {
+			return err
 		}
 		if err := demo.Load(ctx, a, "http://"+office.address+"/upload"); err != nil {
 			return fmt.Errorf("load the demo: %w", err)

@@ -12,6 +12,7 @@ import (
 	"path/filepath"
 
 	"dorbin/internal/demo"
+	"dorbin/internal/folders"
 	"dorbin/internal/handin"
 	"dorbin/internal/handin/sim"
 )
@@ -78,7 +79,7 @@ func serveOffice(ctx context.Context, folder, listen, mailListen string) (simula
 func (s settings) handInSettings() (handin.Settings, error) {
 	var allowed handin.Settings
 	var err error
-	if allowed.Folders, err = handin.ParseFolders(s.folders); err != nil {
+	if allowed.Folders, err = folders.Parse(s.folders); err != nil {
 		return allowed, fmt.Errorf("--folders: %w", err)
 	}
 	if allowed.Mail, err = handin.ParseMailServer(s.mailServer, s.mailFrom, os.Getenv("DORBIN_MAIL_PASSWORD")); err != nil {
@@ -130,10 +131,21 @@ func startDemoOffice(ctx context.Context, s settings, allowed handin.Settings) (
 // outboxOf is the demo's folder for what is handed in.
 func outboxOf(data string) string { return filepath.Join(data, "outbox") }
 
+// recordsOf is the demo's folder of PDFs that can be opened.
+func recordsOf(data string) string { return filepath.Join(data, "records") }
+
+// makeDemoFolders makes the demo's folders, with papers in that of the records.
+func makeDemoFolders(data string) error {
+	if err := os.MkdirAll(outboxOf(data), 0o700); err != nil {
+		return fmt.Errorf("make the outbox: %w", err)
+	}
+	return demo.KeepRecords(recordsOf(data))
+}
+
 // withDemo adds what the demo hands in to: an outbox, and the simulated receiver's mail server.
 func withDemo(allowed handin.Settings, data string, office simulatedOffice) handin.Settings {
 	if len(allowed.Folders) == 0 {
-		allowed.Folders = []handin.Folder{{Name: "Outbox", Path: outboxOf(data)}}
+		allowed.Folders = folders.List{{Name: "Records", Path: recordsOf(data)}, {Name: "Outbox", Path: outboxOf(data)}}
 	}
 	if allowed.Mail.Address == "" {
 		allowed.Mail = handin.MailServer{Address: office.mail, From: demo.ClubAddress}

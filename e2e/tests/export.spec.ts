@@ -210,7 +210,7 @@ demoTest('a PDF for each part, pictures of some pages, and the same again', asyn
   await page.getByText('Finished files (2)').click();
 
   await expect(page.getByText('Finished files (2)')).toBeVisible();
-  await page.getByRole('button', { name: /again: a PDF for each part/ }).click();
+  await page.getByRole('button', { name: /^Make again .*: a PDF for each part/ }).click();
   await expect(page.getByText('Finished files (3)')).toBeVisible();
   await expect(page.getByRole('cell', { name: '2 Roofing quotes.pdf' })).toBeVisible();
   await expect(page.getByText('JPEG, 200 dpi, pages 2-3, 13')).toBeVisible();

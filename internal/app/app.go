@@ -13,6 +13,7 @@ import (
 	"dorbin/internal/arrange"
 	"dorbin/internal/checking"
 	"dorbin/internal/export"
+	"dorbin/internal/filing"
 	"dorbin/internal/gather"
 	"dorbin/internal/handin"
 	"dorbin/internal/intake"
@@ -40,6 +41,7 @@ type App struct {
 	Scanning  *scanning.Service
 	Export    *export.Service
 	HandIn    *handin.Service
+	Filing    *filing.Service
 	Keeping   *keeping.Service
 
 	store    *store.Store
@@ -146,7 +148,6 @@ func (a *App) wire(life context.Context, o Options, workers []string, pictures *
 			a.events.send(Event{Kind: "deleted", Packet: id})
 		},
 	})
-	a.Keeping = keeping.New(keeping.Deps{Store: a.store, Packets: a.Packets, Log: o.Log})
 	a.Arrange = arrange.New(arrange.Deps{
 		Store: a.store, Engine: a.engine, Pictures: pictures, Sources: opener, Checking: a.Checking, Runner: a.runner,
 	})
@@ -167,6 +168,11 @@ func (a *App) wire(life context.Context, o Options, workers []string, pictures *
 	a.HandIn = handin.New(handin.Deps{
 		Store: a.store, Export: a.Export, Runner: a.runner, Log: o.Log, Settings: o.HandIn, Changed: tell("delivery"),
 	})
+	a.Filing = filing.New(filing.Deps{
+		Store: a.store, Engine: a.engine, Pictures: pictures, Pool: a.pool, Packets: a.Packets, Gather: a.Gather, Export: a.Export, Log: o.Log,
+		Folders: o.HandIn.Folders, MaxBytes: o.Limits.FileBytes, Changed: tell("origin"),
+	})
+	a.Keeping = keeping.New(keeping.Deps{Store: a.store, Packets: a.Packets, Filing: a.Filing, Log: o.Log})
 	a.Receivers = receivers.New(receivers.Deps{Store: a.store, Packets: a.Packets, Checking: a.Checking, Reading: a.Reading, Export: a.Export})
 }
 

@@ -21,14 +21,14 @@ func (a *App) CheckFile(ctx context.Context, path, password string, receiver req
 		return nil, fmt.Errorf("open the document: %w", err)
 	}
 	defer in.Close() //nolint:errcheck // only read from
-	own, bytes, err := a.forWorkers(func(out io.Writer) (int64, error) { return io.Copy(out, in) })
+	own, bytes, err := a.pool.MakeFile(func(out io.Writer) (int64, error) { return io.Copy(out, in) })
 	if err != nil {
 		return nil, err
 	}
 	defer func() { err = errors.Join(err, os.Remove(own)) }()
 	doc := finished.Document{Path: own, Readable: own, Name: filepath.Base(path), Bytes: bytes, Password: password}
 	if password != "" {
-		doc.Readable, _, err = a.forWorkers(func(out io.Writer) (int64, error) { return 0, a.engine.Rewrite(ctx, own, password, out) })
+		doc.Readable, _, err = a.pool.MakeFile(func(out io.Writer) (int64, error) { return 0, a.engine.Rewrite(ctx, own, password, out) })
 		if err != nil {
 			return nil, fmt.Errorf("open the document with its password: %w", err)
 		}
@@ -40,17 +40,4 @@ func (a *App) CheckFile(ctx context.Context, path, password string, receiver req
 	}
 	facts.Today = time.Now().Format(time.DateOnly)
 	return receiver.Judge(facts), nil
-}
-
-// forWorkers makes a file that workers can read. Its caller removes it.
-func (a *App) forWorkers(write func(io.Writer) (int64, error)) (path string, bytes int64, err error) {
-	file, err := a.pool.ScratchFile()
-	if err != nil {
-		return "", 0, err
-	}
-	bytes, err = write(file)
-	if err := errors.Join(err, file.Close()); err != nil {
-		return "", 0, errors.Join(fmt.Errorf("copy the document: %w", err), os.Remove(file.Name()))
-	}
-	return file.Name(), bytes, nil
 }

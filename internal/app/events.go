@@ -10,7 +10,7 @@ import (
 
 // Event tells that something about a packet changed.
 type Event struct {
-	Kind   string `json:"kind" enum:"packet,sources,findings,reviewed,export,batch,plan,text,delivery,deleted"`
+	Kind   string `json:"kind" enum:"packet,sources,findings,reviewed,export,batch,plan,text,delivery,origin,deleted"`
 	Packet string `json:"packet"`
 	// Change is what an act did, for packet events.
 	Change *packets.Change `json:"change,omitempty"`

@@ -12,6 +12,7 @@ import (
 	"dorbin/core/packet"
 	"dorbin/core/requirements"
 	"dorbin/internal/app"
+	"dorbin/internal/export"
 	"dorbin/internal/handin"
 	"dorbin/internal/handin/sim"
 	"dorbin/internal/intake"
@@ -79,7 +80,7 @@ func TestADocumentIsHandedInAndChangesAfterwardsAreTold(t *testing.T) {
 	last, err := a.HandIn.Last(t.Context())
 	require.NoError(t, err)
 	require.Len(t, last, 1)
-	assert.Equal(t, &handin.Since{Pages: []packet.PageID{second}}, last[0].Since)
+	assert.Equal(t, &export.Since{Pages: []packet.PageID{second}}, last[0].Since)
 	undo(t, a, id)
 	d, err = a.HandIn.Get(t.Context(), d.ID)
 	require.NoError(t, err)

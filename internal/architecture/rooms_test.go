@@ -91,28 +91,33 @@ var mayImport = map[string][]string{
 		"internal/assembly", "internal/finished", "internal/guard", "internal/intake/tiff", "internal/jobs", "internal/ocr", "internal/packets", "internal/reading", "internal/render",
 		"internal/sources", "internal/store", "internal/worker",
 	},
-	"internal/keeping":    {"core/problem", "core/requirements", "internal/packets", "internal/store"},
+	"internal/folders": {"core/problem"},
+	"internal/filing": {
+		"core/packet", "core/problem",
+		"internal/export", "internal/folders", "internal/gather", "internal/packets", "internal/render", "internal/store", "internal/worker",
+	},
+	"internal/keeping":    {"core/problem", "core/requirements", "internal/filing", "internal/packets", "internal/store"},
 	"internal/handin/sim": {},
-	"internal/handin":     {"core/packet", "core/problem", "core/requirements", "internal/export", "internal/jobs", "internal/store"},
+	"internal/handin":     {"core/problem", "core/requirements", "internal/export", "internal/folders", "internal/jobs", "internal/store"},
 	"internal/receivers": {
 		"core/annotation", "core/check", "core/finish", "core/geometry", "core/packet", "core/planning", "core/problem", "core/raster", "core/requirements",
 		"internal/checking", "internal/export", "internal/packets", "internal/reading", "internal/sources", "internal/store",
 	},
 	"internal/app": {
 		"core/packet", "core/requirements",
-		"internal/arrange", "internal/assembly", "internal/checking", "internal/confine", "internal/export", "internal/finished", "internal/gather", "internal/handin", "internal/intake", "internal/jobs", "internal/keeping",
+		"internal/arrange", "internal/assembly", "internal/checking", "internal/confine", "internal/export", "internal/filing", "internal/finished", "internal/gather", "internal/handin", "internal/intake", "internal/jobs", "internal/keeping",
 		"internal/ocr", "internal/office", "internal/packets", "internal/reading", "internal/receivers", "internal/render", "internal/render/pdfium", "internal/scanning", "internal/sources", "internal/store", "internal/worker",
 	},
 	"internal/server": {
 		"core/annotation", "core/typeface", "core/geometry", "core/packet", "core/problem", "core/requirements", "core/shrink",
-		"internal/app", "internal/arrange", "internal/checking", "internal/demo", "internal/export", "internal/gather", "internal/handin", "internal/keeping",
+		"internal/app", "internal/arrange", "internal/checking", "internal/demo", "internal/export", "internal/filing", "internal/gather", "internal/handin", "internal/keeping",
 		"internal/packets", "internal/reading", "internal/receivers", "internal/scanning",
 	},
 	"internal/demo": {
 		"core/geometry", "core/packet", "core/raster", "core/requirements",
 		"internal/app", "internal/gather", "internal/intake/tiff", "internal/packets", "internal/receivers", "internal/scanner/sim",
 	},
-	"cmd/dorbin": {"core/requirements", "internal/app", "internal/demo", "internal/handin", "internal/handin/sim", "internal/intake", "internal/ocr", "internal/render", "internal/scanner/sim", "internal/server"},
+	"cmd/dorbin": {"core/requirements", "internal/app", "internal/demo", "internal/folders", "internal/handin", "internal/handin/sim", "internal/intake", "internal/ocr", "internal/render", "internal/scanner/sim", "internal/server"},
 }
 
 // forbiddenInCore keeps the core free of the outside world.

@@ -250,27 +250,6 @@ func (s *Service) List(ctx context.Context, packetID string) ([]Export, error) {
 	return views, nil
 }
 
-// Snapshot is a packet as it stood when a document was made of it.
-type Snapshot struct {
-	Packet      packet.Packet // without what was set aside
-	IsSelection bool          // the document has some of its pages alone, and so has the packet here
-	Facts       finish.Facts  // that its texts tell
-}
-
-// Snapshot gives what a document was made of.
-func (s *Service) Snapshot(ctx context.Context, id string) (Snapshot, error) {
-	e, err := s.store.Export(ctx, id)
-	if err != nil {
-		return Snapshot{}, err
-	}
-	var request exportRequest
-	if err := json.Unmarshal([]byte(e.Request), &request); err != nil {
-		return Snapshot{}, fmt.Errorf("decode export: %w", err)
-	}
-	p := packet.Packet{Name: request.Title, Parts: request.Parts, Finish: request.Finish, Receiver: request.Receiver}
-	return Snapshot{p, len(request.Numbers) > 0, request.Facts}, nil
-}
-
 // Cancel stops an export that is not finished.
 func (s *Service) Cancel(ctx context.Context, id string) (Export, error) {
 	e, err := s.store.Export(ctx, id)

@@ -2,11 +2,9 @@ package handin
 
 import (
 	"context"
-	"errors"
 	"fmt"
 	"io"
 	"os"
-	"path/filepath"
 	"strings"
 
 	"dorbin/core/requirements"
@@ -88,30 +86,6 @@ func (e *brokenError) Unwrap() error { return e.cause }
 
 func broke(cause error, format string, values ...any) error {
 	return &brokenError{sentence: fmt.Sprintf(format, values...), cause: cause}
-}
-
-// mostSameNames is how many files may have the name of a document already.
-const mostSameNames = 1000
-
-// errNamesTaken is returned when a document finds no name that is free.
-var errNamesTaken = errors.New("all names are taken")
-
-// freeName gives the names that a document can have, until place takes one: name.pdf, name-2.pdf.
-// Place tells whether a name was free.
-func freeName(name string, place func(name string) (isFree bool, err error)) (string, error) {
-	extension := filepath.Ext(name)
-	stem := strings.TrimSuffix(name, extension)
-	for i := 1; i <= mostSameNames; i++ {
-		candidate := name
-		if i > 1 {
-			candidate = fmt.Sprintf("%s-%d%s", stem, i, extension)
-		}
-		isFree, err := place(candidate)
-		if isFree || err != nil {
-			return candidate, err
-		}
-	}
-	return "", errNamesTaken
 }
 
 // placedAnswer says under which name a document was placed.

@@ -14,7 +14,6 @@ import (
 	"os"
 	"path/filepath"
 	"strings"
-	"syscall"
 	"testing"
 	"time"
 
@@ -245,7 +244,7 @@ func TestNothingIsOverwritten(t *testing.T) {
 		address string
 	}{
 		requirements.ByWebDAV: {webDAV{impatient()}, address + "/webdav"},
-		requirements.ByFolder: {folders{{"Outbox", outbox}}, "Outbox"},
+		requirements.ByFolder: {outboxes{{Name: "Outbox", Path: outbox}}, "Outbox"},
 	} {
 		for i, want := range []string{"", "Placed as Boathouse roof-2.pdf, as there was a Boathouse roof.pdf.", "Placed as Boathouse roof-3.pdf, as there was a Boathouse roof.pdf."} {
 			s := newSending(t, 10+i, requirements.Delivery{By: by, Address: c.address})
@@ -283,7 +282,7 @@ func TestWebDAVFoldersThatAreNone(t *testing.T) {
 func TestAFolderTakesADocumentWholeOrNotAtAll(t *testing.T) {
 	t.Parallel()
 	outbox := t.TempDir()
-	allowed := folders{{"Outbox", outbox}, {"Gone", filepath.Join(outbox, "gone")}}
+	allowed := outboxes{{Name: "Outbox", Path: outbox}, {Name: "Gone", Path: filepath.Join(outbox, "gone")}}
 	s := newSending(t, 3_000_000, requirements.Delivery{By: requirements.ByFolder, Address: "Gone"})
 	_, err := allowed.send(t.Context(), s)
 	assert.ErrorContains(t, err, "The folder Gone is not there")
@@ -309,18 +308,6 @@ func TestAFolderTakesADocumentWholeOrNotAtAll(t *testing.T) {
 	entries, err = os.ReadDir(outbox)
 	require.NoError(t, err)
 	assert.Len(t, entries, 1, "it was not placed twice")
-	assert.True(t, isSame(filepath.Join(outbox, entries[0].Name()), s.sha256))
-	assert.ErrorContains(t, allowed[0].problem(syscall.ENOSPC), "The folder Outbox is full")
-}
-
-func TestFoldersAreNamed(t *testing.T) {
-	all, err := ParseFolders(" Outbox=/srv/outbox, Records = /srv/records ,")
-	require.NoError(t, err)
-	assert.Equal(t, []Folder{{"Outbox", "/srv/outbox"}, {"Records", "/srv/records"}}, all)
-	for _, wrong := range []string{"/srv/outbox", "Outbox=srv", "=/srv", "A=/a,A=/b"} {
-		_, err := ParseFolders(wrong)
-		require.Error(t, err, wrong)
-	}
 }
 
 // newMail serves a simulated mail server, and gives a mailer that trusts it.

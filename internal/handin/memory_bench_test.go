@@ -34,7 +34,7 @@ func BenchmarkHandIn(b *testing.B) {
 		delivery requirements.Delivery
 	}{
 		"portal": {portal{newWeb(nil)}, requirements.Delivery{By: requirements.ByPortal, Address: server.URL}},
-		"folder": {folders{{"Outbox", outbox}}, requirements.Delivery{By: requirements.ByFolder, Address: "Outbox"}},
+		"folder": {outboxes{{Name: "Outbox", Path: outbox}}, requirements.Delivery{By: requirements.ByFolder, Address: "Outbox"}},
 	} {
 		b.Run(name, func(b *testing.B) {
 			var most uint64

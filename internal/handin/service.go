@@ -8,27 +8,21 @@ import (
 	"strings"
 	"time"
 
-	"dorbin/core/packet"
 	"dorbin/core/problem"
 	"dorbin/core/requirements"
 	"dorbin/internal/export"
+	"dorbin/internal/folders"
 	"dorbin/internal/jobs"
 	"dorbin/internal/store"
 )
 
 // Settings are what the installation allows.
 type Settings struct {
-	Folders []Folder
+	Folders folders.List
 	Mail    MailServer
 	// Trusted are the authorities whose certificates are valid; nil are those of the system.
 	Trusted *x509.CertPool
 	KeyFile string // holds the key that passwords are sealed with; it is made when it is missing
-}
-
-// Folder is a folder that documents may be handed in to.
-type Folder struct {
-	Name string // that users see
-	Path string
 }
 
 // Deps are what a Service works with.
@@ -61,7 +55,7 @@ func New(d Deps) *Service {
 		store: d.Store, export: d.Export, runner: d.Runner, log: d.Log, settings: d.Settings, changed: d.Changed,
 		secrets: secrets{store: d.Store, keyFile: d.Settings.KeyFile, once: map[string]string{}},
 		channels: map[requirements.Channel]channel{
-			requirements.ByFolder: folders(d.Settings.Folders),
+			requirements.ByFolder: outboxes(d.Settings.Folders),
 			requirements.ByWebDAV: webDAV{web},
 			requirements.ByPortal: portal{web},
 			requirements.ByMail:   mailer{d.Settings.Mail, d.Settings.Trusted},
@@ -80,10 +74,7 @@ type Ways struct {
 
 // Ways tells which ways of handing in the installation allows.
 func (s *Service) Ways() Ways {
-	ways := Ways{Folders: []string{}}
-	for _, folder := range s.settings.Folders {
-		ways.Folders = append(ways.Folders, folder.Name)
-	}
+	ways := Ways{Folders: s.settings.Folders.Names()}
 	if s.settings.Mail.Address != "" {
 		ways.Mail = s.settings.Mail.From
 	}
@@ -115,16 +106,7 @@ type HandedIn struct {
 	Answer   string                `json:"answer,omitempty" doc:"What the receiver answered."`
 	Created  time.Time             `json:"created"`
 	Ended    *time.Time            `json:"ended,omitempty"`
-	Since    *Since                `json:"since,omitempty" doc:"What changed in the packet since the document was made; missing where nothing did."`
-}
-
-// Since is what changed in a packet since a document was made of it.
-type Since struct {
-	Pages  []packet.PageID `json:"pages" nullable:"false" doc:"That are not as they were, or are new."`
-	Gone   int             `json:"gone,omitempty" doc:"Pages of the document that the packet has no longer."`
-	Order  bool            `json:"order,omitempty" doc:"Pages follow each other otherwise."`
-	Titles bool            `json:"titles,omitempty" doc:"Parts have other titles, or other pages."`
-	Finish bool            `json:"finish,omitempty" doc:"Something else is added to the document."`
+	Since    *export.Since         `json:"since,omitempty" doc:"What changed in the packet since the document was made; missing where nothing did."`
 }
 
 // Start hands a finished document in. What was carried there by hand is noted alone.
@@ -174,7 +156,7 @@ func (s *Service) Start(ctx context.Context, exportID string, order Order) (Hand
 func (s *Service) check(d requirements.Delivery, e export.Export) error {
 	switch d.By {
 	case requirements.ByFolder:
-		_, err := folders(s.settings.Folders).named(d.Address)
+		_, err := s.settings.Folders.Named(d.Address)
 		return err
 	case requirements.ByMail:
 		if s.settings.Mail.Address == "" {
@@ -297,16 +279,7 @@ func (s *Service) view(ctx context.Context, d store.Delivery) (HandedIn, error) 
 	if d.State != store.DeliveryDone {
 		return v, nil
 	}
-	snapshot, err := s.export.Snapshot(ctx, d.Export)
-	if err != nil {
-		return v, err
-	}
-	p, err := s.store.Packet(ctx, d.Packet)
-	if err != nil {
-		return v, err
-	}
-	if c := p.State.Since(snapshot.Packet, snapshot.IsSelection); c.Any() {
-		v.Since = &Since{append([]packet.PageID{}, c.Pages...), c.Gone, c.Order, c.Titles, c.Finish}
-	}
-	return v, nil
+	var err error
+	v.Since, err = s.export.ChangedSince(ctx, d.Export)
+	return v, err
 }

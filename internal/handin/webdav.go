@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"dorbin/core/problem"
+	"dorbin/internal/folders"
 )
 
 // webDAV puts documents into a folder on a server (RFC 4918). A document is sent under a name of its
@@ -32,13 +33,13 @@ func (w webDAV) send(ctx context.Context, s *sending) (answer string, err error)
 		w.remove(ctx, s, part)
 		return "", err
 	}
-	name, err := freeName(s.name, func(name string) (bool, error) {
+	name, err := folders.FreeName(s.name, func(name string) (bool, error) {
 		if err := s.note(placing + name); err != nil {
 			return false, err
 		}
 		return w.move(ctx, s, part, base+url.PathEscape(name))
 	})
-	if errors.Is(err, errNamesTaken) {
+	if errors.Is(err, folders.ErrNamesTaken) {
 		err = problem.New(problem.Invalid, "%s has too many files of that name", hostOf(base))
 	}
 	var broken *brokenError

@@ -9,6 +9,7 @@ import (
 
 	"dorbin/core/problem"
 	"dorbin/core/requirements"
+	"dorbin/internal/filing"
 	"dorbin/internal/packets"
 	"dorbin/internal/store"
 )
@@ -17,6 +18,7 @@ import (
 type Deps struct {
 	Store   *store.Store
 	Packets *packets.Service
+	Filing  *filing.Service
 	Log     *slog.Logger
 }
 
@@ -24,12 +26,13 @@ type Deps struct {
 type Service struct {
 	store   *store.Store
 	packets *packets.Service
+	filing  *filing.Service
 	log     *slog.Logger
 }
 
 // New returns a service.
 func New(d Deps) *Service {
-	return &Service{store: d.Store, packets: d.Packets, log: d.Log}
+	return &Service{store: d.Store, packets: d.Packets, filing: d.Filing, log: d.Log}
 }
 
 // Keeping is how long a packet is kept, and what belongs to it.
@@ -46,6 +49,7 @@ type Holdings struct {
 	Texts    int   `json:"texts" doc:"Pages whose text is kept."`
 	Exports  int   `json:"exports"`
 	HandedIn int   `json:"handedIn" doc:"Documents that were handed in."`
+	Earlier  int   `json:"earlier" doc:"Earlier versions in the folder that it was opened from: they stay there, unless its last day comes."`
 	Bytes    int64 `json:"bytes" doc:"Of its files; other packets may have some of them too."`
 }
 
@@ -58,7 +62,7 @@ func (s *Service) Get(ctx context.Context, packetID string) (Keeping, error) {
 	h, err := s.store.Holdings(ctx, packetID)
 	return Keeping{
 		Until: p.Until, Lines: p.Lines,
-		Holdings: Holdings{h.Sources, p.State.PageCount() + len(p.State.SetAside), h.Texts, h.Exports, h.HandedIn, h.Bytes},
+		Holdings: Holdings{h.Sources, p.State.PageCount() + len(p.State.SetAside), h.Texts, h.Exports, h.HandedIn, h.Earlier, h.Bytes},
 	}, err
 }
 
@@ -102,6 +106,10 @@ func (s *Service) DeleteDue(ctx context.Context, now time.Time) error {
 	}
 	var problems []error
 	for _, id := range ids {
+		if err := s.filing.RemoveEarlier(ctx, id); err != nil {
+			// Its folder may be away for good: the packet's content goes all the same.
+			s.log.Warn("earlier versions in a folder stay", "packet", id, "error", err)
+		}
 		err := s.packets.Delete(ctx, id)
 		if err != nil && !errors.Is(err, store.ErrNotFound) {
 			problems = append(problems, fmt.Errorf("delete packet %s, whose day has come: %w", id, err))

@@ -43,14 +43,16 @@ type client struct {
 	url string
 }
 
-func start(t testing.TB) client {
+func start(t testing.TB, change ...func(*app.Options)) client {
 	t.Helper()
 	folder := t.TempDir()
 	cache := filepath.Join(os.TempDir(), "dorbin-test-pdfium")
 	require.NoError(t, os.MkdirAll(cache, 0o700))
-	a, err := app.Open(context.Background(), app.Options{
-		Folder: folder, Limits: intake.DefaultLimits, Log: slog.New(slog.DiscardHandler), CodeCache: cache,
-	})
+	options := app.Options{Folder: folder, Limits: intake.DefaultLimits, Log: slog.New(slog.DiscardHandler), CodeCache: cache}
+	for _, c := range change {
+		c(&options)
+	}
+	a, err := app.Open(context.Background(), options)
 	require.NoError(t, err)
 	s := httptest.NewServer(server.New(a, "test", "127.0.0.1:0"))
 	t.Cleanup(func() {

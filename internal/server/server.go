@@ -54,6 +54,7 @@ func describe(router chi.Router, a *app.App, version string) *huma.OpenAPI {
 	h.registerReceivers(api)
 	h.registerHandIn(api)
 	h.registerKeeping(api)
+	h.registerFiling(api)
 	h.registerEvents(api)
 	return api.OpenAPI()
 }

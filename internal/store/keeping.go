@@ -51,6 +51,7 @@ type Holdings struct {
 	Exports  int
 	HandedIn int
 	Texts    int // pages whose text is kept
+	Earlier  int // earlier versions of the file that it was opened from
 	Bytes    int64
 }
 
@@ -58,8 +59,9 @@ type Holdings struct {
 func (s *Store) Holdings(ctx context.Context, packet string) (h Holdings, err error) {
 	row := s.db.QueryRowContext(ctx, `SELECT (SELECT count(*) FROM sources WHERE packet = ?1), (SELECT count(*) FROM exports WHERE packet = ?1),
 		(SELECT count(*) FROM deliveries WHERE packet = ?1 AND state = ?2),
-		(SELECT count(*) FROM texts WHERE content <> '' AND source IN (SELECT id FROM sources WHERE packet = ?1))`, packet, DeliveryDone)
-	if err := row.Scan(&h.Sources, &h.Exports, &h.HandedIn, &h.Texts); err != nil {
+		(SELECT count(*) FROM texts WHERE content <> '' AND source IN (SELECT id FROM sources WHERE packet = ?1)),
+		(SELECT count(*) FROM earlier_versions WHERE packet = ?1)`, packet, DeliveryDone)
+	if err := row.Scan(&h.Sources, &h.Exports, &h.HandedIn, &h.Texts, &h.Earlier); err != nil {
 		return h, fmt.Errorf("count what belongs to packet %s: %w", packet, err)
 	}
 	sums, err := queryAll(ctx, s.db, scanString, filesOfPacket, packet)

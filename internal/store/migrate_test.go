@@ -49,6 +49,10 @@ var rows = map[int64][]string{
 		`UPDATE exports SET request = '{"asked":{"name":"Tarn Valley Fund"}}' WHERE id = 'e2'`,
 		`INSERT INTO secrets VALUES ('https://files.example club', x'00')`,
 	},
+	15: {
+		`INSERT INTO origins VALUES ('k1', 'Records', 'roof.pdf', '0a', 10, '2026-01-01T10:00:00Z', '', '')`,
+		`INSERT INTO earlier_versions VALUES ('k1', 'Records', 'roof (before).pdf', '0f', '2026-01-03T10:00:00Z')`,
+	},
 	7: {
 		`INSERT INTO measured (source, page, look, versions)
 		 VALUES ('f1', 1, 'y', '{"scope":1,"words":["roof","slate"],"versions":[{"bytes":7,"words":0.9}]}')`,

@@ -365,6 +365,20 @@ func (p *Pool) ScratchFile() (*os.File, error) {
 	return file, nil
 }
 
+// MakeFile makes a file that workers can read, and tells how many bytes were written, by write. The
+// caller removes it.
+func (p *Pool) MakeFile(write func(io.Writer) (int64, error)) (path string, bytes int64, err error) {
+	file, err := p.ScratchFile()
+	if err != nil {
+		return "", 0, err
+	}
+	bytes, err = write(file)
+	if err := errors.Join(err, file.Close()); err != nil {
+		return "", 0, errors.Join(fmt.Errorf("write a file for a worker: %w", err), os.Remove(file.Name()))
+	}
+	return file.Name(), bytes, nil
+}
+
 // Written copies to out what a task writes into a file.
 func (p *Pool) Written(out io.Writer, do func(file string) error) (err error) {
 	file, err := p.ScratchFile()

@@ -20,6 +20,7 @@ import '@mantine/core/styles/ActionIcon.css';
 import '@mantine/core/styles/Alert.css';
 import '@mantine/core/styles/Text.css';
 import '@mantine/core/styles/Anchor.css';
+import '@mantine/core/styles/Breadcrumbs.css';
 import '@mantine/core/styles/Button.css';
 import '@mantine/core/styles/Checkbox.css';
 import '@mantine/core/styles/CheckboxIndicator.css';

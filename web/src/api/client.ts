@@ -71,6 +71,10 @@ export type DeliveryLine = Schemas['DeliveryLine'];
 export type Delivery = Schemas['Delivery'];
 export type HandedIn = Schemas['HandedIn'];
 export type HandInOrder = Schemas['Order'];
+export type FolderListing = Schemas['Listing'];
+export type FolderFile = Schemas['File'];
+export type FileLook = Schemas['Look'];
+export type Origin = Schemas['Origin'];
 export type WaysToHandIn = Schemas['Ways'];
 type Problem = Schemas['ErrorModel'];
 

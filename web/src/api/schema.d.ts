@@ -208,6 +208,91 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/exports/{export}/save-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Save a finished document in the place of the file that its packet was opened from */
+        post: operations["save-back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/folders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The folders that the installation allows */
+        get: operations["list-folders"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/folders/{folder}/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** PDFs in a folder, and the folders in it */
+        get: operations["list-folder"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/folders/{folder}/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The first page of a PDF in a folder */
+        get: operations["look-at-file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/folders/{folder}/open": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a packet of a PDF in a folder */
+        post: operations["open-file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/handed-in": {
         parameters: {
             query?: never;
@@ -615,6 +700,23 @@ export interface paths {
         get: operations["keeping"];
         /** Say how long a packet is kept */
         put: operations["set-keeping"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packets/{id}/origin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The file of a folder that a packet was opened from */
+        get: operations["origin"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -1647,6 +1749,15 @@ export interface components {
             /** @description In place of pages: a selection in words, such as 2-9, odd. */
             range?: string;
         };
+        Earlier: {
+            /**
+             * Format: date-time
+             * @description When it was replaced.
+             */
+            kept: string;
+            /** @description In the folder, with slashes. */
+            path: string;
+        };
         ErrorDetail: {
             /** @description Where the error occurred, e.g. 'body.items[3].tags' or 'path.thing-id' */
             location?: string;
@@ -1692,7 +1803,7 @@ export interface components {
             change?: components["schemas"]["Change"];
             export?: components["schemas"]["Export"];
             /** @enum {string} */
-            kind: "packet" | "sources" | "findings" | "reviewed" | "export" | "batch" | "plan" | "text" | "delivery" | "deleted";
+            kind: "packet" | "sources" | "findings" | "reviewed" | "export" | "batch" | "plan" | "text" | "delivery" | "origin" | "deleted";
             packet: string;
             pages?: string[] | null;
             reviewed?: boolean;
@@ -1775,6 +1886,17 @@ export interface components {
              * @enum {string}
              */
             size?: "lighter" | "fit";
+        };
+        File: {
+            /** Format: int64 */
+            bytes: number;
+            /** @description An earlier version that was kept when a document was saved. */
+            isEarlier?: boolean;
+            /** Format: date-time */
+            modified: string;
+            name: string;
+            /** @description The packet that was opened from it last. */
+            packet?: string;
         };
         FileName: {
             name: string;
@@ -2005,6 +2127,11 @@ export interface components {
              * @description Of its files; other packets may have some of them too.
              */
             bytes: number;
+            /**
+             * Format: int64
+             * @description Earlier versions in the folder that it was opened from: they stay there, unless its last day comes.
+             */
+            earlier: number;
             /** Format: int64 */
             exports: number;
             /**
@@ -2189,6 +2316,35 @@ export interface components {
             size: number;
             /** @description Pages without it, as a selection in words. */
             skip: string;
+        };
+        Listing: {
+            /** @description PDFs, by name. */
+            files: components["schemas"]["File"][];
+            /** @description Names of folders within it. */
+            folders: string[];
+            /** @description There is more in it than is listed. */
+            more?: boolean;
+        };
+        Look: {
+            /**
+             * Format: double
+             * @description Points, of the first page.
+             */
+            height: number;
+            /** @description It opens with a password alone. */
+            isLocked?: boolean;
+            /**
+             * Format: int64
+             * @description 0 where it is locked.
+             */
+            pages: number;
+            /** @description Of the first page, a JPEG. */
+            picture?: string;
+            /**
+             * Format: double
+             * @description Points, of the first page.
+             */
+            width: number;
         };
         LookedRequestBody: {
             pages: string[];
@@ -2376,6 +2532,15 @@ export interface components {
              */
             to: number;
         };
+        OpenFileRequestBody: {
+            /** @description Its name in the folder, with slashes. */
+            file: string;
+        };
+        OpenedFile: {
+            outcome: components["schemas"]["Outcome"];
+            /** @description Its id. */
+            packet: string;
+        };
         Opening: {
             /** @description They are shown beside the page. */
             bookmarks: boolean;
@@ -2401,6 +2566,30 @@ export interface components {
             keep?: boolean;
             /** @description To sign in with; without it, the one that is kept for the place. */
             password?: string;
+        };
+        Origin: {
+            /** @description Earlier versions that are kept beside it, the newest first. */
+            earlier: components["schemas"]["Earlier"][];
+            /** @description Its name. */
+            folder: string;
+            /** @description Of the file in the folder, with slashes. */
+            path: string;
+            /**
+             * Format: date-time
+             * @description When a document was saved back last.
+             */
+            saved?: string;
+            /** @description What changed in the packet since then; missing where nothing did. */
+            since?: components["schemas"]["Since"];
+            /**
+             * @description How the file is now: as it was opened, or saved last; changed outside; gone; or its folder is not there.
+             * @enum {string}
+             */
+            state: "same" | "changed" | "gone" | "away";
+        };
+        OriginAnswerBody: {
+            /** @description Missing where the packet was not opened from a folder. */
+            origin?: components["schemas"]["Origin"];
         };
         Outcome: {
             /** @description They may have been taken by a camera. */
@@ -3270,6 +3459,10 @@ export interface components {
              */
             version?: "1.3" | "1.4" | "1.5" | "1.6" | "1.7" | "2.0";
         };
+        SaveOrder: {
+            /** @description Under a name that is free, beside what has the file's name now; it is saved there from then on. */
+            beside?: boolean;
+        };
         ScanRequest: {
             /** @enum {string} */
             colour: "BlackAndWhite1" | "Grayscale8" | "RGB24";
@@ -4135,6 +4328,195 @@ export interface operations {
                 };
                 content: {
                     "application/octet-stream": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "save-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The export's id. */
+                export: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaveOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OriginAnswerBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-folders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-folder": {
+        parameters: {
+            query?: {
+                /** @description A folder within it: names joined by slashes. */
+                in?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The folder's name. */
+                folder: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listing"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "look-at-file": {
+        parameters: {
+            query: {
+                /** @description Its name in the folder, with slashes. */
+                file: string;
+            };
+            header?: never;
+            path: {
+                /** @description The folder's name. */
+                folder: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Look"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "open-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The folder's name. */
+                folder: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpenFileRequestBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenedFile"];
                 };
             };
             /** @description Error */
@@ -5233,6 +5615,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Keeping"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    origin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The packet's id. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OriginAnswerBody"];
                 };
             };
             /** @description Error */

@@ -23,6 +23,10 @@ export function useEvents() {
 }
 
 function take(cache: QueryClient, event: ChangeEvent) {
+  if (event.kind === 'origin' || event.kind === 'packet' || event.kind === 'deleted') {
+    void cache.invalidateQueries({ queryKey: keys.origin(event.packet) });
+    if (event.kind === 'origin') return;
+  }
   if (event.kind === 'delivery' || event.kind === 'packet' || event.kind === 'deleted') {
     void cache.invalidateQueries({ queryKey: keys.deliveries(event.packet) });
     void cache.invalidateQueries({ queryKey: keys.lastDeliveries });

@@ -40,6 +40,7 @@ import { SizeStrip } from './SizeStrip';
 import { FoldBar, type Side } from './FoldBar';
 import { dropWords, useDropOnWall } from './useDropOnWall';
 import { useOpened } from './useOpened';
+import { OriginNotice } from '../filing/OriginNotice';
 import { KeptUntilNotice } from '../keeping/KeptUntilNotice';
 import { t } from '../words';
 
@@ -140,6 +141,7 @@ export function Bench({ packet }: { packet: Packet }) {
             <FoldBar side={side} toCheck={found?.findings.length ?? 0} onSide={setSide} />
             <GettingReady />
             <KeptUntilNotice packet={packet} />
+            <OriginNotice packet={packet} />
             <Hints />
             {packet.parts.length > 0 && (
               <WallBar

@@ -9,6 +9,7 @@ import classes from './ExportList.module.css';
 import { orderWords } from './order';
 import { print } from './print';
 import { Receipt } from './Receipt';
+import { SaveBackButton } from '../filing/SaveBackButton';
 import { Deliveries } from '../handin/Deliveries';
 import { HandInButton } from '../handin/HandInButton';
 import { t } from '../words';
@@ -73,6 +74,7 @@ function Newest({ packet, export: e }: { packet: Packet; export: Export }) {
               <Button component="a" href={exportFileUrl(e.id)} download={e.name}>
                 {t('export.download')}
               </Button>
+              <SaveBackButton packet={packet} made={e} />
               <HandInButton packet={packet} made={e} />
             </div>
           </div>

@@ -39,9 +39,11 @@ export const dayOf = ({ ended, created }: HandedIn): string => dayInWords(ended 
 /** When something was handed in. */
 export const whenOf = ({ ended, created }: HandedIn): string => timeInWords(ended ?? created);
 
-/** What changed since: "2 pages, the order of pages"; nothing where nothing did. */
-export function changesOf({ since }: HandedIn): string | undefined {
-  if (!since) return undefined;
+/** What changed since it was handed in; nothing where nothing did. */
+export const changesOf = ({ since }: HandedIn): string | undefined => since && changesIn(since);
+
+/** What changed: "2 pages, the order of pages". */
+export function changesIn(since: NonNullable<HandedIn['since']>): string {
   return [
     since.pages.length > 0 && count(since.pages.length, 'page'),
     since.gone && t('handin.pagesGone', { pages: count(since.gone, 'page') }),

@@ -31,6 +31,9 @@ export function DeleteDialog({ card, onClose }: Props) {
             holdings: keeping ? holdingsWords(keeping.holdings) : t('keeping.allOfIt'),
           })}
         </p>
+        {keeping && keeping.holdings.earlier > 0 && (
+          <p style={{ margin: 0 }}>{t('keeping.earlierStay', { count: keeping.holdings.earlier })}</p>
+        )}
         {keeping && keeping.holdings.handedIn > 0 && (
           <Checkbox
             label={t('keeping.keepLine')}

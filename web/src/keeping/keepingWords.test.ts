@@ -14,7 +14,15 @@ describe('the day on which a packet is deleted', () => {
 
 describe('what belongs to a packet', () => {
   it('is told in a line', () => {
-    const holdings = { sources: 1, pages: 19, texts: 4, exports: 2, handedIn: 0, bytes: 12_300_000 };
+    const holdings = {
+      sources: 1,
+      pages: 19,
+      texts: 4,
+      exports: 2,
+      handedIn: 0,
+      earlier: 0,
+      bytes: 12_300_000,
+    };
     expect(holdingsWords(holdings)).toBe('1 file, 19 pages and 2 exports; 12.3 MB');
     expect(holdingsWords({ ...holdings, exports: 0 })).toBe('1 file and 19 pages; 12.3 MB');
   });

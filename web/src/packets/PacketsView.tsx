@@ -3,6 +3,7 @@ import { useDocumentTitle } from '@mantine/hooks';
 import { useCallback } from 'react';
 import { Link, useLocation } from 'wouter';
 import { useAddSample, useCreatePacket, usePackets } from '../api/queries';
+import { OpenFromFolder } from '../filing/OpenFromFolder';
 import { ACCEPTED } from '../intake/accepted';
 import { DropHint } from '../intake/DropHint';
 import { useOutsideDrag } from '../intake/useOutsideDrag';
@@ -68,6 +69,7 @@ export function PacketsView() {
         <Button variant="subtle" color="spruce" component={Link} href="/guide">
           {t('packets.guide')}
         </Button>
+        <OpenFromFolder />
         <Button onClick={() => begin([])}>{t('packets.emptyPacket')}</Button>
         <FileButton multiple accept={ACCEPTED} onChange={(files) => begin(files)}>
           {(props) => (
