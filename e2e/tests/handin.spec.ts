@@ -106,6 +106,12 @@ demoTest(
       await page.getByRole('link', { name: 'Boathouse roof application' }).click();
       await page.getByRole('link', { name: 'Export…' }).click();
       await page.getByText(/^Finished files/).click();
+      const dialog = await handInDialog(page);
+      await expect(
+        dialog.getByText(/^The packet has changed since this file was made: 1 page\./),
+      ).toBeVisible();
+      await expectNoViolations(page);
+      await page.keyboard.press('Escape');
       await newest(page).getByRole('button', { name: 'Show them' }).click();
       await expect(page).toHaveURL(/\?page=/);
       await expect(card(page, 'application-form.pdf page 2, turned 90°')).toBeVisible();

@@ -243,12 +243,12 @@ func BenchmarkRequirements(b *testing.B) {
 	}
 	apply(b, a, id, packet.SetReceiver{Receiver: &receiver})
 	for {
-		view, err := a.Receivers.Requirements(b.Context(), id)
+		findings, err := a.Checking.Findings(b.Context(), id)
 		require.NoError(b, err)
-		if view.Unknown == 0 {
+		if findings.Waiting == 0 {
 			break
 		}
-		time.Sleep(100 * time.Millisecond)
+		time.Sleep(time.Second)
 	}
 	for b.Loop() {
 		if _, err := a.Receivers.Requirements(b.Context(), id); err != nil {

@@ -48,6 +48,10 @@ type Service struct {
 	pause    time.Duration // before a broken line is tried again
 }
 
+// mostAtOnce is how many documents are on their way at the same time: a slow receiver does not hold up
+// the others.
+const mostAtOnce = 4
+
 // New returns a service.
 func New(d Deps) *Service {
 	web := newWeb(d.Settings.Trusted)
@@ -62,7 +66,7 @@ func New(d Deps) *Service {
 		},
 		pause: 2 * time.Second,
 	}
-	d.Runner.Handle(jobs.Kind{Name: store.JobHandIn, Do: s.handIn, GiveUp: s.giveUp})
+	d.Runner.Handle(jobs.Kind{Name: store.JobHandIn, Do: s.handIn, GiveUp: s.giveUp, AtOnce: mostAtOnce})
 	return s
 }
 

@@ -55,6 +55,8 @@ type Kind struct {
 	GiveUp func(ctx context.Context, failed Taken, cause error) error
 	// Foreground is work that somebody waits for: work in the background waits for it.
 	Foreground bool
+	// AtOnce is how many jobs of the kind are done at the same time; 0 is one.
+	AtOnce int
 }
 
 // MaxAttempts is how often a job is tried.

@@ -11,7 +11,7 @@ import (
 	"dorbin/internal/worker"
 )
 
-// Runner does jobs, one of each kind at a time.
+// Runner does jobs, one of each kind at a time unless the kind says otherwise.
 type Runner struct {
 	queue Queue
 	log   *slog.Logger
@@ -53,7 +53,9 @@ func (r *Runner) Start(ctx context.Context) error {
 	}
 	ctx, r.stop = context.WithCancel(ctx)
 	for _, kind := range r.kinds {
-		r.workers.Go(func() { r.work(ctx, kind) })
+		for range max(1, kind.AtOnce) {
+			r.workers.Go(func() { r.work(ctx, kind) })
+		}
 		r.Wake(kind.Name)
 	}
 	return nil
@@ -180,6 +182,9 @@ func (r *Runner) doNext(ctx context.Context, kind Kind) error {
 		return err
 	}
 	defer close(task.done)
+	if kind.AtOnce > 1 {
+		r.Wake(kind.Name) // somebody else may take the next one meanwhile
+	}
 	if kind.Foreground {
 		defer r.Foreground()()
 	} else {

@@ -367,3 +367,19 @@ func TestBackgroundWorkWaitsForWhatSomebodyWaitsFor(t *testing.T) {
 		r.Close()
 	})
 }
+
+func TestSeveralJobsOfAKindAtOnce(t *testing.T) {
+	s := open(t, t.TempDir())
+	var waiting sync.WaitGroup
+	waiting.Add(3)
+	var ended journal
+	r := start(t, s, jobs.Kind{Name: "test", AtOnce: 3, Do: func(_ context.Context, task *jobs.Task) error {
+		waiting.Done()
+		waiting.Wait() // which never ends if they are done one after another
+		ended.add(task.Key)
+		return nil
+	}})
+	require.NoError(t, r.Add(t.Context(), "k", job("a"), job("b"), job("c")))
+	require.Eventually(t, func() bool { return len(ended.all()) == 3 }, time.Minute, time.Millisecond)
+	assert.ElementsMatch(t, []string{"a", "b", "c"}, ended.all())
+}

@@ -18,6 +18,12 @@ type exportRequest struct {
 	Body export.ExportOrder
 }
 
+type sinceAnswer struct {
+	Body struct {
+		Since *export.Since `json:"since,omitempty" doc:"Missing where nothing did."`
+	}
+}
+
 // ExportPath is the path of an operation on an export.
 type ExportPath struct {
 	Export string `path:"export" doc:"The export's id."`
@@ -169,6 +175,15 @@ func (h handlers) registerExports(api huma.API) {
 		OperationID: "export-file-in", Method: http.MethodGet, Path: "/api/exports/{export}/files/{file}",
 		Summary: "One of several finished files", Responses: fileResponse("A PDF or a picture"),
 	}, h.fileIn)
+	huma.Register(api, huma.Operation{
+		OperationID: "changed-since", Method: http.MethodGet, Path: "/api/exports/{export}/since",
+		Summary: "What changed in a packet since a document was made of it",
+	}, func(ctx context.Context, in *ExportPath) (*sinceAnswer, error) {
+		since, err := h.app.Export.ChangedSince(ctx, in.Export)
+		answer := &sinceAnswer{}
+		answer.Body.Since = since
+		return answer, refusal(err)
+	})
 	huma.Register(api, huma.Operation{
 		OperationID: "export-file", Method: http.MethodGet, Path: "/api/exports/{export}/file",
 		Summary: "The finished file", Responses: fileResponse("A PDF, a picture, or a zip of several"),

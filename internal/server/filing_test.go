@@ -54,6 +54,10 @@ func TestFilesOfFoldersOverHTTP(t *testing.T) {
 		c.do("GET", "/api/exports/"+e.ID, nil, &e)
 		return e.State == "done"
 	}, time.Minute, 10*time.Millisecond)
+	var since struct{ Since *export.Since }
+	require.Equal(t, http.StatusOK, c.do("GET", "/api/exports/"+e.ID+"/since", nil, &since))
+	assert.Nil(t, since.Since)
+	assert.Equal(t, http.StatusNotFound, c.do("GET", "/api/exports/none/since", nil, nil))
 	save := "/api/exports/" + e.ID + "/save-back"
 	require.NoError(t, os.WriteFile(path, []byte("theirs"), 0o600))
 	assert.Equal(t, http.StatusConflict, c.do("POST", save, filing.SaveOrder{}, nil))

@@ -74,6 +74,7 @@ export type HandInOrder = Schemas['Order'];
 export type FolderListing = Schemas['Listing'];
 export type FolderFile = Schemas['File'];
 export type FileLook = Schemas['Look'];
+export type Since = Schemas['Since'];
 export type Origin = Schemas['Origin'];
 export type WaysToHandIn = Schemas['Ways'];
 type Problem = Schemas['ErrorModel'];

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { api, data, type HandedIn, type HandInOrder, type WaysToHandIn } from './client';
+import { api, data, type HandedIn, type HandInOrder, type Since, type WaysToHandIn } from './client';
 import { keys } from './keys';
 
 /** Which ways of handing in the installation allows. */
@@ -25,6 +25,16 @@ export function useLastDeliveries() {
   return useQuery<HandedIn[]>({
     queryKey: keys.lastDeliveries,
     queryFn: ({ signal }) => data(api.GET('/api/deliveries', { signal })),
+  });
+}
+
+/** What changed in a packet, as it is at a revision, since a document was made of it; null where nothing did. */
+export function useChangedSince(made: string, revision: number) {
+  return useQuery<Since | null>({
+    queryKey: keys.since(made, revision),
+    queryFn: async ({ signal }) =>
+      (await data(api.GET('/api/exports/{export}/since', { params: { path: { export: made } }, signal })))
+        .since ?? null,
   });
 }
 

@@ -20,6 +20,7 @@ export const keys = {
   doubtful: (packet: string) => ['doubtful', packet] as const,
   requirements: (packet: string) => ['requirements', packet] as const,
   receivers: ['receivers'] as const,
+  since: (made: string, revision: number) => ['since', made, revision] as const,
   deliveries: (packet: string) => ['deliveries', packet] as const,
   lastDeliveries: ['lastDeliveries'] as const,
   keeping: (packet: string) => ['keeping', packet] as const,

@@ -16,16 +16,17 @@ import { whenOf, whereTo } from './deliveryWords';
 export function Deliveries({ packet }: { packet: string }) {
   const { data: deliveries } = useDeliveries(packet);
   if (!deliveries?.length) return null;
+  const arrived = deliveries.find(({ state }) => state === 'done');
   return (
     <section className={classes.deliveries} aria-label={t('handin.handedIn')}>
       <h2 className={classes.heading}>{t('handin.handedIn')}</h2>
       <ul className={classes.list} aria-live="polite">
-        {deliveries.map((delivery, i) => (
+        {deliveries.map((delivery) => (
           <li key={delivery.id} className={classes.delivery} data-state={delivery.state}>
             <Line delivery={delivery} />
             {delivery.state === 'running' && <Running delivery={delivery} />}
             {delivery.problem && <p className={classes.problem}>{delivery.problem}</p>}
-            {i === 0 && <ChangedSince delivery={delivery} />}
+            {delivery === arrived && <ChangedSince delivery={delivery} />}
           </li>
         ))}
       </ul>

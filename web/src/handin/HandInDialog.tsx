@@ -1,11 +1,12 @@
 import { Alert, Modal, Text, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { exportFileUrl, type Delivery, type Export, type Packet } from '../api/client';
-import { useHandIn, useWaysToHandIn } from '../api/deliveryQueries';
+import { useChangedSince, useHandIn, useWaysToHandIn } from '../api/deliveryQueries';
 import { DialogForm } from '../shared/DialogForm';
 import { download } from '../shared/download';
 import { t } from '../words';
 import { DeliveryFields } from './DeliveryFields';
+import { changesIn } from './deliveryWords';
 import { PasswordFields, useGivenPassword } from './PasswordFields';
 
 interface Props {
@@ -42,6 +43,7 @@ export function HandInDialog({ packet, made, onClose }: Props) {
         disabled={!isPossible || handIn.isPending}
         onSubmit={submit}
       >
+        <ChangedMeanwhile packet={packet} made={made} />
         <BrokenRules packet={packet} made={made} />
         <DeliveryFields delivery={delivery} onChange={setDelivery} />
         {isTaken && (
@@ -64,6 +66,13 @@ export function HandInDialog({ packet, made, onClose }: Props) {
 function proposedFor({ receiver }: Packet): Delivery {
   const delivery: Delivery = receiver?.delivery ?? { by: 'download' };
   return delivery.by === 'mail' ? { subject: '{packet}', ...delivery } : delivery;
+}
+
+/** Says before that the packet is not any more what the document was made of. */
+function ChangedMeanwhile({ packet, made }: Omit<Props, 'onClose'>) {
+  const { data: since } = useChangedSince(made.id, packet.revision);
+  if (!since) return null;
+  return <Alert color="amber">{t('handin.changedMeanwhile', { changes: changesIn(since) })}</Alert>;
 }
 
 /** Says before that the receiver's rules are not all met. */

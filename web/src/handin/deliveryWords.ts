@@ -1,4 +1,4 @@
-import type { Delivery, HandedIn } from '../api/client';
+import type { Delivery, HandedIn, Since } from '../api/client';
 import { count, dayInWords, timeInWords } from '../shared/format';
 import { t } from '../words';
 
@@ -43,7 +43,7 @@ export const whenOf = ({ ended, created }: HandedIn): string => timeInWords(ende
 export const changesOf = ({ since }: HandedIn): string | undefined => since && changesIn(since);
 
 /** What changed: "2 pages, the order of pages". */
-export function changesIn(since: NonNullable<HandedIn['since']>): string {
+export function changesIn(since: Since): string {
   return [
     since.pages.length > 0 && count(since.pages.length, 'page'),
     since.gone && t('handin.pagesGone', { pages: count(since.gone, 'page') }),
