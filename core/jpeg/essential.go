@@ -12,9 +12,6 @@ import (
 // Extent is a run of bytes of a file.
 type Extent struct{ Offset, Length int64 }
 
-// ErrNotJPEG is returned for what does not begin as a JPEG does.
-var ErrNotJPEG = errors.New("it is not a JPEG")
-
 // Markers (table B.1).
 const (
 	firstFrame   = 0xC0 // those below are reserved

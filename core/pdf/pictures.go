@@ -6,7 +6,6 @@ import (
 	"fmt"
 	"image"
 	"image/color"
-	"image/jpeg"
 	"math"
 
 	"github.com/pdfcpu/pdfcpu/pkg/filter"
@@ -14,6 +13,7 @@ import (
 
 	"dorbin/core/bilevel"
 	"dorbin/core/geometry"
+	"dorbin/core/jpeg"
 )
 
 // ErrKept is wrapped by the errors of pictures that are left as they are: what they are
@@ -258,10 +258,14 @@ func (p Picture) decodeJPEG(stream types.StreamDict) (image.Image, error) {
 	if err != nil {
 		return nil, err
 	}
-	if config, err := jpeg.DecodeConfig(bytes.NewReader(data)); err == nil && config.Width > maxPixels/max(1, config.Height) {
+	picture, err := jpeg.Open(data)
+	if err != nil {
+		return nil, fmt.Errorf("open a picture: %w", err)
+	}
+	if picture.Width > maxPixels/picture.Height {
 		return nil, fmt.Errorf("%w: it has more than %d pixels", ErrKept, maxPixels)
 	}
-	img, err := jpeg.Decode(bytes.NewReader(data))
+	img, err := picture.Decode(jpeg.Full)
 	if err != nil {
 		return nil, fmt.Errorf("decode a picture: %w", err)
 	}

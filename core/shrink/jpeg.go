@@ -5,8 +5,9 @@ import (
 	"compress/zlib"
 	"fmt"
 	"image"
-	"image/jpeg"
+	stdjpeg "image/jpeg"
 
+	"dorbin/core/jpeg"
 	"dorbin/core/raster"
 )
 
@@ -30,7 +31,7 @@ func encodeJPEG(img image.Image, quality int) (JPEG, error) {
 		img = raster.ToGray(img)
 	}
 	var data, deflated bytes.Buffer
-	if err := jpeg.Encode(&data, img, &jpeg.Options{Quality: quality}); err != nil {
+	if err := stdjpeg.Encode(&data, img, &stdjpeg.Options{Quality: quality}); err != nil {
 		return j, fmt.Errorf("encode a JPEG: %w", err)
 	}
 	j.Data = data.Bytes()
@@ -55,7 +56,11 @@ func (j JPEG) Bytes() int {
 
 // decode gives the picture from its bytes.
 func (j JPEG) decode() (image.Image, error) {
-	img, err := jpeg.Decode(bytes.NewReader(j.Data))
+	picture, err := jpeg.Open(j.Data)
+	if err != nil {
+		return nil, fmt.Errorf("open a JPEG again: %w", err)
+	}
+	img, err := picture.Decode(jpeg.Full)
 	if err != nil {
 		return nil, fmt.Errorf("read a JPEG again: %w", err)
 	}

@@ -10,12 +10,16 @@ import (
 	"io"
 	"math"
 	"math/rand/v2"
+	"os"
+	"os/exec"
+	"path/filepath"
 	"runtime"
 	"strconv"
 	"testing"
 	"time"
 
 	"github.com/stretchr/testify/require"
+	"golang.org/x/sync/errgroup"
 
 	"dorbin/core/geometry"
 	"dorbin/core/packet"
@@ -25,6 +29,7 @@ import (
 	"dorbin/internal/export"
 	"dorbin/internal/intake"
 	"dorbin/internal/intake/tiff"
+	"dorbin/internal/packets"
 )
 
 // stampedLetter is a scan in colour, at 300 dpi, of a letter of the demo with a stamp in
@@ -186,4 +191,51 @@ func leastOfWords(b *testing.B, a *app.App, id string, pages int) float64 {
 		time.Sleep(200 * time.Millisecond)
 	}
 	return 0
+}
+
+// BenchmarkScansOnTheWall adds colour scans of A4 at 300 dpi, one and 18, and tells how long it takes
+// from the end of the upload until they are on the wall, for each of them, and against an eighth that
+// libjpeg makes of one.
+func BenchmarkScansOnTheWall(b *testing.B) {
+	page := scansIn(b, paper(b, "quotes-scan.tif"))[0]
+	letters := make([][]byte, 18)
+	for i := range letters {
+		letters[i] = stampedLetter(b, page, i)
+	}
+	path := filepath.Join(b.TempDir(), "letter.jpg")
+	require.NoError(b, os.WriteFile(path, letters[0], 0o600))
+	const times = 10
+	begun := time.Now()
+	for range times {
+		require.NoError(b, exec.CommandContext(b.Context(), "djpeg", "-scale", "1/8", "-outfile", os.DevNull, path).Run())
+	}
+	djpeg := time.Since(begun).Seconds() / times
+	for _, n := range []int{1, len(letters)} {
+		b.Run(strconv.Itoa(n), func(b *testing.B) {
+			var onWall time.Duration
+			for range b.N { // b.Loop would count the uploads
+				a := openApp(b, b.TempDir(), intake.DefaultLimits)
+				id := newPacket(b, a)
+				var sources []string
+				for i, letter := range letters[:n] {
+					sources = append(sources, string(*add(b, a, id, fmt.Sprintf("letter-%d.jpg", i), letter).Source))
+				}
+				begun := time.Now()
+				var wait errgroup.Group
+				wait.SetLimit(6) // connections of a browser to one server
+				for _, source := range sources {
+					wait.Go(func() error {
+						_, err := a.Packets.SourcePicture(b.Context(), source, 1, packets.Adjustments{}, 172)
+						return err
+					})
+				}
+				require.NoError(b, wait.Wait())
+				onWall += time.Since(begun)
+				require.NoError(b, a.Close())
+			}
+			perPicture := onWall.Seconds() / float64(b.N*n)
+			b.ReportMetric(perPicture*1000, "ms/picture")
+			b.ReportMetric(perPicture/djpeg, "djpeg/8")
+		})
+	}
 }

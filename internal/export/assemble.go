@@ -194,8 +194,7 @@ func (s *Service) addPagesOf(ctx context.Context, d *document, source store.Sour
 	case len(placements) == 0:
 		return nil
 	case !ofPDF:
-		s.addImages(d, source, placements)
-		return nil
+		return s.addImages(ctx, d, source, placements)
 	}
 	return s.addDocument(ctx, d, source, pages, placements)
 }
@@ -291,12 +290,27 @@ func (s *Service) madePixels(ctx context.Context, source store.Source, page plac
 	return pixels, nil
 }
 
-func (s *Service) addImages(d *document, source store.Source, all []pdf.Placement) {
+// addImages writes pages of image files as they are, or with every pixel the same.
+func (s *Service) addImages(ctx context.Context, d *document, source store.Source, all []pdf.Placement) error {
+	path, saved := s.store.FilePath(source.Working), int64(0)
+	if d.request.repacks() && sources.IsJPEG(source) {
+		var err error
+		if path, saved, err = s.sources.Repacked(ctx, source); err != nil {
+			return err
+		}
+	}
 	for _, placements := range byPage(all) {
 		page := placements[0].Page
-		d.AddFile(s.store.FilePath(source.Working), page, placements)
+		d.AddFile(path, page, placements)
 		d.took(owner{source: source, page: page + 1, pages: len(placements)})
+		if saved <= 0 {
+			continue
+		}
+		for _, p := range placements {
+			d.noteRepacked(p.Position, source.Pages[page].Bytes, saved)
+		}
 	}
+	return nil
 }
 
 // byPage gathers the placements of the same page, in the order of their first.

@@ -52,7 +52,17 @@ func (d *document) note(page placedPage, before, after int64) {
 	if known := d.measured(page).known; known != nil {
 		kind = known.Kind
 	}
-	d.became = append(d.became, RecodedPage{d.from + page.position + 1, kind, v.EncodingParams, before, after, v.Fidelity, v.Words})
+	d.became = append(d.became, RecodedPage{
+		Number: d.from + page.position + 1, Kind: kind, EncodingParams: v.EncodingParams, Before: before, After: after, Kept: v.Fidelity, Words: v.Words,
+	})
+}
+
+// noteRepacked keeps that a page was written in so many bytes less, with every pixel the same.
+func (d *document) noteRepacked(position int, before, saved int64) {
+	d.became = append(d.became, RecodedPage{
+		Number: d.from + position + 1, Kind: shrink.ContinuousTone, EncodingParams: shrink.EncodingParams{Encoding: shrink.Original},
+		SamePixels: true, Before: before, After: max(0, before-saved), Kept: 1,
+	})
 }
 
 // uncounted is how many of the first pages that are written were not counted when they were

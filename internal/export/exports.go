@@ -50,6 +50,8 @@ type exportRequest struct {
 	Names   string `json:"names,omitempty"`
 	// KeepPictures has the files of pictures go in as they are.
 	KeepPictures bool `json:"keepPictures,omitempty"`
+	// Repack has JPEGs be written in fewer bytes, with every pixel the same.
+	Repack bool `json:"repack,omitempty"`
 	// Finish is what is added, and the facts that it tells.
 	Finish finish.Finish `json:"finish,omitzero"`
 	Facts  finish.Facts  `json:"facts,omitzero"`
@@ -64,6 +66,11 @@ type exportRequest struct {
 	// Numbers are those that the pages have in the packet, when they are not all of it.
 	Numbers []int `json:"numbers,omitempty"`
 	Sizing
+}
+
+// repacks tells whether JPEGs are written in fewer bytes.
+func (r exportRequest) repacks() bool {
+	return !r.KeepPictures && (r.Repack || r.Size != planning.AsItIs)
 }
 
 // number is that of a page in the packet, by its place in the document, from 0.
@@ -84,6 +91,7 @@ type ExportOrder struct {
 	Quality      int             `json:"quality,omitempty" minimum:"0" maximum:"100" doc:"Of JPEGs, from 30; 88 when it is missing."`
 	Names        string          `json:"names,omitempty" maxLength:"200" doc:"How files of parts are named: {number}, {part}, and the fields of names."`
 	KeepPictures bool            `json:"keepPictures,omitempty" doc:"The files of pictures go in as they are, with what they tell about place, time and camera. Without it, the picture alone."`
+	Repack       bool            `json:"repack,omitempty" doc:"JPEGs are written in fewer bytes, with every pixel the same. Lighter and fit do so anyway, unless the files of pictures are kept."`
 	Size         planning.Target `json:"size,omitempty" enum:"lighter,fit" doc:"Lighter: nothing is lost that is seen at twice the size of the paper. Fit: it is under the limit. Without it, pages go in as they are."`
 	Limit        int64           `json:"limit,omitempty" minimum:"0" doc:"Bytes: of all files together for fit, of each for bySize."`
 	Passwords    *Passwords      `json:"passwords,omitempty" doc:"Where the packet is protected. They are not kept."`
@@ -142,7 +150,7 @@ func (s *Service) Start(ctx context.Context, packetID string, order ExportOrder)
 	}
 	request := exportRequest{
 		Title: state.Name, Parts: state.Parts, At: at, Make: order.Make, DPI: order.DPI, Quality: order.Quality, Names: naming.fill(order.Names),
-		KeepPictures: order.KeepPictures, Numbers: numbers, Sizing: sizing, Finish: whole.Finish, Receiver: whole.Receiver,
+		KeepPictures: order.KeepPictures, Repack: order.Repack, Numbers: numbers, Sizing: sizing, Finish: whole.Finish, Receiver: whole.Receiver,
 	}
 	var passwords Passwords
 	if order.Passwords != nil {

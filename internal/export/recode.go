@@ -19,10 +19,11 @@ type RecodedPage struct {
 	Number int         `json:"number" doc:"From 1."`
 	Kind   shrink.Kind `json:"kind" enum:"blank,blackText,colourText,photograph" doc:"What it shows."`
 	shrink.EncodingParams
-	Before int64    `json:"before" doc:"Bytes of the page as it is."`
-	After  int64    `json:"after" doc:"Bytes of the page as it is written."`
-	Kept   float64  `json:"kept,omitempty" doc:"Share of what is on the page that is there as before, 0 to 1."`
-	Words  *float64 `json:"words,omitempty" doc:"Share of the words that are read as before, where that was tried."`
+	SamePixels bool     `json:"samePixels,omitempty" doc:"Its JPEG is written in fewer bytes, and every pixel is the same."`
+	Before     int64    `json:"before" doc:"Bytes of the page as it is."`
+	After      int64    `json:"after" doc:"Bytes of the page as it is written."`
+	Kept       float64  `json:"kept,omitempty" doc:"Share of what is on the page that is there as before, 0 to 1."`
+	Words      *float64 `json:"words,omitempty" doc:"Share of the words that are read as before, where that was tried."`
 }
 
 // together is how many pages share the shapes of their ink: at most a few are in memory.

@@ -268,9 +268,9 @@ func FuzzTornJPEG(f *testing.F) {
 	require.NoError(f, jpeg.Encode(&whole, scenery().SubImage(image.Rect(0, 0, 40, 40)), nil))
 	f.Add(whole.Bytes()[:whole.Len()/2])
 	f.Add([]byte{0xFF, 0xD8, 0xFF, 0xDD, 0, 4, 0, 9})
-	f.Fuzz(func(t *testing.T, data []byte) {
-		if torn, err := scanTorn(data); err == nil && torn.header.width*torn.header.height <= 1<<20 {
-			_, _, _ = torn.decode(data)
-		}
+	limits := DefaultLimits
+	limits.Pixels = 1 << 20
+	f.Fuzz(func(_ *testing.T, data []byte) {
+		_, _, _ = imagesInput{Name: "torn.jpg", Kind: JPEG, Limits: limits}.decodeTorn(data)
 	})
 }

@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"image"
+	"math"
 	"os"
 
 	"dorbin/core/geometry"
@@ -26,8 +27,10 @@ type Picture struct {
 	Resolution    geometry.Resolution
 	Bytes         int64 // encoded
 	PixelBytes    int   // bytes that a pixel takes once it is decoded
-	decode        func() (image.Image, error)
-	embed         func(keepFile bool) (pdf.Image, error)
+	// decode decodes the picture, at a smaller size where that is simpler, but not smaller than this for
+	// its longer edge.
+	decode func(maxEdge int) (image.Image, error)
+	embed  func(keepFile bool) (pdf.Image, error)
 }
 
 // OpenImages opens an image file of a kind that Sniff found.
@@ -72,13 +75,15 @@ func (p *Picture) uprightResolution() geometry.Resolution {
 }
 
 // Decode gives the pixels as they are stored, without the orientation.
-func (p *Picture) Decode() (img image.Image, err error) {
+func (p *Picture) Decode() (img image.Image, err error) { return p.decodeFor(math.MaxInt) }
+
+func (p *Picture) decodeFor(maxEdge int) (img image.Image, err error) {
 	defer func() {
 		if r := recover(); r != nil {
 			err = fmt.Errorf("decode image: the decoder gave up: %v", r)
 		}
 	}()
-	img, err = p.decode()
+	img, err = p.decode(maxEdge)
 	if err != nil {
 		return nil, fmt.Errorf("decode image: %w", err)
 	}
@@ -87,7 +92,7 @@ func (p *Picture) Decode() (img image.Image, err error) {
 
 // Shrunk gives the upright picture, at most maxEdge pixels long.
 func (p *Picture) Shrunk(maxEdge int) (image.Image, error) {
-	img, err := p.Decode()
+	img, err := p.decodeFor(maxEdge)
 	if err != nil {
 		return nil, err
 	}
@@ -116,7 +121,7 @@ func openTIFF(file *os.File, size int64) ([]*Picture, error) {
 		pictures[i] = &Picture{
 			Width: page.Width, Height: page.Height, Orientation: page.Orientation, Resolution: page.Resolution,
 			Bytes: page.EncodedBytes(), PixelBytes: page.PixelBytes(),
-			decode: page.Image,
+			decode: func(int) (image.Image, error) { return page.Image() },
 			embed:  func(keepFile bool) (pdf.Image, error) { return embedTIFF(page, keepFile) },
 		}
 	}

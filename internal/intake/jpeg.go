@@ -7,12 +7,11 @@ import (
 	"errors"
 	"fmt"
 	"image"
-	"image/jpeg"
 	"io"
 	"os"
 
 	"dorbin/core/geometry"
-	jpegfile "dorbin/core/jpeg"
+	"dorbin/core/jpeg"
 	"dorbin/core/pdf"
 )
 
@@ -33,11 +32,28 @@ func openJPEG(file *os.File, size int64) ([]*Picture, error) {
 	return []*Picture{{
 		Width: header.width, Height: header.height, Orientation: header.orientation, Resolution: header.resolution,
 		Bytes: size, PixelBytes: header.components,
-		decode: func() (image.Image, error) {
-			return jpeg.Decode(bufio.NewReader(io.NewSectionReader(file, 0, size)))
+		decode: func(maxEdge int) (image.Image, error) {
+			return header.decode(io.NewSectionReader(file, 0, size), maxEdge)
 		},
 		embed: func(keepFile bool) (pdf.Image, error) { return header.embed(file, size, keepFile) },
 	}}, nil
+}
+
+// decode decodes the picture of a file, at a smaller scale where that is enough for so many pixels of its
+// longer edge.
+func (h jpegHeader) decode(file io.Reader, maxEdge int) (image.Image, error) {
+	data, err := io.ReadAll(file)
+	if err != nil {
+		return nil, fmt.Errorf("read picture: %w", err)
+	}
+	picture, err := jpeg.Open(data)
+	if err != nil {
+		return nil, err //nolint:wrapcheck // says what it is about
+	}
+	if picture.Width != h.width || picture.Height != h.height {
+		return nil, errors.New("it says of itself that it has two sizes")
+	}
+	return picture.Decode(jpeg.ScaleFor(max(h.width, h.height), maxEdge)) //nolint:wrapcheck // says what it is about
 }
 
 var jpegColours = map[int]pdf.Colour{1: pdf.Gray, 3: pdf.RGB, 4: pdf.CMYK}
@@ -45,18 +61,18 @@ var jpegColours = map[int]pdf.Colour{1: pdf.Gray, 3: pdf.RGB, 4: pdf.CMYK}
 // embed gives the image of a file of so many bytes, without what the file tells besides the
 // picture unless it is kept.
 func (h jpegHeader) embed(file io.ReaderAt, size int64, keepFile bool) (pdf.Image, error) {
-	kept := []jpegfile.Extent{{Offset: 0, Length: size}}
+	kept := []jpeg.Extent{{Offset: 0, Length: size}}
 	if !keepFile {
 		var err error
-		if kept, err = jpegfile.Essential(file, size); err != nil {
+		if kept, err = jpeg.Essential(file, size); err != nil {
 			return pdf.Image{}, err
 		}
 	}
-	length := jpegfile.Bytes(kept)
+	length := jpeg.Bytes(kept)
 	return pdf.Image{
 		Width: h.width, Height: h.height, BitsPerComponent: 8,
 		Colour: jpegColours[h.components], Profile: h.profile, Inverted: h.components == 4 && h.adobe,
-		Filter: pdf.DCT, Data: jpegfile.Reader(file, kept), Length: length, Stripped: length < size,
+		Filter: pdf.DCT, Data: jpeg.Reader(file, kept), Length: length, Stripped: length < size,
 	}, nil
 }
 

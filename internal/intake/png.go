@@ -47,7 +47,7 @@ func openPNG(file *os.File, size int64) ([]*Picture, error) {
 	return []*Picture{{
 		Width: header.width, Height: header.height, Orientation: 1, Resolution: header.resolution,
 		Bytes: size, PixelBytes: header.pixelBytes(),
-		decode: decode,
+		decode: func(int) (image.Image, error) { return decode() },
 		embed: func(bool) (pdf.Image, error) { // its pixels alone
 			if header.embeddable() {
 				return header.embed(file), nil

@@ -27,6 +27,9 @@ type (
 		imagesInput
 		Out string
 	}
+	repackInput struct {
+		Path, Out string
+	}
 	decodeInput struct {
 		Path       string
 		Page, Edge int
@@ -39,6 +42,7 @@ var (
 	imagePagesTask = worker.Func[imagesInput, []Page]{Name: "image pages", Limit: 20 * time.Second}
 	convertTask    = worker.Func[convertInput, nothing]{Name: "image convert", Limit: decodeTime}
 	mendTask       = worker.Func[convertInput, float64]{Name: "image mend", Limit: decodeTime}
+	repackTask     = worker.Func[repackInput, int64]{Name: "image repack", Limit: decodeTime}
 	decodeTask     = worker.Func[decodeInput, worker.Picture]{Name: "image decode", Limit: decodeTime, Known: []error{ErrNoPage}}
 )
 
@@ -65,6 +69,13 @@ func HandleTasks(tasks *worker.Tasks) {
 			return err
 		})
 		return share, nil, err
+	})
+	worker.Handle(tasks, repackTask, func(_ context.Context, in repackInput) (bytes int64, _ []byte, err error) {
+		err = worker.Into(in.Out, func(w io.Writer) (err error) {
+			bytes, err = repackJPEG(in.Path, w)
+			return err
+		})
+		return bytes, nil, err
 	})
 	worker.Handle(tasks, decodeTask, func(_ context.Context, in decodeInput) (worker.Picture, []byte, error) {
 		img, err := decodeImage(in)

@@ -9,7 +9,7 @@ import (
 	"fmt"
 	"image"
 	"image/draw"
-	"image/jpeg"
+	stdjpeg "image/jpeg"
 	"io/fs"
 	"math"
 	"os"
@@ -21,6 +21,7 @@ import (
 	"golang.org/x/sync/singleflight"
 
 	"dorbin/core/geometry"
+	"dorbin/core/jpeg"
 	"dorbin/core/packet"
 	"dorbin/core/problem"
 	"dorbin/core/raster"
@@ -33,6 +34,7 @@ type Page struct {
 	Made        string // tells what was made of the file from the file itself; empty is the file
 	Path        string // where its bytes are
 	IsPDF       bool
+	IsJPEG      bool
 	Number      int // counted from 1
 	Size        geometry.Size
 	Adjustments packet.Adjustments
@@ -129,7 +131,7 @@ func (p *Pictures) Image(ctx context.Context, page Page, width int) (image.Image
 	if err != nil {
 		return nil, err
 	}
-	return readPicture(path)
+	return readPicture(path, math.MaxInt)
 }
 
 // Pixels gives all the pixels of what is seen of a page, before its mirror and turn:
@@ -296,17 +298,33 @@ func (p *Pictures) Upright(ctx context.Context, page Page, maxEdge int) (image.I
 		img, err := p.engine.drawPDF(ctx, page.Path, page.Number, w, h, page.Adjustments.Annotations)
 		return img, asDamage(ctx, err)
 	}
-	if maxEdge > ProxyEdge {
+	if maxEdge > ProxyEdge || maxEdge <= glanceEdge && p.isGlancedAt(page) {
 		return p.pixelsOf(ctx, page, maxEdge)
 	}
-	path, err := p.cached(ctx, page.File, fmt.Sprintf("%s%d-proxy.jpg", page.Made, page.Number), func(ctx context.Context) (image.Image, error) {
+	path, err := p.cached(ctx, page.File, page.proxyName(), func(ctx context.Context) (image.Image, error) {
 		return p.pixelsOf(ctx, page, ProxyEdge)
 	})
 	if err != nil {
 		return nil, err
 	}
-	return readPicture(path)
+	return readPicture(path, maxEdge)
 }
+
+// glanceEdge is the longer edge, in pixels, of pictures that a JPEG gives at an eighth or a quarter of its
+// size, in less time than its proxy is made.
+const glanceEdge = 500
+
+// isGlancedAt tells whether a small picture of a page, as it came in, is decoded from the page itself.
+func (p *Pictures) isGlancedAt(page Page) bool {
+	if !page.IsJPEG || page.Adjustments != (packet.Adjustments{}) {
+		return false
+	}
+	_, err := os.Stat(filepath.Join(p.folderOf(page.File), page.proxyName()))
+	return err != nil
+}
+
+// proxyName is the name of the copy that smaller pictures of a page are made from.
+func (p Page) proxyName() string { return fmt.Sprintf("%s%d-proxy.jpg", p.Made, p.Number) }
 
 // pixelsOf decodes an image page, holding back while too many pixels are being
 // decoded already.
@@ -431,7 +449,7 @@ func writePicture(path string, img image.Image) error {
 	}
 	defer os.Remove(file.Name()) //nolint:errcheck // gone already once it is renamed
 	out := bufio.NewWriter(file)
-	err = errors.Join(jpeg.Encode(out, img, &jpeg.Options{Quality: pictureQuality}), out.Flush(), file.Close())
+	err = errors.Join(stdjpeg.Encode(out, img, &stdjpeg.Options{Quality: pictureQuality}), out.Flush(), file.Close())
 	if err == nil {
 		err = os.Rename(file.Name(), path)
 	}
@@ -441,13 +459,18 @@ func writePicture(path string, img image.Image) error {
 	return nil
 }
 
-func readPicture(path string) (image.Image, error) {
-	file, err := os.Open(path)
+// readPicture reads a picture, at a smaller scale where that is enough for so many pixels of its longer
+// edge.
+func readPicture(path string, maxEdge int) (image.Image, error) {
+	data, err := os.ReadFile(path) //nolint:gosec // of the cache
 	if err != nil {
 		return nil, fmt.Errorf("read picture: %w", err)
 	}
-	defer file.Close() //nolint:errcheck // only read from
-	img, err := jpeg.Decode(bufio.NewReader(file))
+	picture, err := jpeg.Open(data)
+	if err != nil {
+		return nil, fmt.Errorf("read picture: %w", err)
+	}
+	img, err := picture.Decode(jpeg.ScaleFor(max(picture.Width, picture.Height), maxEdge))
 	if err != nil {
 		return nil, fmt.Errorf("read picture: %w", err)
 	}

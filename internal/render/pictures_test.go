@@ -5,6 +5,7 @@ import (
 	"errors"
 	"image"
 	"io/fs"
+	"math"
 	"os"
 	"path/filepath"
 	"sync"
@@ -60,7 +61,7 @@ func blank(_ context.Context, _ string, _, edge int) (image.Image, error) {
 func sizeOf(t *testing.T, path string, err error) image.Point {
 	t.Helper()
 	require.NoError(t, err)
-	img, err := readPicture(path)
+	img, err := readPicture(path, math.MaxInt)
 	require.NoError(t, err)
 	return img.Bounds().Size()
 }

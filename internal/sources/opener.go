@@ -60,7 +60,7 @@ func (o *Opener) Ready(ctx context.Context, id string, number int) (store.Source
 // Page is a source's page, counted from 1, as pictures are made of it.
 func (o *Opener) Page(source store.Source, number int, adjustments packet.Adjustments, turn int) render.Page {
 	return render.Page{
-		File: source.Working, Path: o.store.FilePath(source.Working), IsPDF: IsPDF(source),
+		File: source.Working, Path: o.store.FilePath(source.Working), IsPDF: IsPDF(source), IsJPEG: IsJPEG(source),
 		Number: number, Size: source.Pages[number-1].Size, Adjustments: adjustments, Turn: turn,
 	}
 }

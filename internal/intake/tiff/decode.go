@@ -7,12 +7,12 @@ import (
 	"fmt"
 	"image"
 	"image/color"
-	"image/jpeg"
 	"io"
 
 	"golang.org/x/image/tiff/lzw"
 
 	"dorbin/core/bilevel"
+	"dorbin/core/jpeg"
 )
 
 // Bitmap decodes a bilevel page. Damage in the middle leaves the rest of the
@@ -373,10 +373,7 @@ func (p *Page) jpegImage() (image.Image, error) {
 		if err != nil {
 			return nil, err
 		}
-		if err := p.checkJPEG(stream); err != nil {
-			return nil, fmt.Errorf("strip %d: %w", i+1, err)
-		}
-		img, err := jpeg.Decode(bytes.NewReader(stream))
+		img, err := p.decodeJPEG(stream)
 		if err != nil {
 			return nil, fmt.Errorf("strip %d: %w: %w", i+1, ErrFormat, err)
 		}
@@ -394,17 +391,17 @@ func (p *Page) jpegImage() (image.Image, error) {
 // mostBeyond is how many pixels a JPEG may have beyond twice those of its strip.
 const mostBeyond = 1 << 20
 
-// checkJPEG refuses a JPEG that claims many more pixels than its strip or tile has, before memory
-// is taken for them.
-func (p *Page) checkJPEG(stream []byte) error {
-	config, err := jpeg.DecodeConfig(bytes.NewReader(stream))
+// decodeJPEG decodes a strip or tile. It refuses a JPEG that claims many more pixels than there are in
+// the strip, before memory is taken for them.
+func (p *Page) decodeJPEG(stream []byte) (image.Image, error) {
+	picture, err := jpeg.Open(stream)
 	if err != nil {
-		return fmt.Errorf("%w: %w", ErrFormat, err)
+		return nil, err //nolint:wrapcheck // says what it is about
 	}
-	if config.Width*config.Height > 2*p.chunkWidth*p.chunkHeight+mostBeyond {
-		return fmt.Errorf("%w: a JPEG of %d × %d pixels in a strip of %d × %d", ErrFormat, config.Width, config.Height, p.chunkWidth, p.chunkHeight)
+	if picture.Width*picture.Height > 2*p.chunkWidth*p.chunkHeight+mostBeyond {
+		return nil, fmt.Errorf("a JPEG of %d × %d pixels in a strip of %d × %d", picture.Width, picture.Height, p.chunkWidth, p.chunkHeight)
 	}
-	return nil
+	return picture.Decode(jpeg.Full) //nolint:wrapcheck // says what it is about
 }
 
 func drawAt(canvas *image.RGBA, area image.Rectangle, img image.Image) {

@@ -21,7 +21,7 @@ import { Passwords } from './Passwords';
 import { PlanPanel } from './PlanPanel';
 import { MakeChoice } from './MakeChoice';
 import { NameField } from './NameField';
-import { buttonWords, isPictures, orderFor, type Order } from './order';
+import { buttonWords, canRepack, isPictures, orderFor, type Order } from './order';
 import { SizeChoice } from './SizeChoice';
 import { useDownload } from './useDownload';
 import { useOrder } from './useOrder';
@@ -113,6 +113,14 @@ function Export({ packet }: { packet: Packet }) {
             />
             {packet.finish.protection.on && <Passwords {...passwordFields} />}
             {plan && <WhitePaper packet={packet} plan={plan} />}
+            {plan && canRepack(order, plan) && packet.sources.some(({ kind }) => kind === 'jpeg') && (
+              <Checkbox
+                label={t('export.repackPictures')}
+                description={t('export.repackHint')}
+                checked={order.repack ?? false}
+                onChange={(event) => change({ repack: event.currentTarget.checked })}
+              />
+            )}
             {packet.sources.some(isPictureFile) && (
               <Checkbox
                 label={t('export.keepThePictureFilesAs')}

@@ -8,7 +8,9 @@ export function encodingWords({
   kind,
   dpi,
   grey,
-}: Pick<PlannedPage, 'way' | 'kind' | 'dpi' | 'grey'>): string {
+  samePixels,
+}: Pick<PlannedPage, 'way' | 'kind' | 'dpi' | 'grey'> & { samePixels?: boolean }): string {
+  if (samePixels) return t('export.samePixels');
   switch (way) {
     case 'kept':
       return t('export.keptAsTheyAre');

@@ -14,6 +14,8 @@ export interface Order {
   range: string;
   /** The files of pictures go in as they are. */
   keepPictures?: boolean;
+  /** JPEGs are written in fewer bytes, with every pixel the same, though the pages are kept as they are. */
+  repack?: boolean;
 }
 
 export const usualOrder: Order = { dpi: 200, quality: 88, names: '{number} {part}', range: '' };
@@ -42,9 +44,13 @@ function endingOf(make: Make | undefined, pages: number): string {
   return extensions[make] ?? '.zip';
 }
 
+/** Whether JPEGs may be written in fewer bytes or not: smaller documents have them so anyway. */
+export const canRepack = ({ make, keepPictures }: Order, { size }: Plan) =>
+  !isPictures(make) && !keepPictures && !size;
+
 /** What the server is asked for. */
 export function orderFor(order: Order, name: string, plan: Plan): ExportOrder {
-  const { make, dpi, quality, names, range, keepPictures } = order;
+  const { make, dpi, quality, names, range, keepPictures, repack } = order;
   const size = make === 'bySize' && plan.size === 'fit' ? 'lighter' : plan.size;
   return {
     name,
@@ -54,6 +60,7 @@ export function orderFor(order: Order, name: string, plan: Plan): ExportOrder {
     names: make === 'parts' ? names : undefined,
     range: range.trim() || undefined,
     keepPictures: (keepPictures && !isPictures(make)) || undefined,
+    repack: (repack && canRepack(order, plan)) || undefined,
     size: isPictures(make) ? undefined : size,
     limit: make === 'bySize' || (size === 'fit' && !isPictures(make)) ? plan.limit : undefined,
   };
@@ -69,14 +76,15 @@ const whatWords: Record<Make, string> = {
 };
 
 /** What was asked for, in words: "a PDF for each part, smaller". */
-export function orderWords({ make, dpi, range, size, limit, pages, keepPictures }: Export['order']): string {
+export function orderWords({ make, dpi, range, size, limit, pages, ...order }: Export['order']): string {
   const words = [make ? whatWords[make] : t('export.aPdf')];
   if (isPictures(make)) words.push(t('export.dpiInWords', { dpi: dpi ?? usualOrder.dpi }));
   if (size === 'lighter') words.push(t('export.smaller'));
   if (limit) words.push(bounded(limit, make));
   if (range) words.push(t('export.pagesOfRange', { range }));
   else if (pages?.length) words.push(t('export.somePages'));
-  if (keepPictures) words.push(t('export.pictureFilesAsTheyAre'));
+  if (order.keepPictures) words.push(t('export.pictureFilesAsTheyAre'));
+  if (order.repack) words.push(t('export.jpegsInFewerBytes'));
   return words.join(', ');
 }
 

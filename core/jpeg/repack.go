@@ -1,0 +1,140 @@
+package jpeg
+
+import (
+	"bytes"
+	"encoding/binary"
+	"errors"
+	"slices"
+)
+
+// ErrNotSmaller is returned for a JPEG that cannot be written in fewer bytes.
+var ErrNotSmaller = errors.New("it is as small as it can be")
+
+// errOther is returned where a JPEG that was written anew is not the same picture.
+var errOther = errors.New("written anew it would be another picture")
+
+// Repack writes a JPEG in fewer bytes, as a progressive one with codes of its own: every coefficient,
+// and so every pixel, is the same, which is made sure by reading it again. Segments that tell about the
+// picture stay. It returns ErrNotSmaller where that is of no use, and the errors of Decode; a damaged JPEG
+// is left alone.
+func Repack(data []byte) ([]byte, error) {
+	d := decoder{data: data, isKept: true}
+	if err := d.decode(); err != nil {
+		return nil, err
+	}
+	if blocks := d.frame.unitBlocks(); len(d.frame.components) > 1 && blocks > mostUnitBlocks {
+		return nil, UnsupportedError("its colours cannot be in one scan")
+	}
+	head, err := headOf(data)
+	if err != nil {
+		return nil, err
+	}
+	var best []byte
+	for _, script := range [][]pass{finerAndFiner(len(d.frame.components)), oneAfterAnother(len(d.frame.components))} {
+		w := writer{out: bytes.Clone(head), frame: d.frame}
+		w.frameHeader()
+		for _, p := range script {
+			w.scan(p)
+		}
+		w.out = append(w.out, 0xFF, endOfImage)
+		if best == nil || len(w.out) < len(best) {
+			best = w.out
+		}
+	}
+	if len(best) >= len(data) {
+		return nil, ErrNotSmaller
+	}
+	return best, d.checkSame(best)
+}
+
+// checkSame reads a JPEG that was written anew, and compares its coefficients.
+func (d *decoder) checkSame(data []byte) error {
+	again := decoder{data: data, isKept: true}
+	if err := again.decode(); err != nil {
+		return errors.Join(errOther, err)
+	}
+	for i := range d.frame.components {
+		a, b := &d.frame.components[i], &again.frame.components[i]
+		if *d.quants[a.quants] != *again.quants[b.quants] {
+			return errOther
+		}
+		for y := range a.ownHigh {
+			from, to := 64*y*a.wide, 64*(y*a.wide+a.ownWide)
+			if !slices.Equal(a.coefficients[from:to], b.coefficients[from:to]) {
+				return errOther
+			}
+		}
+	}
+	return nil
+}
+
+// headOf is what a JPEG has before its first scan and that stays: its quantisers, and what is told about
+// the picture.
+func headOf(data []byte) ([]byte, error) {
+	d := decoder{data: data, at: 2}
+	head := []byte{0xFF, startOfImage}
+	isInScans := false
+	for {
+		marker, segment, err := d.segment()
+		if marker == endOfImage || errors.Is(err, errEnded) {
+			return head, nil
+		}
+		if err != nil {
+			return nil, err
+		}
+		switch {
+		case marker == startOfScan:
+			isInScans = true
+		case marker == defineQuants && isInScans:
+			return nil, UnsupportedError("its quantisers change within the picture")
+		case isInScans, marker == defineHuffman, marker == defineInterval, marker >= firstFrame && marker <= lastFrame:
+		default:
+			head = append(head, 0xFF, marker)
+			head = binary.BigEndian.AppendUint16(head, uint16(len(segment)+2)) //nolint:gosec // it had that length
+			head = append(head, segment...)
+		}
+	}
+}
+
+// pass is what a scan of a progressive picture tells (G.1.1.1).
+type pass struct {
+	components  []int
+	first, last int // coefficients, in zigzag order
+	high, low   int // bits that were told before, and that are left for later
+}
+
+// finerAndFiner tells the lowest bits of coefficients last: they are least alike.
+func finerAndFiner(components int) (script []pass) {
+	all := everyOne(components)
+	script = append(script, pass{all, 0, 0, 0, 1})
+	for _, c := range all {
+		if isChrominance := components == 3 && c > 0; isChrominance {
+			script = append(script, pass{[]int{c}, 1, 63, 0, 1})
+		} else {
+			script = append(script, pass{[]int{c}, 1, 5, 0, 2}, pass{[]int{c}, 6, 63, 0, 2}, pass{[]int{c}, 1, 63, 2, 1})
+		}
+	}
+	script = append(script, pass{all, 0, 0, 1, 0})
+	for _, c := range all {
+		script = append(script, pass{[]int{c}, 1, 63, 1, 0})
+	}
+	return script
+}
+
+// oneAfterAnother tells coefficients whole: the lowest frequencies, then the others.
+func oneAfterAnother(components int) (script []pass) {
+	all := everyOne(components)
+	script = append(script, pass{all, 0, 0, 0, 0})
+	for _, c := range all {
+		script = append(script, pass{[]int{c}, 1, 8, 0, 0}, pass{[]int{c}, 9, 63, 0, 0})
+	}
+	return script
+}
+
+func everyOne(n int) []int {
+	all := make([]int, n)
+	for i := range all {
+		all[i] = i
+	}
+	return all
+}

@@ -1,0 +1,66 @@
+package sources
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io/fs"
+	"os"
+	"path/filepath"
+
+	"dorbin/internal/intake"
+	"dorbin/internal/store"
+	"dorbin/internal/worker"
+)
+
+// repackedName is the name of a JPEG in fewer bytes, beside what else is derived from its file. It is
+// empty where the file itself is as small.
+const repackedName = "repacked.jpg"
+
+// IsJPEG tells whether a source is a JPEG.
+func IsJPEG(source store.Source) bool { return source.Kind == string(intake.JPEG) }
+
+// Repacked gives the path of a source's JPEG in fewer bytes, with every pixel the same, and how many
+// they are fewer: 0 for its own file, where there is nothing to gain. It is made once.
+func (o *Opener) Repacked(ctx context.Context, source store.Source) (path string, saved int64, err error) {
+	own := o.store.FilePath(source.Working)
+	path = filepath.Join(o.store.DerivedFolder(source.Working), repackedName)
+	info, err := os.Stat(path)
+	if errors.Is(err, fs.ErrNotExist) {
+		if err = o.repack(ctx, own, path); err == nil {
+			info, err = os.Stat(path)
+		}
+	}
+	switch {
+	case worker.GaveUp(err):
+		return own, 0, nil
+	case err != nil:
+		return "", 0, fmt.Errorf("write source %s in fewer bytes: %w", source.ID, err)
+	case info.Size() == 0:
+		return own, 0, nil
+	}
+	before, err := os.Stat(own)
+	if err != nil {
+		return "", 0, fmt.Errorf("look at source %s: %w", source.ID, err)
+	}
+	return path, before.Size() - info.Size(), nil
+}
+
+func (o *Opener) repack(ctx context.Context, own, path string) error {
+	if err := os.MkdirAll(filepath.Dir(path), 0o700); err != nil {
+		return fmt.Errorf("make the folder of what is derived: %w", err)
+	}
+	file, err := os.CreateTemp(filepath.Dir(path), "new-*")
+	if err != nil {
+		return fmt.Errorf("make a file: %w", err)
+	}
+	defer os.Remove(file.Name()) //nolint:errcheck // gone already once it is renamed
+	_, err = intake.RepackJPEG(ctx, o.pool, own, file)
+	if err := errors.Join(err, file.Close()); err != nil {
+		return err
+	}
+	if err := os.Rename(file.Name(), path); err != nil {
+		return fmt.Errorf("keep a picture in fewer bytes: %w", err)
+	}
+	return nil
+}
