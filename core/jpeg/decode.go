@@ -72,11 +72,12 @@ type decoder struct {
 	huffman  [2][4]*huffman
 	interval int // units between restart markers; 0 is none
 
-	scans   int
-	keeps   bool // coefficients are kept until all scans are read
-	isKept  bool // they are all that is wanted
-	eobRun  int  // blocks that end where they are (G.1.2.2)
-	current scan
+	scans int
+	keeps bool // coefficients are kept until all scans are read
+	// coefficientsOnly says that no samples are wanted.
+	coefficientsOnly bool
+	eobRun           int // blocks that end where they are (G.1.2.2)
+	current          scan
 }
 
 // readHead reads up to and with the header of the frame.
@@ -133,7 +134,7 @@ func (d *decoder) end(marker byte, err error) error {
 			damage = d.damage(err)
 		}
 	}
-	if d.keeps && !d.isKept {
+	if d.keeps && !d.coefficientsOnly {
 		d.transformKept()
 	}
 	if damage == nil {

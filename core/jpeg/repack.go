@@ -18,7 +18,7 @@ var errOther = errors.New("written anew it would be another picture")
 // picture stay. It returns ErrNotSmaller where that is of no use, and the errors of Decode; a damaged JPEG
 // is left alone.
 func Repack(data []byte) ([]byte, error) {
-	d := decoder{data: data, isKept: true}
+	d := decoder{data: data, coefficientsOnly: true}
 	if err := d.decode(); err != nil {
 		return nil, err
 	}
@@ -49,7 +49,7 @@ func Repack(data []byte) ([]byte, error) {
 
 // checkSame reads a JPEG that was written anew, and compares its coefficients.
 func (d *decoder) checkSame(data []byte) error {
-	again := decoder{data: data, isKept: true}
+	again := decoder{data: data, coefficientsOnly: true}
 	if err := again.decode(); err != nil {
 		return errors.Join(errOther, err)
 	}

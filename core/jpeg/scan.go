@@ -41,7 +41,7 @@ func (d *decoder) scan(header []byte) error {
 	}
 	d.current = s
 	if d.scans == 1 {
-		d.keeps = d.frame.isProgressive || d.isKept
+		d.keeps = d.frame.isProgressive || d.coefficientsOnly
 		d.allocate()
 	}
 	return d.decodeScan()

@@ -223,6 +223,7 @@ test('the main views, with the demo', async ({ page }) => {
     await page.keyboard.press('Control+f');
     await page.keyboard.type('larkmere rowing');
     await page.keyboard.press('Enter');
+    await expect(page.getByText(/^1 of \d+, on/)).toBeVisible();
     await page.keyboard.press('Enter');
     await expect(page.getByText(/^2 of \d+, on/)).toBeVisible();
     await page.waitForTimeout(7000); // the messages go

@@ -3,6 +3,7 @@ import { mkdtempSync, readdirSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Locator, Page } from '@playwright/test';
+import { expectNoViolations } from './axe';
 import { readPdf, wordsOf } from './papers';
 import { demoTest, dragMouse, expect, exportedFile, readingTest } from './program';
 
@@ -273,3 +274,24 @@ function unzipped(path: string) {
     .sort()
     .map((name) => ({ name, path: join(folder, name) }));
 }
+
+demoTest('JPEGs are written in fewer bytes, every pixel the same', async ({ page, demo }) => {
+  expect(demo.url).toBeTruthy();
+  await page.getByRole('link', { name: 'Export…' }).click();
+  const fewer = page.getByRole('checkbox', { name: 'Write JPEGs in fewer bytes' });
+  await fewer.check();
+  await page.getByText('Smaller', { exact: true }).click();
+  await expect(fewer).toBeHidden(); // they are so anyway
+  await page.getByText('Keep as it is', { exact: true }).click();
+  await expect(fewer).toBeChecked();
+  await page.getByRole('checkbox', { name: 'Keep the picture files as they are' }).check();
+  await expect(fewer).toBeHidden();
+  await page.getByRole('checkbox', { name: 'Keep the picture files as they are' }).uncheck();
+  await page.getByRole('textbox', { name: 'Which pages' }).fill('17-19');
+  await page.getByRole('button', { name: 'Export PDF' }).click();
+  const row = page.getByRole('row', {
+    name: /^1–3 The same picture in fewer bytes, every pixel the same identical/,
+  });
+  await expect(row).toBeVisible();
+  await expectNoViolations(page);
+});

@@ -12,9 +12,7 @@ export function SaveBackButton({ packet, made }: { packet: Packet; made: Export 
   if (!origin || !made.name.endsWith('.pdf')) return null;
   return (
     <>
-      <Button variant="filled" onClick={dialog.open}>
-        {t('filing.saveBackInLine')}
-      </Button>
+      <Button onClick={dialog.open}>{t('filing.saveBackInLine')}</Button>
       {isOpen && <SaveBackDialog packet={packet} origin={origin} made={made} onClose={dialog.close} />}
     </>
   );
