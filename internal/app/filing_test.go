@@ -287,3 +287,24 @@ func TestEarlierVersionsGoWhenThePacketsDayHasCome(t *testing.T) {
 	assert.Contains(t, left, "form-2.pdf")
 	assert.Len(t, left, 4)
 }
+
+func TestAFileThatIsLockedIsOpenedWithItsPassword(t *testing.T) {
+	t.Parallel()
+	a, records := newFilingApp(t, map[string][]byte{"form.pdf": locked(t)})
+	look, err := a.Filing.Look(t.Context(), "Records", "form.pdf")
+	require.NoError(t, err)
+	assert.Equal(t, filing.Look{IsLocked: true}, look)
+	opened, err := a.Filing.Open(t.Context(), "Records", "form.pdf")
+	require.NoError(t, err)
+	assert.Equal(t, "locked", opened.Outcome.Result)
+	id := opened.Packet
+	_, err = a.Gather.Unlock(t.Context(), id, string(*opened.Outcome.Source), "oar")
+	require.NoError(t, err)
+	assert.True(t, origin(t, a, id).Locked, "who saves it is to know that it will not be")
+
+	made, data := turnedAndMade(t, a, id)
+	o, err := a.Filing.SaveBack(t.Context(), made.ID, filing.SaveOrder{})
+	require.NoError(t, err)
+	assert.False(t, o.Locked)
+	assert.Equal(t, data, contentsOf(t, records)["form.pdf"])
+}

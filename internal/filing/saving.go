@@ -32,6 +32,7 @@ type Origin struct {
 	Folder  string        `json:"folder" doc:"Its name."`
 	Path    string        `json:"path" doc:"Of the file in the folder, with slashes."`
 	State   OriginState   `json:"state" enum:"same,changed,gone,away" doc:"How the file is now: as it was opened, or saved last; changed outside; gone; or its folder is not there."`
+	Locked  bool          `json:"locked,omitempty" doc:"The file opened with a password alone. What is saved does, too, only where the packet is protected."`
 	Saved   *time.Time    `json:"saved,omitempty" doc:"When a document was saved back last."`
 	Since   *export.Since `json:"since,omitempty" doc:"What changed in the packet since then; missing where nothing did."`
 	Earlier []Earlier     `json:"earlier" nullable:"false" doc:"Earlier versions that are kept beside it, the newest first."`
@@ -45,7 +46,8 @@ type Earlier struct {
 
 // Origin tells what a packet was opened from; nil where it was not.
 func (s *Service) Origin(ctx context.Context, packetID string) (*Origin, error) {
-	if _, err := s.store.Packet(ctx, packetID); err != nil {
+	_, sources, err := s.store.Load(ctx, packetID)
+	if err != nil {
 		return nil, err
 	}
 	o, err := s.store.Origin(ctx, packetID)
@@ -55,7 +57,7 @@ func (s *Service) Origin(ctx context.Context, packetID string) (*Origin, error) 
 	if err != nil {
 		return nil, err
 	}
-	view := &Origin{Folder: o.Folder, Path: o.Path, State: s.stateOf(o), Earlier: []Earlier{}}
+	view := &Origin{Folder: o.Folder, Path: o.Path, State: s.stateOf(o), Locked: o.Saved.IsZero() && wasLocked(sources), Earlier: []Earlier{}}
 	if !o.Saved.IsZero() {
 		view.Saved = &o.Saved
 		if view.Since, err = s.export.ChangedSince(ctx, o.Export); err != nil && !errors.Is(err, store.ErrNotFound) {
@@ -72,6 +74,10 @@ func (s *Service) Origin(ctx context.Context, packetID string) (*Origin, error) 
 	return view, nil
 }
 
+// wasLocked tells whether the file that a packet was opened from, its first, opened with a password
+// alone: it had to wait to be placed.
+func wasLocked(sources []store.Source) bool { return len(sources) > 0 && sources[0].Placement != "" }
+
 // stateOf tells how the file of a packet is now. Its time and size tell, where they are the same.
 func (s *Service) stateOf(o store.Origin) OriginState {
 	opened, err := s.open(o.Folder, o.Path)
@@ -87,12 +93,13 @@ func (s *Service) stateOf(o store.Origin) OriginState {
 	if info.Size() != o.Bytes {
 		return OriginChanged
 	}
-	if info.ModTime().Equal(o.Modified) {
+	if known, ok := s.same.Load(o.SHA256); info.ModTime().Equal(o.Modified) || ok && info.ModTime().Equal(known.(time.Time)) { //nolint:forcetypeassert // stored below
 		return OriginSame
 	}
 	if same, err := opened.HasHash(o.Path, o.SHA256); err != nil || !same {
 		return OriginChanged
 	}
+	s.same.Store(o.SHA256, info.ModTime())
 	return OriginSame
 }
 

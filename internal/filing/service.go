@@ -2,6 +2,7 @@ package filing
 
 import (
 	"log/slog"
+	"sync"
 
 	"dorbin/internal/export"
 	"dorbin/internal/folders"
@@ -41,6 +42,7 @@ type Service struct {
 	maxBytes int64
 	changed  func(packetID string)
 	locks    packets.Locks // one file is saved by one packet at a time
+	same     sync.Map      // of origins' hashes, the last time at which a file had these bytes
 }
 
 // New returns a service.

@@ -12,7 +12,7 @@ import (
 
 // mostRepacked is how many pixels a JPEG has at most that is written in fewer bytes: its coefficients
 // are all in memory, twice.
-const mostRepacked = 60_000_000
+const mostRepacked = 40_000_000
 
 // RepackJPEG has a worker write a JPEG in fewer bytes, with every pixel the same, and gives how many there
 // are; 0 where nothing was written, as there would not be fewer, or it is damaged.

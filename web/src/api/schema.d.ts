@@ -2591,6 +2591,8 @@ export interface components {
             earlier: components["schemas"]["Earlier"][];
             /** @description Its name. */
             folder: string;
+            /** @description The file opened with a password alone. What is saved does, too, only where the packet is protected. */
+            locked?: boolean;
             /** @description Of the file in the folder, with slashes. */
             path: string;
             /**

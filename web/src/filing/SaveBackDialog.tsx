@@ -17,7 +17,9 @@ interface Props {
 
 /** Saves the document in the place of the file that the packet was opened from. */
 export function SaveBackDialog({ packet, origin, made, onClose }: Props) {
-  const { folder, path: file, state, earlier } = origin;
+  const { folder, path: file, state, earlier, locked } = origin;
+  const isProtected = packet.finish.protection.on;
+  const needsExport = isProtected && !made;
   const { writing, isBusy, problem, save } = useSaving(packet.id, made, (path) => {
     notify(t('filing.saved', { file: path, folder }));
     onClose();
@@ -41,6 +43,8 @@ export function SaveBackDialog({ packet, origin, made, onClose }: Props) {
         {earlier.length > 0 && (
           <div className="soft small">{t('filing.earlierVersions', { count: earlier.length })}</div>
         )}
+        {locked && !isProtected && <Alert color="amber">{t('filing.wasLocked', { file })}</Alert>}
+        {needsExport && <Alert color="amber">{t('filing.isProtected')}</Alert>}
         {writing && (
           <div role="status">
             {t('filing.writing')}
@@ -54,7 +58,13 @@ export function SaveBackDialog({ packet, origin, made, onClose }: Props) {
         <Group justify="flex-end" gap={8}>
           {state === 'changed' && <OpenTheirs folder={folder} file={file} />}
           {state === 'same' ? (
-            <Button variant="filled" data-autofocus loading={isBusy} onClick={() => save(false)}>
+            <Button
+              variant="filled"
+              data-autofocus
+              loading={isBusy}
+              disabled={needsExport}
+              onClick={() => save(false)}
+            >
               {t('filing.saveBack')}
             </Button>
           ) : (
@@ -62,7 +72,7 @@ export function SaveBackDialog({ packet, origin, made, onClose }: Props) {
               variant="filled"
               data-autofocus
               loading={isBusy}
-              disabled={state === 'away'}
+              disabled={needsExport || state === 'away'}
               onClick={() => save(true)}
             >
               {state === 'gone' ? t('filing.saveAnew') : t('filing.saveBeside')}
