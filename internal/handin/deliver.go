@@ -104,12 +104,17 @@ func (s *Service) documentOf(ctx context.Context, d store.Delivery) (document, e
 // tellEvery is how often it is told how much was sent.
 const tellEvery = 400 * time.Millisecond
 
-// progress keeps how much was sent, and tells it now and then.
+// progress keeps how much was sent, and tells it now and then, and when all of it is: what is on the line
+// then may take long to arrive.
 func (s *Service) progress(ctx context.Context, d *store.Delivery) func(n int64) {
 	last := time.Now()
 	return func(n int64) {
+		// The end of the file may be read when the answer is there already, and is no news.
+		if d.Sent == d.Bytes {
+			return
+		}
 		d.Sent = min(n, d.Bytes)
-		if time.Since(last) < tellEvery {
+		if time.Since(last) < tellEvery && d.Sent < d.Bytes {
 			return
 		}
 		last = time.Now()
