@@ -87,10 +87,7 @@ func (d *decoder) readHead() error {
 	}
 	d.at = 2
 	for d.frame == nil {
-		marker, segment, err := d.segment()
-		if err == nil && marker != endOfImage {
-			err = d.take(marker, segment)
-		}
+		marker, err := d.next()
 		if errors.Is(err, errEnded) || err == nil && marker == endOfImage {
 			return errNoPicture
 		}
@@ -108,15 +105,19 @@ func (d *decoder) decode() error {
 		return err
 	}
 	for {
-		marker, segment, err := d.segment()
-		if err == nil && marker != endOfImage {
-			err = d.take(marker, segment)
+		if marker, err := d.next(); err != nil || marker == endOfImage {
+			return d.end(marker, err)
 		}
-		if marker != endOfImage && err == nil {
-			continue
-		}
-		return d.end(marker, err)
 	}
+}
+
+// next takes in the next segment, unless that is the end.
+func (d *decoder) next() (marker byte, err error) {
+	marker, segment, err := d.segment()
+	if err == nil && marker != endOfImage {
+		err = d.take(marker, segment)
+	}
+	return marker, err
 }
 
 // end ends a picture, whose data may have ended before.

@@ -240,6 +240,15 @@ func (s *Service) Get(ctx context.Context, id string) (Export, error) {
 	return viewExport(e)
 }
 
+// GetFinished shows an export with its receipt. One that is not finished is a problem.Invalid.
+func (s *Service) GetFinished(ctx context.Context, id string) (Export, error) {
+	e, err := s.Get(ctx, id)
+	if err == nil && (e.State != store.ExportDone || e.Receipt == nil) {
+		err = problem.New(problem.Invalid, "the document is not finished")
+	}
+	return e, err
+}
+
 // List lists a packet's exports, the newest first.
 func (s *Service) List(ctx context.Context, packetID string) ([]Export, error) {
 	if _, err := s.store.Packet(ctx, packetID); err != nil {

@@ -46,14 +46,15 @@ type Earlier struct {
 
 // Origin tells what a packet was opened from; nil where it was not.
 func (s *Service) Origin(ctx context.Context, packetID string) (*Origin, error) {
-	_, sources, err := s.store.Load(ctx, packetID)
+	o, err := s.store.Origin(ctx, packetID)
+	if errors.Is(err, store.ErrNotFound) {
+		_, err := s.store.Packet(ctx, packetID)
+		return nil, err
+	}
 	if err != nil {
 		return nil, err
 	}
-	o, err := s.store.Origin(ctx, packetID)
-	if errors.Is(err, store.ErrNotFound) {
-		return nil, nil
-	}
+	sources, err := s.store.Sources(ctx, packetID)
 	if err != nil {
 		return nil, err
 	}
@@ -111,12 +112,9 @@ type SaveOrder struct {
 // SaveBack saves a finished document in the place of the file that its packet was opened from. It
 // returns a problem.Conflict, and overwrites nothing, where that file was changed or removed outside.
 func (s *Service) SaveBack(ctx context.Context, exportID string, order SaveOrder) (*Origin, error) {
-	e, err := s.export.Get(ctx, exportID)
+	e, err := s.export.GetFinished(ctx, exportID)
 	if err != nil {
 		return nil, err
-	}
-	if e.State != store.ExportDone || e.Receipt == nil {
-		return nil, problem.New(problem.Invalid, "the document is not finished")
 	}
 	if !isPDF(e.Name) {
 		return nil, problem.New(problem.Invalid, "%s is not one PDF, and cannot be saved as one", e.Name)

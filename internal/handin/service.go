@@ -119,12 +119,9 @@ func (s *Service) Start(ctx context.Context, exportID string, order Order) (Hand
 	if err := delivery.Check(); err != nil {
 		return HandedIn{}, err
 	}
-	e, err := s.export.Get(ctx, exportID)
+	e, err := s.export.GetFinished(ctx, exportID)
 	if err != nil {
 		return HandedIn{}, err
-	}
-	if e.State != store.ExportDone || e.Receipt == nil {
-		return HandedIn{}, problem.New(problem.Invalid, "the document is not finished")
 	}
 	if err := s.check(delivery, e); err != nil {
 		return HandedIn{}, err
