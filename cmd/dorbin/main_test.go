@@ -16,6 +16,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"dorbin/internal/await"
 )
 
 func TestFlagsWinOverTheEnvironment(t *testing.T) {
@@ -87,7 +89,7 @@ func TestServeStartsAndShutsDownInOrder(t *testing.T) {
 		ended <- serve(ctx, settings{data: folder, listen: "127.0.0.1:0", maxFileMB: 1}, &out, slog.New(slog.NewTextHandler(&logs, nil)))
 	}()
 	address := regexp.MustCompile(`http://\S+/`)
-	require.Eventually(t, func() bool { return address.MatchString(out.String()) }, time.Minute, 10*time.Millisecond)
+	await.Until(t, func() bool { return address.MatchString(out.String()) })
 	url := address.FindString(out.String())
 	response, err := http.Get(url + "api/events") //nolint:noctx // closed below
 	require.NoError(t, err)

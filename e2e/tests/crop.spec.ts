@@ -92,7 +92,7 @@ test('text that is cropped away is not in the export; a crop is opened again and
   // Done anyway, it is told of.
   await expect(
     page.getByText('2 pages cropped too far').or(page.getByText('Page 2 is cropped through what is on it')),
-  ).toBeVisible({ timeout: 180_000 });
+  ).toBeVisible();
   const cropped = readPdf(await exportedFile(page));
   expect(cropped.map(({ text }) => text)).toEqual(['', '', 'Three']);
   expect(cropped[0]?.size).toMatch(/^419\.5\d* x 595\.2\d*$/);

@@ -7,8 +7,6 @@ import { expectNoViolations } from './axe';
 import { readPdf, wordsOf } from './papers';
 import { demoTest, dragMouse, expect, exportedFile, readingTest } from './program';
 
-const MEASURING = 90_000;
-
 /** Makes what is chosen, waits until it is made, and gives where it was downloaded to. */
 async function made(page: Page, button = 'Export PDF'): Promise<string> {
   const begun = page.waitForResponse(
@@ -16,15 +14,15 @@ async function made(page: Page, button = 'Export PDF'): Promise<string> {
   );
   await page.getByRole('button', { name: button }).click();
   const { id } = (await (await begun).json()) as { id: string };
-  const download = page.waitForEvent('download', { timeout: MEASURING });
-  await page.locator(`a[href="/api/exports/${id}/file"]`).click({ timeout: MEASURING });
+  const download = page.waitForEvent('download');
+  await page.locator(`a[href="/api/exports/${id}/file"]`).click();
   return (await download).path();
 }
 
 /** Waits until all pages of the plan are measured. */
 async function measured(page: Page) {
   await expect(page.getByRole('table')).toBeVisible();
-  await expect(page.getByText('still to be measured')).toBeHidden({ timeout: MEASURING });
+  await expect(page.getByText('still to be measured')).toBeHidden();
   await expect(page.getByText('Being measured')).toHaveCount(0);
 }
 
@@ -65,7 +63,7 @@ readingTest(
     const all = words(whole);
     expect(all.length).toBeGreaterThan(60);
     expect(all.filter((word) => read.has(word)).length / all.length).toBeGreaterThan(0.97);
-    await expect(row(page, 'Black text sharp').getByText('% of words')).toBeVisible({ timeout: MEASURING });
+    await expect(row(page, 'Black text sharp').getByText('% of words')).toBeVisible();
     await page.reload();
     await expect(row(page, 'Black text sharp').getByText('% of words')).toBeVisible();
   },
@@ -109,7 +107,7 @@ demoTest(
     await limitTo(page, '0.2');
     await expect(page.getByText(/Cannot go below \d+ KB without making text hard to read/)).toBeVisible();
     await page.getByRole('button', { name: 'Export PDF' }).click();
-    await expect(page.getByText(/cannot go below \d+ KB/)).toBeVisible({ timeout: MEASURING });
+    await expect(page.getByText(/cannot go below \d+ KB/)).toBeVisible();
   },
 );
 
@@ -122,10 +120,10 @@ demoTest('the proof shows before and after, and a page is decided on', async ({ 
   const proof = page.getByRole('region', { name: 'Proof' });
   const before = proof.getByRole('img', { name: /before$/ });
   const after = proof.getByRole('img', { name: /after$/ });
-  await expect(before).toHaveAttribute('data-state', 'shown', { timeout: MEASURING });
-  await expect(after).toHaveAttribute('data-state', 'shown', { timeout: MEASURING });
+  await expect(before).toHaveAttribute('data-state', 'shown');
+  await expect(after).toHaveAttribute('data-state', 'shown');
   await proof.getByText('400 %').click();
-  await expect(after).toHaveAttribute('data-state', 'shown', { timeout: MEASURING });
+  await expect(after).toHaveAttribute('data-state', 'shown');
   expect(await after.evaluate((image: HTMLImageElement) => image.naturalWidth)).toBeGreaterThanOrEqual(3200);
 
   const line = proof.getByRole('slider', { name: 'Divider between before and after' });
@@ -163,9 +161,7 @@ demoTest(
     await white.click();
     await expect(white).toBeChecked();
     await measured(page);
-    await expect
-      .poll(() => bytesOf(row(page, 'Black text sharp')), { timeout: MEASURING })
-      .toBeLessThan(tinted);
+    await expect.poll(() => bytesOf(row(page, 'Black text sharp'))).toBeLessThan(tinted);
 
     await page.getByRole('textbox', { name: 'Which pages' }).fill('6');
     await expect(row(page, 'Black text sharp')).toBeHidden();
@@ -173,7 +169,7 @@ demoTest(
     await expect(proof.getByText('page 6 of 6')).toBeVisible();
     await proof.getByRole('combobox', { name: 'Encoding of this page' }).click();
     await page.getByRole('option', { name: 'In grey' }).click();
-    await expect(row(page, 'Photographs in grey at 200 dpi')).toBeVisible({ timeout: MEASURING });
+    await expect(row(page, 'Photographs in grey at 200 dpi')).toBeVisible();
     const grey = await made(page);
     expect(readPdf(grey)).toHaveLength(1);
     expect(execFileSync('pdfimages', ['-list', grey], { encoding: 'utf8' })).toMatch(/image.*gray/);
@@ -230,7 +226,7 @@ demoTest(
     await page.getByRole('option', { name: 'Each under a size' }).click();
     await page.getByRole('textbox', { name: 'Limit of each file in megabytes' }).fill('2');
     await expect(told.getByRole('heading')).toHaveText('Files that will be made · 3 files');
-    const download = page.waitForEvent('download', { timeout: MEASURING });
+    const download = page.waitForEvent('download');
     await page.getByRole('button', { name: 'Export and download' }).click();
     const files = unzipped(await (await download).path());
     expect(files).toHaveLength(3);

@@ -229,7 +229,7 @@ demoTest(
     await expect(async () => {
       await page.getByRole('combobox', { name: 'From the file' }).click();
       await page.getByRole('option', { name: 'letterhead.pdf' }).click({ timeout: 1000 });
-    }).toPass({ timeout: 60_000 });
+    }).toPass();
     await expect(list.getByRole('switch', { name: 'Letterhead' })).toBeChecked();
     await expect(page.getByRole('main').locator('image[data-mark=letterhead]').first()).toBeVisible();
     await expect(page.getByText(/On page 5 the letterhead is hidden by the picture/)).toBeVisible();

@@ -63,7 +63,7 @@ demoTest.describe('on a phone', () => {
     await expect(page.getByText('1 of 19 checked')).toBeVisible();
     await page.getByRole('link', { name: 'Back to the bench' }).tap();
     await page.getByRole('link', { name: 'Export…' }).tap();
-    const download = page.waitForEvent('download', { timeout: 90_000 });
+    const download = page.waitForEvent('download');
     await page.getByRole('button', { name: 'Export and download' }).tap();
     expect(readPdf(await (await download).path())).toHaveLength(19);
   });

@@ -53,7 +53,7 @@ test('an empty house makes a packet of sample papers', async ({ page }) => {
   await program.start();
   await page.goto(program.url);
   await page.getByRole('button', { name: 'Try sample papers' }).click();
-  await page.locator('[data-page]').first().waitFor({ timeout: 240_000 }); // the papers are drawn
+  await page.locator('[data-page]').first().waitFor(); // the papers are drawn
   await expect(page.getByText('Roofing quotes').first()).toBeVisible();
   await program.stop();
   await rm(folder, { recursive: true, force: true });

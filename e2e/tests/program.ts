@@ -114,7 +114,7 @@ export const test = base.extend<TestFixtures, WorkerFixtures>({
       await program.stop();
       await rm(folder, { recursive: true, force: true });
     },
-    { scope: 'worker', timeout: 60_000 },
+    { scope: 'worker', timeout: 240_000 },
   ],
   packet: async ({ page, program }, use) => {
     await page.goto(program.url);
@@ -252,9 +252,8 @@ export async function madeFile(page: Page): Promise<string> {
   );
   await page.getByRole('button', { name: 'Export PDF' }).click();
   const { id } = (await (await begun).json()) as { id: string };
-  const timeout = 240_000; // pages may have to be measured first
-  const download = page.waitForEvent('download', { timeout });
-  await page.locator(`a[href="/api/exports/${id}/file"]`).click({ timeout });
+  const download = page.waitForEvent('download');
+  await page.locator(`a[href="/api/exports/${id}/file"]`).click();
   return (await download).path();
 }
 

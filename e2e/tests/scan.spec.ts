@@ -29,19 +29,17 @@ test('a stack is scanned, a missing sheet found and scanned into its gap', async
   await page.getByRole('link', { name: 'Scan…' }).click();
   await page.getByLabel('Sheets put in').fill('9');
   await page.getByRole('button', { name: 'Scan', exact: true }).click();
-  await expect(page.getByText('9 sheets went in, 8 pages came out: 1 page is missing.')).toBeVisible({
-    timeout: 60_000,
-  });
+  await expect(page.getByText('9 sheets went in, 8 pages came out: 1 page is missing.')).toBeVisible();
   await expect(
     page.getByText('The printed page numbers leave 1 page out between pages 4 and 5.'),
-  ).toBeVisible({ timeout: 60_000 });
+  ).toBeVisible();
 
   await device({ feeder: [report(5)] });
   await page.getByRole('button', { name: 'Scan into the gap…' }).click();
   await expect(page.getByText('The next scan goes between 4 and 5.')).toBeVisible();
   await page.getByRole('button', { name: 'Scan into the gap', exact: true }).click();
-  await expect(scanned(page)).toHaveCount(9, { timeout: 30_000 });
-  await expect(scanned(page).nth(4)).toContainText('printed 5', { timeout: 30_000 });
+  await expect(scanned(page)).toHaveCount(9);
+  await expect(scanned(page).nth(4)).toContainText('printed 5');
   await expect(page.getByText('is missing')).toHaveCount(0);
 
   await page.getByRole('link', { name: 'Back to the bench' }).click();
@@ -60,7 +58,7 @@ test('the declaration is replaced by the signed one from the glass', async ({ pa
   await page.getByRole('button', { name: 'Scan instead…' }).click();
   await expect(page.getByText('The feeder is empty.')).toBeVisible();
   await page.getByRole('button', { name: 'Scan', exact: true }).click();
-  await expect(scanned(page)).toHaveCount(1, { timeout: 30_000 });
+  await expect(scanned(page)).toHaveCount(1);
   await expect(page.getByRole('combobox', { name: 'Where' })).toHaveValue('In place of page 4');
   await page.getByRole('button', { name: 'Add 1 page to the packet' }).click();
   await expect(page.getByRole('option', { name: 'Page 4, Scan.tif page 1' })).toBeVisible();
@@ -75,14 +73,12 @@ test('a jam stops nothing that has arrived; pages are ordered, turned, scanned a
   await device({ feeder: [1, 2, 3, 4].map(report), fault: 'jam', at: 3 });
   await page.getByRole('link', { name: 'Scan…' }).click();
   await page.getByRole('button', { name: 'Scan', exact: true }).click();
-  await expect(page.getByRole('alert').filter({ hasText: 'Paper is jammed in the feeder.' })).toBeVisible({
-    timeout: 30_000,
-  });
+  await expect(page.getByRole('alert').filter({ hasText: 'Paper is jammed in the feeder.' })).toBeVisible();
   await expect(scanned(page)).toHaveCount(2);
   await device({ fault: '' });
   await page.getByRole('button', { name: 'Scan more' }).click();
-  await expect(scanned(page)).toHaveCount(4, { timeout: 30_000 });
-  await expect(scanned(page).nth(3)).toContainText('printed 4', { timeout: 30_000 });
+  await expect(scanned(page)).toHaveCount(4);
+  await expect(scanned(page).nth(3)).toContainText('printed 4');
 
   const first = await scanned(page).first().boundingBox();
   const third = await scanned(page).nth(2).boundingBox();
@@ -99,7 +95,7 @@ test('a jam stops nothing that has arrived; pages are ordered, turned, scanned a
   await page.getByRole('button', { name: 'Scan again…' }).click();
   await device({ feeder: [report(9)] });
   await page.getByRole('button', { name: 'Scan it again' }).click();
-  await expect(scanned(page).nth(1)).toContainText('printed 9', { timeout: 30_000 });
+  await expect(scanned(page).nth(1)).toContainText('printed 9');
   await scanned(page).nth(3).click();
   await page.getByRole('button', { name: 'Remove' }).click();
   await expect(scanned(page)).toHaveCount(3);
@@ -116,9 +112,9 @@ test('a device that is off or talks nonsense is told of; one is added by its add
   await page.getByRole('button', { name: 'Scan', exact: true }).click();
   await expect(
     page.getByRole('alert').filter({ hasText: 'does not answer. Check that it is switched on' }).first(),
-  ).toBeVisible({ timeout: 30_000 });
+  ).toBeVisible();
   await device({ on: true, fault: 'nonsense' });
-  await expect(page.getByText('does not answer like a scanner').first()).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText('does not answer like a scanner').first()).toBeVisible();
   await page.getByRole('button', { name: 'Other scanners…' }).click();
   await page.getByRole('button', { name: /^Forget/ }).click();
   const address = page.getByLabel('Address of a scanner');
@@ -135,8 +131,8 @@ test('several scanned pages are chosen, removed together and brought back', asyn
   await device({ feeder: [1, 2, 3, 4].map(report) });
   await page.getByRole('link', { name: 'Scan…' }).click();
   await page.getByRole('button', { name: 'Scan', exact: true }).click();
-  await expect(scanned(page)).toHaveCount(4, { timeout: 60_000 });
-  await expect(scanned(page).nth(3)).toContainText('printed 4', { timeout: 60_000 });
+  await expect(scanned(page)).toHaveCount(4);
+  await expect(scanned(page).nth(3)).toContainText('printed 4');
   await scanned(page).nth(0).click();
   await page.keyboard.press('Shift+ArrowRight');
   await scanned(page)

@@ -114,7 +114,7 @@ readingTest(
       const dialog = page.getByRole('dialog', { name: 'Make editable text' });
       await expectNoViolations(page);
       await dialog.getByRole('radio', { name: 'The part “Fellside Roofing” only' }).check();
-      const made = page.waitForEvent('download', { timeout: 240_000 });
+      const made = page.waitForEvent('download');
       await dialog.getByRole('button', { name: 'Make' }).click();
       const folder = await temporaryFolder();
       const document = join(folder, 'letter.docx');

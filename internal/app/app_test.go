@@ -14,7 +14,6 @@ import (
 	"strings"
 	"sync"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -22,6 +21,7 @@ import (
 	"dorbin/core/packet"
 	"dorbin/core/problem"
 	"dorbin/internal/app"
+	"dorbin/internal/await"
 	"dorbin/internal/demo"
 	"dorbin/internal/export"
 	"dorbin/internal/gather"
@@ -273,7 +273,7 @@ func TestUndoSurvivesARestart(t *testing.T) {
 	a := openApp(t, folder, intake.DefaultLimits)
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
-	require.Eventually(t, func() bool { return get(t, a, id).Sources[0].Measured }, 10*time.Second, 5*time.Millisecond)
+	await.Until(t, func() bool { return get(t, a, id).Sources[0].Measured })
 	p := get(t, a, id)
 	pages := p.Parts[0].Pages
 	apply(t, a, id, packet.Move{Selected: packet.On(pages[3].ID), Destination: packet.Destination{Before: pages[0].ID}})
@@ -355,7 +355,7 @@ func TestWeightsAreMeasured(t *testing.T) {
 	id := newPacket(t, a)
 	data := paper(t, "application-form.pdf")
 	add(t, a, id, "form.pdf", data)
-	require.Eventually(t, func() bool { return get(t, a, id).Sources[0].Measured }, 10*time.Second, 5*time.Millisecond)
+	await.Until(t, func() bool { return get(t, a, id).Sources[0].Measured })
 	var total int64
 	for _, page := range get(t, a, id).Parts[0].Pages {
 		assert.Positive(t, page.Bytes)

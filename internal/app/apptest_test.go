@@ -14,13 +14,13 @@ import (
 	"slices"
 	"strconv"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/require"
 
 	"dorbin/core/geometry"
 	"dorbin/core/packet"
 	"dorbin/internal/app"
+	"dorbin/internal/await"
 	"dorbin/internal/export"
 	"dorbin/internal/intake"
 	"dorbin/internal/intake/tiff"
@@ -154,12 +154,12 @@ func exportAsItIs(t testing.TB, a *app.App, packet string) (string, export.Expor
 func waitFor(t testing.TB, a *app.App, id string) export.Export {
 	t.Helper()
 	var e export.Export
-	require.Eventually(t, func() bool {
+	await.Until(t, func() bool {
 		var err error
 		e, err = a.Export.Get(t.Context(), id)
 		require.NoError(t, err)
 		return e.State != "waiting" && e.State != "running"
-	}, 5*time.Minute, 5*time.Millisecond)
+	})
 	return e
 }
 

@@ -6,7 +6,6 @@ import (
 	"os"
 	"strings"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -17,6 +16,7 @@ import (
 	"dorbin/core/problem"
 	"dorbin/internal/app"
 	"dorbin/internal/arrange"
+	"dorbin/internal/await"
 	"dorbin/internal/checking"
 	"dorbin/internal/export"
 	"dorbin/internal/intake"
@@ -28,12 +28,12 @@ import (
 func seen(t testing.TB, a *app.App, id string) checking.Findings {
 	t.Helper()
 	var found checking.Findings
-	require.Eventually(t, func() bool {
+	await.Until(t, func() bool {
 		var err error
 		found, err = a.Checking.Findings(t.Context(), id)
 		require.NoError(t, err)
 		return found.Waiting == 0
-	}, time.Minute, 20*time.Millisecond)
+	})
 	return found
 }
 
@@ -47,14 +47,14 @@ func kinds(found checking.Findings) []string {
 
 func measuredOne(t testing.TB, a *app.App, id string) {
 	t.Helper()
-	require.Eventually(t, func() bool {
+	await.Until(t, func() bool {
 		for _, source := range get(t, a, id).Sources {
 			if !source.Measured {
 				return false
 			}
 		}
 		return true
-	}, 20*time.Second, 5*time.Millisecond)
+	})
 }
 
 func TestEveryCommandSaysWhatItChanged(t *testing.T) {

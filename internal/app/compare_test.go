@@ -2,7 +2,6 @@ package app_test
 
 import (
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -11,6 +10,7 @@ import (
 	"dorbin/core/packet"
 	"dorbin/core/planning"
 	"dorbin/internal/app"
+	"dorbin/internal/await"
 	"dorbin/internal/export"
 	"dorbin/internal/hostile"
 	"dorbin/internal/intake"
@@ -30,12 +30,12 @@ func comparedExport(t *testing.T, a *app.App, id string, order export.ExportOrde
 // compared waits until all pages of an export were compared with the bench.
 func compared(t *testing.T, a *app.App, id string) (e export.Export) {
 	t.Helper()
-	require.Eventually(t, func() bool {
+	await.Until(t, func() bool {
 		var err error
 		e, err = a.Export.Get(t.Context(), id)
 		require.NoError(t, err)
 		return *e.Receipt.Compared == e.Receipt.Pages
-	}, 5*time.Minute, 10*time.Millisecond)
+	})
 	return e
 }
 
@@ -73,11 +73,11 @@ func TestWhatCannotBeReadIsSaid(t *testing.T) {
 	add(t, a, id, "letter.jpg", hostile.Named("no Huffman table.jpg"))
 	add(t, a, id, "scan.pdf", hostile.Named("picture that cannot be decoded.pdf"))
 	receipt := comparedExport(t, a, id, export.ExportOrder{})
-	require.Eventually(t, func() bool {
+	await.Until(t, func() bool {
 		findings, err := a.Checking.Findings(t.Context(), id)
 		require.NoError(t, err)
 		return findings.Waiting == 0
-	}, time.Minute, 10*time.Millisecond)
+	})
 	findings, err := a.Checking.Findings(t.Context(), id)
 	require.NoError(t, err)
 	var unread []string
@@ -121,9 +121,9 @@ func TestComparisonGoesOnAfterARestart(t *testing.T) {
 	require.NoError(t, a.Close())
 	a = openApp(t, folder, intake.DefaultLimits)
 	t.Cleanup(func() { require.NoError(t, a.Close()) })
-	require.Eventually(t, func() bool {
+	await.Until(t, func() bool {
 		e, err := a.Export.Get(t.Context(), started.ID)
 		require.NoError(t, err)
 		return *e.Receipt.Compared == 4
-	}, time.Minute, 10*time.Millisecond)
+	})
 }

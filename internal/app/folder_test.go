@@ -13,7 +13,6 @@ import (
 	"strings"
 	"sync"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -21,6 +20,7 @@ import (
 	"dorbin/core/packet"
 	"dorbin/core/planning"
 	"dorbin/core/requirements"
+	"dorbin/internal/await"
 	"dorbin/internal/checking"
 	"dorbin/internal/export"
 	"dorbin/internal/gather"
@@ -121,11 +121,11 @@ func TestADataFolderOfAnEarlierVersionOpensWithNothingMissing(t *testing.T) {
 	assert.Zero(t, plan.Waiting, "what was measured is not measured again")
 	assert.Less(t, math.Abs(float64(plan.After-want.After)), 0.02*float64(want.After))
 	var findings checking.Findings
-	require.Eventually(t, func() bool { // scans that look alike are compared first, which is newer than the folder
+	await.Until(t, func() bool { // scans that look alike are compared first, which is newer than the folder
 		findings, err = a.Checking.Findings(t.Context(), want.ID)
 		require.NoError(t, err)
 		return findings.Waiting == 0
-	}, 3*time.Minute, 50*time.Millisecond)
+	})
 	assert.Equal(t, want.AcceptedFindings, findings.Accepted)
 	var keys []string
 	for _, finding := range findings.Findings {
@@ -377,11 +377,11 @@ func TestAnExportAskedForWithALimitTypedAtOnce(t *testing.T) {
 	made := waitFor(t, a, started.ID)
 	require.Equal(t, "done", made.State, made.Problem)
 	assert.EqualValues(t, 200_000, made.Receipt.Limit, "it goes by what it was asked with")
-	require.EventuallyWithT(t, func(c *assert.CollectT) {
+	await.Until(t, func() bool {
 		plan, err := a.Export.Plan(t.Context(), id, "")
-		assert.NoError(c, err)
-		assert.Zero(c, plan.Waiting, "measuring that was asked for while it ended is done all the same")
-	}, time.Minute, 20*time.Millisecond)
+		require.NoError(t, err)
+		return plan.Waiting == 0
+	}, "measuring that was asked for while it ended is done all the same")
 }
 
 func TestFilesOfARangeAreNumberedAsInThePacket(t *testing.T) {
@@ -409,7 +409,7 @@ func TestAShortSourceNeedNotWaitForALongOne(t *testing.T) {
 		require.NoError(t, err)
 		return findings.Waiting
 	}
-	require.Eventually(t, func() bool { return waiting(short) == 0 }, 2*time.Minute, 5*time.Millisecond)
+	await.Until(t, func() bool { return waiting(short) == 0 })
 	assert.Positive(t, waiting(long), "the book is not done yet")
-	require.Eventually(t, func() bool { return waiting(long) == 0 }, 5*time.Minute, 20*time.Millisecond)
+	await.Until(t, func() bool { return waiting(long) == 0 })
 }

@@ -8,7 +8,6 @@ import (
 	"slices"
 	"strings"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -19,6 +18,7 @@ import (
 	"dorbin/core/problem"
 	"dorbin/core/raster"
 	"dorbin/internal/app"
+	"dorbin/internal/await"
 	"dorbin/internal/gather"
 	"dorbin/internal/intake"
 	"dorbin/internal/intake/tiff"
@@ -267,9 +267,9 @@ func TestFacingPagesOfAScanAreFoundLater(t *testing.T) {
 		return tiff.EncodeJPEG(data.Bytes(), book.Bounds().Dx(), book.Bounds().Dy(), 3, 300), nil
 	}))
 	add(t, a, id, "minute-book.tif", scan.Bytes())
-	require.Eventually(t, func() bool {
+	await.Until(t, func() bool {
 		findings, err := a.Checking.Findings(t.Context(), id)
 		require.NoError(t, err)
 		return slices.ContainsFunc(findings.Findings, func(f check.Finding) bool { return f.Kind == check.Facing })
-	}, time.Minute, 20*time.Millisecond)
+	})
 }

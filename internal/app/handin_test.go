@@ -4,7 +4,6 @@ import (
 	"net/http/httptest"
 	"os"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -12,6 +11,7 @@ import (
 	"dorbin/core/packet"
 	"dorbin/core/requirements"
 	"dorbin/internal/app"
+	"dorbin/internal/await"
 	"dorbin/internal/export"
 	"dorbin/internal/handin"
 	"dorbin/internal/handin/sim"
@@ -41,12 +41,12 @@ func formMade(t *testing.T, a *app.App) (packetID, exportID string) {
 // ended waits until a document was handed in, or not.
 func ended(t *testing.T, a *app.App, id string) (d handin.HandedIn) {
 	t.Helper()
-	require.Eventually(t, func() bool {
+	await.Until(t, func() bool {
 		var err error
 		d, err = a.HandIn.Get(t.Context(), id)
 		require.NoError(t, err)
 		return d.Ended != nil
-	}, time.Minute, 10*time.Millisecond)
+	})
 	return d
 }
 
@@ -159,7 +159,7 @@ func TestADeliveryIsCancelled(t *testing.T) {
 	_, made := formMade(t, a)
 	d, err := a.HandIn.Start(t.Context(), made, order)
 	require.NoError(t, err)
-	require.Eventually(t, func() bool { return office.Attempts() > 0 }, time.Minute, 5*time.Millisecond)
+	await.Until(t, func() bool { return office.Attempts() > 0 })
 	_, err = a.HandIn.Cancel(t.Context(), d.ID)
 	require.NoError(t, err)
 	d = ended(t, a, d.ID)
@@ -176,7 +176,7 @@ func TestADeliveryGoesOnAtTheNextStart(t *testing.T) {
 	_, made := formMade(t, a)
 	d, err := a.HandIn.Start(t.Context(), made, order)
 	require.NoError(t, err)
-	require.Eventually(t, func() bool { return office.Attempts() > 0 }, time.Minute, 5*time.Millisecond)
+	await.Until(t, func() bool { return office.Attempts() > 0 })
 	require.NoError(t, a.Close())
 	office.Set(sim.State{})
 	a = openApp(t, folder, intake.DefaultLimits)

@@ -10,6 +10,7 @@ import (
 
 	"dorbin/core/planning"
 	"dorbin/internal/app"
+	"dorbin/internal/await"
 	"dorbin/internal/export"
 	"dorbin/internal/gather"
 	"dorbin/internal/hostile"
@@ -69,11 +70,11 @@ func survived(t *testing.T, a *app.App, id, name string) {
 			_, _ = a.Packets.PagePicture(t.Context(), id, page.ID, 240) // some cannot be shown
 		}
 	}
-	require.Eventually(t, func() bool {
+	await.Until(t, func() bool {
 		findings, err := a.Checking.Findings(t.Context(), id)
 		require.NoError(t, err)
 		return findings.Waiting == 0
-	}, 5*time.Minute, 20*time.Millisecond, name)
+	}, name)
 	if pages == 0 {
 		return
 	}

@@ -7,13 +7,13 @@ import (
 	"math/rand/v2"
 	"strings"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"dorbin/core/raster"
 	"dorbin/internal/app"
+	"dorbin/internal/await"
 )
 
 // scannedAgain is a scan as another one of the same sheet would be: elsewhere on the glass, darker,
@@ -55,7 +55,7 @@ func TestOnlyScansWithTheSameInkAreSaidToBeTheSame(t *testing.T) {
 // alike waits until a packet is checked, and gives what is said of pages that may be the same.
 func alike(t *testing.T, a *app.App, id string) (sentences []string) {
 	t.Helper()
-	require.Eventually(t, func() bool {
+	await.Until(t, func() bool {
 		findings, err := a.Checking.Findings(t.Context(), id)
 		require.NoError(t, err)
 		sentences = nil
@@ -65,6 +65,6 @@ func alike(t *testing.T, a *app.App, id string) (sentences []string) {
 			}
 		}
 		return findings.Waiting == 0
-	}, 3*time.Minute, 50*time.Millisecond)
+	})
 	return sentences
 }

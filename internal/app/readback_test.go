@@ -3,13 +3,13 @@ package app_test
 import (
 	"slices"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"dorbin/core/planning"
 	"dorbin/core/shrink"
+	"dorbin/internal/await"
 	"dorbin/internal/export"
 	"dorbin/internal/intake"
 	"dorbin/internal/ocr"
@@ -35,12 +35,12 @@ func TestWordsOfWhatWasMade(t *testing.T) {
 
 	a := openReading(t, folder, intake.DefaultLimits, ocr.Reader{})
 	t.Cleanup(func() { require.NoError(t, a.Close()) })
-	require.Eventually(t, func() bool {
+	await.Until(t, func() bool {
 		again, err := a.Export.Get(t.Context(), e.ID)
 		require.NoError(t, err)
 		e = again
 		return e.Receipt.Became[0].Words != nil && e.Receipt.Became[1].Words != nil
-	}, time.Minute, 100*time.Millisecond)
+	})
 	for _, page := range e.Receipt.Became {
 		assert.Equal(t, shrink.Layers, page.Encoding)
 		assert.Greater(t, *page.Words, 0.97, "of page %d", page.Number)

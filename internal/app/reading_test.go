@@ -11,7 +11,6 @@ import (
 	"strconv"
 	"strings"
 	"testing"
-	"time"
 	"unicode"
 
 	"github.com/stretchr/testify/assert"
@@ -21,6 +20,7 @@ import (
 	"dorbin/core/packet"
 	"dorbin/core/problem"
 	"dorbin/internal/app"
+	"dorbin/internal/await"
 	"dorbin/internal/intake"
 	"dorbin/internal/ocr"
 	"dorbin/internal/office"
@@ -38,23 +38,23 @@ func readAll(t *testing.T, a *app.App, id string, order reading.TextOrder) readi
 
 func allRead(t *testing.T, a *app.App, id string) (status reading.TextStatus) {
 	t.Helper()
-	require.Eventually(t, func() bool {
+	await.Until(t, func() bool {
 		var err error
 		status, err = a.Reading.Status(t.Context(), id)
 		require.NoError(t, err)
 		return len(status.Waiting) == 0
-	}, 5*time.Minute, 20*time.Millisecond)
+	})
 	return status
 }
 
 // ownTextsKnown waits until the text of a packet's PDFs is known.
 func ownTextsKnown(t *testing.T, a *app.App, id string, pages int) {
 	t.Helper()
-	require.Eventually(t, func() bool {
+	await.Until(t, func() bool {
 		status, err := a.Reading.Status(t.Context(), id)
 		require.NoError(t, err)
 		return len(status.Own) == pages
-	}, 5*time.Minute, 10*time.Millisecond)
+	})
 }
 
 // found are the pages of a packet on which something is, by their numbers, with how often.
@@ -212,11 +212,11 @@ func TestPagesThatComeInAreRead(t *testing.T) {
 	every := true
 	readAll(t, a, id, reading.TextOrder{Every: &every})
 	add(t, a, id, "quotes.tif", scans(t, 2))
-	require.Eventually(t, func() bool {
+	await.Until(t, func() bool {
 		status, err := a.Reading.Status(t.Context(), id)
 		require.NoError(t, err)
 		return len(status.Read) == 1
-	}, time.Minute, 20*time.Millisecond)
+	})
 	copied, err := a.Packets.Copy(t.Context(), id, "Another")
 	require.NoError(t, err)
 	assert.Equal(t, map[int]int{1: 1}, found(t, a, copied.ID, "what it costs"), "a copy has what was read")

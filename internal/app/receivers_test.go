@@ -15,6 +15,7 @@ import (
 	"dorbin/core/raster"
 	"dorbin/core/requirements"
 	"dorbin/internal/app"
+	"dorbin/internal/await"
 	"dorbin/internal/export"
 	"dorbin/internal/receivers"
 	"dorbin/internal/sampling"
@@ -23,12 +24,12 @@ import (
 // held waits until everything is known of a packet that its receiver asks for.
 func held(t *testing.T, a *app.App, id string) (view receivers.Requirements) {
 	t.Helper()
-	require.Eventually(t, func() bool {
+	await.Until(t, func() bool {
 		var err error
 		view, err = a.Receivers.Requirements(t.Context(), id)
 		require.NoError(t, err)
 		return view.Unknown == 0
-	}, 2*time.Minute, 50*time.Millisecond, "%+v", &view)
+	}, &view)
 	return view
 }
 
@@ -36,12 +37,12 @@ func held(t *testing.T, a *app.App, id string) (view receivers.Requirements) {
 func asked(t *testing.T, a *app.App, id string) export.Asked {
 	t.Helper()
 	var receipt *export.Receipt
-	require.Eventually(t, func() bool {
+	await.Until(t, func() bool {
 		e, err := a.Export.Get(t.Context(), id)
 		require.NoError(t, err)
 		receipt = e.Receipt
 		return receipt != nil && receipt.Asked != nil
-	}, 5*time.Minute, 20*time.Millisecond)
+	})
 	return *receipt.Asked
 }
 

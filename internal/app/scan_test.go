@@ -5,7 +5,6 @@ import (
 	"os"
 	"strings"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -13,6 +12,7 @@ import (
 	"dorbin/core/check"
 	"dorbin/core/problem"
 	"dorbin/internal/app"
+	"dorbin/internal/await"
 	"dorbin/internal/demo"
 	"dorbin/internal/gather"
 	"dorbin/internal/intake"
@@ -55,12 +55,12 @@ func scanned(t *testing.T, a *app.App, id, device string, request scanning.ScanR
 func settled(t *testing.T, a *app.App, id string) scanning.Batch {
 	t.Helper()
 	var b scanning.Batch
-	require.Eventually(t, func() bool {
+	await.Until(t, func() bool {
 		var err error
 		b, err = a.Scanning.Batch(t.Context(), id)
 		require.NoError(t, err)
 		return !b.Scanning
-	}, time.Minute, 10*time.Millisecond)
+	})
 	return b
 }
 
@@ -68,7 +68,7 @@ func settled(t *testing.T, a *app.App, id string) scanning.Batch {
 func withNumbers(t *testing.T, a *app.App, id string) scanning.Batch {
 	t.Helper()
 	var b scanning.Batch
-	require.Eventually(t, func() bool {
+	await.Until(t, func() bool {
 		var err error
 		b, err = a.Scanning.Batch(t.Context(), id)
 		require.NoError(t, err)
@@ -78,7 +78,7 @@ func withNumbers(t *testing.T, a *app.App, id string) scanning.Batch {
 			}
 		}
 		return true
-	}, time.Minute, 50*time.Millisecond)
+	})
 	return b
 }
 

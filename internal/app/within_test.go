@@ -6,7 +6,6 @@ import (
 	"os"
 	"path/filepath"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -17,6 +16,7 @@ import (
 	"dorbin/core/raster"
 	"dorbin/core/shrink"
 	"dorbin/internal/app"
+	"dorbin/internal/await"
 	"dorbin/internal/export"
 	"dorbin/internal/intake"
 	"dorbin/internal/sampling"
@@ -37,12 +37,12 @@ func mixed(t *testing.T, a *app.App) string {
 func planned(t *testing.T, a *app.App, id string) export.Plan {
 	t.Helper()
 	var plan export.Plan
-	require.Eventually(t, func() bool {
+	await.Until(t, func() bool {
 		var err error
 		plan, err = a.Export.Plan(t.Context(), id, "")
 		require.NoError(t, err)
 		return plan.Waiting == 0
-	}, 2*time.Minute, 20*time.Millisecond)
+	})
 	return plan
 }
 
@@ -210,12 +210,12 @@ func TestCancellingWhileADocumentIsFittedLeavesNothing(t *testing.T) {
 	before := keptFiles(t, folder)
 	started, err := a.Export.Start(t.Context(), id, export.ExportOrder{Size: planning.Fit, Limit: 90_000})
 	require.NoError(t, err)
-	require.Eventually(t, func() bool {
+	await.Until(t, func() bool {
 		e, err := a.Export.Get(t.Context(), started.ID)
 		require.NoError(t, err)
 		require.NotEqual(t, "done", e.State, "it was to be cancelled before")
 		return e.Done > 0 || e.Measured > 1
-	}, time.Minute, time.Millisecond)
+	})
 	_, err = a.Export.Cancel(t.Context(), started.ID)
 	require.NoError(t, err)
 	assert.Equal(t, "cancelled", waitFor(t, a, started.ID).State)

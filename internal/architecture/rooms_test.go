@@ -39,6 +39,7 @@ var mayImport = map[string][]string{
 
 	"internal/guard":             {},
 	"internal/hostile":           {"core/pdf/pdftest"},
+	"internal/await":             {},
 	"internal/sampling":          {},
 	"internal/architecture":      {},
 	"internal/confine":           {},

@@ -16,6 +16,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dorbin/core/packet"
+	"dorbin/internal/await"
 	"dorbin/internal/jobs"
 	"dorbin/internal/store"
 )
@@ -73,16 +74,16 @@ func (j *journal) all() []string {
 // becomes waits until the journal is these lines.
 func (j *journal) becomes(t *testing.T, lines ...string) {
 	t.Helper()
-	require.EventuallyWithT(t, func(c *assert.CollectT) { assert.Equal(c, lines, j.all()) }, time.Minute, time.Millisecond)
+	await.Until(t, func() bool { return slices.Equal(lines, j.all()) }, "not these lines: ", lines)
 }
 
 // isEmpty waits until no job of the kind "test" is left.
 func isEmpty(t *testing.T, s *store.Store, key string) {
 	t.Helper()
-	require.Eventually(t, func() bool {
+	await.Until(t, func() bool {
 		waited, err := s.CancelJob(t.Context(), job(key))
 		return err == nil && !waited
-	}, time.Minute, time.Millisecond)
+	})
 }
 
 func TestJobsAreDoneInOrder(t *testing.T) {
@@ -380,6 +381,6 @@ func TestSeveralJobsOfAKindAtOnce(t *testing.T) {
 		return nil
 	}})
 	require.NoError(t, r.Add(t.Context(), "k", job("a"), job("b"), job("c")))
-	require.Eventually(t, func() bool { return len(ended.all()) == 3 }, time.Minute, time.Millisecond)
+	await.Until(t, func() bool { return len(ended.all()) == 3 })
 	assert.ElementsMatch(t, []string{"a", "b", "c"}, ended.all())
 }

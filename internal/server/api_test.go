@@ -29,6 +29,7 @@ import (
 	"dorbin/core/packet"
 	"dorbin/core/pdf/pdftest"
 	"dorbin/internal/app"
+	"dorbin/internal/await"
 	"dorbin/internal/export"
 	"dorbin/internal/gather"
 	"dorbin/internal/intake"
@@ -281,10 +282,10 @@ func TestExport(t *testing.T) {
 	c.upload(p.ID, namedFile{"a.png", pngFile(t, 300, 400)})
 	var e export.Export
 	require.Equal(t, http.StatusAccepted, c.do("POST", "/api/packets/"+p.ID+"/exports", map[string]string{"name": "Übersicht: 1"}, &e))
-	require.Eventually(t, func() bool {
+	await.Until(t, func() bool {
 		c.do("GET", "/api/exports/"+e.ID, nil, &e)
 		return e.State == "done"
-	}, 20*time.Second, 10*time.Millisecond)
+	})
 	assert.Equal(t, 1, e.Receipt.Pages)
 	response, err := http.Get(c.url + "/api/exports/" + e.ID + "/file") //nolint:noctx // short
 	require.NoError(t, err)
@@ -432,9 +433,9 @@ func blankPDF(pages int) []byte {
 
 func TestTheProgramTellsWhenPagesCanBeDrawn(t *testing.T) {
 	c := start(t)
-	require.Eventually(t, func() bool {
+	await.Until(t, func() bool {
 		var answer struct{ Ready bool }
 		require.Equal(t, http.StatusOK, c.do("GET", "/api/readiness", nil, &answer))
 		return answer.Ready
-	}, 3*time.Minute, 10*time.Millisecond)
+	})
 }

@@ -3,12 +3,12 @@ package server_test
 import (
 	"net/http"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"dorbin/core/packet"
+	"dorbin/internal/await"
 	"dorbin/internal/checking"
 	"dorbin/internal/export"
 	"dorbin/internal/packets"
@@ -62,9 +62,9 @@ func (c client) finished(id string, body any) export.Export {
 		body = map[string]any{}
 	}
 	require.Equal(c.t, http.StatusAccepted, c.do("POST", "/api/packets/"+id+"/exports", body, &e))
-	require.Eventually(c.t, func() bool {
+	await.Until(c.t, func() bool {
 		return c.do("GET", "/api/exports/"+e.ID, nil, &e) == http.StatusOK && e.State == "done"
-	}, time.Minute, 20*time.Millisecond)
+	})
 	return e
 }
 
@@ -104,8 +104,8 @@ func TestAPacketIsCopied(t *testing.T) {
 // checked waits until a packet's pages are analysed, and gives what there is to check.
 func (c client) checked(id string) (found checking.Findings) {
 	c.t.Helper()
-	require.Eventually(c.t, func() bool {
+	await.Until(c.t, func() bool {
 		return c.do("GET", "/api/packets/"+id+"/findings", nil, &found) == http.StatusOK && found.Waiting == 0
-	}, time.Minute, 20*time.Millisecond)
+	})
 	return found
 }

@@ -5,12 +5,12 @@ import (
 	"os"
 	"path/filepath"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"dorbin/internal/app"
+	"dorbin/internal/await"
 	"dorbin/internal/export"
 	"dorbin/internal/filing"
 	"dorbin/internal/folders"
@@ -50,10 +50,10 @@ func TestFilesOfFoldersOverHTTP(t *testing.T) {
 
 	var e export.Export
 	require.Equal(t, http.StatusAccepted, c.do("POST", "/api/packets/"+opened.Packet+"/exports", map[string]string{}, &e))
-	require.Eventually(t, func() bool {
+	await.Until(t, func() bool {
 		c.do("GET", "/api/exports/"+e.ID, nil, &e)
 		return e.State == "done"
-	}, time.Minute, 10*time.Millisecond)
+	})
 	var since struct{ Since *export.Since }
 	require.Equal(t, http.StatusOK, c.do("GET", "/api/exports/"+e.ID+"/since", nil, &since))
 	assert.Nil(t, since.Since)

@@ -4,12 +4,12 @@ import (
 	"net/http"
 	"net/http/httptest"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"dorbin/core/requirements"
+	"dorbin/internal/await"
 	"dorbin/internal/export"
 	"dorbin/internal/handin"
 	"dorbin/internal/handin/sim"
@@ -25,10 +25,10 @@ func TestHandingInOverHTTP(t *testing.T) {
 	c.upload(id, namedFile{"letter.pdf", textPDF("Dear all")})
 	var e export.Export
 	require.Equal(t, http.StatusAccepted, c.do("POST", "/api/packets/"+id+"/exports", map[string]string{}, &e))
-	require.Eventually(t, func() bool {
+	await.Until(t, func() bool {
 		c.do("GET", "/api/exports/"+e.ID, nil, &e)
 		return e.State == "done"
-	}, time.Minute, 10*time.Millisecond)
+	})
 	deliveries := "/api/exports/" + e.ID + "/deliveries"
 	to := func(by requirements.Channel, address string) handin.Order {
 		return handin.Order{Delivery: requirements.Delivery{By: by, Address: address}}
@@ -38,12 +38,12 @@ func TestHandingInOverHTTP(t *testing.T) {
 
 	var d handin.HandedIn
 	require.Equal(t, http.StatusAccepted, c.do("POST", deliveries, to(requirements.ByPortal, office.URL+"/upload"), &d))
-	require.Eventually(t, func() bool {
+	await.Until(t, func() bool {
 		var all []handin.HandedIn
 		require.Equal(t, http.StatusOK, c.do("GET", "/api/packets/"+id+"/deliveries", nil, &all))
 		d = all[0]
 		return d.State == store.DeliveryDone
-	}, time.Minute, 10*time.Millisecond)
+	})
 	assert.Equal(t, http.StatusUnprocessableEntity, c.do("POST", "/api/deliveries/"+d.ID+"/again", map[string]string{}, nil))
 	assert.Equal(t, http.StatusNotFound, c.do("POST", "/api/deliveries/none/cancel", nil, nil))
 	file, err := http.Get(c.url + "/api/deliveries/" + d.ID + "/file") //nolint:noctx // short

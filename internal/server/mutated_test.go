@@ -14,12 +14,12 @@ import (
 	"path/filepath"
 	"strings"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"dorbin/core/packet"
+	"dorbin/internal/await"
 	"dorbin/internal/demo"
 	"dorbin/internal/export"
 	"dorbin/internal/hostile"
@@ -132,10 +132,10 @@ func (c client) exportMutated(id string) {
 func (c client) exported(id string) (e export.Export) {
 	c.t.Helper()
 	require.Less(c.t, c.do("POST", "/api/packets/"+id+"/exports", map[string]any{}, &e), 300)
-	require.Eventually(c.t, func() bool {
+	await.Until(c.t, func() bool {
 		require.Equal(c.t, http.StatusOK, c.do("GET", "/api/exports/"+e.ID, nil, &e))
 		return e.State != "waiting" && e.State != "running"
-	}, 5*time.Minute, 20*time.Millisecond)
+	})
 	return e
 }
 

@@ -8,7 +8,6 @@ import (
 	"net/url"
 	"strings"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -16,6 +15,7 @@ import (
 	"dorbin/core/packet"
 	"dorbin/core/pdf/pdftest"
 	"dorbin/core/text"
+	"dorbin/internal/await"
 	"dorbin/internal/reading"
 )
 
@@ -42,10 +42,10 @@ func TestTextOverHTTP(t *testing.T) {
 		"Page 1. The roof of the boathouse at Larkmere is to be repaired before winter.",
 	)})
 	var status reading.TextStatus
-	require.Eventually(t, func() bool {
+	await.Until(t, func() bool {
 		require.Equal(t, http.StatusOK, c.do("GET", path+"/text", nil, &status))
 		return len(status.Own) == 2
-	}, time.Minute, 10*time.Millisecond)
+	})
 
 	var found reading.Found
 	require.Equal(t, http.StatusOK, c.do("GET", path+"/find?text="+url.QueryEscape("the SCAFFOLD"), nil, &found))
@@ -83,11 +83,11 @@ func TestATextDocumentOverHTTP(t *testing.T) {
 	c := start(t)
 	id := c.newPacket().ID
 	c.upload(id, namedFile{"terms.pdf", textPDF("The roof of the boathouse at Larkmere is to be repaired before winter.")})
-	require.Eventually(t, func() bool {
+	await.Until(t, func() bool {
 		var status reading.TextStatus
 		require.Equal(t, http.StatusOK, c.do("GET", "/api/packets/"+id+"/text", nil, &status))
 		return len(status.Own) == 1
-	}, time.Minute, 10*time.Millisecond)
+	})
 	answer, err := http.Post(c.url+"/api/packets/"+id+"/text-document", "application/json", bytes.NewBufferString(`{"format":"html"}`)) //nolint:gosec // the test's own server
 	require.NoError(t, err)
 	defer answer.Body.Close() //nolint:errcheck // only read from

@@ -9,9 +9,10 @@ import (
 	"strings"
 	"syscall"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/require"
+
+	"dorbin/internal/await"
 )
 
 // TestWorkersEndWithAProgramThatIsKilled kills a program whose worker turns in circles.
@@ -27,7 +28,7 @@ func TestWorkersEndWithAProgramThatIsKilled(t *testing.T) {
 	require.NoError(t, syscall.Kill(worker, 0), "it is there")
 	require.NoError(t, program.Process.Kill())
 	_ = program.Wait() // it was killed
-	require.Eventually(t, func() bool { return hasEnded(worker) }, time.Minute, time.Millisecond)
+	await.Until(t, func() bool { return hasEnded(worker) })
 }
 
 // hasEnded tells whether a process is gone, or waits for nothing but to be forgotten.

@@ -19,6 +19,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dorbin/core/problem"
+	"dorbin/internal/await"
 )
 
 // roles are what the test's binary is by its first argument, on some systems.
@@ -196,18 +197,18 @@ func TestATaskThatIsNotWantedAnyMoreIsEnded(t *testing.T) {
 		_, _, err := spin.Do(ctx, p, 0)
 		done <- err
 	}()
-	require.Eventually(t, func() bool {
+	await.Until(t, func() bool {
 		p.mutex.Lock()
 		defer p.mutex.Unlock()
 		return len(p.busy) == 1
-	}, time.Minute, time.Millisecond)
+	})
 	cancel()
 	require.ErrorIs(t, <-done, context.Canceled)
-	require.Eventually(t, func() bool {
+	await.Until(t, func() bool {
 		p.mutex.Lock()
 		defer p.mutex.Unlock()
 		return len(p.busy) == 0 && len(p.idle) == 0
-	}, time.Minute, time.Millisecond, "its worker has ended")
+	}, "its worker has ended")
 }
 
 func TestWhoWaitsFindsAWorkerThatTheBackgroundLeaves(t *testing.T) {
@@ -217,11 +218,11 @@ func TestWhoWaitsFindsAWorkerThatTheBackgroundLeaves(t *testing.T) {
 	for range 2 * runtime.NumCPU() {
 		tasks.Go(func() { _, _, _ = spin.Do(ctx, p, 0) })
 	}
-	require.Eventually(t, func() bool {
+	await.Until(t, func() bool {
 		p.mutex.Lock()
 		defer p.mutex.Unlock()
 		return len(p.busy) == runtime.NumCPU()
-	}, time.Minute, time.Millisecond)
+	})
 	out, _, err := double.Do(t.Context(), p, 2)
 	require.NoError(t, err)
 	assert.Equal(t, 4, out)

@@ -22,6 +22,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dorbin/core/problem"
+	"dorbin/internal/await"
 	"dorbin/internal/sampling"
 	"dorbin/internal/scanner"
 	"dorbin/internal/scanner/sim"
@@ -217,10 +218,10 @@ func TestCancelling(t *testing.T) {
 		return nil
 	})
 	require.ErrorIs(t, err, context.Canceled)
-	require.Eventually(t, func() bool {
+	await.Until(t, func() bool {
 		status, err := client(t, address).Status(t.Context())
 		return err == nil && status.State == "Idle"
-	}, 5*time.Second, 20*time.Millisecond, "the device has been told")
+	}, "the device has been told")
 	assert.NotEmpty(t, d.State().Feeder)
 	own := errors.New("the disk is full")
 	err = client(t, address).Scan(t.Context(), settings, func(scanner.Page) error { return own })
