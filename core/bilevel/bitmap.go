@@ -2,6 +2,7 @@ package bilevel
 
 import (
 	"image"
+	"iter"
 	"math/bits"
 )
 
@@ -25,8 +26,28 @@ func (b *Bitmap) Row(y int) []byte { return b.Bits[y*b.Stride : (y+1)*b.Stride] 
 // Black tells the colour of a pixel.
 func (b *Bitmap) Black(x, y int) bool { return b.Bits[y*b.Stride+x>>3]&(0x80>>(x&7)) != 0 }
 
+// Blacks gives the places of the black pixels in a row, from left to right.
+func (b *Bitmap) Blacks(y int) iter.Seq[int] {
+	return func(yield func(int) bool) {
+		for at, some := range b.Row(y) {
+			for ; some != 0; some &^= 0x80 >> bits.LeadingZeros8(some) {
+				if !yield(8*at + bits.LeadingZeros8(some)) {
+					return
+				}
+			}
+		}
+	}
+}
+
 // Set makes a pixel black.
 func (b *Bitmap) Set(x, y int) { b.Bits[y*b.Stride+x>>3] |= 0x80 >> (x & 7) }
+
+// Fill makes the pixels of a rectangle black, which is within the bitmap.
+func (b *Bitmap) Fill(area image.Rectangle) {
+	for y := area.Min.Y; y < area.Max.Y; y++ {
+		fill(b.Row(y), area.Min.X, area.Max.X)
+	}
+}
 
 // Invert swaps black and white.
 func (b *Bitmap) Invert() {

@@ -79,14 +79,19 @@ func (a *Assembler) AddImage(img Image, placements []Placement) error {
 	return a.out.err
 }
 
-// Ink is a one-bit image whose black is painted in a colour (8.9.6.2).
+// Ink is a one-bit image whose black is painted in a colour (8.9.6.2), or shows another image that
+// has the colours in each place (8.9.6.3).
 type Ink struct {
 	Image
 	Red, Green, Blue uint8
+	Colours          *Image // as large on the page as the ink; none where one colour does
 }
 
-// setColour is the operator that sets the ink's colour.
+// setColour is the operator that sets the ink's colour, where it has one.
 func (i Ink) setColour() string {
+	if i.Colours != nil {
+		return ""
+	}
 	return fmt.Sprintf("%.3f %.3f %.3f rg ", float64(i.Red)/255, float64(i.Green)/255, float64(i.Blue)/255)
 }
 
@@ -98,7 +103,7 @@ func (a *Assembler) AddLayers(background Image, inks []Ink, p Placement) error {
 	}
 	layers := []drawnImage{{number: a.writeImage(background)}}
 	for _, ink := range inks {
-		layers = append(layers, drawnImage{number: a.writeMask(ink.Image), colour: ink.setColour()})
+		layers = append(layers, drawnImage{number: a.writeInk(ink), colour: ink.setColour()})
 	}
 	if err := a.imagePage(layers, p); err != nil {
 		return err
@@ -247,6 +252,19 @@ func (a *Assembler) writeMask(img Image) int {
 	}
 	number := a.out.allocate()
 	a.out.stream(number, dict, img.Data, img.Length)
+	return number
+}
+
+// writeInk writes what is drawn for an ink: its mask, or the image of its colours through it.
+func (a *Assembler) writeInk(ink Ink) int {
+	mask := a.writeMask(ink.Image)
+	if ink.Colours == nil {
+		return mask
+	}
+	dict := a.imageDict(*ink.Colours)
+	dict["Mask"] = reference(mask)
+	number := a.out.allocate()
+	a.out.stream(number, dict, ink.Colours.Data, ink.Colours.Length)
 	return number
 }
 

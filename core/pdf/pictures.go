@@ -382,7 +382,7 @@ func (c *copier) writeLayeredForm(old types.Dict, r *Replacement) int {
 	content := []byte("/Im0 Do\n")
 	for i, ink := range r.Inks {
 		name := fmt.Sprintf("Im%d", i+1)
-		objects[name] = reference(c.writeMask(ink.Image))
+		objects[name] = reference(c.writeInk(ink))
 		content = fmt.Appendf(content, "%s/%s Do\n", ink.setColour(), name)
 	}
 	dict := types.Dict{

@@ -156,13 +156,19 @@ func TestAPictureIsReplaced(t *testing.T) {
 		Width: 2, Height: 1, BitsPerComponent: 1, Colour: Gray, Filter: CCITT, Group: -1,
 		Data: bytes.NewReader(encoded), Length: int64(len(encoded)),
 	}, Red: 200}
+	many := mask
+	many.Data, many.Colours = bytes.NewReader(encoded), &Image{
+		Width: 2, Height: 1, BitsPerComponent: 8, Colour: Gray, Filter: Flate,
+		Data: bytes.NewReader(deflate([]byte{120, 30})), Length: int64(len(deflate([]byte{120, 30}))),
+	}
 	for name, c := range map[string]struct {
 		replacement *Replacement
 		left, right uint8
 	}{
-		"kept":     {nil, 0x10, 0x60},
-		"an image": {&Replacement{Image: white()}, 250, 250},
-		"layers":   {&Replacement{Image: white(), Inks: []Ink{mask}}, 60, 250},
+		"kept":                              {nil, 0x10, 0x60},
+		"an image":                          {&Replacement{Image: white()}, 250, 250},
+		"layers":                            {&Replacement{Image: white(), Inks: []Ink{mask}}, 60, 250},
+		"layers with colours in each place": {&Replacement{Image: white(), Inks: []Ink{many}}, 120, 250},
 	} {
 		doc := pictured(t, gray, "q 200 0 0 100 0 0 cm /Im Do Q", "")
 		doc.Instead = func(object int) (*Replacement, error) {

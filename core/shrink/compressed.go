@@ -22,7 +22,7 @@ type CompressedPage struct {
 
 // Bytes is what the page takes up once it is written, with its share of what it shares.
 func (l CompressedPage) Bytes() int {
-	n := l.JPEG.Bytes() + l.Layered.Background.Bytes() + len(l.Shared)/max(1, l.sharing)
+	n := l.JPEG.Bytes() + l.Layered.pictureBytes() + len(l.Shared)/max(1, l.sharing)
 	for _, ink := range l.Layered.Inks {
 		n += len(ink.Data)
 	}
@@ -32,7 +32,10 @@ func (l CompressedPage) Bytes() int {
 // TakeInk takes the ink, written, of the same page that was written in the same way,
 // with another background.
 func (l *CompressedPage) TakeInk(from CompressedPage) {
-	l.Layered.Inks, l.Shared, l.sharing = from.Layered.Inks, from.Shared, from.sharing
+	l.Shared, l.sharing = from.Shared, from.sharing
+	for i, ink := range from.Layered.Inks {
+		l.Layered.Inks[i].Data, l.Layered.Inks[i].mask = ink.Data, nil
+	}
 }
 
 // Encode writes the inks of pages: together, when what they share makes them smaller,

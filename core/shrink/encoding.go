@@ -44,11 +44,11 @@ func (r EncodingParams) Check() error {
 	return fmt.Errorf("there is no way %q to write a page", r.Encoding)
 }
 
-// lightly are encodings by which nothing is lost that is seen at twice the size of the
+// losslessEncodings are those by which nothing is lost that is seen at twice the size of the
 // paper, the better one first. The quality of a photograph is measured.
 var losslessEncodings = []EncodingParams{{Encoding: Layers, DPI: 100, Quality: 55}, {Encoding: Resized, DPI: 200, Quality: 78}}
 
-// softer are encodings by which the paper behind ink loses more.
+// coarser are encodings by which the paper behind ink loses more.
 var coarser = []EncodingParams{{Encoding: Layers, DPI: 60, Quality: 40}}
 
 // The ends of the way from the smallest JPEG to the largest that is worth writing.
@@ -95,12 +95,13 @@ type subject struct {
 	oneBit      *bilevel.Bitmap // the picture, where it has no levels between
 	parted      *segmented
 	layers      layersTried
+	layersFail  bool        // they cannot show the page; once that was tried
 	isColoured  bool        // a photograph, that has colour to lose; once that is known
 	isPart      bool        // of several pictures, which have encodings in common
 	small       image.Image // once it is asked for
 	scaled      image.Image // with fewer dots
 	scaledDPI   int
-	original    *original
+	original    *original // as closely as it is looked at, once it is compared with
 }
 
 func newSubject(img image.Image, dpi float64) *subject {
@@ -130,7 +131,7 @@ func (s *subject) write(encoding EncodingParams) (CompressedPage, error) {
 // inLayers parts the picture once for all encodings.
 func (s *subject) inLayers() *segmented {
 	if s.parted == nil {
-		s.parted = segment(s.Image, s.dpi)
+		s.parted = segment(s.Image, s.dpi, s.asRead(), picturesOn(s.glance()))
 	}
 	return s.parted
 }
@@ -138,7 +139,7 @@ func (s *subject) inLayers() *segmented {
 func (s *subject) inOneBit() CompressedPage {
 	ink := s.oneBit
 	if ink == nil {
-		ink = s.inLayers().ink
+		ink = s.inLayers().allInk
 	}
 	return CompressedPage{EncodingParams: EncodingParams{Encoding: OneBit}, Layered: Layered{
 		Width: ink.Width, Height: ink.Height, Inks: []ForegroundMask{{Colour: color.RGBA{A: 255}, mask: ink}},
@@ -160,6 +161,22 @@ func (s *subject) glance() image.Image {
 		s.small = raster.Fit(s.Image, differenceEdge)
 	}
 	return s.small
+}
+
+// asRead is what print is compared with.
+func (s *subject) asRead() *original {
+	if s.original == nil {
+		s.original = newOriginal(s.Image, s.dpi, readDPI).onGrainyPaper()
+	}
+	return s.original
+}
+
+// asSeen is what photographs are compared with.
+func (s *subject) asSeen() *original {
+	if s.original == nil {
+		s.original = newOriginal(s.Image, s.dpi, seenDPI)
+	}
+	return s.original
 }
 
 // scaledTo is the picture with so many dots an inch at most; the last is kept.

@@ -19,7 +19,7 @@ const (
 
 const (
 	kindEdge     = 1000   // pixels at which a page is analysed
-	paperLeast   = 0.45   // share of even ground
+	picturesMost = 0.35   // share of a page that is paper with ink, all the same
 	inkLeast     = 0.0003 // share of a page that is not blank
 	colourful    = 45     // by how much more a channel is than another, in grey levels, where there is colour
 	colourfulInk = 0.01   // share of the ink
@@ -28,7 +28,7 @@ const (
 // KindOf tells what a picture of a page shows.
 func KindOf(img image.Image) Kind {
 	small := raster.ToRGBA(raster.Fit(img, kindEdge))
-	if raster.EvenGround(small) < paperLeast {
+	if picturesOn(small).share() > picturesMost {
 		return ContinuousTone
 	}
 	ink := inkOf(small)

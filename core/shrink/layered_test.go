@@ -102,7 +102,7 @@ func TestKindOf(t *testing.T) {
 func TestLayersKeepWhatIsSeen(t *testing.T) {
 	sampling.Heavy(t)
 	page := letter(t, 1, true)
-	l, err := segment(page, testDPI).compressBackground(BackgroundParams{DPI: 75, Quality: 50})
+	l, err := newSubject(page, testDPI).inLayers().compressBackground(BackgroundParams{DPI: 75, Quality: 50})
 	require.NoError(t, err)
 	var before bytes.Buffer
 	require.NoError(t, jpeg.Encode(&before, page, &jpeg.Options{Quality: 85}))
@@ -112,8 +112,8 @@ func TestLayersKeepWhatIsSeen(t *testing.T) {
 	require.NoError(t, Encode([]*CompressedPage{&compressed}))
 	assert.Less(t, compressed.Bytes(), before.Len()/8, "an eighth of the JPEG")
 	assert.Less(t, Difference(page, drawn), float64(mostDifference))
-	assert.Equal(t, 2*page.Rect.Dx(), drawn.Rect.Dx(), "a mask is finer than a picture of 200 dots an inch")
-	at := func(x, y int) color.RGBA { return drawn.RGBAAt(2*x, 2*y) }
+	assert.Equal(t, page.Rect.Dx()*maskDPI/testDPI, drawn.Rect.Dx(), "a mask is finer than a picture of 200 dots an inch")
+	at := func(x, y int) color.RGBA { return drawn.RGBAAt(x*maskDPI/testDPI, y*maskDPI/testDPI) }
 	stamp, signature, paper := at(1200, 1840), at(253, 2003), at(100, 100)
 	assert.Greater(t, int(stamp.R)-int(stamp.B), 100, "the stamp is red: %v", stamp)
 	assert.Greater(t, int(signature.B)-int(signature.R), 80, "the signature is blue: %v", signature)
@@ -126,7 +126,7 @@ func TestAGreyPageHasAGreyBackground(t *testing.T) {
 	gray := image.NewGray(image.Rect(0, 0, 600, 800))
 	draw.Draw(gray, gray.Rect, image.NewUniform(color.Gray{Y: 230}), image.Point{}, draw.Src)
 	draw.Draw(gray, image.Rect(100, 100, 400, 110), image.Black, image.Point{}, draw.Src)
-	l, err := segment(gray, 300).compressBackground(BackgroundParams{DPI: 150, Quality: 60})
+	l, err := newSubject(gray, 300).inLayers().compressBackground(BackgroundParams{DPI: 150, Quality: 60})
 	require.NoError(t, err)
 	assert.True(t, l.Background.Gray)
 	assert.Equal(t, []int{300, 400}, []int{l.Background.Width, l.Background.Height})
@@ -139,12 +139,12 @@ func TestLayersOfAwkwardPictures(t *testing.T) {
 		"a pixel wide": image.NewGray(image.Rect(0, 0, 1, 300)), "away from the origin": black.SubImage(image.Rect(20, 20, 60, 60)),
 		"very wide": image.NewRGBA(image.Rect(0, 0, 5000, 2)),
 	} {
-		l, err := segment(img, 300).compressBackground(BackgroundParams{DPI: 75, Quality: 50})
+		l, err := newSubject(img, 300).inLayers().compressBackground(BackgroundParams{DPI: 75, Quality: 50})
 		require.NoError(t, err, name)
 		drawn, err := l.draw(1)
 		require.NoError(t, err, name)
 		assert.Equal(t, img.Bounds().Size(), drawn.Rect.Size(), name)
-		fine, err := segment(img, 150).compressBackground(BackgroundParams{DPI: 75, Quality: 50})
+		fine, err := newSubject(img, 150).inLayers().compressBackground(BackgroundParams{DPI: 75, Quality: 50})
 		require.NoError(t, err, name)
 		assert.Equal(t, 2*img.Bounds().Dx(), fine.Width, name)
 	}
@@ -162,7 +162,7 @@ func TestDifferenceFindsWhatIsLost(t *testing.T) {
 func BenchmarkLayer(b *testing.B) {
 	page := letter(b, 1, true)
 	for b.Loop() {
-		_, err := segment(page, testDPI).compressBackground(BackgroundParams{DPI: 75, Quality: 50})
+		_, err := newSubject(page, testDPI).inLayers().compressBackground(BackgroundParams{DPI: 75, Quality: 50})
 		require.NoError(b, err)
 	}
 }
@@ -182,7 +182,7 @@ func TestLighterPages(t *testing.T) {
 		"a letter":             {letter(t, 3, false), BlackText, Layers},
 		"a stamped letter":     {letter(t, 3, true), ColourText, Layers},
 		"a photograph":         {scene(3), ContinuousTone, Resized},
-		"a photograph in text": {mixed, ColourText, Resized},
+		"a photograph in text": {mixed, ColourText, Layers},
 	} {
 		m, err := Measure(c.img, testDPI, 1<<30, LosslessOnly)
 		require.NoError(t, err, name)

@@ -53,7 +53,10 @@ func Measure(img image.Image, dpi float64, asItIsBytes int64, scope Scope) (Meas
 }
 
 func measure(s *subject, asItIsBytes int64, scope Scope) (Measured, error) {
-	s.isColoured = s.kind == ContinuousTone && !raster.IsGrey(s.Image)
+	if err := s.tryLayers(); err != nil {
+		return Measured{}, err
+	}
+	s.isColoured = s.isTone() && !raster.IsGrey(s.Image)
 	m := Measured{Kind: s.kind, Coloured: s.isColoured, Candidates: []Candidate{AsItIs(asItIsBytes)}}
 	lossless, err := s.visuallyLossless()
 	if err != nil {
@@ -153,14 +156,11 @@ func (s *subject) likeness(compressed CompressedPage) (Likeness, error) {
 	if err != nil {
 		return Likeness{}, err
 	}
-	if s.original == nil {
-		dpi := float64(readDPI)
-		if s.kind == ContinuousTone {
-			dpi = seenDPI
-		}
-		s.original = newOriginal(s.Image, s.dpi, dpi)
+	page := s.asRead
+	if s.kind == ContinuousTone {
+		page = s.asSeen
 	}
-	likeness := s.original.likeness(drawn)
+	likeness := page().likeness(drawn)
 	if compressed.Encoding == Layers {
 		s.layers.likeness = &likeness
 	}
@@ -178,12 +178,12 @@ func (s *subject) detail() int {
 // sizeOf gives the bytes of a page that is written alone.
 func (s *subject) sizeOf(compressed CompressedPage) int64 {
 	if compressed.Encoding == Layers && s.layers.inkBytes > 0 {
-		return s.layers.inkBytes + int64(compressed.Layered.Background.Bytes())
+		return s.layers.inkBytes + int64(compressed.Layered.pictureBytes())
 	}
 	compressed.Layered.Inks = slices.Clone(compressed.Layered.Inks) // the ink of the light itself is not written yet
 	encode([]*CompressedPage{&compressed})
 	if compressed.Encoding == Layers {
-		s.layers.inkBytes = int64(compressed.Bytes() - compressed.Layered.Background.Bytes())
+		s.layers.inkBytes = int64(compressed.Bytes() - compressed.Layered.pictureBytes())
 	}
 	return int64(compressed.Bytes())
 }

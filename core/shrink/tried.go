@@ -8,7 +8,7 @@ func (s *subject) visuallyLossless() ([]EncodingParams, error) {
 	switch {
 	case s.oneBit != nil:
 		return []EncodingParams{{Encoding: OneBit}}, nil
-	case s.kind != ContinuousTone:
+	case !s.isTone():
 		return losslessEncodings, nil
 	}
 	encoding := losslessEncodings[1]
@@ -19,6 +19,20 @@ func (s *subject) visuallyLossless() ([]EncodingParams, error) {
 		}
 	}
 	return s.withGrey([]EncodingParams{encoding}), nil
+}
+
+// isTone tells whether the page is shown by levels of grey or colour, not by ink on paper.
+func (s *subject) isTone() bool { return s.kind == ContinuousTone || s.layersFail }
+
+// tryLayers finds out whether layers can show a page of ink on paper; if not, it is written as a
+// photograph is, but compared as closely as print is read.
+func (s *subject) tryLayers() error {
+	if s.oneBit != nil || s.isTone() {
+		return nil
+	}
+	candidate, ok, err := s.try(losslessEncodings[0])
+	s.layersFail = err == nil && !(ok && candidate.Fidelity >= leastKept)
+	return err
 }
 
 // withGrey adds the same encodings without colour, where there is any.
@@ -34,7 +48,7 @@ func (s *subject) further() []EncodingParams {
 	switch {
 	case s.oneBit != nil:
 		return nil
-	case s.kind == ContinuousTone:
+	case s.isTone():
 		return append(s.withGrey(resized(photographSteps)), EncodingParams{Encoding: OneBit})
 	}
 	return slices.Concat([]EncodingParams{{Encoding: OneBit}}, coarser, resized(printSteps))

@@ -111,7 +111,16 @@ func (b *Builder) add(s step) { b.plan.Steps = append(b.plan.Steps, s) }
 func (b *Builder) keepPicture(p pdf.Replacement) picture {
 	kept := picture{Image: b.keepImage(p.Image)}
 	for _, over := range p.Inks {
-		kept.Inks = append(kept.Inks, ink{b.keepImage(over.Image), over.Red, over.Green, over.Blue})
+		kept.Inks = append(kept.Inks, b.keepInk(over))
+	}
+	return kept
+}
+
+func (b *Builder) keepInk(over pdf.Ink) ink {
+	kept := ink{Mask: b.keepImage(over.Image), Red: over.Red, Green: over.Green, Blue: over.Blue}
+	if over.Colours != nil {
+		colours := b.keepImage(*over.Colours)
+		kept.Colours = &colours
 	}
 	return kept
 }

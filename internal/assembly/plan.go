@@ -72,6 +72,7 @@ type picture struct {
 type ink struct {
 	Mask             encoded `json:"mask"`
 	Red, Green, Blue uint8
+	Colours          *encoded `json:"colours,omitempty"`
 }
 
 // encoded is an image without its bytes, and where in the file of the plan these are. Data and

@@ -197,13 +197,28 @@ func (w *writing) replacement(p picture) (*pdf.Replacement, error) {
 	}
 	replacement := &pdf.Replacement{Image: img}
 	for _, over := range p.Inks {
-		mask, err := w.image(over.Mask)
+		ink, err := w.ink(over)
 		if err != nil {
 			return nil, err
 		}
-		replacement.Inks = append(replacement.Inks, pdf.Ink{Image: mask, Red: over.Red, Green: over.Green, Blue: over.Blue})
+		replacement.Inks = append(replacement.Inks, ink)
 	}
 	return replacement, nil
+}
+
+// ink is an ink with the bytes of its images.
+func (w *writing) ink(over ink) (pdf.Ink, error) {
+	mask, err := w.image(over.Mask)
+	if err != nil {
+		return pdf.Ink{}, err
+	}
+	written := pdf.Ink{Image: mask, Red: over.Red, Green: over.Green, Blue: over.Blue}
+	if over.Colours == nil {
+		return written, nil
+	}
+	colours, err := w.image(*over.Colours)
+	written.Colours = &colours
+	return written, err
 }
 
 func (w *writing) image(e encoded) (pdf.Image, error) {

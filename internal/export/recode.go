@@ -175,6 +175,11 @@ func (l *recoded) layers() (back pdf.Image, inks []pdf.Ink) {
 	inks = make([]pdf.Ink, len(l.Layered.Inks))
 	for i, ink := range l.Layered.Inks {
 		inks[i] = pdf.Ink{Image: l.inked(ink), Red: ink.Colour.R, Green: ink.Colour.G, Blue: ink.Colour.B}
+		if ink.HasField() {
+			colours := jpegImage(ink.Field)
+			colours.Smooth = true
+			inks[i].Colours = &colours
+		}
 	}
 	return back, inks
 }

@@ -1,0 +1,232 @@
+package shrink
+
+import (
+	"image"
+	"slices"
+
+	"dorbin/core/bilevel"
+	"dorbin/core/raster"
+)
+
+// BackgroundParams is how a background is softened.
+type BackgroundParams struct {
+	DPI     float64 // of the background
+	Quality int     // of its JPEG
+}
+
+const (
+	maskDPI        = 300   // below which a mask is finer than the picture it is of
+	mostLarger     = 2     // times, than the picture
+	haloInch       = 1e-2  // around ink, where its colour has run into the paper
+	paperDPI       = 50    // at which paper is known
+	fillPasses     = 64    // most cells of background that are bridged
+	strokeInch     = 8e-3  // across which the darkest of a thin stroke is found
+	finerPictures  = 2     // times the dots of the paper behind ink
+	betterPictures = 20    // by so much the quality of their JPEG is better
+	ridgeShare     = 0.25  // of the contrast, by which a hairline is darker than what is at both its sides
+	speckInch      = 0.012 // across a mark that may be the grain of paper
+	faintMark      = 0.45  // of the usual contrast of ink, below which such a mark is
+	leastRidges    = 1     // pixels
+)
+
+// segmented is a picture of a page in ink and what is behind it.
+type segmented struct {
+	picture  *image.RGBA
+	dpi      float64
+	finest   float64         // dots an inch of the picture before it was enlarged
+	pictures *pictures       // on the paper
+	allInk   *bilevel.Bitmap // with what is in pictures
+	ink      *bilevel.Bitmap // without that
+	halo     *bilevel.Bitmap // the ink and what it has run into
+	allHalo  *bilevel.Bitmap // the same of all ink
+	paper    *paper
+	inks     []ForegroundMask    // by colours, once they are asked for; the same
+	behind   map[int]*image.RGBA // the background, by how many pixels across are one
+}
+
+// segment finds ink in a picture of a page of so many dots an inch. It is for paper with ink
+// on it: of a photograph it makes nothing sensible. Pictures on the paper are no ink; those that are
+// not shown yet are found by comparing what is made of them with the page.
+func segment(img image.Image, dpi float64, page *original, shown *pictures) *segmented {
+	s := &segmented{behind: map[int]*image.RGBA{}, pictures: shown}
+	if s.finest = dpi; dpi < maskDPI {
+		// Letters of few pixels have their shape in the greys of their edges: drawn
+		// larger, the mask keeps it.
+		larger := min(mostLarger, maskDPI/dpi)
+		img, dpi = enlarged(img, larger), larger*dpi
+	}
+	s.picture, s.dpi = raster.ToRGBA(img), dpi
+	roughly := inkOf(img)
+	reach := max(1, int(haloInch*dpi+0.5))
+	s.paper = paperOf(s.picture, grown(roughly, reach), max(1, int(dpi/paperDPI+0.5)))
+	gray := raster.ToGray(img)
+	s.allInk = atHalfContrast(gray, roughly, s.paper, max(1, int(strokeInch*dpi+0.5)))
+	eraseSpecks(s.allInk, gray, s.paper, int(speckInch*dpi*speckInch*dpi))
+	s.pictures.add(page.gray.Rect, s.misfits(page))
+	s.ink = withoutPictures(s.allInk, s.pictures.mask(s.allInk.Width, s.allInk.Height))
+	s.allHalo = grown(s.allInk, reach)
+	if s.halo = s.allHalo; s.ink != s.allInk {
+		s.halo = grown(s.ink, reach)
+	}
+	return s
+}
+
+func enlarged(img image.Image, times float64) image.Image {
+	size := img.Bounds().Size()
+	return raster.Resize(img, int(times*float64(size.X)+0.5), int(times*float64(size.Y)+0.5))
+}
+
+// misfits are the squares of the page that do not look like ink on paper: fine hatching, halftones.
+func (s *segmented) misfits(page *original) (squares []image.Rectangle) {
+	size := page.gray.Rect.Size()
+	drawn := raster.ToGray(raster.Resize(s.paper.levels, size.X, size.Y))
+	cover := raster.ToGray(raster.Resize(s.allInk.Gray(), size.X, size.Y)) // white where there is no ink
+	for i, white := range cover.Pix {
+		drawn.Pix[i] = uint8(int(drawn.Pix[i]) * int(white) / 255) //nolint:gosec // at most a level
+	}
+	for square, found := range page.squares(drawn) {
+		if found.correlation < alike {
+			squares = append(squares, square)
+		}
+	}
+	return squares
+}
+
+// compressBackground softens what is behind the ink. Pictures among it are softened less, and lie over
+// it as an ink with very many colours.
+func (s *segmented) compressBackground(soft BackgroundParams) (Layered, error) {
+	var err error
+	if s.inks == nil {
+		if s.inks, err = s.inColours(); err != nil {
+			return Layered{}, err
+		}
+	}
+	l := Layered{Width: s.ink.Width, Height: s.ink.Height, Inks: slices.Clone(s.inks)}
+	if l.Background, err = encodeJPEG(s.softened(soft.DPI), soft.Quality); err != nil {
+		return l, err
+	}
+	area := s.pictures.mask(s.ink.Width, s.ink.Height)
+	if area == nil {
+		return l, nil
+	}
+	factor := s.squaresFor(finerPictures * soft.DPI)
+	shown := s.pictures.alone(raster.ToRGBA(raster.Resize(s.picture, max(1, s.ink.Width/factor), max(1, s.ink.Height/factor))))
+	over := ForegroundMask{mask: area}
+	over.Field, err = encodeJPEG(shown, min(mostQuality, soft.Quality+betterPictures))
+	l.Inks = slices.Insert(l.Inks, 0, over)
+	return l, err
+}
+
+// softened is what is behind the ink, with so many dots an inch.
+func (s *segmented) softened(dpi float64) *image.RGBA {
+	factor := s.squaresFor(dpi)
+	back, ok := s.behind[factor]
+	if !ok {
+		back = background(s.picture, s.allHalo, factor)
+		s.behind[factor] = back
+	}
+	return back
+}
+
+// squaresFor gives how many pixels across are one, with so many dots an inch.
+func (s *segmented) squaresFor(dpi float64) int { return max(1, int(s.dpi/min(s.finest, dpi)+0.5)) }
+
+// inkOf is what is ink on a page, however it is lit.
+func inkOf(img image.Image) *bilevel.Bitmap {
+	bw, _ := raster.Tone{Mode: raster.BlackWhite}.Apply(img).(*image.Gray) // which it always is
+	return bilevel.FromGray(bw)
+}
+
+// grown has all pixels of a bitmap and those beside them.
+func grown(b *bilevel.Bitmap, by int) *bilevel.Bitmap {
+	out := b.Clone()
+	for range by {
+		out = out.Thickened()
+	}
+	return out
+}
+
+// paper is the colour of the paper in squares of so many pixels, as if there were no ink.
+type paper struct {
+	colours *image.RGBA
+	levels  *image.Gray // the same in grey
+	square  int
+}
+
+func paperOf(img *image.RGBA, ink *bilevel.Bitmap, square int) *paper {
+	colours := background(img, ink, square)
+	return &paper{colours, raster.ToGray(colours), square}
+}
+
+func (p *paper) levelAt(x, y int) int {
+	return int(p.levels.Pix[y/p.square*p.levels.Stride+x/p.square])
+}
+
+// at gives the colour of the paper at a pixel.
+func (p *paper) at(x, y int) []uint8 {
+	return p.colours.Pix[p.colours.PixOffset(x/p.square, y/p.square):][:3]
+}
+
+// atHalfContrast puts the edges of ink to where its level is in the middle between that of the
+// paper and the darkest of the stroke, at most so many pixels away: there the edge was before it
+// was blurred, so that ink is neither bolder nor thinner than it was. Hairlines stay, which are
+// nowhere as dark as what they hang on.
+func atHalfContrast(gray *image.Gray, roughly *bilevel.Bitmap, p *paper, stroke int) *bilevel.Bitmap {
+	ink := bilevel.New(roughly.Width, roughly.Height)
+	near := roughly.Thickened()
+	for y := range ink.Height {
+		for x := range near.Blacks(y) {
+			level, light, dark := int(gray.Pix[y*gray.Stride+x]), p.levelAt(x, y), darkestAround(gray, x, y, stroke)
+			if 2*level <= light+dark || (roughly.Black(x, y) && isRidge(gray, x, y, stroke, int(ridgeShare*float64(light-dark)))) {
+				ink.Set(x, y)
+			}
+		}
+	}
+	return ink
+}
+
+// darkestAround gives the darkest level in a square around a pixel.
+func darkestAround(gray *image.Gray, x, y, radius int) int {
+	w, h := gray.Rect.Dx(), gray.Rect.Dy()
+	least := uint8(255)
+	for v := max(0, y-radius); v <= min(h-1, y+radius); v++ {
+		least = min(least, slices.Min(gray.Pix[v*gray.Stride+max(0, x-radius):v*gray.Stride+min(w, x+radius+1)]))
+	}
+	return int(least)
+}
+
+// eraseSpecks takes marks of few pixels away that are much fainter than the ink of the page: the grain
+// of paper. They stay in what is behind the ink.
+func eraseSpecks(ink *bilevel.Bitmap, gray *image.Gray, p *paper, area int) {
+	marks := ink.Components()
+	contrasts := make([]int, len(marks))
+	var pixels [256]int // by the contrast of the mark that they are of
+	for i, mark := range marks {
+		darkest := uint8(255)
+		for _, r := range mark.Runs {
+			darkest = min(darkest, slices.Min(gray.Pix[r.Y*gray.Stride+r.From:r.Y*gray.Stride+r.To]))
+		}
+		contrasts[i] = max(0, p.levelAt(mark.Box.Min.X, mark.Box.Min.Y)-int(darkest))
+		pixels[contrasts[i]] += mark.Area
+	}
+	half := 0
+	for _, count := range pixels {
+		half += count
+	}
+	usual := levelAt(&pixels, half/2)
+	for i, mark := range marks {
+		if mark.Area <= area && float64(contrasts[i]) < faintMark*float64(usual) {
+			ink.Erase(mark)
+		}
+	}
+}
+
+// isRidge tells whether a pixel is darker by so much than what is so many pixels away at both its
+// sides, across or down.
+func isRidge(gray *image.Gray, x, y, away, by int) bool {
+	level := int(gray.Pix[y*gray.Stride+x]) + max(leastRidges, by)
+	at := func(x, y int) int {
+		return int(gray.Pix[max(0, min(gray.Rect.Dy()-1, y))*gray.Stride+max(0, min(gray.Rect.Dx()-1, x))])
+	}
+	return (level <= at(x-away, y) && level <= at(x+away, y)) || (level <= at(x, y-away) && level <= at(x, y+away))
+}
