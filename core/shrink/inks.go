@@ -54,11 +54,11 @@ func inksByColour(img *image.RGBA, ink *bilevel.Bitmap, p *paper, dpi float64) [
 			put(s.inkOf(colours[i])).Draw(mark)
 		}
 	}
-	return slicesWithout(masks)
+	return withoutEmpty(masks)
 }
 
-// slicesWithout leaves out the inks that are nowhere.
-func slicesWithout(masks []*bilevel.Bitmap) (some []*bilevel.Bitmap) {
+// withoutEmpty leaves out the inks that are nowhere.
+func withoutEmpty(masks []*bilevel.Bitmap) (some []*bilevel.Bitmap) {
 	for _, mask := range masks {
 		if mask != nil {
 			some = append(some, mask)
