@@ -70,9 +70,7 @@ func shrunkGray(img image.Image, least int) *image.Gray {
 	return ToGray(img)
 }
 
-// EvenGround is the share of a page that is bright and even, as paper is.
-func EvenGround(img image.Image) float64 { return evenShare(shrunkGray(img, tiltLeast)) }
-
+// evenShare is the share of a page that is bright and even, as paper is.
 func evenShare(gray *image.Gray) float64 {
 	const cell = 8
 	paper := paperLevel(gray)

@@ -7,6 +7,9 @@ import (
 	"dorbin/core/bilevel"
 )
 
+// fillPasses is the most squares of background that are bridged.
+const fillPasses = 64
+
 // background averages what is not ink over squares of so many pixels. Squares that are
 // all ink get what is around them.
 func background(img *image.RGBA, ink *bilevel.Bitmap, factor int) *image.RGBA {

@@ -9,7 +9,8 @@ import (
 	"dorbin/core/raster"
 )
 
-// ForegroundMask is what is of one ink on a page, at the page's own resolution.
+// ForegroundMask is what is of one ink on a page, at the page's own resolution. Pictures among the ink
+// are as an ink with very many colours.
 type ForegroundMask struct {
 	Colour color.RGBA      // of the ink, where it has no field
 	Field  JPEG            // the ink's colour in each place, as a small picture of the whole page; without data where it is one colour

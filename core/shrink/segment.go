@@ -19,21 +19,20 @@ const (
 	mostLarger     = 2     // times, than the picture
 	haloInch       = 1e-2  // around ink, where its colour has run into the paper
 	paperDPI       = 50    // at which paper is known
-	fillPasses     = 64    // most cells of background that are bridged
 	strokeInch     = 8e-3  // across which the darkest of a thin stroke is found
 	finerPictures  = 2     // times the dots of the paper behind ink
 	betterPictures = 20    // by so much the quality of their JPEG is better
 	ridgeShare     = 0.25  // of the contrast, by which a hairline is darker than what is at both its sides
 	speckInch      = 0.012 // across a mark that may be the grain of paper
 	faintMark      = 0.45  // of the usual contrast of ink, below which such a mark is
-	leastRidges    = 1     // pixels
+	leastRidge     = 1     // levels, by which it is at least
 )
 
 // segmented is a picture of a page in ink and what is behind it.
 type segmented struct {
 	picture  *image.RGBA
 	dpi      float64
-	finest   float64         // dots an inch of the picture before it was enlarged
+	given    float64         // dots an inch of the picture before it was enlarged
 	pictures *pictures       // on the paper
 	allInk   *bilevel.Bitmap // with what is in pictures
 	ink      *bilevel.Bitmap // without that
@@ -45,11 +44,11 @@ type segmented struct {
 }
 
 // segment finds ink in a picture of a page of so many dots an inch. It is for paper with ink
-// on it: of a photograph it makes nothing sensible. Pictures on the paper are no ink; those that are
-// not shown yet are found by comparing what is made of them with the page.
+// on it: of a photograph it makes nothing sensible. What was found to be pictures on the paper is no ink,
+// nor is what does not look like the page when it is drawn as ink, which is added to the pictures.
 func segment(img image.Image, dpi float64, page *original, shown *pictures) *segmented {
 	s := &segmented{behind: map[int]*image.RGBA{}, pictures: shown}
-	if s.finest = dpi; dpi < maskDPI {
+	if s.given = dpi; dpi < maskDPI {
 		// Letters of few pixels have their shape in the greys of their edges: drawn
 		// larger, the mask keeps it.
 		larger := min(mostLarger, maskDPI/dpi)
@@ -129,7 +128,7 @@ func (s *segmented) softened(dpi float64) *image.RGBA {
 }
 
 // squaresFor gives how many pixels across are one, with so many dots an inch.
-func (s *segmented) squaresFor(dpi float64) int { return max(1, int(s.dpi/min(s.finest, dpi)+0.5)) }
+func (s *segmented) squaresFor(dpi float64) int { return max(1, int(s.dpi/min(s.given, dpi)+0.5)) }
 
 // inkOf is what is ink on a page, however it is lit.
 func inkOf(img image.Image) *bilevel.Bitmap {
@@ -224,7 +223,7 @@ func eraseSpecks(ink *bilevel.Bitmap, gray *image.Gray, p *paper, area int) {
 // isRidge tells whether a pixel is darker by so much than what is so many pixels away at both its
 // sides, across or down.
 func isRidge(gray *image.Gray, x, y, away, by int) bool {
-	level := int(gray.Pix[y*gray.Stride+x]) + max(leastRidges, by)
+	level := int(gray.Pix[y*gray.Stride+x]) + max(leastRidge, by)
 	at := func(x, y int) int {
 		return int(gray.Pix[max(0, min(gray.Rect.Dy()-1, y))*gray.Stride+max(0, min(gray.Rect.Dx()-1, x))])
 	}
