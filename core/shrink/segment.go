@@ -22,6 +22,7 @@ const (
 	strokeInch     = 8e-3  // across which the darkest of a thin stroke is found
 	finerPictures  = 2     // times the dots of the paper behind ink
 	betterPictures = 20    // by so much the quality of their JPEG is better
+	plainlySeen    = 20    // grey levels of deviation of what is worth being a picture: what shows through paper is not
 	ridgeShare     = 0.25  // of the contrast, by which a hairline is darker than what is at both its sides
 	speckInch      = 0.012 // across a mark that may be the grain of paper
 	faintMark      = 0.45  // of the usual contrast of ink, below which such a mark is
@@ -84,7 +85,7 @@ func (s *segmented) misfits(page *original) (squares []image.Rectangle) {
 		drawn.Pix[i] = uint8(int(drawn.Pix[i]) * int(white) / 255) //nolint:gosec // at most a level
 	}
 	for square, found := range page.squares(drawn) {
-		if found.correlation < alike {
+		if found.correlation < alike && found.weight >= plainlySeen {
 			squares = append(squares, square)
 		}
 	}
