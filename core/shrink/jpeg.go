@@ -5,7 +5,6 @@ import (
 	"compress/zlib"
 	"fmt"
 	"image"
-	stdjpeg "image/jpeg"
 
 	"dorbin/core/jpeg"
 	"dorbin/core/raster"
@@ -30,11 +29,11 @@ func encodeJPEG(img image.Image, quality int) (JPEG, error) {
 	if j.Gray {
 		img = raster.ToGray(img)
 	}
-	var data, deflated bytes.Buffer
-	if err := stdjpeg.Encode(&data, img, &stdjpeg.Options{Quality: quality}); err != nil {
-		return j, fmt.Errorf("encode a JPEG: %w", err)
+	var err error
+	if j.Data, err = jpeg.Encode(img, quality); err != nil {
+		return j, err
 	}
-	j.Data = data.Bytes()
+	var deflated bytes.Buffer
 	pack := zlib.NewWriter(&deflated)
 	_, _ = pack.Write(j.Data) // writing to memory does not fail
 	if err := pack.Close(); err != nil {

@@ -6,7 +6,6 @@ import (
 	"fmt"
 	"io"
 	"io/fs"
-	"math"
 	"os"
 	"path/filepath"
 	"slices"
@@ -118,8 +117,8 @@ func TestADataFolderOfAnEarlierVersionOpensWithNothingMissing(t *testing.T) {
 	plan, err := a.Export.Plan(t.Context(), want.ID, "")
 	require.NoError(t, err)
 	assert.Equal(t, []any{want.Limit, want.Receiver, len(want.Overrides)}, []any{plan.Limit, get(t, a, want.ID).Receiver.Name, len(plan.Overrides)})
-	assert.Zero(t, plan.Waiting, "what was measured is not measured again")
-	assert.Less(t, math.Abs(float64(plan.After-want.After)), 0.02*float64(want.After))
+	plan = planned(t, a, want.ID) // pages are measured anew, as their ink is told apart otherwise
+	assert.LessOrEqual(t, plan.After, want.Limit)
 	var findings checking.Findings
 	await.Until(t, func() bool { // scans that look alike are compared first, which is newer than the folder
 		findings, err = a.Checking.Findings(t.Context(), want.ID)

@@ -1,0 +1,133 @@
+package jpeg
+
+import (
+	"bytes"
+	"fmt"
+	"image"
+	"image/draw"
+	stdjpeg "image/jpeg"
+	"math"
+	"math/rand/v2"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// byTheStandardLibrary encodes with the same tables.
+func byTheStandardLibrary(t testing.TB, img image.Image, quality int) []byte {
+	t.Helper()
+	var out bytes.Buffer
+	require.NoError(t, stdjpeg.Encode(&out, img, &stdjpeg.Options{Quality: quality}))
+	return out.Bytes()
+}
+
+// fidelity is the signal-to-noise ratio of a picture of three colours a pixel to another, in dB.
+func fidelity(a, b []byte) float64 {
+	sum := 0.0
+	for i := range a {
+		d := float64(a[i]) - float64(b[i])
+		sum += d * d
+	}
+	return 10 * math.Log10(255*255*float64(len(a))/math.Max(sum, 1e-9))
+}
+
+// scene is a picture that is smooth in places and fine in others.
+func scene(width, height int) *image.RGBA {
+	img, random := image.NewRGBA(image.Rect(0, 0, width, height)), rand.New(rand.NewPCG(1, 2))
+	for y := range height {
+		for x := range width {
+			grain := float64(random.IntN(17)-8) * float64(y) / float64(height)
+			for c := range 3 {
+				level := 128 + 90*math.Sin(float64(x)/(20+float64(30*c)))*math.Cos(float64(y)/31) + grain
+				img.Pix[img.PixOffset(x, y)+c] = uint8(max(0, min(255, level)))
+			}
+			img.Pix[img.PixOffset(x, y)+3] = 255
+		}
+	}
+	return img
+}
+
+// TestEncodedPicturesAreAsGoodInFewerBytes holds pictures against those of the standard library's
+// encoder, as libjpeg decodes them.
+func TestEncodedPicturesAreAsGoodInFewerBytes(t *testing.T) {
+	t.Parallel()
+	img := scene(640, 480)
+	gray := image.NewGray(img.Rect)
+	for i := range gray.Pix {
+		gray.Pix[i] = img.Pix[4*i+1]
+	}
+	for name, img := range map[string]image.Image{"in colour": img, "in grey": gray} {
+		for _, quality := range []int{20, 50, 78, 92} {
+			name := fmt.Sprintf("%s, quality %d", name, quality)
+			data, err := Encode(img, quality)
+			require.NoError(t, err, name)
+			theirs := byTheStandardLibrary(t, img, quality)
+			assert.LessOrEqual(t, float64(len(data)), 0.95*float64(len(theirs)), "%s: bytes", name)
+			drawn, colours := libjpegs(t, data)
+			theirsDrawn, _ := libjpegs(t, theirs)
+			before := pixelsOf(img, colours)
+			assert.Greater(t, fidelity(before, drawn), fidelity(before, theirsDrawn)-0.1, "%s: how alike", name)
+			again, err := decoded(data, Full)
+			require.NoError(t, err, name)
+			assert.LessOrEqual(t, apart(drawn, pixelsOf(again, colours)), 1, "%s: as we decode it", name)
+		}
+	}
+}
+
+func TestPicturesOfAllSizesAreEncoded(t *testing.T) {
+	t.Parallel()
+	for _, size := range []image.Point{{1, 1}, {1, 300}, {7, 9}, {8, 8}, {16, 16}, {17, 15}, {33, 1}, {65500, 1}} {
+		img := scene(size.X, size.Y)
+		data, err := Encode(img, 90)
+		require.NoError(t, err, size)
+		drawn, colours := libjpegs(t, data)
+		assert.Greater(t, fidelity(pixelsOf(img, colours), drawn), 28.0, "%v", size)
+		again, err := stdjpeg.Decode(bytes.NewReader(data))
+		require.NoError(t, err, size)
+		assert.Equal(t, size, again.Bounds().Size())
+	}
+	for _, size := range []image.Point{{0, 0}, {65501, 1}, {1, 65501}} {
+		_, err := Encode(image.NewGray(image.Rectangle{Max: size}), 90)
+		require.Error(t, err, size)
+	}
+	part := scene(64, 64).SubImage(image.Rect(10, 20, 50, 60))
+	copied := image.NewRGBA(image.Rect(0, 0, 40, 40))
+	draw.Draw(copied, copied.Rect, part, part.Bounds().Min, draw.Src)
+	data, err := Encode(part, 95)
+	require.NoError(t, err)
+	drawn, colours := libjpegs(t, data)
+	assert.Greater(t, fidelity(pixelsOf(copied, colours), drawn), 30.0, "a part of a picture")
+}
+
+func TestQuantisersAreThoseOfTheStandardLibrary(t *testing.T) {
+	t.Parallel()
+	img := scene(16, 16)
+	for _, quality := range []int{1, 10, 49, 50, 75, 99, 100} {
+		ours, err := Encode(img, quality)
+		require.NoError(t, err)
+		assert.Equal(t, quantsOf(t, byTheStandardLibrary(t, img, quality)), quantsOf(t, ours), quality)
+	}
+}
+
+func quantsOf(t *testing.T, data []byte) (tables [2][64]uint16) {
+	t.Helper()
+	d := decoder{data: data, coefficientsOnly: true}
+	require.NoError(t, d.decode())
+	return [2][64]uint16{*d.quants[0], *d.quants[1]}
+}
+
+func BenchmarkEncode(b *testing.B) {
+	img := scene(1654, 2339)
+	b.Run("ours", func(b *testing.B) {
+		for b.Loop() {
+			_, err := Encode(img, 78)
+			require.NoError(b, err)
+		}
+	})
+	b.Run("standard library", func(b *testing.B) {
+		for b.Loop() {
+			byTheStandardLibrary(b, img, 78)
+		}
+	})
+}
