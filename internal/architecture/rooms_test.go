@@ -88,7 +88,7 @@ var mayImport = map[string][]string{
 		"internal/packets", "internal/render", "internal/scanner", "internal/sources", "internal/store",
 	},
 	"internal/export": {
-		"core/bilevel", "core/bilevel/jbig2", "core/check", "core/finish", "core/geometry", "core/packet", "core/pdf", "core/planning", "core/problem", "core/raster", "core/requirements", "core/shrink", "core/text",
+		"core/bilevel", "core/bilevel/jbig2", "core/check", "core/finish", "core/geometry", "core/jpeg", "core/packet", "core/pdf", "core/planning", "core/problem", "core/raster", "core/requirements", "core/shrink", "core/text",
 		"internal/assembly", "internal/finished", "internal/guard", "internal/intake/tiff", "internal/jobs", "internal/ocr", "internal/packets", "internal/reading", "internal/render",
 		"internal/sources", "internal/store", "internal/worker",
 	},

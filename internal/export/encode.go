@@ -3,10 +3,10 @@ package export
 import (
 	"bytes"
 	"image"
-	"image/jpeg"
 
 	"dorbin/core/bilevel"
 	"dorbin/core/bilevel/jbig2"
+	"dorbin/core/jpeg"
 	"dorbin/core/pdf"
 	"dorbin/core/raster"
 )
@@ -33,11 +33,10 @@ func encodeMade(img image.Image, mode raster.ToneMode) (pdf.Image, error) {
 		if isGray {
 			out.Colour = pdf.Gray
 		}
-		var encoded bytes.Buffer
-		if err := jpeg.Encode(&encoded, img, &jpeg.Options{Quality: madeQuality}); err != nil {
+		var err error
+		if data, err = jpeg.Encode(img, madeQuality); err != nil {
 			return out, err
 		}
-		data = encoded.Bytes()
 	}
 	out.Data, out.Length = bytes.NewReader(data), int64(len(data))
 	return out, nil
