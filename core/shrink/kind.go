@@ -20,6 +20,7 @@ const (
 const (
 	kindEdge     = 1000   // pixels at which a page is analysed
 	picturesMost = 0.35   // share of a page that is paper with ink, all the same
+	manyPictures = 0.1    // share of a page, from which it is a photograph if layers cannot show it
 	inkLeast     = 0.0003 // share of a page that is not blank
 	colourful    = 45     // by how much more a channel is than another, in grey levels, where there is colour
 	colourfulInk = 0.01   // share of the ink

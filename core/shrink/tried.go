@@ -25,13 +25,16 @@ func (s *subject) visuallyLossless() ([]EncodingParams, error) {
 func (s *subject) isTone() bool { return s.kind == ContinuousTone || s.layersFail }
 
 // tryLayers finds out whether layers can show a page of ink on paper; if not, it is written as a
-// photograph is, but compared as closely as print is read.
+// photograph is, but compared as closely as print is read, unless there are many pictures on it.
 func (s *subject) tryLayers() error {
 	if s.oneBit != nil || s.isTone() {
 		return nil
 	}
 	candidate, ok, err := s.try(losslessEncodings[0])
 	s.layersFail = err == nil && !(ok && candidate.Fidelity >= leastKept)
+	if s.layersFail && s.inLayers().pictures.share() > manyPictures {
+		s.kind, s.original = ContinuousTone, nil
+	}
 	return err
 }
 
