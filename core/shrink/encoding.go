@@ -95,6 +95,7 @@ type subject struct {
 	oneBit      *bilevel.Bitmap // the picture, where it has no levels between
 	parted      *segmented
 	layers      layersTried
+	tried       map[EncodingParams]attempt
 	layersFail  bool        // they cannot show the page; once that was tried
 	isColoured  bool        // a photograph, that has colour to lose; once that is known
 	isPart      bool        // of several pictures, which have encodings in common
@@ -107,12 +108,12 @@ type subject struct {
 func newSubject(img image.Image, dpi float64) *subject {
 	gray, isGray := img.(*image.Gray)
 	if isGray && bilevel.IsOneBit(gray) {
-		return &subject{Image: img, dpi: dpi, oneBit: bilevel.FromGray(gray)}
+		return &subject{Image: img, dpi: dpi, oneBit: bilevel.FromGray(gray), tried: map[EncodingParams]attempt{}}
 	}
 	if !isGray {
 		img = raster.ToRGBA(img) // what a JPEG decodes to is slow to draw from
 	}
-	return &subject{Image: img, dpi: dpi}
+	return &subject{Image: img, dpi: dpi, tried: map[EncodingParams]attempt{}}
 }
 
 func (s *subject) write(encoding EncodingParams) (CompressedPage, error) {

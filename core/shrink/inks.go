@@ -3,6 +3,7 @@ package shrink
 import (
 	"image"
 	"math"
+	"slices"
 
 	"dorbin/core/bilevel"
 )
@@ -54,17 +55,7 @@ func inksByColour(img *image.RGBA, ink *bilevel.Bitmap, p *paper, dpi float64) [
 			put(s.inkOf(colours[i])).Draw(mark)
 		}
 	}
-	return withoutEmpty(masks)
-}
-
-// withoutEmpty leaves out the inks that are nowhere.
-func withoutEmpty(masks []*bilevel.Bitmap) (some []*bilevel.Bitmap) {
-	for _, mask := range masks {
-		if mask != nil {
-			some = append(some, mask)
-		}
-	}
-	return some
+	return slices.DeleteFunc(masks, func(mask *bilevel.Bitmap) bool { return mask == nil }) // inks that are nowhere
 }
 
 // shade is what an ink does to white paper: how pure its colour is, 0 to 1, and which, in hues.
@@ -102,10 +93,7 @@ func (s *inkSorter) shadeOfMark(mark bilevel.Component) shade {
 		}
 	}
 	each(func(i int) { histogram[level(i)]++ })
-	middle, left := 0, (mark.Area+1)/2
-	for left -= histogram[0]; left > 0 && middle < 255; left -= histogram[middle] {
-		middle++
-	}
+	middle := levelAt(&histogram, (mark.Area+1)/2)
 	var darker sum
 	each(func(i int) {
 		if level(i) <= middle {

@@ -3,7 +3,6 @@ package shrink
 import (
 	"image"
 	"image/color"
-	"math/bits"
 
 	"dorbin/core/bilevel"
 	"dorbin/core/raster"
@@ -112,13 +111,10 @@ func (l Layered) colourOf(ink ForegroundMask, detail int) (image.Image, error) {
 func (i ForegroundMask) cover(counts []int, y, size int) (found bool) {
 	clear(counts)
 	for v := y * size; v < min((y+1)*size, i.mask.Height); v++ {
-		for at, b := range i.mask.Row(v) {
-			for ; b != 0; b &= b - 1 {
-				found = true
-				// The first dot of a byte is its highest bit.
-				if square := (8*at + 7 - bits.TrailingZeros8(b)) / size; square < len(counts) {
-					counts[square]++
-				}
+		for x := range i.mask.Blacks(v) {
+			found = true
+			if square := x / size; square < len(counts) {
+				counts[square]++
 			}
 		}
 	}

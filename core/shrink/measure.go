@@ -98,8 +98,25 @@ const (
 	noPaperCost   = 0.01
 )
 
-// try measures an encoding; it is not ok where ink was taken for paper or paper for ink.
+// try measures an encoding, once; it is not ok where ink was taken for paper or paper for ink.
 func (s *subject) try(encoding EncodingParams) (v Candidate, ok bool, err error) {
+	if known, isKnown := s.tried[encoding]; isKnown {
+		return known.Candidate, known.ok, nil
+	}
+	v, ok, err = s.tryAnew(encoding)
+	if err == nil {
+		s.tried[encoding] = attempt{v, ok}
+	}
+	return v, ok, err
+}
+
+// attempt is what came of an encoding that was tried.
+type attempt struct {
+	Candidate
+	ok bool
+}
+
+func (s *subject) tryAnew(encoding EncodingParams) (v Candidate, ok bool, err error) {
 	v = Candidate{EncodingParams: encoding, Likeness: Likeness{Fidelity: 1}}
 	if encoding.Encoding == Layers && s.layers.areWrong {
 		return v, false, nil

@@ -35,6 +35,7 @@ type segmented struct {
 	dpi      float64
 	given    float64         // dots an inch of the picture before it was enlarged
 	pictures *pictures       // on the paper
+	area     *bilevel.Bitmap // of the pictures; nil where there are none
 	allInk   *bilevel.Bitmap // with what is in pictures
 	ink      *bilevel.Bitmap // without that
 	halo     *bilevel.Bitmap // the ink and what it has run into
@@ -63,7 +64,8 @@ func segment(img image.Image, dpi float64, page *original, shown *pictures) *seg
 	s.allInk = atHalfContrast(gray, roughly, s.paper, max(1, int(strokeInch*dpi+0.5)))
 	eraseSpecks(s.allInk, gray, s.paper, int(speckInch*dpi*speckInch*dpi))
 	s.pictures.add(page.gray.Rect, s.misfits(page))
-	s.ink = withoutPictures(s.allInk, s.pictures.mask(s.allInk.Width, s.allInk.Height))
+	s.area = s.pictures.mask(s.allInk.Width, s.allInk.Height)
+	s.ink = withoutPictures(s.allInk, s.area)
 	s.allHalo = grown(s.allInk, reach)
 	if s.halo = s.allHalo; s.ink != s.allInk {
 		s.halo = grown(s.ink, reach)
@@ -105,13 +107,12 @@ func (s *segmented) compressBackground(soft BackgroundParams) (Layered, error) {
 	if l.Background, err = encodeJPEG(s.softened(soft.DPI), soft.Quality); err != nil {
 		return l, err
 	}
-	area := s.pictures.mask(s.ink.Width, s.ink.Height)
-	if area == nil {
+	if s.area == nil {
 		return l, nil
 	}
 	factor := s.squaresFor(finerPictures * soft.DPI)
 	shown := s.pictures.alone(raster.ToRGBA(raster.Resize(s.picture, max(1, s.ink.Width/factor), max(1, s.ink.Height/factor))))
-	over := ForegroundMask{mask: area}
+	over := ForegroundMask{mask: s.area}
 	over.Field, err = encodeJPEG(shown, min(mostQuality, soft.Quality+betterPictures))
 	l.Inks = slices.Insert(l.Inks, 0, over)
 	return l, err
@@ -201,6 +202,7 @@ func eraseSpecks(ink *bilevel.Bitmap, gray *image.Gray, p *paper, area int) {
 	marks := ink.Components()
 	contrasts := make([]int, len(marks))
 	var pixels [256]int // by the contrast of the mark that they are of
+	all := 0
 	for i, mark := range marks {
 		darkest := uint8(255)
 		for _, r := range mark.Runs {
@@ -208,12 +210,9 @@ func eraseSpecks(ink *bilevel.Bitmap, gray *image.Gray, p *paper, area int) {
 		}
 		contrasts[i] = max(0, p.levelAt(mark.Box.Min.X, mark.Box.Min.Y)-int(darkest))
 		pixels[contrasts[i]] += mark.Area
+		all += mark.Area
 	}
-	half := 0
-	for _, count := range pixels {
-		half += count
-	}
-	usual := levelAt(&pixels, half/2)
+	usual := levelAt(&pixels, all/2)
 	for i, mark := range marks {
 		if mark.Area <= area && float64(contrasts[i]) < faintMark*float64(usual) {
 			ink.Erase(mark)
