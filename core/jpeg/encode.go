@@ -156,8 +156,12 @@ var usualQuants = [2][64]uint16{{
 	99, 99, 99, 99, 99, 99, 99, 99,
 }}
 
+// tintQuant is the quantiser with which the mean colour of a block is told to a level. Coarser ones tint
+// paper, and save next to nothing: its colour differs little from block to block.
+const tintQuant = 8
+
 // quantsFor scales the usual quantisers as encoders commonly do: at 50 they are as they are, at 100 all
-// are 1.
+// are 1. The mean of chrominance is never coarser than a level.
 func quantsFor(quality int) (tables [2][64]uint16) {
 	quality = max(1, min(100, quality))
 	percent := 200 - 2*quality
@@ -169,5 +173,6 @@ func quantsFor(quality int) (tables [2][64]uint16) {
 			tables[i][k] = uint16(max(1, min(255, (int(q)*percent+50)/100))) //nolint:gosec // at most 255
 		}
 	}
+	tables[1][0] = min(tables[1][0], tintQuant)
 	return tables
 }

@@ -48,6 +48,9 @@ func (t Tone) Apply(img image.Image) image.Image {
 	if t.Mode == PaperWhite || t.Mode == BlackWhite {
 		img = whiten(img)
 	}
+	if t.Mode == BlackWhite {
+		img = deepen(img.(*image.Gray))
+	}
 	if t.Brightness != 0 || t.Contrast != 0 {
 		img = throughCurve(img, t.curve())
 	}

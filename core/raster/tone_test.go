@@ -127,3 +127,55 @@ func TestTonesOfOddSizes(t *testing.T) {
 		}
 	}
 }
+
+// faded is a grey picture of a printed paper whose ink is darker than the paper by so many levels at its left and so
+// many at its right.
+func faded(paper *image.RGBA, left, right float64) *image.Gray {
+	truth := ToGray(paper)
+	out := image.NewGray(truth.Rect)
+	w := truth.Rect.Dx()
+	for i, v := range truth.Pix {
+		by := left + (right-left)*float64(i%w)/float64(w)
+		out.Pix[i] = uint8(212 - by*(255-float64(v))/255)
+	}
+	return out
+}
+
+func TestFaintPrintIsFoundAsStrongPrintIs(t *testing.T) {
+	paper := drawPaper(rand.New(rand.NewPCG(7, 1)), 0.7)
+	strong := Tone{Mode: BlackWhite}.Apply(faded(paper, 160, 160)).(*image.Gray)
+	for name, page := range map[string]*image.Gray{"a carbon copy": faded(paper, 45, 75), "pencil": faded(paper, 45, 45), "print": faded(paper, 120, 190)} {
+		out := Tone{Mode: BlackWhite}.Apply(page).(*image.Gray)
+		ink, missed, wrong := 0, 0, 0
+		for i, v := range strong.Pix {
+			switch {
+			case v == 0:
+				ink++
+				if out.Pix[i] != 0 {
+					missed++
+				}
+			case out.Pix[i] == 0:
+				wrong++
+			}
+		}
+		assert.Less(t, float64(missed)/float64(ink), 0.12, "%s: what is missing of it", name)
+		assert.Less(t, float64(wrong)/float64(ink), 0.1, "%s: what is none", name)
+	}
+}
+
+func TestWhatShowsThroughPrintStaysPaper(t *testing.T) {
+	front := ToGray(drawPaper(rand.New(rand.NewPCG(8, 1)), 0.7))
+	back := Turn(ToGray(drawPaper(rand.New(rand.NewPCG(9, 1)), 0.7)), 180).(*image.Gray)
+	page := image.NewGray(front.Rect)
+	for i, v := range front.Pix {
+		page.Pix[i] = uint8(min(240-(255-float64(back.Pix[i]))*30/255, float64(v)))
+	}
+	out := Tone{Mode: BlackWhite}.Apply(page).(*image.Gray)
+	through := 0
+	for i, v := range out.Pix {
+		if v == 0 && front.Pix[i] > 240 {
+			through++
+		}
+	}
+	assert.Less(t, float64(through)/float64(len(out.Pix)), 0.01)
+}

@@ -10,6 +10,9 @@ import (
 
 const (
 	pureInk       = 0.45 // saturation from which ink is of a colour
+	paleShare     = 0.6  // of the saturation of an ink, from which what has its hue is of it
+	tintedInk     = 0.15 // saturation from which ink has a hue
+	pureMost      = 0.5  // of the ink with a hue, at least, that is of a colour: else it is pale ink, some of it less
 	hues          = 12   // that are told apart
 	mostInks      = 5    // colours, besides what has none
 	leastMark     = 20   // pixels of a mark that tell a colour
@@ -26,7 +29,7 @@ type inkSorter struct {
 	img   *image.RGBA
 	ink   *bilevel.Bitmap
 	paper *paper
-	hues  []float64 // of the inks with a colour
+	inks  []shade // those with a colour
 }
 
 // colourless is the ink without a colour; the others follow.
@@ -41,7 +44,7 @@ func inksByColour(img *image.RGBA, ink *bilevel.Bitmap, p *paper, dpi float64) [
 		colours[i] = s.shadeOfMark(mark)
 	}
 	s.findHues(marks, colours)
-	masks := make([]*bilevel.Bitmap, 1+len(s.hues))
+	masks := make([]*bilevel.Bitmap, 1+len(s.inks))
 	put := func(i int) *bilevel.Bitmap {
 		if masks[i] == nil {
 			masks[i] = bilevel.New(ink.Width, ink.Height)
@@ -49,7 +52,7 @@ func inksByColour(img *image.RGBA, ink *bilevel.Bitmap, p *paper, dpi float64) [
 		return masks[i]
 	}
 	for i, mark := range marks {
-		if len(s.hues) > 0 && float64(mark.Area) > mixedMark*dpi*dpi && s.isMixed(mark) {
+		if len(s.inks) > 0 && float64(mark.Area) > mixedMark*dpi*dpi && s.isMixed(mark) {
 			s.drawByPixel(mark, put)
 		} else {
 			put(s.inkOf(colours[i])).Draw(mark)
@@ -105,15 +108,21 @@ func (s *inkSorter) shadeOfMark(mark bilevel.Component) shade {
 
 // findHues finds of which colours there is enough to be an ink.
 func (s *inkSorter) findHues(marks []bilevel.Component, shades []shade) {
-	var area [hues]float64
+	var area, purity, tinted [hues]float64
 	all := 0.0
 	for i, mark := range marks {
 		all += float64(mark.Area)
-		if shades[i].purity >= pureInk && mark.Area >= leastMark {
-			area[int(shades[i].hue)%hues] += float64(mark.Area)
+		if shades[i].purity < tintedInk || mark.Area < leastMark {
+			continue
+		}
+		hue := int(shades[i].hue) % hues
+		tinted[hue] += float64(mark.Area)
+		if shades[i].purity >= pureInk {
+			area[hue] += float64(mark.Area)
+			purity[hue] += float64(mark.Area) * shades[i].purity
 		}
 	}
-	for len(s.hues) < mostInks {
+	for len(s.inks) < mostInks {
 		best, most := 0, 0.0
 		for i := range area {
 			if sum := area[i] + area[(i+1)%hues]/2 + area[(i+hues-1)%hues]/2; area[i] > 0 && sum > most {
@@ -123,22 +132,21 @@ func (s *inkSorter) findHues(marks []bilevel.Component, shades []shade) {
 		if most < leastInkShare*all || most == 0 {
 			return
 		}
-		s.hues = append(s.hues, float64(best)+0.5)
+		if area[best] >= pureMost*tinted[best] {
+			s.inks = append(s.inks, shade{purity[best] / area[best], float64(best) + 0.5})
+		}
 		for _, i := range []int{best - 1, best, best + 1} {
 			area[(i+hues)%hues] = 0
 		}
 	}
 }
 
-// inkOf gives the ink of a shade: colourless, or 1 for the first of the hues and so on.
+// inkOf gives the ink of a shade: colourless, or 1 for the first of the others and so on.
 func (s *inkSorter) inkOf(of shade) int {
-	if of.purity < pureInk {
-		return colourless
-	}
 	best, distance := colourless, float64(alikeHues)
-	for i, hue := range s.hues {
-		away := math.Abs(of.hue - hue)
-		if away = min(away, hues-away); away <= distance {
+	for i, ink := range s.inks {
+		away := math.Abs(of.hue - ink.hue)
+		if away = min(away, hues-away); away <= distance && of.purity >= min(pureInk, paleShare*ink.purity) {
 			best, distance = i+1, away
 		}
 	}
@@ -160,7 +168,7 @@ func (s *inkSorter) shadeAround(x, y int) shade {
 
 // isMixed tells whether a mark is of several inks, from some of its pixels.
 func (s *inkSorter) isMixed(mark bilevel.Component) bool {
-	counts := make([]int, 1+len(s.hues))
+	counts := make([]int, 1+len(s.inks))
 	all := 0
 	for i := 0; i < len(mark.Runs); i += 3 {
 		r := mark.Runs[i]

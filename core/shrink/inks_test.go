@@ -147,6 +147,35 @@ func TestTextOfOneInkIsOfOneColour(t *testing.T) {
 	}
 }
 
+// TestACarbonCopyIsOfOneInkAndWhole takes violet letters that were struck unevenly: none is broken, and the
+// pale ones are of no other ink than the strong ones.
+func TestACarbonCopyIsOfOneInkAndWhole(t *testing.T) {
+	sampling.Heavy(t)
+	page := letter(t, 11, false)
+	marks := len(newSubject(page, testDPI).inLayers().ink.Components())
+	random := rand.New(rand.NewPCG(12, 3))
+	w := page.Rect.Dx()
+	copied := image.NewRGBA(page.Rect)
+	paper, ink := [3]float64{211, 207, 192}, [3]float64{70, 58, 122}
+	var struck []float64 // how strongly, in columns
+	for range w/60 + 1 {
+		struck = append(struck, 0.3+0.35*random.Float64())
+	}
+	for i := 0; i < len(page.Pix); i += 4 {
+		density := struck[i/4%w/60] * math.Max(0, 1-float64(page.Pix[i+1])/238)
+		grain := 2 * random.NormFloat64()
+		for c := range 3 {
+			copied.Pix[i+c] = uint8(paper[c]*(1-density) + ink[c]*density + grain)
+		}
+		copied.Pix[i+3] = 255
+	}
+	s := newSubject(copied, testDPI).inLayers()
+	assert.InEpsilon(t, marks, len(s.ink.Components()), 0.08)
+	inks, err := s.inColours()
+	require.NoError(t, err)
+	assert.Len(t, inks, 1)
+}
+
 var losslessBackground = BackgroundParams{DPI: 100, Quality: 55}
 
 // TestAStampOverPrintIsAnInkOfItsOwn has a red ring cross lines of black text.

@@ -46,6 +46,27 @@ export class Program {
     return this.done(['findings', 'plan'], packet);
   }
 
+  /** Has the pages of all packets measured in every encoding, as plans under a limit need them, and leaves no plan. */
+  async measure() {
+    await this.plan({ size: 'fit', limit: 100_000 });
+    await this.idle();
+    await this.plan({});
+  }
+
+  private async plan(sizing: object) {
+    for (const id of await this.packets()) {
+      const headers = { 'Content-Type': 'application/json', Origin: this.url };
+      const body = JSON.stringify(sizing);
+      const answer = await fetch(`${this.url}/api/packets/${id}/plan`, { method: 'PUT', headers, body });
+      if (!answer.ok) throw new Error(`No plan: ${await answer.text()}`);
+    }
+  }
+
+  private async packets(): Promise<string[]> {
+    const packets = (await (await fetch(`${this.url}/api/packets`)).json()) as { id: string }[];
+    return packets.map(({ id }) => id);
+  }
+
   /** Waits until no page is waiting to be read. */
   read() {
     return this.done(['text']);
@@ -53,8 +74,7 @@ export class Program {
 
   /** Waits until no page of a packet, or of all, is waiting for some kinds of work. */
   private async done(works: string[], packet?: string) {
-    const packets = (await (await fetch(`${this.url}/api/packets`)).json()) as { id: string }[];
-    for (const { id } of packets) {
+    for (const id of await this.packets()) {
       if (packet && id !== packet) continue;
       for (const work of works) {
         while (await this.isWaiting(id, work)) await new Promise((resolve) => setTimeout(resolve, 100));

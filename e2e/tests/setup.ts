@@ -7,6 +7,7 @@ export default async function setUp() {
   const program = new Program(folder);
   await program.start('demo');
   await program.idle();
+  await program.measure();
   await program.stop();
   process.env.DORBIN_TEST_DEMO = folder;
   return () => rm(folder, { recursive: true, force: true });

@@ -14,14 +14,26 @@ import (
 
 func TestPapersComeOutTheSame(t *testing.T) {
 	sampling.Heavy(t)
-	first, err := Papers()
-	require.NoError(t, err)
-	second, err := Papers()
-	require.NoError(t, err)
-	require.Len(t, first, 10)
-	for i := range first {
-		assert.Equal(t, sha256.Sum256(first[i].Data), sha256.Sum256(second[i].Data), first[i].Name)
+	for count, draw := range map[int]func() ([]Paper, error){10: Papers, 2: OldPapers} {
+		first, err := draw()
+		require.NoError(t, err)
+		second, err := draw()
+		require.NoError(t, err)
+		require.Len(t, first, count)
+		for i := range first {
+			assert.Equal(t, sha256.Sum256(first[i].Data), sha256.Sum256(second[i].Data), first[i].Name)
+		}
 	}
+}
+
+func TestAPaperIsDrawnByItsName(t *testing.T) {
+	old, err := Draw("receipt-1987.jpg")
+	require.NoError(t, err)
+	config, err := jpeg.DecodeConfig(bytes.NewReader(old.Data))
+	require.NoError(t, err)
+	assert.InDelta(t, 148*190/25.4, config.Width, 1)
+	_, err = Draw("receipt-1887.jpg")
+	assert.ErrorContains(t, err, "receipt-1887.jpg")
 }
 
 func TestTheCertificateIsAbout12Megapixels(t *testing.T) {

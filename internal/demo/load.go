@@ -25,6 +25,9 @@ import (
 // PacketName is the name of the demo packet.
 const PacketName = "Boathouse roof application"
 
+// OldName is the name of the packet with old papers.
+const OldName = "Earlier repairs"
+
 // FundName is the name of the demo's receiver.
 const FundName = "Tarn Valley Fund"
 
@@ -45,11 +48,14 @@ const (
 	scanQuality = 82
 )
 
-// drawings are the papers as they are drawn, in the order in which they are added.
-var drawings = []struct {
+// drawing is a paper as it is drawn.
+type drawing struct {
 	name string
 	draw func() ([]byte, error)
-}{
+}
+
+// drawings are the papers of the application, in the order in which they are added.
+var drawings = []drawing{
 	{"application-form.pdf", applicationForm},
 	{"quotes-scan.tif", quotesScan},
 	{"insurance.jpg", insurance},
@@ -62,33 +68,47 @@ var drawings = []struct {
 	{"roof-4.jpg", func() ([]byte, error) { return roof(4) }},
 }
 
-// Papers draws all papers.
-func Papers() ([]Paper, error) {
+// oldDrawings are papers that scans can be tried on: faded, creased and soft.
+var oldDrawings = []drawing{
+	{"receipt-1987.jpg", oldReceipt},
+	{"letter-copy-1974.jpg", carbonCopy},
+}
+
+// Papers draws the papers of the application.
+func Papers() ([]Paper, error) { return drawn(drawings) }
+
+// OldPapers draws the old papers.
+func OldPapers() ([]Paper, error) { return drawn(oldDrawings) }
+
+func drawn(drawings []drawing) ([]Paper, error) {
 	papers := make([]Paper, len(drawings))
 	var group errgroup.Group
 	group.SetLimit(runtime.NumCPU())
 	for i, d := range drawings {
 		group.Go(func() (err error) {
-			papers[i], err = Draw(d.name)
+			papers[i], err = d.paper()
 			return err
 		})
 	}
 	return papers, group.Wait()
 }
 
+func (d drawing) paper() (Paper, error) {
+	data, err := d.draw()
+	if err != nil {
+		return Paper{}, fmt.Errorf("draw %s: %w", d.name, err)
+	}
+	return Paper{d.name, data}, nil
+}
+
 // Draw draws the paper of this name.
 func Draw(name string) (Paper, error) {
-	for _, d := range drawings {
-		if d.name != name {
-			continue
-		}
-		data, err := d.draw()
-		if err != nil {
-			return Paper{}, fmt.Errorf("draw %s: %w", name, err)
-		}
-		return Paper{name, data}, nil
+	all := slices.Concat(drawings, oldDrawings)
+	i := slices.IndexFunc(all, func(d drawing) bool { return d.name == name })
+	if i < 0 {
+		return Paper{}, fmt.Errorf("there is no paper %s", name)
 	}
-	return Paper{}, fmt.Errorf("there is no paper %s", name)
+	return all[i].paper()
 }
 
 // quotesScan is a stack of two letters that were mixed on the scanner: out of
@@ -117,7 +137,7 @@ func quotesScan() ([]byte, error) {
 	return out.Bytes(), err
 }
 
-// Load makes the demo packet, unless there are packets already. The fund takes documents at the
+// Load makes the demo's packets, the application last, unless there are packets already. The fund takes documents at the
 // address of its portal.
 func Load(ctx context.Context, a *app.App, portal string) error {
 	if _, err := keepFund(ctx, a, portal); err != nil {
@@ -125,6 +145,9 @@ func Load(ctx context.Context, a *app.App, portal string) error {
 	}
 	packets, err := a.Packets.List(ctx)
 	if err != nil || len(packets) > 0 {
+		return err
+	}
+	if err := addOldPapers(ctx, a); err != nil {
 		return err
 	}
 	_, err = Add(ctx, a, PacketName)
@@ -138,11 +161,34 @@ func Add(ctx context.Context, a *app.App, name string) (packets.Packet, error) {
 	if err != nil {
 		return packets.Packet{}, err
 	}
+	return newPacket(ctx, a, name, func(id string) error {
+		if err := fill(ctx, a, id, papers); err != nil {
+			return err
+		}
+		fund, err := keepFund(ctx, a, "")
+		if err != nil {
+			return err
+		}
+		return begin(ctx, a, id, fund)
+	})
+}
+
+func addOldPapers(ctx context.Context, a *app.App) error {
+	papers, err := OldPapers()
+	if err != nil {
+		return err
+	}
+	_, err = newPacket(ctx, a, OldName, func(id string) error { return fill(ctx, a, id, papers) })
+	return err
+}
+
+// newPacket makes a packet and has it filled. If that fails, no packet is left.
+func newPacket(ctx context.Context, a *app.App, name string, fill func(id string) error) (packets.Packet, error) {
 	p, err := a.Packets.Create(ctx, name)
 	if err != nil {
 		return p, err
 	}
-	if err := fill(ctx, a, p.ID, papers); err != nil {
+	if err := fill(p.ID); err != nil {
 		return p, errors.Join(err, a.Packets.Delete(context.WithoutCancel(ctx), p.ID))
 	}
 	return a.Packets.Get(ctx, p.ID)
@@ -158,11 +204,7 @@ func fill(ctx context.Context, a *app.App, id string, papers []Paper) error {
 			return fmt.Errorf("%s was not added: %s", paper.Name, outcome.Sentence)
 		}
 	}
-	fund, err := keepFund(ctx, a, "")
-	if err != nil {
-		return err
-	}
-	return begin(ctx, a, id, fund)
+	return nil
 }
 
 // keepFund has the fund be among the receivers that can be chosen, with the address of its portal where
@@ -242,7 +284,7 @@ func begin(ctx context.Context, a *app.App, id string, fund requirements.Receive
 		if err != nil {
 			return err
 		}
-		// Weighing in the background may raise the revision in between.
+		// Work in the background may raise the revision in between.
 		for {
 			_, err = a.Packets.Apply(ctx, id, p.Revision, step(p))
 			var conflict *packets.ConflictError

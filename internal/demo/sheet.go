@@ -11,6 +11,7 @@ import (
 	"golang.org/x/image/font"
 	"golang.org/x/image/font/gofont/gobold"
 	"golang.org/x/image/font/gofont/goitalic"
+	"golang.org/x/image/font/gofont/gomono"
 	"golang.org/x/image/font/gofont/goregular"
 	"golang.org/x/image/font/opentype"
 
@@ -34,6 +35,7 @@ func newSheet(width, height, dpi float64) sheet {
 
 var fonts = map[string]*opentype.Font{
 	"": mustParse(goregular.TTF), "B": mustParse(gobold.TTF), "I": mustParse(goitalic.TTF),
+	"M": mustParse(gomono.TTF), // all letters as wide
 }
 
 func mustParse(ttf []byte) *opentype.Font {

@@ -134,12 +134,12 @@ func encode(img *image.RGBA, o order) ([]byte, error) {
 	if err != nil {
 		return nil, fmt.Errorf("encode the scan: %w", err)
 	}
-	return withDensity(out.Bytes(), o.resolution), nil
+	return WithDensity(out.Bytes(), o.resolution), nil
 }
 
-// withDensity puts a JFIF segment with the resolution into a JPEG (ITU-T T.871,
+// WithDensity puts a JFIF segment with the resolution into a JPEG (ITU-T T.871,
 // 10.1).
-func withDensity(data []byte, dpi int) []byte {
+func WithDensity(data []byte, dpi int) []byte {
 	segment := []byte("\xFF\xD8\xFF\xE0\x00\x10JFIF\x00\x01\x02\x01")
 	segment = binary.BigEndian.AppendUint16(segment, uint16(dpi))
 	segment = binary.BigEndian.AppendUint16(segment, uint16(dpi))
