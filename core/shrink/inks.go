@@ -11,7 +11,7 @@ import (
 const (
 	pureInk       = 0.45 // saturation from which ink is of a colour
 	paleShare     = 0.6  // of the saturation of an ink, from which what has its hue is of it
-	tintedInk     = 0.15 // saturation from which ink has a hue
+	tintedInk     = 0.3  // saturation from which ink has a hue
 	pureMost      = 0.5  // of the ink with a hue, at least, that is of a colour: else it is pale ink, some of it less
 	hues          = 12   // that are told apart
 	mostInks      = 5    // colours, besides what has none

@@ -226,6 +226,38 @@ func TestAPictureAmongTextStaysAPicture(t *testing.T) {
 	assert.Less(t, Difference(page, drawn), 20.0)
 }
 
+// TestAnEngravedLetterStaysInOnePiece has a frame with hatching in half of it, which no mask can show.
+func TestAnEngravedLetterStaysInOnePiece(t *testing.T) {
+	sampling.Heavy(t)
+	page := letter(t, 12, false)
+	box := image.Rect(300, 1300, 640, 1640)
+	draw.Draw(page, box, image.NewUniform(color.RGBA{40, 34, 30, 255}), image.Point{}, draw.Src)
+	random := rand.New(rand.NewPCG(9, 9))
+	for y := box.Min.Y + 40; y < box.Max.Y-40; y++ {
+		for x := box.Min.X + 40; x < box.Max.X-40; x++ {
+			if x > box.Min.X+170 {
+				page.SetRGBA(x, y, color.RGBA{238, 236, 230, 255})
+			} else {
+				level := uint8(60 + random.IntN(120))
+				page.SetRGBA(x, y, color.RGBA{level, level, level, 255})
+			}
+		}
+	}
+	s := newSubject(page, testDPI).inLayers()
+	require.NotNil(t, s.area)
+	covered := 0
+	within := image.Rectangle{box.Min.Mul(s.ink.Width).Div(page.Rect.Dx()), box.Max.Mul(s.ink.Width).Div(page.Rect.Dx())}
+	for y := within.Min.Y; y < within.Max.Y; y++ {
+		for x := within.Min.X; x < within.Max.X; x++ {
+			if s.area.Black(x, y) {
+				covered++
+			}
+		}
+	}
+	assert.Greater(t, float64(covered)/float64(within.Dx()*within.Dy()), 0.97)
+	assert.Less(t, s.pictures.share(), 0.12, "the text around it is none")
+}
+
 func TestTheGrainOfPaperIsNoInk(t *testing.T) {
 	sampling.Heavy(t)
 	page := letter(t, 10, false)

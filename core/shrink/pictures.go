@@ -17,6 +17,10 @@ const (
 	leastOfPicture = 4    // cells that hang together
 	mostOfHole     = 12   // cells that are enclosed
 	misfitShare    = 0.4  // of a cell, from which it is a picture
+	wholeShare     = 0.12 // of the cells of a mark, from which all of it is a picture
+	largeMark      = 4    // cells across and down, of more than a letter
+	denseMark      = 0.2  // of its box, that a mark fills which is no frame around other things
+	pictureMargin  = 2    // pixels around a picture that are kept, so that its edges stay as they are
 )
 
 // pictures tells in which cells of a page there are pictures, or nothing but darkness, instead of
@@ -85,12 +89,55 @@ func (p *pictures) add(page image.Rectangle, squares []image.Rectangle) {
 	}
 }
 
+// complete takes all of a mark, on a page of so many pixels, for a picture of which enough is one: an engraved
+// letter would else be in pieces. That goes on to marks around it.
+func (p *pictures) complete(marks []bilevel.Component, width, height int) {
+	var boxes []image.Rectangle // of dense marks, in cells
+	for _, mark := range marks {
+		box := image.Rect(mark.Box.Min.X*p.columns/width, mark.Box.Min.Y*p.rows/height,
+			ceilDiv(mark.Box.Max.X*p.columns, width), ceilDiv(mark.Box.Max.Y*p.rows, height))
+		if min(box.Dx(), box.Dy()) >= largeMark && float64(mark.Area) >= denseMark*float64(mark.Box.Dx()*mark.Box.Dy()) {
+			boxes = append(boxes, box)
+		}
+	}
+	for before := -1.0; before != p.share(); {
+		before = p.share()
+		for _, box := range boxes {
+			if p.countIn(box) >= wholeShare*float64(box.Dx()*box.Dy()) {
+				p.each(box, func(i int) { p.is[i] = true })
+			}
+		}
+	}
+}
+
+// countIn counts the pictures among cells.
+func (p *pictures) countIn(cells image.Rectangle) (count float64) {
+	p.each(cells, func(i int) {
+		if p.is[i] {
+			count++
+		}
+	})
+	return count
+}
+
+func ceilDiv(a, b int) int { return (a + b - 1) / b }
+
+// each goes through cells.
+func (p *pictures) each(cells image.Rectangle, do func(i int)) {
+	for y := cells.Min.Y; y < cells.Max.Y; y++ {
+		for x := cells.Min.X; x < cells.Max.X; x++ {
+			do(y*p.columns + x)
+		}
+	}
+}
+
 // alone is the page with nothing but its pictures: the rest is even, and takes up no bytes.
 func (p *pictures) alone(page *image.RGBA) *image.RGBA {
 	w, h := page.Rect.Dx(), page.Rect.Dy()
 	out := image.NewRGBA(page.Rect)
 	draw.Draw(out, out.Rect, image.White, image.Point{}, draw.Src)
 	for _, area := range p.areas(w, h) {
+		area = area.Inset(-pictureMargin)
 		draw.Draw(out, area, page, area.Min, draw.Src)
 	}
 	return out

@@ -62,8 +62,9 @@ func segment(img image.Image, dpi float64, page *original, shown *pictures) *seg
 	s.paper = paperOf(s.picture, grown(roughly, reach), max(1, int(dpi/paperDPI+0.5)))
 	gray := raster.ToGray(img)
 	s.allInk = atHalfContrast(gray, roughly, s.paper, max(1, int(strokeInch*dpi+0.5)))
-	eraseSpecks(s.allInk, gray, s.paper, int(speckInch*dpi*speckInch*dpi))
+	marks := eraseSpecks(s.allInk, gray, s.paper, int(speckInch*dpi*speckInch*dpi))
 	s.pictures.add(page.gray.Rect, s.misfits(page))
+	s.pictures.complete(marks, s.allInk.Width, s.allInk.Height)
 	s.area = s.pictures.mask(s.allInk.Width, s.allInk.Height)
 	s.ink = withoutPictures(s.allInk, s.area)
 	s.allHalo = grown(s.allInk, reach)
@@ -197,8 +198,8 @@ func darkestAround(gray *image.Gray, x, y, radius int) int {
 }
 
 // eraseSpecks takes marks of few pixels away that are much fainter than the ink of the page: the grain
-// of paper. They stay in what is behind the ink.
-func eraseSpecks(ink *bilevel.Bitmap, gray *image.Gray, p *paper, area int) {
+// of paper. They stay in what is behind the ink. The other marks are returned.
+func eraseSpecks(ink *bilevel.Bitmap, gray *image.Gray, p *paper, area int) (others []bilevel.Component) {
 	marks := ink.Components()
 	contrasts := make([]int, len(marks))
 	var pixels [256]int // by the contrast of the mark that they are of
@@ -216,8 +217,11 @@ func eraseSpecks(ink *bilevel.Bitmap, gray *image.Gray, p *paper, area int) {
 	for i, mark := range marks {
 		if mark.Area <= area && float64(contrasts[i]) < faintMark*float64(usual) {
 			ink.Erase(mark)
+		} else {
+			others = append(others, mark)
 		}
 	}
+	return others
 }
 
 // isRidge tells whether a pixel is darker by so much than what is so many pixels away at both its
