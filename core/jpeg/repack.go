@@ -10,14 +10,25 @@ import (
 // ErrNotSmaller is returned for a JPEG that cannot be written in fewer bytes.
 var ErrNotSmaller = errors.New("it is as small as it can be")
 
+// mostRepacked is how many pixels a JPEG has at most that is written in fewer bytes: its coefficients
+// are all in memory, twice.
+const mostRepacked = 40_000_000
+
 // errOther is returned where a JPEG that was written anew is not the same picture.
 var errOther = errors.New("written anew it would be another picture")
 
 // Repack writes a JPEG in fewer bytes, as a progressive one with codes of its own: every coefficient,
 // and so every pixel, is the same, which is made sure by reading it again. Segments that tell about the
 // picture stay. It returns ErrNotSmaller where that is of no use, and the errors of Decode; a damaged JPEG
-// is left alone.
+// is left alone, and one of more than 40 million pixels.
 func Repack(data []byte) ([]byte, error) {
+	picture, err := Open(data)
+	if err != nil {
+		return nil, err
+	}
+	if picture.Width > mostRepacked/picture.Height {
+		return nil, UnsupportedError("it has very many pixels")
+	}
 	d := decoder{data: data, coefficientsOnly: true}
 	if err := d.decode(); err != nil {
 		return nil, err

@@ -22,6 +22,11 @@ type Assembler struct {
 	// KeepPictures has the files of pictures go in as they are, with what they tell about
 	// themselves.
 	KeepPictures bool
+	// Repack has JPEGs of documents be written in fewer bytes, with every pixel the same.
+	Repack bool
+	// OnRepacked, when not nil, is called after each of them, and stops the work by returning an error: pages may
+	// share very many.
+	OnRepacked func() error
 
 	out       *writer
 	pages     []int // number of each page object, by position
@@ -32,6 +37,7 @@ type Assembler struct {
 	layers    layers
 	outlines  []outlineItem
 	leftOut   Tally
+	savedOn   map[int]int64   // the same by position, of the first page that draws them
 	marks     [][]finish.Mark // by position
 	fonts     map[typeface.Face]*embedded
 	overlays  map[finish.Picture]*overlay
@@ -93,6 +99,7 @@ func NewAssembler(w io.Writer, pageCount int) *Assembler {
 		written:  map[[sha256.Size]byte]int{},
 		form:     newForm(),
 		leftOut:  Tally{},
+		savedOn:  map[int]int64{},
 		fonts:    map[typeface.Face]*embedded{},
 		overlays: map[finish.Picture]*overlay{}, lastForms: map[string]lastForm{},
 	}
@@ -138,6 +145,7 @@ func (a *Assembler) AddDocument(doc *Document, placements []Placement, onPage fu
 			}
 		}
 	}
+	c.assignSaved(placements)
 	fields.writeNodes(c)
 	a.form.mergeDefaults(c)
 	a.layers.collect(c)
@@ -146,6 +154,10 @@ func (a *Assembler) AddDocument(doc *Document, placements []Placement, onPage fu
 	a.version2 = a.version2 || doc.ctx.XRefTable.PDF20()
 	return a.out.err
 }
+
+// Saved tells how many bytes fewer the JPEGs of pages take up that were repacked, by position: each with the
+// first page that draws it.
+func (a *Assembler) Saved() map[int]int64 { return a.savedOn }
 
 func (a *Assembler) claim(position int) error {
 	if position < 0 || position >= len(a.pages) {

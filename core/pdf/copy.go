@@ -23,6 +23,7 @@ type copier struct {
 	hidden   map[int]bool        // groups and memberships whose content is not copied, as they are off
 	depth    int                 // of the object being copied, from the first
 	actions  int                 // actions copied
+	saved    map[int]int64       // bytes, of JPEGs that were repacked, by object number in the document
 	// withMarks are resources of pages with what marks need besides, by what they are made of.
 	withMarks map[string]types.IndirectRef
 }
@@ -31,7 +32,7 @@ func newCopier(a *Assembler, doc *Document) *copier {
 	return &copier{
 		Assembler: a, doc: doc,
 		copies: map[int]*objectCopy{}, pages: map[int]int{}, reshaped: map[int]*reshaping{},
-		layers: map[int]int{}, hidden: map[int]bool{}, withMarks: map[string]types.IndirectRef{},
+		layers: map[int]int{}, hidden: map[int]bool{}, saved: map[int]int64{}, withMarks: map[string]types.IndirectRef{},
 	}
 }
 
@@ -211,14 +212,14 @@ func (c *copier) copyStream(object int, entry *objectCopy, stream types.StreamDi
 	if visible := c.visibleForm(stream); visible != nil {
 		stream = *visible
 	}
-	c.copyObject(object, entry, stream.Dict, c.withoutNotes(stream), true)
+	c.copyObject(object, entry, stream.Dict, c.withoutNotes(object, stream), true)
 }
 
 // jpx is the filter of JPEG 2000 (7.4.9).
 const jpx Filter = "JPXDecode"
 
 // withoutNotes gives a stream's bytes, without what the file of a picture tells besides it.
-func (c *copier) withoutNotes(stream types.StreamDict) []byte {
+func (c *copier) withoutNotes(object int, stream types.StreamDict) []byte {
 	if len(stream.FilterPipeline) != 1 || c.KeepPictures {
 		return stream.Raw
 	}
@@ -228,6 +229,7 @@ func (c *copier) withoutNotes(stream types.StreamDict) []byte {
 		if stripped, notes, err := jpeg.Strip(stream.Raw); err == nil {
 			bare, found = stripped, notes
 		}
+		bare = c.repacked(object, bare)
 	case jpx:
 		bare, found = stripJPX(stream.Raw)
 	}
@@ -235,6 +237,42 @@ func (c *copier) withoutNotes(stream types.StreamDict) []byte {
 		c.leftOut[Metadata]++
 	}
 	return bare
+}
+
+// worthRepacking is how many bytes a JPEG has at least that is written in fewer.
+const worthRepacking = 4096
+
+// repacked gives a JPEG in fewer bytes where that is wanted and can be; else as it is.
+func (c *copier) repacked(object int, data []byte) []byte {
+	if !c.Repack || len(data) < worthRepacking || c.out.err != nil {
+		return data
+	}
+	smaller, err := jpeg.Repack(data)
+	if c.OnRepacked != nil {
+		if err := c.OnRepacked(); err != nil {
+			c.fail(err)
+		}
+	}
+	if err != nil {
+		return data
+	}
+	c.saved[object] = int64(len(data) - len(smaller))
+	return smaller
+}
+
+// assignSaved tells which pages draw the JPEGs that were repacked: each counts for the first.
+func (c *copier) assignSaved(placements []Placement) {
+	for _, p := range placements {
+		if len(c.saved) == 0 {
+			return
+		}
+		for _, picture := range c.doc.Pictures(p.Page) {
+			if saved, ok := c.saved[picture.Object]; ok {
+				c.savedOn[p.Position] += saved
+				delete(c.saved, picture.Object)
+			}
+		}
+	}
 }
 
 // emptyForm writes a form that draws nothing, once.

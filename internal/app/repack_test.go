@@ -8,6 +8,7 @@ import (
 	"path/filepath"
 	"testing"
 
+	"github.com/go-pdf/fpdf"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -86,4 +87,77 @@ func TestJPEGsGoInWithTheSamePixelsInFewerBytes(t *testing.T) {
 	assert.Equal(t, after, smaller, "a page that is kept while others are made smaller")
 	require.Len(t, receipt.Became, 1)
 	assert.True(t, receipt.Became[0].SamePixels)
+}
+
+// TestJPEGsOfAPDFGoInWithTheSamePixelsInFewerBytes takes a PDF as scanners write them: JPEGs of pages, one of them
+// on two.
+func TestJPEGsOfAPDFGoInWithTheSamePixelsInFewerBytes(t *testing.T) {
+	t.Parallel()
+	a := newApp(t)
+	id := newPacket(t, a)
+	doc := fpdf.New("L", "pt", "", "")
+	sizes := map[string]int{}
+	for i, name := range []string{"roof-1.jpg", "roof-2.jpg", "roof-1.jpg"} {
+		data := paper(t, name)
+		sizes[name] = len(data)
+		doc.AddPageFormat("L", fpdf.SizeType{Wd: 792, Ht: 594})
+		if i < 2 {
+			doc.RegisterImageOptionsReader(name, fpdf.ImageOptions{ImageType: "JPEG"}, bytes.NewReader(data))
+		}
+		doc.Image(name, 0, 0, 792, 594, false, "", 0, "")
+		doc.Text(40, 40, name)
+	}
+	var scan bytes.Buffer
+	require.NoError(t, doc.Output(&scan))
+	add(t, a, id, "scan.pdf", scan.Bytes())
+	asItIs, e := exportAsItIs(t, a, id)
+	require.Empty(t, e.Receipt.Became)
+	path, e := exportSized(t, a, id, export.ExportOrder{Repack: true})
+	assert.Empty(t, e.Receipt.Differences)
+	require.Len(t, e.Receipt.Became, 2, "the third page draws the picture of the first")
+	saved := int64(0)
+	for i, became := range e.Receipt.Became {
+		assert.True(t, became.SamePixels)
+		assert.Equal(t, i+1, became.Number)
+		saved += became.Before - became.After
+	}
+	before, after := picturesOf(t, asItIs), picturesOf(t, path)
+	require.Len(t, before, len(after))
+	bytesBefore, bytesAfter := 0, 0
+	for i := range before {
+		assert.Equal(t, pixelsOfJPEG(t, before[i]), pixelsOfJPEG(t, after[i]))
+		bytesBefore, bytesAfter = bytesBefore+len(before[i]), bytesAfter+len(after[i])
+	}
+	assert.Less(t, bytesAfter, bytesBefore*95/100)
+	assert.InDelta(t, sizeOf(t, asItIs)-sizeOf(t, path), saved, 200)
+	run(t, "qpdf", "--check", path)
+	for page := 1; page <= 3; page++ {
+		assert.InDelta(t, 0, difference(popplerAt(t, asItIs, page, 60), popplerAt(t, path, page, 60)), 0)
+	}
+
+	path, e = exportSized(t, a, id, export.ExportOrder{Repack: true, KeepPictures: true})
+	assert.Empty(t, e.Receipt.Became)
+	assert.InDelta(t, sizeOf(t, asItIs), sizeOf(t, path), 200)
+}
+
+// picturesOf are the JPEGs in a PDF as they are written, in the order of its pages.
+func picturesOf(t *testing.T, path string) (files [][]byte) {
+	t.Helper()
+	folder := t.TempDir()
+	run(t, "pdfimages", "-j", path, filepath.Join(folder, "picture"))
+	names, err := filepath.Glob(filepath.Join(folder, "*.jpg"))
+	require.NoError(t, err)
+	for _, name := range names {
+		data, err := os.ReadFile(name)
+		require.NoError(t, err)
+		files = append(files, data)
+	}
+	return files
+}
+
+func sizeOf(t *testing.T, path string) int64 {
+	t.Helper()
+	info, err := os.Stat(path)
+	require.NoError(t, err)
+	return info.Size()
 }

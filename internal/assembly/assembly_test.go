@@ -61,11 +61,11 @@ func TestADocumentOfEverything(t *testing.T) {
 	require.NoError(t, b.AddDocument(save(t, "form.pdf", hostile.Unseen()), []pdf.Placement{{Position: 4}}, nil, true))
 	path := save(t, "out.pdf", nil)
 	pages := 0
-	left, err := b.Write(t.Context(), pdf.Properties{Title: "All", Bookmarks: []pdf.Bookmark{{Title: "All", Count: 5}}}, path, func(n int) { pages = n })
+	written, err := b.Write(t.Context(), pdf.Properties{Title: "All", Bookmarks: []pdf.Bookmark{{Title: "All", Count: 5}}}, path, func(n int) { pages = n })
 	require.NoError(t, err)
 	require.NoError(t, b.Close())
 	assert.LessOrEqual(t, pages, 5)
-	assert.Positive(t, left[pdf.Scripts])
+	assert.Positive(t, written.LeftOut[pdf.Scripts])
 	info, err := exec.Command("pdfinfo", path).Output()
 	require.NoError(t, err)
 	assert.Contains(t, string(info), "Pages:           5\n")

@@ -47,6 +47,9 @@ func (b *Builder) Close() error {
 // themselves.
 func (b *Builder) KeepPictures() { b.plan.KeepPictures = true }
 
+// Repack has JPEGs of PDFs be written in fewer bytes, with every pixel the same.
+func (b *Builder) Repack() { b.plan.Repack = true }
+
 // Protect has the document be protected by passwords.
 func (b *Builder) Protect(p pdf.Protection) { b.plan.Protection = &p }
 
@@ -161,23 +164,22 @@ func (e *StepError) Unwrap() error { return e.Err }
 // stepTime is how long a worker may take to open a file, or to write a page.
 const stepTime = 3 * time.Minute
 
-var writeTask = worker.Func[plan, pdf.Tally]{Name: "assemble", Limit: stepTime, Known: []error{pdf.ErrTooDeep, syscall.ENOSPC}}
+var writeTask = worker.Func[plan, Written]{Name: "assemble", Limit: stepTime, Known: []error{pdf.ErrTooDeep, syscall.ENOSPC}}
 
-// Write has a worker write the document into a file that is there, and tells what was left out of
-// it. It calls onPages, in between, with the number of pages that were written so far. Its error
+// Write has a worker write the document into a file that is there. It calls onPages, in between, with the number of pages that were written so far. Its error
 // is a *StepError where a step failed.
-func (b *Builder) Write(ctx context.Context, properties pdf.Properties, path string, onPages func(pages int)) (left pdf.Tally, err error) {
+func (b *Builder) Write(ctx context.Context, properties pdf.Properties, path string, onPages func(pages int)) (written Written, err error) {
 	if b.err != nil {
-		return nil, b.err
+		return written, b.err
 	}
 	b.plan.Properties, b.plan.Out = properties, path
 	last := worker.Progress{}
-	left, _, err = writeTask.DoTelling(ctx, b.pool, b.plan, func(p worker.Progress) {
+	written, _, err = writeTask.DoTelling(ctx, b.pool, b.plan, func(p worker.Progress) {
 		last = p
 		onPages(p.Done)
 	})
 	if err != nil && ctx.Err() == nil {
-		return nil, &StepError{last.Step, err}
+		return written, &StepError{last.Step, err}
 	}
-	return left, err
+	return written, err
 }

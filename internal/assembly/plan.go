@@ -12,11 +12,18 @@ type plan struct {
 	Steps        []step          `json:"steps"`
 	Properties   pdf.Properties  `json:"properties"`
 	KeepPictures bool            `json:"keepPictures,omitempty"`
+	Repack       bool            `json:"repack,omitempty"`
 	Protection   *pdf.Protection `json:"protection,omitempty"`
 	Marks        finish.Table    `json:"marks,omitzero"`
 	Texts        []extent        `json:"texts,omitempty"` // by position: the text that lies unseen under a page, as JSON
 	Encoded      string          `json:"encoded"`         // the path of the file in which the bytes of encoded images are
 	Out          string          `json:"out"`             // the path of the file that is written
+}
+
+// Written is what became of a document that was written.
+type Written struct {
+	LeftOut pdf.Tally     `json:"leftOut"`
+	Saved   map[int]int64 `json:"saved,omitempty"` // bytes, by position: of JPEGs of PDFs, with every pixel the same
 }
 
 // step adds pages to a document. One of its fields is set.

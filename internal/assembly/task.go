@@ -16,12 +16,12 @@ import (
 
 // HandleTasks has workers write documents.
 func HandleTasks(tasks *worker.Tasks) {
-	worker.Handle(tasks, writeTask, func(ctx context.Context, in plan) (left pdf.Tally, _ []byte, err error) {
+	worker.Handle(tasks, writeTask, func(ctx context.Context, in plan) (written Written, _ []byte, err error) {
 		err = worker.Into(in.Out, func(w io.Writer) (err error) {
-			left, err = in.write(ctx, w)
+			written, err = in.write(ctx, w)
 			return err
 		})
-		return left, nil, err
+		return written, nil, err
 	})
 }
 
@@ -34,17 +34,18 @@ type writing struct {
 	left     pdf.Tally
 }
 
-func (in plan) write(ctx context.Context, out io.Writer) (pdf.Tally, error) {
+func (in plan) write(ctx context.Context, out io.Writer) (written Written, err error) {
 	file, err := os.Open(in.Encoded)
 	if err != nil {
-		return nil, fmt.Errorf("open the encoded images: %w", err)
+		return written, fmt.Errorf("open the encoded images: %w", err)
 	}
 	defer file.Close() //nolint:errcheck // only read from
 	w := writing{Assembler: pdf.NewAssembler(out, in.Pages), encoded: file, left: pdf.Tally{}}
-	w.Assembler.KeepPictures = in.KeepPictures
+	w.KeepPictures, w.Repack = in.KeepPictures, in.Repack
+	w.OnRepacked = func() error { return w.wrote(ctx, 0) }
 	if in.Protection != nil {
 		if err := w.Protect(*in.Protection); err != nil {
-			return nil, err
+			return written, err
 		}
 	}
 	w.SetMarks(in.Marks.Marks())
@@ -54,17 +55,17 @@ func (in plan) write(ctx context.Context, out io.Writer) (pdf.Tally, error) {
 	for i, step := range in.Steps {
 		w.progress.Step = i
 		if err := worker.Tell(ctx, w.progress); err != nil {
-			return nil, err
+			return written, err
 		}
 		if err := w.add(ctx, step); err != nil {
-			return nil, err
+			return written, err
 		}
 	}
 	if err := w.Finish(in.Properties); err != nil {
-		return nil, err
+		return written, err
 	}
 	w.left.Add(w.LeftOut())
-	return w.left, nil
+	return Written{w.left, w.Saved()}, nil
 }
 
 // readText reads a text from the file of the plan.

@@ -39,6 +39,9 @@ func (s *Service) write(ctx context.Context, m *making, run segment, path string
 	if m.request.KeepPictures {
 		d.KeepPictures()
 	}
+	if m.request.repacks() {
+		d.Repack()
+	}
 	if len(m.marks) >= run.to {
 		marks := m.marksOf(run)
 		d.SetMarks(marks)
@@ -76,7 +79,7 @@ func (s *Service) writeBuilt(ctx context.Context, d *document, path string) erro
 	ctx, cancel := context.WithCancelCause(ctx)
 	defer cancel(nil)
 	told := 0
-	left, err := d.Write(ctx, d.properties(), path, func(pages int) {
+	written, err := d.Write(ctx, d.properties(), path, func(pages int) {
 		for uncounted := d.uncounted(pages); told < uncounted; told++ {
 			if err := d.progress(); err != nil {
 				cancel(err)
@@ -99,7 +102,10 @@ func (s *Service) writeBuilt(ctx context.Context, d *document, path string) erro
 			return err
 		}
 	}
-	d.leftOut.Add(left)
+	d.leftOut.Add(written.LeftOut)
+	for position, saved := range written.Saved {
+		d.noteRepacked(position, saved)
+	}
 	return nil
 }
 
@@ -307,7 +313,7 @@ func (s *Service) addImages(ctx context.Context, d *document, source store.Sourc
 			continue
 		}
 		for _, p := range placements {
-			d.noteRepacked(p.Position, source.Pages[page].Bytes, saved)
+			d.noteRepacked(p.Position, saved)
 		}
 	}
 	return nil

@@ -1,6 +1,8 @@
 package export
 
 import (
+	"slices"
+
 	"dorbin/core/pdf"
 	"dorbin/core/shrink"
 	"dorbin/internal/assembly"
@@ -57,10 +59,17 @@ func (d *document) note(page placedPage, before, after int64) {
 	})
 }
 
-// noteRepacked keeps that a page was written in so many bytes less, with every pixel the same.
-func (d *document) noteRepacked(position int, before, saved int64) {
+// noteRepacked keeps that a page was written in so many bytes less, with every pixel the same: besides
+// what became of it else.
+func (d *document) noteRepacked(position int, saved int64) {
+	number := d.from + position + 1
+	if i := slices.IndexFunc(d.became, func(p RecodedPage) bool { return p.Number == number }); i >= 0 {
+		d.became[i].After = max(0, d.became[i].After-saved)
+		return
+	}
+	before := d.pages[number-1].bytes
 	d.became = append(d.became, RecodedPage{
-		Number: d.from + position + 1, Kind: shrink.ContinuousTone, EncodingParams: shrink.EncodingParams{Encoding: shrink.Original},
+		Number: number, Kind: shrink.ContinuousTone, EncodingParams: shrink.EncodingParams{Encoding: shrink.Original},
 		SamePixels: true, Before: before, After: max(0, before-saved), Kept: 1,
 	})
 }

@@ -118,7 +118,7 @@ func planOf(pages []*measuredPage, sizing Sizing) Plan {
 		}
 		plan.Before += page.bytes
 		plan.After += chosen[i].Bytes
-		plan.Uncertainty += page.uncertainty(chosen[i])
+		plan.Uncertainty += page.uncertainty(chosen[i], sizing.Size)
 		plan.Smallest += all[i].Smallest().Bytes
 		switch {
 		case sizing.Size == planning.AsItIs:
@@ -148,10 +148,12 @@ const (
 	estimateDoubt = 0.25  // of one that is made anew and was not measured
 	contentDoubt  = 0.12  // of a page of a PDF, whose objects are packed otherwise
 	mostContent   = 4_000 // bytes that this comes to at most: its pictures and fonts are copied
+	repackDoubt   = 0.15  // share of its bytes, of a JPEG that is kept among pages that are to be smaller
 )
 
-// uncertainty is by how many bytes a page may turn out smaller or larger than is thought.
-func (w *measuredPage) uncertainty(chosen shrink.Candidate) int64 {
+// uncertainty is by how many bytes a page may turn out smaller or larger than is thought, in a document of such
+// a size.
+func (w *measuredPage) uncertainty(chosen shrink.Candidate, size planning.Target) int64 {
 	switch {
 	case w.IsBlank():
 		return 0
@@ -159,10 +161,20 @@ func (w *measuredPage) uncertainty(chosen shrink.Candidate) int64 {
 		return int64(guessDoubt * float64(chosen.Bytes))
 	case w.isPicture && w.known == nil && w.IsMadeAnew(sources.IsPDF(w.source)):
 		return int64(estimateDoubt * float64(chosen.Bytes))
+	case size != planning.AsItIs && chosen.Encoding == shrink.Original && w.showsJPEG():
+		return int64(repackDoubt * float64(chosen.Bytes))
 	case w.isInPlace():
 		return min(mostContent, int64(contentDoubt*float64(chosen.Bytes)))
 	}
 	return 0
+}
+
+// showsJPEG tells whether a JPEG may be on a page that keeps what it is made of.
+func (w *measuredPage) showsJPEG() bool {
+	if w.isInPlace() {
+		return w.known != nil && w.known.Kind != ""
+	}
+	return sources.IsJPEG(w.source) && !w.IsMadeAnew(false)
 }
 
 func (w *measuredPage) planned(sizing Sizing, v shrink.Candidate) PlannedPage {

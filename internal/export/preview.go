@@ -61,7 +61,7 @@ func (s *Service) Preview(ctx context.Context, packetID string, order ExportOrde
 		file := PlannedFile{Name: names[i], First: m.request.number(run.from), Pages: run.to - run.from, Bytes: planning.Overhead, Uncertainty: planning.Overhead}
 		for at := run.from; at < run.to; at++ {
 			file.Bytes += m.chosen[at].Bytes
-			file.Uncertainty += m.pages[at].uncertainty(m.chosen[at])
+			file.Uncertainty += m.pages[at].uncertainty(m.chosen[at], order.Size)
 		}
 		files = append(files, file)
 	}

@@ -10,10 +10,6 @@ import (
 	"dorbin/internal/worker"
 )
 
-// mostRepacked is how many pixels a JPEG has at most that is written in fewer bytes: its coefficients
-// are all in memory, twice.
-const mostRepacked = 40_000_000
-
 // RepackJPEG has a worker write a JPEG in fewer bytes, with every pixel the same, and gives how many there
 // are; 0 where nothing was written, as there would not be fewer, or it is damaged.
 func RepackJPEG(ctx context.Context, pool *worker.Pool, path string, w io.Writer) (bytes int64, err error) {
@@ -28,10 +24,6 @@ func repackJPEG(path string, w io.Writer) (int64, error) {
 	data, err := os.ReadFile(path) //nolint:gosec // a file that workers may read
 	if err != nil {
 		return 0, fmt.Errorf("read picture: %w", err)
-	}
-	picture, err := jpeg.Open(data)
-	if err != nil || picture.Width > mostRepacked/picture.Height {
-		return 0, nil //nolint:nilerr // it stays as it is
 	}
 	small, err := jpeg.Repack(data)
 	if err != nil {
