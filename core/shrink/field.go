@@ -10,7 +10,7 @@ import (
 
 const (
 	fieldDPI     = 15
-	fieldQuality = 60
+	fieldQuality = 75
 	fieldBlur    = 1 // cells to each side, twice
 	fieldStep    = 2 // rows of pixels, of which one is enough
 	flatInk      = 6 // grey levels of deviation, up to which an ink is of one colour

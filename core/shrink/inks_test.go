@@ -226,6 +226,32 @@ func TestAPictureAmongTextStaysAPicture(t *testing.T) {
 	assert.Less(t, Difference(page, drawn), 20.0)
 }
 
+// TestARuleThatFadesStaysInOnePiece has rules under text that are as dark as it at one end, and hardly seen at the other.
+func TestARuleThatFadesStaysInOnePiece(t *testing.T) {
+	sampling.Heavy(t)
+	page := letter(t, 13, false)
+	w := page.Rect.Dx()
+	free := image.Rect(150, 1440, w-150, 1680)
+	draw.Draw(page, free, image.NewUniform(color.RGBA{238, 238, 238, 255}), image.Point{}, draw.Src)
+	for _, y := range []int{1500, 1560, 1620} {
+		for x := 200; x < w-200; x++ {
+			dark := 110 - 90*float64(x-200)/float64(w-400)
+			for v, share := range []float64{0.5, 1, 0.5} { // as blurred as scans are
+				level := uint8(238 - share*dark)
+				page.SetRGBA(x, y+v, color.RGBA{level, level, level, 255})
+			}
+		}
+	}
+	s := newSubject(page, testDPI).inLayers()
+	rules := 0
+	for _, mark := range s.ink.Components() {
+		if mark.Box.Dx() > 95*s.ink.Width*(w-400)/w/100 && mark.Box.Dy() < 12 {
+			rules++
+		}
+	}
+	assert.Equal(t, 3, rules)
+}
+
 // TestAnEngravedLetterStaysInOnePiece has a frame with hatching in half of it, which no mask can show.
 func TestAnEngravedLetterStaysInOnePiece(t *testing.T) {
 	sampling.Heavy(t)

@@ -23,10 +23,8 @@ const (
 	finerPictures  = 2     // times the dots of the paper behind ink
 	betterPictures = 20    // by so much the quality of their JPEG is better
 	plainlySeen    = 20    // grey levels of deviation of what is worth being a picture: what shows through paper is not
-	ridgeShare     = 0.25  // of the contrast, by which a hairline is darker than what is at both its sides
 	speckInch      = 0.012 // across a mark that may be the grain of paper
 	faintMark      = 0.45  // of the usual contrast of ink, below which such a mark is
-	leastRidge     = 1     // levels, by which it is at least
 )
 
 // segmented is a picture of a page in ink and what is behind it.
@@ -57,11 +55,13 @@ func segment(img image.Image, dpi float64, page *original, shown *pictures) *seg
 		img, dpi = enlarged(img, larger), larger*dpi
 	}
 	s.picture, s.dpi = raster.ToRGBA(img), dpi
+	gray := raster.ToGray(img)
 	roughly := inkOf(img)
+	stroke := max(1, int(strokeInch*dpi+0.5))
+	followLines(gray, roughly, stroke, page.grain)
 	reach := max(1, int(haloInch*dpi+0.5))
 	s.paper = paperOf(s.picture, grown(roughly, reach), max(1, int(dpi/paperDPI+0.5)))
-	gray := raster.ToGray(img)
-	s.allInk = atHalfContrast(gray, roughly, s.paper, max(1, int(strokeInch*dpi+0.5)))
+	s.allInk = atHalfContrast(gray, roughly, s.paper, stroke)
 	marks := eraseSpecks(s.allInk, gray, s.paper, int(speckInch*dpi*speckInch*dpi))
 	s.pictures.add(page.gray.Rect, s.misfits(page))
 	s.pictures.complete(marks, s.allInk.Width, s.allInk.Height)
@@ -169,34 +169,6 @@ func (p *paper) at(x, y int) []uint8 {
 	return p.colours.Pix[p.colours.PixOffset(x/p.square, y/p.square):][:3]
 }
 
-// atHalfContrast puts the edges of ink to where its level is in the middle between that of the
-// paper and the darkest of the stroke, at most so many pixels away: there the edge was before it
-// was blurred, so that ink is neither bolder nor thinner than it was. Hairlines stay, which are
-// nowhere as dark as what they hang on.
-func atHalfContrast(gray *image.Gray, roughly *bilevel.Bitmap, p *paper, stroke int) *bilevel.Bitmap {
-	ink := bilevel.New(roughly.Width, roughly.Height)
-	near := roughly.Thickened()
-	for y := range ink.Height {
-		for x := range near.Blacks(y) {
-			level, light, dark := int(gray.Pix[y*gray.Stride+x]), p.levelAt(x, y), darkestAround(gray, x, y, stroke)
-			if 2*level <= light+dark || (roughly.Black(x, y) && isRidge(gray, x, y, stroke, int(ridgeShare*float64(light-dark)))) {
-				ink.Set(x, y)
-			}
-		}
-	}
-	return ink
-}
-
-// darkestAround gives the darkest level in a square around a pixel.
-func darkestAround(gray *image.Gray, x, y, radius int) int {
-	w, h := gray.Rect.Dx(), gray.Rect.Dy()
-	least := uint8(255)
-	for v := max(0, y-radius); v <= min(h-1, y+radius); v++ {
-		least = min(least, slices.Min(gray.Pix[v*gray.Stride+max(0, x-radius):v*gray.Stride+min(w, x+radius+1)]))
-	}
-	return int(least)
-}
-
 // eraseSpecks takes marks of few pixels away that are much fainter than the ink of the page: the grain
 // of paper. They stay in what is behind the ink. The other marks are returned.
 func eraseSpecks(ink *bilevel.Bitmap, gray *image.Gray, p *paper, area int) (others []bilevel.Component) {
@@ -222,14 +194,4 @@ func eraseSpecks(ink *bilevel.Bitmap, gray *image.Gray, p *paper, area int) (oth
 		}
 	}
 	return others
-}
-
-// isRidge tells whether a pixel is darker by so much than what is so many pixels away at both its
-// sides, across or down.
-func isRidge(gray *image.Gray, x, y, away, by int) bool {
-	level := int(gray.Pix[y*gray.Stride+x]) + max(leastRidge, by)
-	at := func(x, y int) int {
-		return int(gray.Pix[max(0, min(gray.Rect.Dy()-1, y))*gray.Stride+max(0, min(gray.Rect.Dx()-1, x))])
-	}
-	return (level <= at(x-away, y) && level <= at(x+away, y)) || (level <= at(x, y-away) && level <= at(x, y+away))
 }

@@ -1,10 +1,5 @@
 package shrink
 
-import (
-	"strings"
-	"unicode"
-)
-
 // leastWords is how many words must have been read on a page before anything is
 // concluded from them.
 const leastWords = 20
@@ -13,14 +8,10 @@ const leastWords = 20
 func AreEnoughWords(count int) bool { return count >= leastWords }
 
 // WordsAgree tells which share of the words that were read on a page are read on it when
-// it is written otherwise; it is not known of pages with few words. Marks before and after a word do
-// not count: a full stop is read as a comma by chance, however well it is printed.
+// it is written otherwise; it is not known of pages with few words.
 func WordsAgree(before, after []string) (share float64, known bool) {
 	if !AreEnoughWords(len(before)) {
 		return 0, false
-	}
-	if before, after = withoutMarks(before), withoutMarks(after); len(before) == 0 {
-		return 1, true
 	}
 	read := map[string]int{}
 	for _, word := range after {
@@ -34,15 +25,4 @@ func WordsAgree(before, after []string) (share float64, known bool) {
 		}
 	}
 	return float64(same) / float64(len(before)), true
-}
-
-// withoutMarks gives words without what is no letter or digit before and after them.
-func withoutMarks(words []string) (bare []string) {
-	for _, word := range words {
-		word = strings.TrimFunc(word, func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) && !unicode.IsMark(r) })
-		if word != "" {
-			bare = append(bare, word)
-		}
-	}
-	return bare
 }

@@ -119,20 +119,20 @@ func oldReceipt() ([]byte, error) {
 	const dpi = 190
 	s := newSheet(148, 210, dpi)
 	s.SetColor(color.Black)
-	s.setFont("B", 19)
+	s.setFont("SB", 22)
 	s.text(16, 26, "Upper Tarn Slate Company")
-	s.setFont("", 9)
+	s.setFont("S", 10)
 	s.text(16, 33, "(fictional)  Quarries at Upper Tarn.  Slates, ridges, nails")
 	s.line(16, 37, 132, 37, 0.4)
-	s.setFont("B", 12)
+	s.setFont("SB", 13)
 	s.text(16, 50, "Receipt")
 	s.textRight(132, 50, "No. 2217")
-	s.setFont("", 10)
+	s.setFont("S", 11)
 	s.text(16, 62, "Received of")
 	s.text(16, 71, "on")
 	s.line(42, 63, 132, 63, 0.2)
 	s.line(42, 72, 132, 72, 0.2)
-	s.setFont("I", 13)
+	s.setFont("SI", 14)
 	s.text(44, 61.5, "Larkmere Rowing Club")
 	s.text(44, 70.5, "14 May 1987")
 	y := 88.0
@@ -140,19 +140,19 @@ func oldReceipt() ([]byte, error) {
 		{"420 slates, seconds, for the boathouse", "126.00"}, {"6 lb of copper nails", "14.40"},
 		{"12 ridge tiles", "31.20"}, {"Carting from the quarry", "9.50"},
 	} {
-		s.setFont("I", 12)
+		s.setFont("SI", 13)
 		s.text(18, y, row[0])
 		s.textRight(130, y, row[1])
 		s.line(16, y+2.5, 132, y+2.5, 0.15)
 		y += 11
 	}
-	s.setFont("B", 12)
+	s.setFont("SB", 13)
 	s.text(18, y+1, "Total")
 	s.textRight(130, y+1, "£ 181.10")
 	s.line(16, y+4, 132, y+4, 0.5)
 	s.signature(78, 172, 40, 41)
 	s.line(74, 178, 128, 178, 0.2)
-	s.setFont("", 8)
+	s.setFont("S", 9)
 	s.text(74, 183, "for the company, with thanks")
 	old := aged{
 		paper: color.RGBA{238, 220, 176, 255}, ink: color.RGBA{78, 50, 30, 255}, blurDPI: 150, fading: 0.45, mottled: 0.2,

@@ -8,6 +8,9 @@ import (
 	"strings"
 
 	"github.com/fogleman/gg"
+	"github.com/go-fonts/liberation/liberationserifbold"
+	"github.com/go-fonts/liberation/liberationserifitalic"
+	"github.com/go-fonts/liberation/liberationserifregular"
 	"golang.org/x/image/font"
 	"golang.org/x/image/font/gofont/gobold"
 	"golang.org/x/image/font/gofont/goitalic"
@@ -36,6 +39,8 @@ func newSheet(width, height, dpi float64) sheet {
 var fonts = map[string]*opentype.Font{
 	"": mustParse(goregular.TTF), "B": mustParse(gobold.TTF), "I": mustParse(goitalic.TTF),
 	"M": mustParse(gomono.TTF), // all letters as wide
+	// With serifs.
+	"S": mustParse(liberationserifregular.TTF), "SB": mustParse(liberationserifbold.TTF), "SI": mustParse(liberationserifitalic.TTF),
 }
 
 func mustParse(ttf []byte) *opentype.Font {

@@ -1,0 +1,107 @@
+package shrink
+
+import (
+	"image"
+	"slices"
+
+	"dorbin/core/bilevel"
+)
+
+const (
+	ridgeShare = 0.25 // of the contrast, by which a hairline is darker than what is at both its sides
+	leastRidge = 1    // levels, by which it is at least
+	lineReach  = 2    // times the width of a stroke, that the sides of a line are away that goes on
+	lineGrain  = 2    // times the grain of the paper, by which it is darker than they are
+	lineLeast  = 15   // times the width of a stroke, that it goes on at least: what is shorter may be grain
+)
+
+// lines finds thin lines that go on from ink, however faint they get: else a rule would be in pieces.
+type lines struct {
+	gray     *image.Gray
+	ink      *bilevel.Bitmap
+	tried    *bilevel.Bitmap
+	away, by int // pixels to the sides of a line, levels by which these are brighter
+}
+
+// followLines adds such lines to ink with strokes of so many pixels, on paper with so many levels of grain.
+func followLines(gray *image.Gray, ink *bilevel.Bitmap, stroke int, grain float64) {
+	l := lines{gray, ink, bilevel.New(ink.Width, ink.Height), lineReach * stroke, int(lineGrain * grain)}
+	var found []image.Point
+	for y := range ink.Height {
+		for x := range ink.Blacks(y) {
+			line := l.goOn(nil, x, y)
+			for i := 0; i < len(line); i++ { // it grows
+				line = l.goOn(line, line[i].X, line[i].Y)
+			}
+			if extentOf(line) >= lineLeast*stroke {
+				found = append(found, line...)
+			}
+		}
+	}
+	for _, at := range found {
+		ink.Set(at.X, at.Y)
+	}
+}
+
+// goOn adds what is around a pixel to a line.
+func (l *lines) goOn(line []image.Point, x, y int) []image.Point {
+	for v := max(0, y-1); v <= min(l.ink.Height-1, y+1); v++ {
+		for u := max(0, x-1); u <= min(l.ink.Width-1, x+1); u++ {
+			if l.ink.Black(u, v) || l.tried.Black(u, v) {
+				continue
+			}
+			l.tried.Set(u, v)
+			if isRidge(l.gray, u, v, l.away, l.by) {
+				line = append(line, image.Pt(u, v))
+			}
+		}
+	}
+	return line
+}
+
+// extentOf gives the longer side of the box around points.
+func extentOf(points []image.Point) int {
+	var box image.Rectangle
+	for _, at := range points {
+		box = box.Union(image.Rectangle{at, at.Add(image.Pt(1, 1))})
+	}
+	return max(box.Dx(), box.Dy())
+}
+
+// atHalfContrast puts the edges of ink to where its level is in the middle between that of the
+// paper and the darkest of the stroke, at most so many pixels away: there the edge was before it
+// was blurred, so that ink is neither bolder nor thinner than it was. Hairlines stay, which are
+// nowhere as dark as what they hang on.
+func atHalfContrast(gray *image.Gray, roughly *bilevel.Bitmap, p *paper, stroke int) *bilevel.Bitmap {
+	ink := bilevel.New(roughly.Width, roughly.Height)
+	near := roughly.Thickened()
+	for y := range ink.Height {
+		for x := range near.Blacks(y) {
+			level, light, dark := int(gray.Pix[y*gray.Stride+x]), p.levelAt(x, y), darkestAround(gray, x, y, stroke)
+			if 2*level <= light+dark || (roughly.Black(x, y) && isRidge(gray, x, y, stroke, int(ridgeShare*float64(light-dark)))) {
+				ink.Set(x, y)
+			}
+		}
+	}
+	return ink
+}
+
+// darkestAround gives the darkest level in a square around a pixel.
+func darkestAround(gray *image.Gray, x, y, radius int) int {
+	w, h := gray.Rect.Dx(), gray.Rect.Dy()
+	least := uint8(255)
+	for v := max(0, y-radius); v <= min(h-1, y+radius); v++ {
+		least = min(least, slices.Min(gray.Pix[v*gray.Stride+max(0, x-radius):v*gray.Stride+min(w, x+radius+1)]))
+	}
+	return int(least)
+}
+
+// isRidge tells whether a pixel is darker by so much than what is so many pixels away at both its
+// sides, across or down.
+func isRidge(gray *image.Gray, x, y, away, by int) bool {
+	level := int(gray.Pix[y*gray.Stride+x]) + max(leastRidge, by)
+	at := func(x, y int) int {
+		return int(gray.Pix[max(0, min(gray.Rect.Dy()-1, y))*gray.Stride+max(0, min(gray.Rect.Dx()-1, x))])
+	}
+	return (level <= at(x-away, y) && level <= at(x+away, y)) || (level <= at(x, y-away) && level <= at(x, y+away))
+}
