@@ -40,6 +40,7 @@ type PlannedPage struct {
 	Kept       float64           `json:"kept" doc:"Share of what is on the page that is there as before, 0 to 1."`
 	Words      *float64          `json:"words,omitempty" doc:"Share of the words that are read as before, where that was tried."`
 	Measured   bool              `json:"measured" doc:"Nothing of it is estimated."`
+	Unread     bool              `json:"unread,omitempty" doc:"Its words are still to be compared: that may change how it is written."`
 	Unreadable bool              `json:"unreadable,omitempty" doc:"It cannot be decoded, and is kept as it is."`
 	Override   shrink.Override   `json:"hold,omitempty" enum:"keep,colour,grey,blackWhite,photo" doc:"What was decided for it."`
 	Overrides  []shrink.Override `json:"holds,omitempty" enum:"keep,colour,grey,blackWhite,photo" doc:"What can be decided for it."`
@@ -75,12 +76,20 @@ func (s *Service) Plan(ctx context.Context, packetID, selection string) (Plan, e
 	plan := planOf(pages, sizing)
 	plan.Only = only
 	if !s.reader.IsInstalled() {
-		plan.Unread = 0
+		plan.withoutReader()
 	}
 	if plan.Waiting+plan.Unread > 0 {
 		err = s.runner.Add(ctx, packetID, jobs.Job{Kind: store.JobMeasure, Key: packetID})
 	}
 	return plan, err
+}
+
+// withoutReader has no words be compared.
+func (p *Plan) withoutReader() {
+	p.Unread = 0
+	for i := range p.Pages {
+		p.Pages[i].Unread = false
+	}
 }
 
 func setOf(ids []packet.PageID) map[packet.PageID]bool {
@@ -126,6 +135,7 @@ func planOf(pages []*measuredPage, sizing Sizing) Plan {
 			plan.Waiting++
 		case page.isUnread(chosen[i]):
 			plan.Unread++
+			plan.Pages[i].Unread = true
 		}
 	}
 	plan.Fits = sizing.Limit == 0 || plan.After <= sizing.Limit

@@ -3116,6 +3116,8 @@ export interface components {
              * @description Of the JPEG, up to 100.
              */
             quality?: number;
+            /** @description Its words are still to be compared: that may change how it is written. */
+            unread?: boolean;
             /** @description It cannot be decoded, and is kept as it is. */
             unreadable?: boolean;
             /** @enum {string} */

@@ -105,7 +105,7 @@ function Export({ packet }: { packet: Packet }) {
             <Facts
               labelWidth={110}
               rows={[
-                [t('export.fileSize'), plan ? sizeWords(plan) : ''],
+                [t('export.fileSize'), pages.length > 0 ? plan && sizeWords(plan) : t('export.noSizeYet')],
                 [t('export.added'), <Added packet={packet} />],
                 [t('export.text'), <Searchable packet={packet} />],
                 [t('export.title'), order.make === 'parts' ? t('export.eachParts') : packet.name],
@@ -113,7 +113,7 @@ function Export({ packet }: { packet: Packet }) {
             />
             {packet.finish.protection.on && <Passwords {...passwordFields} />}
             {plan && <WhitePaper packet={packet} plan={plan} />}
-            {plan && canRepack(order, plan) && packet.sources.some(({ kind }) => kind === 'jpeg') && (
+            {plan && canRepack(order, plan) && packet.sources.some(mayHoldJPEGs) && (
               <Checkbox
                 label={t('export.repackPictures')}
                 description={t('export.repackHint')}
@@ -170,9 +170,11 @@ function Export({ packet }: { packet: Packet }) {
 /** Tells of a source that may say more than its picture shows. */
 const isPictureFile = ({ kind }: Packet['sources'][number]) => kind !== 'pdf' && kind !== 'office';
 
-function sizeWords({ before, after, waiting, uncertainty }: Plan): string {
+const mayHoldJPEGs = ({ kind }: Packet['sources'][number]) => kind === 'jpeg' || kind === 'pdf';
+
+function sizeWords({ before, after, waiting, unread, uncertainty }: Plan): string {
   if (before === after) return aboutSize(before, true, uncertainty);
-  return `${formatBytes(before)} → ${aboutSize(after, waiting > 0, uncertainty)}`;
+  return `${formatBytes(before)} → ${aboutSize(after, waiting + unread > 0, uncertainty)}`;
 }
 
 /** What is shown of the two sides of making a document; kept over a reload. */

@@ -1,7 +1,7 @@
 import { Menu } from '@mantine/core';
 import { IconDots } from '@tabler/icons-react';
 import type { Hold, Plan, PlannedPage } from '../api/client';
-import { formatBytes, pagesInWords } from '../shared/format';
+import { aboutSize, formatBytes, pagesInWords } from '../shared/format';
 import { groupedBy } from '../shared/groupedBy';
 import classes from './PlanTable.module.css';
 import { holdWords, readsAsWell, encodingWords, runs } from './encodingWords';
@@ -42,11 +42,8 @@ export function PlanTable({ plan, shown, onShow, onHold }: Props) {
             </td>
             <td>{words}</td>
             <td>{formatBytes(sum(pages, 'before'))}</td>
-            <td>
-              {pages.every((page) => page.measured) ? '' : 'about '}
-              {formatBytes(sum(pages, 'after'))}
-            </td>
-            <td>{pages.every((page) => page.measured) && readsAsWell(pages)}</td>
+            <td>{aboutSize(sum(pages, 'after'), pages.some(isUnsettled))}</td>
+            <td>{pages.every((page) => page.measured) && legibilityOf(pages)}</td>
             <td>
               <HoldMenu pages={pages} onHold={onHold} />
             </td>
@@ -56,6 +53,11 @@ export function PlanTable({ plan, shown, onShow, onHold }: Props) {
     </table>
   );
 }
+
+const isUnsettled = (page: PlannedPage) => !page.measured || page.unread === true;
+
+const legibilityOf = (pages: PlannedPage[]) =>
+  pages.some((page) => page.unread) ? t('export.wordsBeingCompared') : readsAsWell(pages);
 
 function groupWords(page: PlannedPage): string {
   if (page.unreadable) return t('export.keptAsTheyAreThey');

@@ -12,6 +12,7 @@ export function Searchable({ packet }: { packet: Packet }) {
   if (!status) return null;
   const having = status.own.length + status.read.length;
   const lacking = status.without.length + status.waiting.length;
+  if (having + lacking === 0) return null;
   return (
     <>
       <LinkButton ta="left" size="sm" onClick={open}>
