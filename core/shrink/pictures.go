@@ -122,6 +122,12 @@ func (p *pictures) countIn(cells image.Rectangle) (count float64) {
 
 func ceilDiv(a, b int) int { return (a + b - 1) / b }
 
+// isNear tells whether a cell or one beside it is a picture.
+func (p *pictures) isNear(x, y int) bool {
+	around := image.Rect(x-1, y-1, x+2, y+2).Intersect(image.Rect(0, 0, p.columns, p.rows))
+	return p.countIn(around) > 0
+}
+
 // each goes through cells.
 func (p *pictures) each(cells image.Rectangle, do func(i int)) {
 	for y := cells.Min.Y; y < cells.Max.Y; y++ {

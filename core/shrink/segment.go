@@ -148,27 +148,6 @@ func grown(b *bilevel.Bitmap, by int) *bilevel.Bitmap {
 	return out
 }
 
-// paper is the colour of the paper in squares of so many pixels, as if there were no ink.
-type paper struct {
-	colours *image.RGBA
-	levels  *image.Gray // the same in grey
-	square  int
-}
-
-func paperOf(img *image.RGBA, ink *bilevel.Bitmap, square int) *paper {
-	colours := background(img, ink, square)
-	return &paper{colours, raster.ToGray(colours), square}
-}
-
-func (p *paper) levelAt(x, y int) int {
-	return int(p.levels.Pix[y/p.square*p.levels.Stride+x/p.square])
-}
-
-// at gives the colour of the paper at a pixel.
-func (p *paper) at(x, y int) []uint8 {
-	return p.colours.Pix[p.colours.PixOffset(x/p.square, y/p.square):][:3]
-}
-
 // eraseSpecks takes marks of few pixels away that are much fainter than the ink of the page: the grain
 // of paper. They stay in what is behind the ink. The other marks are returned.
 func eraseSpecks(ink *bilevel.Bitmap, gray *image.Gray, p *paper, area int) (others []bilevel.Component) {

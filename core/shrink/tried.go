@@ -25,14 +25,16 @@ func (s *subject) visuallyLossless() ([]EncodingParams, error) {
 func (s *subject) isTone() bool { return s.kind == ContinuousTone || s.layersFail }
 
 // tryLayers finds out whether layers can show a page of ink on paper; if not, it is written as a
-// photograph is, but compared as closely as print is read, unless there are many pictures on it.
+// photograph is, but compared as closely as print is read. A page is a photograph if most of it is pictures, or
+// there are many and layers cannot show it, or there is no paper between.
 func (s *subject) tryLayers() error {
 	if s.oneBit != nil || s.isTone() {
 		return nil
 	}
 	candidate, ok, err := s.try(losslessEncodings[0])
 	s.layersFail = err == nil && !(ok && candidate.Fidelity >= leastKept)
-	if s.layersFail && s.inLayers().pictures.share() > manyPictures {
+	share := s.inLayers().pictures.share()
+	if share > picturesMost || (share > manyPictures && (s.layersFail || s.parted.paper.isUneven(s.parted.pictures))) {
 		s.kind, s.original = ContinuousTone, nil
 	}
 	return err
@@ -100,6 +102,6 @@ func (s *subject) visuallyLosslessQuality(dpi int) (int, error) {
 // isNeedless tells whether an encoding for print that layers cannot show is not worth
 // trying, as they can.
 func (s *subject) isNeedless(encoding EncodingParams) bool {
-	reads := s.layers.likeness != nil && s.layers.likeness.Fidelity >= leastKept
+	reads := !s.isTone() && s.layers.likeness != nil && s.layers.likeness.Fidelity >= leastKept
 	return reads && encoding.Encoding == Resized && !slices.Contains(losslessEncodings, encoding)
 }

@@ -81,6 +81,7 @@ func TestJPEGsGoInWithTheSamePixelsInFewerBytes(t *testing.T) {
 	page := get(t, a, id).Parts[0].Pages[0].ID
 	_, err := a.Export.SetSizing(t.Context(), id, export.Sizing{Size: planning.Smaller, Overrides: map[packet.PageID]shrink.Override{page: shrink.KeepAsItIs}})
 	require.NoError(t, err)
+	assert.Equal(t, shrink.ContinuousTone, planned(t, a, id).Pages[0].Kind, "slates are no paper")
 	path, receipt = made(export.ExportOrder{Size: planning.Smaller})
 	pixels, smaller := pixelsIn(t, path)
 	assert.Equal(t, want, pixels)
