@@ -166,8 +166,8 @@ const stepTime = 3 * time.Minute
 
 var writeTask = worker.Func[plan, Written]{Name: "assemble", Limit: stepTime, Known: []error{pdf.ErrTooDeep, syscall.ENOSPC}}
 
-// Write has a worker write the document into a file that is there. It calls onPages, in between, with the number of pages that were written so far. Its error
-// is a *StepError where a step failed.
+// Write has a worker write the document into a file that is there. It calls onPages, in between, with
+// the number of pages that were written so far. Its error is a *StepError where a step failed.
 func (b *Builder) Write(ctx context.Context, properties pdf.Properties, path string, onPages func(pages int)) (written Written, err error) {
 	if b.err != nil {
 		return written, b.err
