@@ -120,14 +120,17 @@ func pagesToPlan(pages []*measuredPage, sizing Sizing) []planning.Page {
 func planOf(pages []*measuredPage, sizing Sizing) Plan {
 	all := pagesToPlan(pages, sizing)
 	chosen, _ := planning.Choose(all, sizing.Size, sizing.Limit)
+	most := int64(0)
 	plan := Plan{Sizing: sizing, Pages: []PlannedPage{}, Helps: []Help{}, Uncertainty: planning.Overhead}
 	for i, page := range pages {
 		if sizing.Size != planning.AsItIs {
 			plan.Pages = append(plan.Pages, page.planned(sizing, chosen[i]))
 		}
 		plan.Before += page.bytes
-		plan.After += chosen[i].Bytes
-		plan.Uncertainty += page.uncertainty(chosen[i], sizing.Size)
+		likely, doubt := page.estimate(chosen[i], sizing.Size)
+		plan.After += likely
+		plan.Uncertainty += doubt
+		most += chosen[i].Bytes
 		plan.Smallest += all[i].Smallest().Bytes
 		switch {
 		case sizing.Size == planning.AsItIs:
@@ -138,7 +141,7 @@ func planOf(pages []*measuredPage, sizing Sizing) Plan {
 			plan.Pages[i].Unread = true
 		}
 	}
-	plan.Fits = sizing.Limit == 0 || plan.After <= sizing.Limit
+	plan.Fits = sizing.Limit == 0 || most <= sizing.Limit
 	if sizing.PerFile && sizing.Limit > 0 {
 		plan.Files = planning.Files(all, chosen, sizing.Limit)
 		plan.Fits = plan.Files > 0 || len(all) == 0
@@ -158,12 +161,22 @@ const (
 	estimateDoubt = 0.25  // of one that is made anew and was not measured
 	contentDoubt  = 0.12  // of a page of a PDF, whose objects are packed otherwise
 	mostContent   = 4_000 // bytes that this comes to at most: its pictures and fonts are copied
-	repackDoubt   = 0.15  // share of its bytes, of a JPEG that is kept among pages that are to be smaller
+	repackedMost  = 0.15  // share of its bytes, that a JPEG loses at most by which every pixel is the same
 )
 
-// uncertainty is by how many bytes a page may turn out smaller or larger than is thought, in a document of such
-// a size.
-func (w *measuredPage) uncertainty(chosen shrink.Candidate, size planning.Target) int64 {
+// estimate gives the bytes that a page is likely to take up in a document of such a size, and by how many it may turn
+// out smaller or larger. A JPEG that is kept where others become smaller takes up some less, and never more.
+func (w *measuredPage) estimate(chosen shrink.Candidate, size planning.Target) (likely, doubt int64) {
+	if size != planning.AsItIs && chosen.Encoding == shrink.Original && w.showsJPEG() {
+		half := int64(repackedMost / 2 * float64(chosen.Bytes))
+		return chosen.Bytes - half, half
+	}
+	return chosen.Bytes, w.uncertainty(chosen)
+}
+
+// uncertainty is by how many bytes a page that is written as was chosen may turn out smaller or larger than is
+// thought.
+func (w *measuredPage) uncertainty(chosen shrink.Candidate) int64 {
 	switch {
 	case w.IsBlank():
 		return 0
@@ -171,8 +184,6 @@ func (w *measuredPage) uncertainty(chosen shrink.Candidate, size planning.Target
 		return int64(guessDoubt * float64(chosen.Bytes))
 	case w.isPicture && w.known == nil && w.IsMadeAnew(sources.IsPDF(w.source)):
 		return int64(estimateDoubt * float64(chosen.Bytes))
-	case size != planning.AsItIs && chosen.Encoding == shrink.Original && w.showsJPEG():
-		return int64(repackDoubt * float64(chosen.Bytes))
 	case w.isInPlace():
 		return min(mostContent, int64(contentDoubt*float64(chosen.Bytes)))
 	}

@@ -60,8 +60,9 @@ func (s *Service) Preview(ctx context.Context, packetID string, order ExportOrde
 	for i, run := range segments {
 		file := PlannedFile{Name: names[i], First: m.request.number(run.from), Pages: run.to - run.from, Bytes: planning.Overhead, Uncertainty: planning.Overhead}
 		for at := run.from; at < run.to; at++ {
-			file.Bytes += m.chosen[at].Bytes
-			file.Uncertainty += m.pages[at].uncertainty(m.chosen[at], order.Size)
+			likely, doubt := m.pages[at].estimate(m.chosen[at], order.Size)
+			file.Bytes += likely
+			file.Uncertainty += doubt
 		}
 		files = append(files, file)
 	}
