@@ -8,7 +8,7 @@ import { FindProvider } from '../find/FindContext';
 import { useFind } from '../find/useFind';
 import { DropHint } from '../intake/DropHint';
 import { IntakeRail } from '../intake/IntakeRail';
-import { NewPhotographs } from '../intake/NewPhotographs';
+import { NEW_PHOTOGRAPHS, NewPhotographs } from '../intake/NewPhotographs';
 import { upload } from '../intake/uploads';
 import { useLockedFiles, useNewPhotographs } from '../intake/useOutcomes';
 import { usePaste } from '../intake/usePaste';
@@ -17,7 +17,7 @@ import type { Place } from '../packet/place';
 import { useCommands } from '../packet/useCommands';
 import { useSelection } from '../packet/useSelection';
 import { titleOf } from '../shared/format';
-import { notify } from '../shared/notify';
+import { LEADS_ON, notify } from '../shared/notify';
 import { ActsBar } from './ActsBar';
 import { askToRemoveFile } from './askToRemoveFile';
 import { BenchHeader } from './BenchHeader';
@@ -75,7 +75,7 @@ export function Bench({ packet }: { packet: Packet }) {
     packet.id,
     opened?.kind === 'panel' && opened.panel === 'camera',
     useCallback(
-      (pages) => notify(<NewPhotographs packet={packet.id} pages={pages} />, 'new-photographs'),
+      (pages) => notify(<NewPhotographs packet={packet.id} pages={pages} />, NEW_PHOTOGRAPHS, LEADS_ON),
       [packet.id],
     ),
   );

@@ -19,17 +19,26 @@ export function notifyProblem(message: ReactNode) {
 /** The messages that take each other's place, by what they are about. */
 const standing = new Map<string, string>();
 
+/** How long messages stand, in milliseconds: what leads on must be read, decided on, and reached. */
+const BRIEFLY = 6_000;
+export const LEADS_ON = 20_000;
+
 /** Says that something was done. A message about the same takes the place of the one before. */
-export function notify(message: ReactNode, about?: string) {
-  const before = about && standing.get(about);
-  if (before) notifications.hide(before);
+export function notify(message: ReactNode, about?: string, stands = BRIEFLY) {
+  if (about) dismiss(about);
   // A message of its own, as one that is given other words goes with the time of the first.
   const id = notifications.show({
     message,
     color: 'spruce',
     withBorder: true,
-    autoClose: 6_000,
+    autoClose: stands,
     closeButtonProps,
   });
   if (about) standing.set(about, id);
+}
+
+/** Takes the message about something away. */
+export function dismiss(about: string) {
+  const id = standing.get(about);
+  if (id) notifications.hide(id);
 }
