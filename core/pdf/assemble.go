@@ -37,7 +37,7 @@ type Assembler struct {
 	layers    layers
 	outlines  []outlineItem
 	leftOut   Tally
-	savedOn   map[int]int64   // the same by position, of the first page that draws them
+	savedOn   map[int]int64   // bytes, by repacking JPEGs, by the position of the first page that draws them
 	marks     [][]finish.Mark // by position
 	fonts     map[typeface.Face]*embedded
 	overlays  map[finish.Picture]*overlay

@@ -212,14 +212,15 @@ func (c *copier) copyStream(object int, entry *objectCopy, stream types.StreamDi
 	if visible := c.visibleForm(stream); visible != nil {
 		stream = *visible
 	}
-	c.copyObject(object, entry, stream.Dict, c.withoutNotes(object, stream), true)
+	c.copyObject(object, entry, stream.Dict, c.pictureOnly(object, stream), true)
 }
 
 // jpx is the filter of JPEG 2000 (7.4.9).
 const jpx Filter = "JPXDecode"
 
-// withoutNotes gives a stream's bytes, without what the file of a picture tells besides it.
-func (c *copier) withoutNotes(object int, stream types.StreamDict) []byte {
+// pictureOnly gives a stream's bytes, without what the file of a picture tells besides it, and a JPEG in fewer
+// bytes where that is wanted.
+func (c *copier) pictureOnly(object int, stream types.StreamDict) []byte {
 	if len(stream.FilterPipeline) != 1 || c.KeepPictures {
 		return stream.Raw
 	}

@@ -13,7 +13,7 @@ const fillPasses = 64
 // background averages what is not ink over squares of so many pixels. Squares that are
 // all ink get what is around them.
 func background(img *image.RGBA, ink *bilevel.Bitmap, factor int) *image.RGBA {
-	w, h := (ink.Width+factor-1)/factor, (ink.Height+factor-1)/factor
+	w, h := ceilDiv(ink.Width, factor), ceilDiv(ink.Height, factor)
 	out := image.NewRGBA(image.Rect(0, 0, w, h))
 	known := make([]bool, w*h)
 	squares := make([]sum, w)

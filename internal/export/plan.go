@@ -73,23 +73,12 @@ func (s *Service) Plan(ctx context.Context, packetID, selection string) (Plan, e
 		wanted := setOf(only)
 		pages = slices.DeleteFunc(pages, func(page *measuredPage) bool { return !wanted[page.ID] })
 	}
-	plan := planOf(pages, sizing)
+	plan := planOf(pages, sizing, s.reader.IsInstalled())
 	plan.Only = only
-	if !s.reader.IsInstalled() {
-		plan.withoutReader()
-	}
 	if plan.Waiting+plan.Unread > 0 {
 		err = s.runner.Add(ctx, packetID, jobs.Job{Kind: store.JobMeasure, Key: packetID})
 	}
 	return plan, err
-}
-
-// withoutReader has no words be compared.
-func (p *Plan) withoutReader() {
-	p.Unread = 0
-	for i := range p.Pages {
-		p.Pages[i].Unread = false
-	}
 }
 
 func setOf(ids []packet.PageID) map[packet.PageID]bool {
@@ -117,7 +106,9 @@ func pagesToPlan(pages []*measuredPage, sizing Sizing) []planning.Page {
 	return all
 }
 
-func planOf(pages []*measuredPage, sizing Sizing) Plan {
+// planOf tells how pages are to be written as far as that is known, and which of them wait for their words to be
+// compared, where there is a program that reads them.
+func planOf(pages []*measuredPage, sizing Sizing, reads bool) Plan {
 	all := pagesToPlan(pages, sizing)
 	chosen, _ := planning.Choose(all, sizing.Size, sizing.Limit)
 	most := int64(0)
@@ -136,7 +127,7 @@ func planOf(pages []*measuredPage, sizing Sizing) Plan {
 		case sizing.Size == planning.AsItIs:
 		case page.lacks(sizing.scope()):
 			plan.Waiting++
-		case page.isUnread(chosen[i]):
+		case reads && page.isUnread(chosen[i]):
 			plan.Unread++
 			plan.Pages[i].Unread = true
 		}

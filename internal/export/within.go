@@ -162,7 +162,7 @@ func (s *Service) refinePage(ctx context.Context, page *measuredPage, v shrink.C
 
 // tooLarge says that the document does not fit, and which pages take up the most.
 func (s *Service) tooLarge(m *making) error {
-	plan := planOf(m.pages, m.request.Sizing)
+	plan := planOf(m.pages, m.request.Sizing, s.reader.IsInstalled())
 	words := ""
 	for _, help := range plan.Helps {
 		words += fmt.Sprintf(" Page %d is %s.", m.request.number(help.Number-1), inWords(help.Bytes))
