@@ -19,7 +19,6 @@ async function picturesLoaded(page: Page) {
 test.beforeEach(({ page }) => page.addInitScript(() => localStorage.setItem('dorbin.hints', '3')));
 
 test('the main views, with the demo', async ({ page }) => {
-  test.setTimeout(1_200_000);
   const data = await temporaryFolder();
   const program = new Program(data, true);
   await program.start('demo');

@@ -4,7 +4,7 @@ import { chooseFiles, demoTest, expect, palette, test } from './program';
 
 for (const scheme of ['light', 'dark'] as const) {
   test(`the views keep to WCAG 2.2 AA in the ${scheme} theme`, async ({ page, packet }) => {
-    await page.emulateMedia({ colorScheme: scheme, reducedMotion: 'reduce' });
+    await page.emulateMedia({ colorScheme: scheme });
     await expectNoViolations(page, scheme); // the empty bench
     await chooseFiles(page, [pdf('form.pdf', ['One', 'Two'])]);
     await expect(page.locator('[data-page]')).toHaveCount(2);
@@ -59,7 +59,7 @@ for (const scheme of ['light', 'dark'] as const) {
 
 // The dark theme changes tokens alone, which the views above show.
 demoTest('the ways in keep to WCAG 2.2 AA', async ({ page, demo }) => {
-  await page.emulateMedia({ colorScheme: 'light', reducedMotion: 'reduce' });
+  await page.emulateMedia({ colorScheme: 'light' });
   const bench = page.url();
   await page.request.put(`${demo.scannerUrl}/state`, { data: { seconds: 0 } });
   await page.getByRole('button', { name: 'quotes-scan.tif. Show its pages' }).click();
@@ -104,9 +104,8 @@ demoTest('the ways in keep to WCAG 2.2 AA', async ({ page, demo }) => {
 });
 
 demoTest('the dialogs, menus and states of the bench keep to WCAG 2.2 AA', async ({ page, demo }) => {
-  demoTest.setTimeout(480_000);
   expect(demo.url).toBeTruthy();
-  await page.emulateMedia({ colorScheme: 'light', reducedMotion: 'reduce' });
+  await page.emulateMedia({ colorScheme: 'light' });
   const first = page.getByRole('option', { name: 'application-form.pdf page 1' });
   const dialog = page.getByRole('dialog');
   const close = async () => {
@@ -165,8 +164,7 @@ demoTest('the dialogs, menus and states of the bench keep to WCAG 2.2 AA', async
 });
 
 demoTest('the export and the list of packets keep to WCAG 2.2 AA in their states', async ({ page, demo }) => {
-  demoTest.setTimeout(480_000);
-  await page.emulateMedia({ colorScheme: 'light', reducedMotion: 'reduce' });
+  await page.emulateMedia({ colorScheme: 'light' });
   const bench = page.url();
   await page.goto(`${bench}/export`);
   await page.getByText('Smaller', { exact: true }).click();

@@ -8,7 +8,6 @@ import { card, demoTest, dragMouse, expect, exportedFile, palette, wallOrder } f
  */
 demoTest.use({ viewport: { width: 1280, height: 1900 } });
 // A long job, with words recognised at its end.
-demoTest.setTimeout(480_000);
 
 const arranged = [
   ...[1, 2, 3, 4].map((n) => `application-form.pdf page ${n}`),

@@ -7,7 +7,6 @@ import { card, demoTest, dragMouse, expect, wallOrder } from './program';
  * alone. After each act on the bench the wall has the keyboard, so that the next key acts on the page that is seen.
  */
 demoTest.use({ viewport: { width: 1280, height: 1000 } });
-demoTest.setTimeout(480_000);
 
 const wall = (page: Page) => page.getByRole('listbox', { name: 'Pages' });
 const large = (page: Page) => page.getByRole('complementary', { name: 'The page in focus' });

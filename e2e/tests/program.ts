@@ -232,6 +232,7 @@ export async function chooseFiles(page: Page, papers: Paper[]) {
 /** Answers the question how several files are to be placed. */
 async function addInGivenOrder(page: Page, files: number) {
   await page.getByText('As given').click();
+  await expect(page.getByRole('radio', { name: 'As given' })).toBeChecked();
   await page.getByRole('button', { name: `Add ${files} files` }).click();
 }
 

@@ -42,6 +42,7 @@ func darkCorners(img image.Image) (upperLeft, lowerRight bool) {
 
 // TestFormFieldsAndComments has the bench show what the document has, for every choice.
 func TestFormFieldsAndComments(t *testing.T) {
+	t.Parallel()
 	for name, c := range map[string]struct {
 		policy          annotation.Policy
 		field, stamp    bool // seen

@@ -144,7 +144,9 @@ func (a *App) wire(life context.Context, o Options, workers []string, pictures *
 		},
 		Deleting: func(id string) { a.Scanning.Stop(id) },
 		Deleted: func(id string) {
-			a.engine.CloseRemoved()
+			if err := a.engine.CloseRemoved(); err != nil {
+				o.Log.Error("documents of a deleted packet stay open", "packet", id, "error", err)
+			}
 			a.events.send(Event{Kind: "deleted", Packet: id})
 		},
 	})

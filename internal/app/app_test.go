@@ -84,6 +84,7 @@ func get(t testing.TB, a *app.App, id string) packets.Packet {
 }
 
 func TestAFileMakesAPart(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	outcome := add(t, a, id, `C:\scans\site-plan_new.pdf`, paper(t, "site-plan.pdf"))
@@ -99,6 +100,7 @@ func TestAFileMakesAPart(t *testing.T) {
 }
 
 func TestTheSameBytesAreStoredOnce(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	data := pngFile(t, picture(300, 200))
@@ -110,6 +112,7 @@ func TestTheSameBytesAreStoredOnce(t *testing.T) {
 }
 
 func TestRefusals(t *testing.T) {
+	t.Parallel()
 	limits := intake.Limits{FileBytes: 1 << 20, Pages: 3, Pixels: 60_000, PixelBytes: 240_000}
 	a := openApp(t, t.TempDir(), limits)
 	t.Cleanup(func() { require.NoError(t, a.Close()) })
@@ -144,6 +147,7 @@ func TestRefusals(t *testing.T) {
 }
 
 func TestRefusedFilesLeaveNothingBehind(t *testing.T) {
+	t.Parallel()
 	folder := t.TempDir()
 	a := openApp(t, folder, intake.DefaultLimits)
 	t.Cleanup(func() { require.NoError(t, a.Close()) })
@@ -162,6 +166,7 @@ func keptFiles(t testing.TB, folder string) []string {
 func locked(t testing.TB) []byte { return protected(t, paper(t, "application-form.pdf"), "oar") }
 
 func TestProtectedPDF(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	outcome := add(t, a, id, "secret.pdf", locked(t))
@@ -185,6 +190,7 @@ func TestProtectedPDF(t *testing.T) {
 }
 
 func TestProtectedPDFCanBeRemoved(t *testing.T) {
+	t.Parallel()
 	folder := t.TempDir()
 	a := openApp(t, folder, intake.DefaultLimits)
 	t.Cleanup(func() { require.NoError(t, a.Close()) })
@@ -198,6 +204,7 @@ func TestProtectedPDFCanBeRemoved(t *testing.T) {
 
 // TestDamagedPDF spoils a PDF's table of objects and the pointer to it.
 func TestDamagedPDF(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	torn := bytes.Clone(paper(t, "application-form.pdf"))
@@ -220,6 +227,7 @@ func turnedByEXIF(photo []byte) []byte {
 }
 
 func TestImagesGoInUnchanged(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	photo := turnedByEXIF(paper(t, "roof-1.jpg"))
@@ -243,6 +251,7 @@ func TestImagesGoInUnchanged(t *testing.T) {
 }
 
 func TestFaxTIFFGoesInAsItIs(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	folder := t.TempDir()
@@ -269,6 +278,7 @@ func TestFaxTIFFGoesInAsItIs(t *testing.T) {
 }
 
 func TestUndoSurvivesARestart(t *testing.T) {
+	t.Parallel()
 	folder := t.TempDir()
 	a := openApp(t, folder, intake.DefaultLimits)
 	id := newPacket(t, a)
@@ -297,6 +307,7 @@ func TestUndoSurvivesARestart(t *testing.T) {
 }
 
 func TestSetAsidePagesAreNotInTheFile(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
@@ -311,6 +322,7 @@ func TestSetAsidePagesAreNotInTheFile(t *testing.T) {
 }
 
 func TestWaitingExportCanBeCancelledAndAnInterruptedOneGoesOn(t *testing.T) {
+	t.Parallel()
 	folder := t.TempDir()
 	a := openApp(t, folder, intake.DefaultLimits)
 	id := newPacket(t, a)
@@ -334,6 +346,7 @@ func TestWaitingExportCanBeCancelledAndAnInterruptedOneGoesOn(t *testing.T) {
 }
 
 func TestDeletingAPacketDeletesItsFiles(t *testing.T) {
+	t.Parallel()
 	folder := t.TempDir()
 	a := openApp(t, folder, intake.DefaultLimits)
 	t.Cleanup(func() { require.NoError(t, a.Close()) })
@@ -351,6 +364,7 @@ func TestDeletingAPacketDeletesItsFiles(t *testing.T) {
 }
 
 func TestWeightsAreMeasured(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	data := paper(t, "application-form.pdf")
@@ -365,6 +379,7 @@ func TestWeightsAreMeasured(t *testing.T) {
 }
 
 func TestPicturesStandAsThePageDoes(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "plan.pdf", paper(t, "site-plan.pdf"))
@@ -398,6 +413,7 @@ func decoded(t *testing.T, picture func() (string, error)) image.Image {
 }
 
 func TestEventsTellOfChanges(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id, other := newPacket(t, a), newPacket(t, a)
 	events, stop := a.Listen(id)

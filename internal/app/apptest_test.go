@@ -13,6 +13,7 @@ import (
 	"path/filepath"
 	"slices"
 	"strconv"
+	"sync"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -28,8 +29,12 @@ import (
 	"dorbin/internal/packets"
 )
 
-// pdfiumCache is shared by all tests of a run, so that PDFium is compiled once.
-var pdfiumCache = filepath.Join(os.TempDir(), "dorbin-test-pdfium")
+// pdfiumCache is shared by all tests of a run, so that PDFium is compiled once: by the first
+// of them, while others wait.
+var (
+	pdfiumCache = filepath.Join(os.TempDir(), "dorbin-test-pdfium")
+	compiled    sync.Once
+)
 
 func openApp(t testing.TB, folder string, limits intake.Limits) *app.App {
 	t.Helper()
@@ -47,9 +52,18 @@ func newReadingApp(t testing.TB) *app.App {
 func openReading(t testing.TB, folder string, limits intake.Limits, reader ocr.Reader) *app.App {
 	t.Helper()
 	require.NoError(t, os.MkdirAll(pdfiumCache, 0o700))
-	a, err := app.Open(context.Background(), app.Options{
+	options := app.Options{
 		Folder: folder, Limits: limits, Reader: reader, Log: slog.New(slog.DiscardHandler), CodeCache: pdfiumCache,
+	}
+	compiled.Do(func() {
+		first := options
+		first.Folder = t.TempDir()
+		a, err := app.Open(context.Background(), first)
+		require.NoError(t, err)
+		await.Until(t, a.IsReady)
+		require.NoError(t, a.Close())
 	})
+	a, err := app.Open(context.Background(), options)
 	require.NoError(t, err)
 	return a
 }

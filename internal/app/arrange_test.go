@@ -58,6 +58,7 @@ func measuredOne(t testing.TB, a *app.App, id string) {
 }
 
 func TestEveryCommandSaysWhatItChanged(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
@@ -108,6 +109,7 @@ func TestEveryCommandSaysWhatItChanged(t *testing.T) {
 }
 
 func TestBlankPagesAndDoublesAreExported(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
@@ -128,6 +130,7 @@ func TestBlankPagesAndDoublesAreExported(t *testing.T) {
 }
 
 func TestPagesTakenOut(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
@@ -148,6 +151,7 @@ func TestPagesTakenOut(t *testing.T) {
 }
 
 func TestWhatWasLookedAtIsForgottenWhenThePageChanges(t *testing.T) {
+	t.Parallel()
 	folder := t.TempDir()
 	a := openApp(t, folder, intake.DefaultLimits)
 	id := newPacket(t, a)
@@ -177,6 +181,7 @@ func TestWhatWasLookedAtIsForgottenWhenThePageChanges(t *testing.T) {
 }
 
 func TestFindingsOfTextPages(t *testing.T) {
+	t.Parallel()
 	folder := t.TempDir()
 	a := openApp(t, folder, intake.DefaultLimits)
 	id := newPacket(t, a)
@@ -208,6 +213,7 @@ func TestFindingsOfTextPages(t *testing.T) {
 
 func TestFindingsOfScans(t *testing.T) {
 	sampling.Heavy(t)
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "quotes.tif", paper(t, "quotes-scan.tif"))
@@ -220,6 +226,7 @@ func TestFindingsOfScans(t *testing.T) {
 }
 
 func TestSplitsAreProposed(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
@@ -258,6 +265,7 @@ func fileAt(t *testing.T, path string) []byte {
 }
 
 func TestBookmarksSplitAndNameParts(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "one.pdf", paper(t, "application-form.pdf"))
@@ -274,6 +282,7 @@ func TestBookmarksSplitAndNameParts(t *testing.T) {
 
 // TestBlankAndDoubleScans scans blank paper, and a sheet twice.
 func TestBlankAndDoubleScans(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	random := rand.New(rand.NewPCG(4, 4))

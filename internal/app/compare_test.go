@@ -43,6 +43,7 @@ func compared(t *testing.T, a *app.App, id string) (e export.Export) {
 // every way, and has no page look otherwise than on the bench.
 func TestPagesLookAsOnTheBench(t *testing.T) {
 	sampling.Heavy(t)
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "quotes.tif", scans(t, 0, 1, 3))
@@ -67,6 +68,7 @@ func TestPagesLookAsOnTheBench(t *testing.T) {
 // TestWhatCannotBeReadIsSaid has pictures that no decoder of ours reads: there is a finding with
 // the reason, and the receipt names the page.
 func TestWhatCannotBeReadIsSaid(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "site-plan.pdf", paper(t, "site-plan.pdf"))
@@ -100,6 +102,7 @@ func TestWhatCannotBeReadIsSaid(t *testing.T) {
 // TestPicturesOfWhatCannotBeReadAreNotSilent makes pictures of a page that other readers show
 // blank.
 func TestPicturesOfWhatCannotBeReadAreNotSilent(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "letter.jpg", hostile.Named("no Huffman table.jpg"))
@@ -111,6 +114,7 @@ func TestPicturesOfWhatCannotBeReadAreNotSilent(t *testing.T) {
 }
 
 func TestComparisonGoesOnAfterARestart(t *testing.T) {
+	t.Parallel()
 	folder := t.TempDir()
 	a := openApp(t, folder, intake.DefaultLimits)
 	id := newPacket(t, a)

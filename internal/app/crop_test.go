@@ -37,6 +37,7 @@ func millimetres(x0, y0, x1, y1 float64) *geometry.Box {
 }
 
 func TestWhatIsCroppedAwayIsNotInTheFile(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
@@ -60,6 +61,7 @@ func TestWhatIsCroppedAwayIsNotInTheFile(t *testing.T) {
 }
 
 func TestAPictureIsTrulyCut(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "quotes.tif", paper(t, "quotes-scan.tif"))
@@ -79,6 +81,7 @@ func TestAPictureIsTrulyCut(t *testing.T) {
 }
 
 func TestTextThatCannotBeRemovedIsTold(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
@@ -91,6 +94,7 @@ func TestTextThatCannotBeRemovedIsTold(t *testing.T) {
 }
 
 func TestContents(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "quotes.tif", paper(t, "quotes-scan.tif"))

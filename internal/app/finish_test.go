@@ -50,6 +50,7 @@ func alikeExport(t *testing.T, a *app.App, id string) (path string) {
 // TestWhatIsAddedIsInTheDocument exports pages of all kinds, cropped and turned, with what is
 // added to them, and has poppler and qpdf find it.
 func TestWhatIsAddedIsInTheDocument(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
@@ -88,6 +89,7 @@ func TestWhatIsAddedIsInTheDocument(t *testing.T) {
 // TestMadePagesAreInTheDocument exports a cover, contents with links, part sheets, a watermark and
 // bookmarks, and has poppler and qpdf find them.
 func TestMadePagesAreInTheDocument(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
@@ -154,6 +156,7 @@ func TestMadePagesAreInTheDocument(t *testing.T) {
 // TestLetterheadsAreInTheDocument has a page of a file that is not placed behind a form and a sheet,
 // and over a scan, from both of which the receipt knows it.
 func TestLetterheadsAreInTheDocument(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
@@ -183,6 +186,7 @@ func TestLetterheadsAreInTheDocument(t *testing.T) {
 // TestProtectedDocuments are opened by other programs with their password alone; the receipt is
 // made with it, and it is nowhere in the data folder.
 func TestProtectedDocuments(t *testing.T) {
+	t.Parallel()
 	folder := t.TempDir()
 	a := openApp(t, folder, intake.DefaultLimits)
 	t.Cleanup(func() { require.NoError(t, a.Close()) })
@@ -235,6 +239,7 @@ func TestProtectedDocuments(t *testing.T) {
 
 // TestPartsKeepTheirNumbers makes a document of some pages, and one of each part.
 func TestPartsKeepTheirNumbers(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
@@ -253,6 +258,7 @@ func TestPartsKeepTheirNumbers(t *testing.T) {
 // TestPagesWithAPrintedNumberGetNone numbers the pages of a form that says its page numbers, and of
 // another paper.
 func TestPagesWithAPrintedNumberGetNone(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
@@ -273,6 +279,7 @@ func TestPagesWithAPrintedNumberGetNone(t *testing.T) {
 
 // TestNamesOfFilesHaveFields fills them in, and makes the names good for all systems.
 func TestNamesOfFilesHaveFields(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
@@ -298,6 +305,7 @@ func TestNamesOfFilesHaveFields(t *testing.T) {
 }
 
 func TestNonsenseIsNotAdded(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
@@ -314,6 +322,7 @@ func TestNonsenseIsNotAdded(t *testing.T) {
 // TestTextOnInkIsTold puts a number on the coloured head of a form, also where that is turned to
 // the foot, and on empty paper.
 func TestTextOnInkIsTold(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
@@ -339,6 +348,7 @@ func TestTextOnInkIsTold(t *testing.T) {
 // TestMarksStandWhereTheViewShowsThem has PDFium draw 40 awkward pages with a ruled header and
 // numbers, all red: the ink is where the view was told that it is, to half a millimetre.
 func TestMarksStandWhereTheViewShowsThem(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	for n := range 8 {

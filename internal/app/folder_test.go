@@ -60,6 +60,7 @@ type earlier struct {
 }
 
 func TestADataFolderOfAnEarlierVersionOpensWithNothingMissing(t *testing.T) {
+	t.Parallel()
 	text, err := os.ReadFile("testdata/folder-1.json")
 	require.NoError(t, err)
 	var want earlier
@@ -186,6 +187,7 @@ func filesOf(t *testing.T, folder string) (names []string) {
 }
 
 func TestDeletingAPacketEmptiesTheFolder(t *testing.T) {
+	t.Parallel()
 	folder := t.TempDir()
 	a := openApp(t, folder, intake.DefaultLimits)
 	t.Cleanup(func() { require.NoError(t, a.Close()) })
@@ -221,6 +223,7 @@ func TestDeletingAPacketEmptiesTheFolder(t *testing.T) {
 }
 
 func TestAnUploadThatIsGivenUpLeavesNothing(t *testing.T) {
+	t.Parallel()
 	folder := t.TempDir()
 	a := openApp(t, folder, intake.DefaultLimits)
 	t.Cleanup(func() { require.NoError(t, a.Close()) })
@@ -246,6 +249,7 @@ func (f onRead) Read([]byte) (int, error) {
 }
 
 func TestNamesLongerThanATitle(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	name := strings.Repeat("Überlänge ", 40) + ".pdf"
@@ -256,6 +260,7 @@ func TestNamesLongerThanATitle(t *testing.T) {
 }
 
 func TestAFileIsAddedAgainAfterItWasTakenOut(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	data := paper(t, "site-plan.pdf")
@@ -275,6 +280,7 @@ func TestAFileIsAddedAgainAfterItWasTakenOut(t *testing.T) {
 // TestPagesArriveWhileOthersAreArranged puts the pages of a batch in order while the
 // scanner sends more.
 func TestPagesArriveWhileOthersAreArranged(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	_, scannerID := scannerOf(t, a, func(s *sim.State) { s.Seconds = 0.03 })
@@ -296,6 +302,7 @@ func TestPagesArriveWhileOthersAreArranged(t *testing.T) {
 // TestSoak does what many users do at once, for the race detector, and looks whether
 // anything is left over.
 func TestSoak(t *testing.T) {
+	t.Parallel()
 	folder := t.TempDir()
 	a := openApp(t, folder, intake.DefaultLimits)
 	t.Cleanup(func() { require.NoError(t, a.Close()) })
@@ -334,6 +341,7 @@ func TestSoak(t *testing.T) {
 // TestAPacketIsDeletedWhileItsFilesAreAdded has uploads and deletions of the same bytes
 // meet.
 func TestAPacketIsDeletedWhileItsFilesAreAdded(t *testing.T) {
+	t.Parallel()
 	folder := t.TempDir()
 	a := openApp(t, folder, intake.DefaultLimits)
 	t.Cleanup(func() { require.NoError(t, a.Close()) })
@@ -356,6 +364,7 @@ func TestAPacketIsDeletedWhileItsFilesAreAdded(t *testing.T) {
 // TestAnExportAskedForWithALimitTypedAtOnce has the limit changed while an export goes by
 // it.
 func TestAnExportAskedForWithALimitTypedAtOnce(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "photo.jpg", jpegFile(t, picture(900, 700)))
@@ -384,6 +393,7 @@ func TestAnExportAskedForWithALimitTypedAtOnce(t *testing.T) {
 }
 
 func TestFilesOfARangeAreNumberedAsInThePacket(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	for i := range 3 {
@@ -397,11 +407,12 @@ func TestFilesOfARangeAreNumberedAsInThePacket(t *testing.T) {
 	}
 }
 
-// TestAShortSourceNeedNotWaitForALongOne adds a page while hundreds are being looked at.
+// TestAShortSourceNeedNotWaitForALongOne adds a page while many are being looked at.
 func TestAShortSourceNeedNotWaitForALongOne(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	long, short := newPacket(t, a), newPacket(t, a)
-	add(t, a, long, "book.pdf", book(100))
+	add(t, a, long, "book.pdf", book(25))
 	add(t, a, short, "plan.pdf", paper(t, "site-plan.pdf"))
 	waiting := func(id string) int {
 		findings, err := a.Checking.Findings(t.Context(), id)

@@ -53,6 +53,7 @@ func laidOut(p packets.Packet) string {
 
 func TestFilesComeInWhereTheyAreWished(t *testing.T) {
 	sampling.Heavy(t)
+	t.Parallel()
 	four, three := paper(t, "application-form.pdf"), paper(t, "accounts.pdf")
 	for place, want := range map[string]string{
 		"":              "F1 F2 F3 F4 | N1 N2 N3",
@@ -82,6 +83,7 @@ func TestFilesComeInWhereTheyAreWished(t *testing.T) {
 }
 
 func TestSomePagesOfAFile(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	form := paper(t, "application-form.pdf")
@@ -114,6 +116,7 @@ func TestSomePagesOfAFile(t *testing.T) {
 }
 
 func TestASourceIsTakenOutAndComesBack(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	form := paper(t, "application-form.pdf")
@@ -131,6 +134,7 @@ func TestASourceIsTakenOutAndComesBack(t *testing.T) {
 
 // TestALockedFileIsPlacedWhereItWasWished also when it is opened later.
 func TestALockedFileIsPlacedWhereItWasWished(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	addAt(t, a, id, "F.pdf", gather.Placement{}, paper(t, "application-form.pdf"))
@@ -148,6 +152,7 @@ func TestALockedFileIsPlacedWhereItWasWished(t *testing.T) {
 
 func TestAPaperInAPhotographIsLaidFlatInAStepOfItsOwn(t *testing.T) {
 	sampling.Heavy(t)
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "insurance.jpg", paper(t, "insurance.jpg"))
@@ -165,6 +170,7 @@ func TestAPaperInAPhotographIsLaidFlatInAStepOfItsOwn(t *testing.T) {
 
 func TestFacingPagesAreNoticedAndCut(t *testing.T) {
 	sampling.Heavy(t)
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "minute-book.jpg", paper(t, "minute-book.jpg"))
@@ -192,6 +198,7 @@ func TestFacingPagesAreNoticedAndCut(t *testing.T) {
 // kinds of images, and where what is dark ended up.
 func TestAdjustedPagesAreWrittenAsTheyLook(t *testing.T) {
 	sampling.Heavy(t)
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "insurance.jpg", paper(t, "insurance.jpg"))
@@ -228,6 +235,7 @@ func TestAdjustedPagesAreWrittenAsTheyLook(t *testing.T) {
 }
 
 func TestATornPhotographComesInWithItsDamageTold(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	data := paper(t, "roof-2.jpg")
@@ -241,6 +249,7 @@ func TestATornPhotographComesInWithItsDamageTold(t *testing.T) {
 
 func TestATextDocumentComesInAsPages(t *testing.T) {
 	sampling.Heavy(t)
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	outcome := add(t, a, id, "letter.rtf", []byte(`{\rtf1\ansi Dear fund,\par Larkmere needs a roof.\page Second page}`))
@@ -257,6 +266,7 @@ func TestATextDocumentComesInAsPages(t *testing.T) {
 // is uploaded, and the finding comes when it comes.
 func TestFacingPagesOfAScanAreFoundLater(t *testing.T) {
 	sampling.Heavy(t)
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	book, err := jpeg.Decode(bytes.NewReader(paper(t, "minute-book.jpg")))

@@ -24,6 +24,7 @@ import (
 // restart.
 func TestHostileFiles(t *testing.T) {
 	sampling.Heavy(t)
+	t.Parallel()
 	folder := t.TempDir()
 	a := openApp(t, folder, intake.DefaultLimits)
 	var names []string

@@ -31,6 +31,7 @@ func scannedAgain(scan image.Image) image.Image {
 }
 
 func TestOnlyScansWithTheSameInkAreSaidToBeTheSame(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	pages := scansIn(t, paper(t, "quotes-scan.tif"))

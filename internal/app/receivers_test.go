@@ -61,6 +61,7 @@ func ruleOf(t *testing.T, view receivers.Requirements, name requirements.Rule) r
 // TestAPacketIsHeldAgainstWhatItsReceiverAsksFor breaks rules, settles them by what is offered, and
 // exports: whatever is met by the packet is met by the file.
 func TestAPacketIsHeldAgainstWhatItsReceiverAsksFor(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	for _, name := range []string{"application-form.pdf", "site-plan.pdf", "accounts.pdf"} {
@@ -133,6 +134,7 @@ var everything = requirements.Rules{
 // what is told of each against what is told of its file.
 func TestWhatIsMetByAPacketIsMetByItsFile(t *testing.T) {
 	sampling.Heavy(t)
+	t.Parallel()
 	a := newApp(t)
 	papers := []string{"application-form.pdf", "site-plan.pdf", "accounts.pdf", "roof-1.jpg", "quotes"}
 	for _, seed := range sampling.Numbers(t, 40, 2) {

@@ -84,6 +84,7 @@ func withNumbers(t *testing.T, a *app.App, id string) scanning.Batch {
 
 func TestAMissingSheetIsFoundAndScannedIntoItsGap(t *testing.T) {
 	sampling.Heavy(t)
+	t.Parallel()
 	a := newReadingApp(t)
 	id := newPacket(t, a)
 	device, scannerID := scannerOf(t, a, func(s *sim.State) { s.Fault, s.At = sim.DoubleAt, 4 })
@@ -128,6 +129,7 @@ func TestAMissingSheetIsFoundAndScannedIntoItsGap(t *testing.T) {
 }
 
 func TestAPageOfABatchIsScannedAgainAndAnotherReplaced(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
@@ -153,6 +155,7 @@ func TestAPageOfABatchIsScannedAgainAndAnotherReplaced(t *testing.T) {
 
 func TestTwoPassesOnAOneSidedFeeder(t *testing.T) {
 	sampling.Heavy(t)
+	t.Parallel()
 	a := newReadingApp(t)
 	id := newPacket(t, a)
 	report := func(pages ...string) []string {
@@ -184,6 +187,7 @@ func TestTwoPassesOnAOneSidedFeeder(t *testing.T) {
 }
 
 func TestAFaultKeepsThePagesAlsoAcrossARestart(t *testing.T) {
+	t.Parallel()
 	folder := t.TempDir()
 	a := openApp(t, folder, intake.DefaultLimits)
 	id := newPacket(t, a)
@@ -212,6 +216,7 @@ func TestAFaultKeepsThePagesAlsoAcrossARestart(t *testing.T) {
 }
 
 func TestAScanIsStoppedAndSecondOnesAreRefused(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	_, scannerID := scannerOf(t, a, func(s *sim.State) { s.Seconds = 0.2 })

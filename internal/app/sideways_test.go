@@ -19,6 +19,7 @@ import (
 // four ways, and pictures of a roof, which have no way up that could be told.
 func TestPhotographsOfPaperLyingOnTheirSide(t *testing.T) {
 	sampling.Heavy(t)
+	t.Parallel()
 	a := newReadingApp(t)
 	id := newPacket(t, a)
 	wanted := map[packet.PageID]int{} // degrees clockwise

@@ -46,6 +46,7 @@ func unseenPacket(t *testing.T, a *app.App) string {
 // TestNothingUnseenGoesOut exports what carries unseen things in every way, and has exiftool
 // and qpdf look for them.
 func TestNothingUnseenGoesOut(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := unseenPacket(t, a)
 	for name, order := range map[string]export.ExportOrder{
@@ -87,6 +88,7 @@ func TestNothingUnseenGoesOut(t *testing.T) {
 
 // TestPictureFilesAreKept has the files of pictures go in byte for byte where that is asked for.
 func TestPictureFilesAreKept(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	whole := tellTale(t, "roof-1.jpg")
@@ -103,6 +105,7 @@ func TestPictureFilesAreKept(t *testing.T) {
 
 // TestThePictureIsTheSame has poppler draw a photograph with and without what its file tells.
 func TestThePictureIsTheSame(t *testing.T) {
+	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
 	_, err := a.Gather.AddFile(t.Context(), id, "roof.jpg", gather.Placement{}, bytes.NewReader(tellTale(t, "roof-1.jpg")))

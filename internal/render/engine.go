@@ -35,8 +35,11 @@ type Engine struct{ pool *worker.Pool }
 // NewEngine returns an engine.
 func NewEngine(pool *worker.Pool) *Engine { return &Engine{pool} }
 
-// CloseRemoved has no worker keep a document open whose file was deleted.
-func (e *Engine) CloseRemoved() { e.pool.EndIdle() }
+// CloseRemoved has no worker keep a document open whose file was deleted: those that are at
+// work close it when they are done.
+func (e *Engine) CloseRemoved() error {
+	return pdfium.CloseRemoved.DoIdle(e.pool, pdfium.Nothing{})
+}
 
 // PageSizes gives the size of every page in points as a reader shows it, of at most limit
 // pages. Errors wrap ErrPassword or ErrNotPDF, or are a problem.Error.

@@ -86,6 +86,17 @@ func (f Func[In, Out]) DoTelling(ctx context.Context, pool *Pool, in In, told fu
 	return out, data, nil
 }
 
+// DoIdle has all workers of the pool that have nothing to do carry out a task, such as to give
+// back what they hold. What comes out of it is not looked at.
+func (f Func[In, Out]) DoIdle(pool *Pool, in In) error {
+	input, err := json.Marshal(in)
+	if err != nil {
+		return fmt.Errorf("encode task %s: %w", f.Name, err)
+	}
+	pool.doIdle(request{f.Name, input}, f.Limit)
+	return nil
+}
+
 // knownError is an error of a task that its caller tells from others.
 type knownError struct {
 	known error

@@ -98,19 +98,27 @@ func NewPool(log *slog.Logger, scratch string, command ...string) *Pool {
 func (p *Pool) Close() {
 	p.close()
 	p.tasks.Wait()
-	p.EndIdle()
-}
-
-// EndIdle ends the workers that have nothing to do, which gives back the files that they have
-// open.
-func (p *Pool) EndIdle() {
-	p.mutex.Lock()
-	idle := p.idle
-	p.idle = nil
-	p.mutex.Unlock()
-	for _, worker := range idle {
+	for _, worker := range p.takeIdle() {
 		worker.kill()
 	}
+}
+
+// takeIdle takes all workers that have nothing to do out of the pool.
+func (p *Pool) takeIdle() []*process {
+	p.mutex.Lock()
+	defer p.mutex.Unlock()
+	idle := p.idle
+	p.idle = nil
+	return idle
+}
+
+// doIdle has every worker that has nothing to do carry out a task. One that cannot is ended.
+func (p *Pool) doIdle(r request, limit time.Duration) {
+	var all sync.WaitGroup
+	for _, worker := range p.takeIdle() {
+		all.Go(func() { p.oversee(context.Background(), worker, r, limit, func(Progress) {}, false) })
+	}
+	all.Wait()
 }
 
 type backgroundKey struct{}

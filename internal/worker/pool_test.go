@@ -159,10 +159,20 @@ func TestAWorkerStaysForTheNextTask(t *testing.T) {
 	second, _, err := self.Do(t.Context(), p, 0)
 	require.NoError(t, err)
 	assert.Equal(t, first, second)
-	p.EndIdle()
+}
+
+func TestIdleWorkersCarryOutATask(t *testing.T) {
+	p := newPool(t)
+	first, _, err := self.Do(t.Context(), p, 0)
+	require.NoError(t, err)
+	require.NoError(t, self.DoIdle(p, 0))
+	second, _, err := self.Do(t.Context(), p, 0)
+	require.NoError(t, err)
+	assert.Equal(t, first, second, "it stays for the next one")
+	require.NoError(t, crash.DoIdle(p, 1))
 	third, _, err := self.Do(t.Context(), p, 0)
 	require.NoError(t, err)
-	assert.NotEqual(t, first, third)
+	assert.NotEqual(t, first, third, "one that cannot is ended")
 }
 
 func TestTasksThatEndTheirWorkersFail(t *testing.T) {

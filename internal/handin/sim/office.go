@@ -217,9 +217,9 @@ func (b *behaving) Read(p []byte) (int, error) {
 	if b.state.Fault == BreaksOff && b.read >= b.state.AfterKB<<10 && b.office.once(BreaksOff) {
 		return 0, errBrokenOff
 	}
-	if b.state.SlowKB > 0 {
+	if slow := b.office.State().SlowKB; slow > 0 { // it may become faster meanwhile
 		time.Sleep(time.Second / pieces)
-		p = p[:min(int64(len(p)), max(1, b.state.SlowKB<<10/pieces))]
+		p = p[:min(int64(len(p)), max(1, slow<<10/pieces))]
 	}
 	n, err := b.in.Read(p)
 	b.read += int64(n)

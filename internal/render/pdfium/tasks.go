@@ -53,7 +53,8 @@ type (
 	}
 )
 
-// Nothing is what tasks give that only write.
+// Nothing is what goes into tasks that need to know nothing, and what comes out of those that
+// only do something.
 type Nothing struct{}
 
 var known = []error{ErrPassword, ErrNotPDF}
@@ -70,6 +71,7 @@ var (
 	AboutPDF     = worker.Func[AboutInput, About]{Name: "pdf about", Limit: time.Minute, Known: known}
 	Bookmarks    = worker.Func[PageInput, []Bookmark]{Name: "pdf bookmarks", Limit: 20 * time.Second, Known: known}
 	CutAway      = worker.Func[CutInput, Nothing]{Name: "pdf cut", Limit: 2 * time.Minute, Known: known}
+	CloseRemoved = worker.Func[Nothing, Nothing]{Name: "pdf close", Limit: 5 * time.Second}
 	HidesContent = worker.Func[HidesInput, bool]{Name: "pdf hides", Limit: 20 * time.Second, Known: known}
 )
 
@@ -124,6 +126,10 @@ func Handle(tasks *worker.Tasks, cacheFolder string) {
 	})
 	worker.Handle(tasks, CutAway, func(_ context.Context, in CutInput) (Nothing, []byte, error) {
 		return Nothing{}, nil, worker.Into(in.Out, func(w io.Writer) error { return l.CutAway(in.Path, in.Cuts, w) })
+	})
+	worker.Handle(tasks, CloseRemoved, func(context.Context, Nothing) (Nothing, []byte, error) {
+		l.closeRemoved()
+		return Nothing{}, nil, nil
 	})
 	worker.Handle(tasks, HidesContent, func(_ context.Context, in HidesInput) (bool, []byte, error) {
 		hides, err := l.HidesContent(in.Path, in.Page, in.Seen)
