@@ -64,6 +64,8 @@ type Options struct {
 	Log       *slog.Logger
 	// CodeCache is where compiled PDFium is kept; in the data folder when it is empty.
 	CodeCache string
+	// WorkerProgram is started as workers; this program itself when it is empty.
+	WorkerProgram string
 	// HandIn is what the installation allows for handing in. The key file is in the data folder when it
 	// is empty.
 	HandIn handin.Settings
@@ -84,7 +86,7 @@ func Open(ctx context.Context, o Options) (_ *App, err error) {
 	if o.CodeCache == "" {
 		o.CodeCache = filepath.Join(db.CacheFolder(), "pdfium")
 	}
-	command, err := workerCommand(o.CodeCache, db)
+	command, err := workerCommand(o.WorkerProgram, o.CodeCache, db)
 	if err != nil {
 		return nil, errors.Join(err, db.Close())
 	}

@@ -29,6 +29,10 @@ import (
 	"dorbin/internal/packets"
 )
 
+// workerVariable names the program that is started as workers; without it they are the tests'
+// own binary, which is slow to start under the race detector.
+const workerVariable = "DORBIN_TEST_WORKER"
+
 // pdfiumCache is shared by all tests of a run, so that PDFium is compiled once: by the first
 // of them, while others wait.
 var (
@@ -51,10 +55,14 @@ func newReadingApp(t testing.TB) *app.App {
 
 func openReading(t testing.TB, folder string, limits intake.Limits, reader ocr.Reader) *app.App {
 	t.Helper()
+	return openWith(t, app.Options{Folder: folder, Limits: limits, Reader: reader})
+}
+
+// openWith opens an application with these options, and those of all tests.
+func openWith(t testing.TB, options app.Options) *app.App {
+	t.Helper()
 	require.NoError(t, os.MkdirAll(pdfiumCache, 0o700))
-	options := app.Options{
-		Folder: folder, Limits: limits, Reader: reader, Log: slog.New(slog.DiscardHandler), CodeCache: pdfiumCache,
-	}
+	options.Log, options.CodeCache, options.WorkerProgram = slog.New(slog.DiscardHandler), pdfiumCache, os.Getenv(workerVariable)
 	compiled.Do(func() {
 		first := options
 		first.Folder = t.TempDir()

@@ -2,10 +2,8 @@ package app_test
 
 import (
 	"bytes"
-	"context"
 	"image/jpeg"
 	"io/fs"
-	"log/slog"
 	"os"
 	"path/filepath"
 	"strings"
@@ -37,12 +35,10 @@ func newFilingApp(t *testing.T, files map[string][]byte) (*app.App, string) {
 		require.NoError(t, os.MkdirAll(filepath.Dir(filepath.Join(records, name)), 0o700))
 		require.NoError(t, os.WriteFile(filepath.Join(records, name), data, 0o600))
 	}
-	require.NoError(t, os.MkdirAll(pdfiumCache, 0o700))
-	a, err := app.Open(context.Background(), app.Options{
-		Folder: t.TempDir(), Limits: intake.DefaultLimits, Reader: ocr.Reader{Program: "none"}, Log: slog.New(slog.DiscardHandler), CodeCache: pdfiumCache,
+	a := openWith(t, app.Options{
+		Folder: t.TempDir(), Limits: intake.DefaultLimits, Reader: ocr.Reader{Program: "none"},
 		HandIn: handin.Settings{Folders: folders.List{{Name: "Records", Path: records}, {Name: "Away", Path: filepath.Join(records, "none")}}},
 	})
-	require.NoError(t, err)
 	t.Cleanup(func() { require.NoError(t, a.Close()) })
 	return a, records
 }

@@ -19,12 +19,15 @@ import (
 // WorkerArgument is the first argument of the program where it is to be a worker.
 const WorkerArgument = "worker"
 
-// workerCommand starts the program again, as a worker that reads stored files and what is derived
-// from them, and writes into the scratch folder and the caches.
-func workerCommand(codeCache string, db *store.Store) ([]string, error) {
-	program, err := os.Executable()
-	if err != nil {
-		return nil, fmt.Errorf("find the program, to start workers: %w", err)
+// workerCommand starts a program, this one if none is given, as a worker that reads stored files
+// and what is derived from them, and writes into the scratch folder and the caches.
+func workerCommand(program, codeCache string, db *store.Store) ([]string, error) {
+	if program == "" {
+		own, err := os.Executable()
+		if err != nil {
+			return nil, fmt.Errorf("find the program, to start workers: %w", err)
+		}
+		program = own
 	}
 	return []string{program, WorkerArgument, codeCache, db.FilesFolder(), db.CacheFolder(), db.ScratchFolder()}, nil
 }

@@ -49,7 +49,10 @@ func start(t testing.TB, change ...func(*app.Options)) client {
 	folder := t.TempDir()
 	cache := filepath.Join(os.TempDir(), "dorbin-test-pdfium")
 	require.NoError(t, os.MkdirAll(cache, 0o700))
-	options := app.Options{Folder: folder, Limits: intake.DefaultLimits, Log: slog.New(slog.DiscardHandler), CodeCache: cache}
+	options := app.Options{
+		Folder: folder, Limits: intake.DefaultLimits, Log: slog.New(slog.DiscardHandler), CodeCache: cache,
+		WorkerProgram: os.Getenv("DORBIN_TEST_WORKER"), // under the race detector their own binary is slow to start
+	}
 	for _, c := range change {
 		c(&options)
 	}
