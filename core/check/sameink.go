@@ -2,7 +2,6 @@ package check
 
 import (
 	"image"
-	"image/draw"
 	"math"
 
 	"dorbin/core/geometry"
@@ -73,8 +72,7 @@ func miniatureOf(img image.Image, tilt raster.Tilt) raster.Miniature {
 		return nil
 	}
 	const edge = miniatureEdge * 5 / 4
-	canvas := image.NewGray(image.Rect(0, 0, edge, edge))
-	draw.Draw(canvas, canvas.Rect, image.White, image.Point{}, draw.Src)
+	canvas := raster.NewWhite(image.Rect(0, 0, edge, edge))
 	dx, dy := edge/2-sumX/ink, edge/2-sumY/ink
 	for i, isInk := range page.ink {
 		if x, y := i%page.width+dx, i/page.width+dy; isInk && image.Pt(x, y).In(canvas.Rect) {
@@ -138,10 +136,15 @@ func findInk(img image.Image, tilt raster.Tilt) *Ink {
 	return p
 }
 
+// leastMoved is by how many pixels at its edge a page must be off level to be turned.
+const leastMoved = 0.25
+
 // levelled is a page turned by its tilt, so that its lines are level.
 func levelled(img image.Image, tilt raster.Tilt) *image.Gray {
 	gray := raster.ToGray(img)
-	if tilt.Sure < raster.SureTilt || tilt.Angle == 0 {
+	reach := float64(max(gray.Rect.Dx(), gray.Rect.Dy())) / 2
+	moved := reach * math.Sin(math.Abs(tilt.Angle)*math.Pi/180) // pixels, at the edge
+	if tilt.Sure < raster.SureTilt || moved < leastMoved {
 		return gray
 	}
 	return turnedBy(gray, -tilt.Angle)

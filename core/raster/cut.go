@@ -58,11 +58,12 @@ func paperOf(histograms *[3][256]int, n int) color.Color {
 // OnSheet lays an image on a white sheet of so many pixels, its top left at a point of
 // it. What does not fit is left out.
 func OnSheet(img image.Image, at image.Point, width, height int) image.Image {
-	var sheet draw.Image = image.NewRGBA(image.Rect(0, 0, width, height))
+	var sheet draw.Image
 	if _, gray := img.(*image.Gray); gray {
-		sheet = image.NewGray(sheet.Bounds())
+		sheet = NewWhite(image.Rect(0, 0, width, height))
+	} else {
+		sheet = onWhite(width, height)
 	}
-	draw.Draw(sheet, sheet.Bounds(), image.White, image.Point{}, draw.Src)
 	draw.Draw(sheet, img.Bounds().Sub(img.Bounds().Min).Add(at), img, img.Bounds().Min, draw.Src)
 	return sheet
 }

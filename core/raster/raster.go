@@ -48,6 +48,15 @@ func coarsened(img image.Image, shrinking int) image.Image {
 	return boxShrink(img, factor)
 }
 
+// NewWhite is a white picture in shades of grey, made more quickly than one is painted.
+func NewWhite(bounds image.Rectangle) *image.Gray {
+	out := image.NewGray(bounds)
+	for i := range out.Pix {
+		out.Pix[i] = 255
+	}
+	return out
+}
+
 func onWhite(width, height int) *image.RGBA {
 	out := image.NewRGBA(image.Rect(0, 0, width, height))
 	draw.Draw(out, out.Bounds(), image.White, image.Point{}, draw.Src)

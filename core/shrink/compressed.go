@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"image"
+	"slices"
 
 	"dorbin/core/bilevel"
 	"dorbin/core/bilevel/jbig2"
@@ -27,6 +28,12 @@ func (l CompressedPage) Bytes() int {
 		n += len(ink.Data)
 	}
 	return n
+}
+
+// Clone gives a page whose ink can be written without that of this one.
+func (l CompressedPage) Clone() CompressedPage {
+	l.Layered.Inks = slices.Clone(l.Layered.Inks)
+	return l
 }
 
 // TakeInk takes the ink, written, of the same page that was written in the same way,

@@ -197,7 +197,7 @@ func (s *subject) sizeOf(compressed CompressedPage) int64 {
 	if compressed.Encoding == Layers && s.layers.inkBytes > 0 {
 		return s.layers.inkBytes + int64(compressed.Layered.pictureBytes())
 	}
-	compressed.Layered.Inks = slices.Clone(compressed.Layered.Inks) // the ink of the light itself is not written yet
+	compressed = compressed.Clone() // the ink of the page itself is not written yet
 	encode([]*CompressedPage{&compressed})
 	if compressed.Encoding == Layers {
 		s.layers.inkBytes = int64(compressed.Bytes() - compressed.Layered.pictureBytes())

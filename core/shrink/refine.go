@@ -11,17 +11,25 @@ var finest = map[Encoding]EncodingParams{
 // trials is how often a page is written to come near what it may take up.
 const trials = 7
 
+// Refined is a version of a picture with more dots or a better quality.
+type Refined struct {
+	Candidate
+	// Page is what was written, and its ink not yet; nil of the version that it was refined from.
+	Page *CompressedPage
+}
+
 // RefineQuality writes a picture by an encoding with more dots and a better quality than a
 // version of it has, as far as so many bytes more allow. It is the version itself where
 // nothing better is found.
-func RefineQuality(img image.Image, dpi float64, v Candidate, room int64) (Candidate, error) {
+func RefineQuality(img image.Image, dpi float64, v Candidate, room int64) (Refined, error) {
+	best := Refined{Candidate: v}
 	most, ok := finest[v.Encoding]
 	if !ok || room <= 0 {
-		return v, nil
+		return best, nil
 	}
 	most.DPI = max(v.DPI, min(most.DPI, int(dpi+0.5)))
 	s := newSubject(img, dpi)
-	best, low, high := v, 0.0, 1.0
+	low, high := 0.0, 1.0
 	for trial := range trials {
 		share := (low + high) / 2
 		if trial == 0 {
@@ -31,7 +39,7 @@ func RefineQuality(img image.Image, dpi float64, v Candidate, room int64) (Candi
 		encoding := EncodingParams{v.Encoding, between(v.DPI, most.DPI), between(v.Quality, most.Quality), v.Grey}
 		compressed, err := s.write(encoding)
 		if err != nil {
-			return v, err
+			return Refined{Candidate: v}, err
 		}
 		size := s.sizeOf(compressed)
 		if size > v.Bytes+room {
@@ -39,7 +47,7 @@ func RefineQuality(img image.Image, dpi float64, v Candidate, room int64) (Candi
 			continue
 		}
 		if size > best.Bytes {
-			best.EncodingParams, best.Bytes = encoding, size
+			best.EncodingParams, best.Bytes, best.Page = encoding, size, &compressed
 		}
 		if trial == 0 {
 			break

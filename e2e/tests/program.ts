@@ -62,6 +62,13 @@ export class Program {
     }
   }
 
+  /** Deletes a packet, and with it the work on its pages that others would wait for. */
+  async delete(packet: string) {
+    const headers = { Origin: this.url };
+    const answer = await fetch(`${this.url}/api/packets/${packet}`, { method: 'DELETE', headers });
+    if (!answer.ok) throw new Error(`Not deleted: ${await answer.text()}`);
+  }
+
   private async packets(): Promise<string[]> {
     const packets = (await (await fetch(`${this.url}/api/packets`)).json()) as { id: string }[];
     return packets.map(({ id }) => id);
@@ -141,7 +148,9 @@ export const test = base.extend<TestFixtures, WorkerFixtures>({
     await page.getByRole('button', { name: 'Empty packet' }).click();
     await page.waitForURL(/packets\//);
     await page.getByRole('complementary', { name: 'Intake' }).waitFor();
-    await use(page.url());
+    const address = page.url();
+    await use(address);
+    await program.delete(address.split('/').pop() ?? '');
   },
 });
 

@@ -307,5 +307,5 @@ func (s *Service) refineInPlace(ctx context.Context, page *measuredPage, v shrin
 	v.Bytes = int64(float64(v.Bytes-rest) * times)
 	refined, err := shrink.RefineQuality(img, pictures[0].DPI, v, int64(float64(room)*times))
 	refined.Bytes = rest + int64(float64(refined.Bytes)/times)
-	return refined, err
+	return refined.Candidate, err
 }

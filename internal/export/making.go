@@ -76,11 +76,13 @@ type making struct {
 
 	written map[packet.PageID]writtenTogether
 	held    int // bytes of what is written
+	// refined are pages as they were last written to find a better quality, a few at most
+	refined map[packet.PageID]shrink.CompressedPage
 }
 
 // newMaking measures the pages of a document as far as its sizing asks for it.
 func (s *Service) newMaking(ctx context.Context, e *store.Export, request exportRequest) (*making, error) {
-	m := &making{request: request, progress: s.progress(ctx, e), written: map[packet.PageID]writtenTogether{}}
+	m := &making{request: request, progress: s.progress(ctx, e), written: map[packet.PageID]writtenTogether{}, refined: map[packet.PageID]shrink.CompressedPage{}}
 	m.marks, m.labels = request.added()
 	var err error
 	if m.texts, err = s.reading.TextsOf(ctx, e.Packet); err != nil {

@@ -96,7 +96,11 @@ func (s *Service) recodeAll(ctx context.Context, d *document, source store.Sourc
 			now.compressedPages[i] = before.compressedPages[i]
 			return nil
 		}
-		now.compressedPages[i], err = s.recode(ctx, source, page, now.encodings[i])
+		if refined, ok := d.refined[page.ID]; ok && refined.EncodingParams == now.encodings[i] {
+			now.compressedPages[i] = &recoded{refined.Clone()}
+		} else {
+			now.compressedPages[i], err = s.recode(ctx, source, page, now.encodings[i])
+		}
 		if err == nil && isInkKnown {
 			now.compressedPages[i].TakeInk(before.compressedPages[i].CompressedPage)
 		}

@@ -119,6 +119,7 @@ func (m *making) isLargest() bool {
 // refineQuality writes the pages that have the most to gain in better quality than was measured, for
 // as long as there is room.
 func (s *Service) refineQuality(ctx context.Context, m *making, bytes int64) error {
+	clear(m.refined)
 	room := bytes
 	order := make([]int, len(m.chosen))
 	gain := func(i int) int64 {
@@ -139,22 +140,26 @@ func (s *Service) refineQuality(ctx context.Context, m *making, bytes int64) err
 			return fmt.Errorf("write page %d of source %s more richly: %w", page.SourcePage, page.source.ID, err)
 		}
 		room -= refined.Bytes - m.chosen[i].Bytes
-		m.chosen[i] = refined
+		m.chosen[i] = refined.Candidate
+		if refined.Page != nil {
+			m.refined[page.ID] = *refined.Page
+		}
 	}
 	return nil
 }
 
-func (s *Service) refinePage(ctx context.Context, page *measuredPage, v shrink.Candidate, room int64) (shrink.Candidate, error) {
+func (s *Service) refinePage(ctx context.Context, page *measuredPage, v shrink.Candidate, room int64) (shrink.Refined, error) {
 	if page.isInPlace() {
-		return s.refineInPlace(ctx, page, v, room)
+		refined, err := s.refineInPlace(ctx, page, v, room)
+		return shrink.Refined{Candidate: refined}, err
 	}
 	pixels, dpi, err := s.pixelsOf(ctx, page.source, page.placedPage)
 	if err != nil {
-		return v, err
+		return shrink.Refined{}, err
 	}
 	release, err := s.room.take(ctx, pixels)
 	if err != nil {
-		return v, err
+		return shrink.Refined{}, err
 	}
 	defer release()
 	return shrink.RefineQuality(pixels, dpi, v, room)
