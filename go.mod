@@ -14,6 +14,7 @@ require (
 	github.com/go-pdf/fpdf v0.9.0
 	github.com/gofrs/flock v0.13.2
 	github.com/hashicorp/mdns v1.0.7
+	github.com/klauspost/compress v1.20.4
 	github.com/klippa-app/go-pdfium v1.21.4
 	github.com/landlock-lsm/go-landlock v0.11.2
 	github.com/pdfcpu/pdfcpu v0.15.0

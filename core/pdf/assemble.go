@@ -22,7 +22,7 @@ type Assembler struct {
 	// KeepPictures has the files of pictures go in as they are, with what they tell about
 	// themselves.
 	KeepPictures bool
-	// Repack has JPEGs of documents be written in fewer bytes, with every pixel the same.
+	// Repack has pictures of documents be written in fewer bytes, with every pixel the same.
 	Repack bool
 	// OnRepacked, when not nil, is called after each of them, and stops the work by returning an error: pages may
 	// share very many.
@@ -37,7 +37,7 @@ type Assembler struct {
 	layers    layers
 	outlines  []outlineItem
 	leftOut   Tally
-	savedOn   map[int]int64   // bytes, by repacking JPEGs, by the position of the first page that draws them
+	savedOn   map[int]int64   // bytes, by repacking pictures, by the position of the first page that draws them
 	marks     [][]finish.Mark // by position
 	fonts     map[typeface.Face]*embedded
 	overlays  map[finish.Picture]*overlay
@@ -155,7 +155,7 @@ func (a *Assembler) AddDocument(doc *Document, placements []Placement, onPage fu
 	return a.out.err
 }
 
-// Saved tells how many bytes fewer the JPEGs of pages take up that were repacked, by position: each with the
+// Saved tells how many bytes fewer the pictures of pages take up that were repacked, by position: each with the
 // first page that draws it.
 func (a *Assembler) Saved() map[int]int64 { return a.savedOn }
 

@@ -5,8 +5,6 @@ import (
 	"crypto/sha256"
 
 	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu/types"
-
-	"dorbin/core/jpeg"
 )
 
 // copier copies objects of one document into the assembled file. Objects are
@@ -23,7 +21,7 @@ type copier struct {
 	hidden   map[int]bool        // groups and memberships whose content is not copied, as they are off
 	depth    int                 // of the object being copied, from the first
 	actions  int                 // actions copied
-	saved    map[int]int64       // bytes, of JPEGs that were repacked, by object number in the document
+	saved    map[int]int64       // bytes, of pictures that were repacked, by object number in the document
 	// withMarks are resources of pages with what marks need besides, by what they are made of.
 	withMarks map[string]types.IndirectRef
 }
@@ -212,68 +210,8 @@ func (c *copier) copyStream(object int, entry *objectCopy, stream types.StreamDi
 	if visible := c.visibleForm(stream); visible != nil {
 		stream = *visible
 	}
-	c.copyObject(object, entry, stream.Dict, c.pictureOnly(object, stream), true)
-}
-
-// jpx is the filter of JPEG 2000 (7.4.9).
-const jpx Filter = "JPXDecode"
-
-// pictureOnly gives a stream's bytes, without what the file of a picture tells besides it, and a JPEG in fewer
-// bytes where that is wanted.
-func (c *copier) pictureOnly(object int, stream types.StreamDict) []byte {
-	if len(stream.FilterPipeline) != 1 || c.KeepPictures {
-		return stream.Raw
-	}
-	bare, found := stream.Raw, false
-	switch Filter(stream.FilterPipeline[0].Name) {
-	case DCT:
-		if stripped, notes, err := jpeg.Strip(stream.Raw); err == nil {
-			bare, found = stripped, notes
-		}
-		bare = c.repacked(object, bare)
-	case jpx:
-		bare, found = stripJPX(stream.Raw)
-	}
-	if found {
-		c.leftOut[Metadata]++
-	}
-	return bare
-}
-
-// worthRepacking is how many bytes a JPEG has at least that is written in fewer.
-const worthRepacking = 4096
-
-// repacked gives a JPEG in fewer bytes where that is wanted and can be; else as it is.
-func (c *copier) repacked(object int, data []byte) []byte {
-	if !c.Repack || len(data) < worthRepacking || c.out.err != nil {
-		return data
-	}
-	smaller, err := jpeg.Repack(data)
-	if c.OnRepacked != nil {
-		if err := c.OnRepacked(); err != nil {
-			c.fail(err)
-		}
-	}
-	if err != nil {
-		return data
-	}
-	c.saved[object] = int64(len(data) - len(smaller))
-	return smaller
-}
-
-// assignSaved tells which pages draw the JPEGs that were repacked: each counts for the first.
-func (c *copier) assignSaved(placements []Placement) {
-	for _, p := range placements {
-		if len(c.saved) == 0 {
-			return
-		}
-		for _, picture := range c.doc.Pictures(p.Page) {
-			if saved, ok := c.saved[picture.Object]; ok {
-				c.savedOn[p.Position] += saved
-				delete(c.saved, picture.Object)
-			}
-		}
-	}
+	dict, data := c.pictureOnly(object, stream)
+	c.copyObject(object, entry, dict, data, true)
 }
 
 // emptyForm writes a form that draws nothing, once.

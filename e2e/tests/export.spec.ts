@@ -271,10 +271,10 @@ function unzipped(path: string) {
     .map((name) => ({ name, path: join(folder, name) }));
 }
 
-demoTest('JPEGs are written in fewer bytes, every pixel the same', async ({ page, demo }) => {
+demoTest('pictures are written in fewer bytes, every pixel the same', async ({ page, demo }) => {
   expect(demo.url).toBeTruthy();
   await page.getByRole('link', { name: 'Export…' }).click();
-  const fewer = page.getByRole('checkbox', { name: 'Write JPEGs in fewer bytes' });
+  const fewer = page.getByRole('checkbox', { name: 'Write pictures in fewer bytes' });
   await fewer.check();
   await page.getByText('Smaller', { exact: true }).click();
   await expect(fewer).toBeHidden(); // they are so anyway

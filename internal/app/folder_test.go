@@ -412,7 +412,7 @@ func TestAShortSourceNeedNotWaitForALongOne(t *testing.T) {
 	t.Parallel()
 	a := newApp(t)
 	long, short := newPacket(t, a), newPacket(t, a)
-	add(t, a, long, "book.pdf", book(60))
+	add(t, a, long, "book.pdf", book(80))
 	add(t, a, short, "leaf.pdf", book(1))
 	waiting := func(id string) int {
 		findings, err := a.Checking.Findings(t.Context(), id)

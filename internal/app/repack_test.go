@@ -2,7 +2,11 @@ package app_test
 
 import (
 	"bytes"
+	"compress/zlib"
 	"crypto/sha256"
+	"fmt"
+	"image"
+	"image/jpeg"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -13,7 +17,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dorbin/core/packet"
+	"dorbin/core/pdf/pdftest"
 	"dorbin/core/planning"
+	"dorbin/core/raster"
 	"dorbin/core/shrink"
 	"dorbin/internal/export"
 )
@@ -139,6 +145,73 @@ func TestJPEGsOfAPDFGoInWithTheSamePixelsInFewerBytes(t *testing.T) {
 	path, e = exportSized(t, a, id, export.ExportOrder{Repack: true, KeepPictures: true})
 	assert.Empty(t, e.Receipt.Became)
 	assert.InDelta(t, sizeOf(t, asItIs), sizeOf(t, path), 200)
+}
+
+// TestFlatePicturesGoInWithTheSamePixelsInFewerBytes takes a PNG, and a PDF with a picture that is compressed without
+// filters, as many programs write them.
+func TestFlatePicturesGoInWithTheSamePixelsInFewerBytes(t *testing.T) {
+	t.Parallel()
+	a := newApp(t)
+	id := newPacket(t, a)
+	roof, err := jpeg.Decode(bytes.NewReader(paper(t, "roof-2.jpg")))
+	require.NoError(t, err)
+	small := raster.Resize(roof, 400, 300)
+	add(t, a, id, "roof.png", pngFile(t, small))
+	add(t, a, id, "roof.pdf", pdfOf(raster.ToRGBA(small)))
+	asItIs, e := exportAsItIs(t, a, id)
+	require.Empty(t, e.Receipt.Became)
+	path, e := exportSized(t, a, id, export.ExportOrder{Repack: true})
+	assert.Empty(t, e.Receipt.Differences)
+	require.Len(t, e.Receipt.Became, 2)
+	saved := int64(0)
+	for i, became := range e.Receipt.Became {
+		assert.True(t, became.SamePixels)
+		assert.Equal(t, i+1, became.Number)
+		assert.Less(t, became.After, became.Before)
+		saved += became.Before - became.After
+	}
+	assert.Less(t, e.Receipt.Became[1].After, e.Receipt.Became[1].Before*9/10, "it had no filters")
+	assert.InDelta(t, sizeOf(t, asItIs)-sizeOf(t, path), saved, 200)
+	run(t, "qpdf", "--check", path)
+	for page := 1; page <= 2; page++ {
+		assert.InDelta(t, 0, difference(popplerAt(t, asItIs, page, 60), popplerAt(t, path, page, 60)), 0)
+	}
+	assert.Equal(t, flatPictures(t, asItIs), flatPictures(t, path))
+}
+
+// pdfOf is a PDF of one page with a picture whose samples are compressed as they are.
+func pdfOf(img *image.RGBA) []byte {
+	var samples, packed bytes.Buffer
+	for i := 0; i < len(img.Pix); i += 4 {
+		samples.Write(img.Pix[i : i+3])
+	}
+	w := zlib.NewWriter(&packed)
+	_, _ = w.Write(samples.Bytes()) // a buffer takes everything
+	_ = w.Close()
+	return pdftest.File(
+		"<< /Type /Catalog /Pages 2 0 R >>",
+		"<< /Type /Pages /Kids [3 0 R] /Count 1 >>",
+		"<< /Type /Page /Parent 2 0 R /MediaBox [0 0 400 300] /Resources << /XObject << /I 4 0 R >> >> /Contents 5 0 R >>",
+		pdftest.Stream(fmt.Sprintf("/Type /XObject /Subtype /Image /Width %d /Height %d /BitsPerComponent 8 /ColorSpace /DeviceRGB /Filter /FlateDecode",
+			img.Rect.Dx(), img.Rect.Dy()), packed.String()),
+		pdftest.Stream("", "400 0 0 300 0 0 cm /I Do"),
+	)
+}
+
+// flatPictures are the pixels of the pictures in a PDF as poppler decodes them.
+func flatPictures(t *testing.T, path string) (files [][]byte) {
+	t.Helper()
+	folder := t.TempDir()
+	run(t, "pdfimages", path, filepath.Join(folder, "picture"))
+	names, err := filepath.Glob(filepath.Join(folder, "*.ppm"))
+	require.NoError(t, err)
+	require.Len(t, names, 2)
+	for _, name := range names {
+		data, err := os.ReadFile(name)
+		require.NoError(t, err)
+		files = append(files, data)
+	}
+	return files
 }
 
 // picturesOf are the JPEGs in a PDF as they are written, in the order of its pages.

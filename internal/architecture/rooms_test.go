@@ -24,6 +24,7 @@ var mayImport = map[string][]string{
 	"core/bilevel":       {},
 	"core/bilevel/jbig2": {"core/bilevel"},
 	"core/jpeg":          {},
+	"core/png":           {},
 	"core/pdf/pdftest":   {},
 	"core/raster":        {"core/geometry", "core/bilevel"},
 	"core/typeface":      {},
@@ -34,7 +35,7 @@ var mayImport = map[string][]string{
 	"core/packet":        {"core/annotation", "core/finish", "core/geometry", "core/problem", "core/raster", "core/requirements", "core/text"},
 	"core/shrink":        {"core/bilevel", "core/bilevel/jbig2", "core/jpeg", "core/raster"},
 	"core/planning":      {"core/shrink"},
-	"core/pdf":           {"core/annotation", "core/finish", "core/typeface", "core/geometry", "core/bilevel", "core/jpeg", "core/raster", "core/text"},
+	"core/pdf":           {"core/annotation", "core/finish", "core/typeface", "core/geometry", "core/bilevel", "core/jpeg", "core/png", "core/raster", "core/text"},
 	"core/check":         {"core/geometry", "core/packet", "core/raster", "core/text"},
 
 	"internal/guard":             {},
@@ -54,7 +55,7 @@ var mayImport = map[string][]string{
 	"internal/render/pdfium":     {"core/annotation", "core/check", "core/geometry", "core/problem", "core/text", "internal/worker"},
 	"internal/render":            {"core/annotation", "core/check", "core/geometry", "core/jpeg", "core/packet", "core/problem", "core/raster", "internal/render/pdfium", "internal/worker"},
 	"internal/intake/tiff":       {"core/bilevel", "core/geometry", "core/jpeg", "core/raster"},
-	"internal/intake":            {"core/bilevel", "core/geometry", "core/jpeg", "core/pdf", "core/problem", "core/raster", "internal/intake/tiff", "internal/office", "internal/render", "internal/worker"},
+	"internal/intake":            {"core/bilevel", "core/geometry", "core/jpeg", "core/pdf", "core/png", "core/problem", "core/raster", "internal/intake/tiff", "internal/office", "internal/render", "internal/worker"},
 
 	"internal/finished": {"core/check", "core/geometry", "core/raster", "core/requirements", "core/text", "internal/render"},
 	"internal/sources": {

@@ -47,7 +47,7 @@ func (b *Builder) Close() error {
 // themselves.
 func (b *Builder) KeepPictures() { b.plan.KeepPictures = true }
 
-// Repack has JPEGs of PDFs be written in fewer bytes, with every pixel the same.
+// Repack has pictures of PDFs be written in fewer bytes, with every pixel the same.
 func (b *Builder) Repack() { b.plan.Repack = true }
 
 // Protect has the document be protected by passwords.

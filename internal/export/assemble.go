@@ -299,7 +299,7 @@ func (s *Service) madePixels(ctx context.Context, source store.Source, page plac
 // addImages writes pages of image files as they are, or with every pixel the same.
 func (s *Service) addImages(ctx context.Context, d *document, source store.Source, all []pdf.Placement) error {
 	path, saved := s.store.FilePath(source.Working), int64(0)
-	if d.request.repacks() && sources.IsJPEG(source) {
+	if d.request.repacks() && sources.CanBeRepacked(source) {
 		var err error
 		if path, saved, err = s.sources.Repacked(ctx, source); err != nil {
 			return err

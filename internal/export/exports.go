@@ -50,7 +50,7 @@ type exportRequest struct {
 	Names   string `json:"names,omitempty"`
 	// KeepPictures has the files of pictures go in as they are.
 	KeepPictures bool `json:"keepPictures,omitempty"`
-	// Repack has JPEGs be written in fewer bytes, with every pixel the same.
+	// Repack has pictures be written in fewer bytes, with every pixel the same.
 	Repack bool `json:"repack,omitempty"`
 	// Finish is what is added, and the facts that it tells.
 	Finish finish.Finish `json:"finish,omitzero"`
@@ -68,7 +68,7 @@ type exportRequest struct {
 	Sizing
 }
 
-// repacks tells whether JPEGs are written in fewer bytes.
+// repacks tells whether pictures are written in fewer bytes.
 func (r exportRequest) repacks() bool {
 	return !r.KeepPictures && (r.Repack || r.Size != planning.AsItIs)
 }
@@ -91,7 +91,7 @@ type ExportOrder struct {
 	Quality      int             `json:"quality,omitempty" minimum:"0" maximum:"100" doc:"Of JPEGs, from 30; 88 when it is missing."`
 	Names        string          `json:"names,omitempty" maxLength:"200" doc:"How files of parts are named: {number}, {part}, and the fields of names."`
 	KeepPictures bool            `json:"keepPictures,omitempty" doc:"The files of pictures go in as they are, with what they tell about place, time and camera. Without it, the picture alone."`
-	Repack       bool            `json:"repack,omitempty" doc:"JPEGs are written in fewer bytes, with every pixel the same. Lighter and fit do so anyway, unless the files of pictures are kept."`
+	Repack       bool            `json:"repack,omitempty" doc:"JPEGs, PNGs and the like in PDFs are written in fewer bytes, with every pixel the same. Lighter and fit do so anyway, unless the files of pictures are kept."`
 	Size         planning.Target `json:"size,omitempty" enum:"lighter,fit" doc:"Lighter: nothing is lost that is seen at twice the size of the paper. Fit: it is under the limit. Without it, pages go in as they are."`
 	Limit        int64           `json:"limit,omitempty" minimum:"0" doc:"Bytes: of all files together for fit, of each for bySize."`
 	Passwords    *Passwords      `json:"passwords,omitempty" doc:"Where the packet is protected. They are not kept."`

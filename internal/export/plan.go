@@ -152,15 +152,18 @@ const (
 	estimateDoubt = 0.25  // of one that is made anew and was not measured
 	contentDoubt  = 0.12  // of a page of a PDF, whose objects are packed otherwise
 	mostContent   = 4_000 // bytes that this comes to at most: its pictures and fonts are copied
-	repackedMost  = 0.15  // share of its bytes, that a JPEG loses at most by which every pixel is the same
+	repackedMost  = 0.15  // share of its bytes that a JPEG loses at most, with every pixel the same
+	pngLosesMost  = 0.4   // that a PNG does
 )
 
 // estimate gives the bytes that a page is likely to take up in a document of such a size, and by how many it may turn
-// out smaller or larger. A JPEG that is kept where others become smaller takes up some less, and never more.
+// out smaller or larger. A picture that is kept where others become smaller takes up some less, and never more.
 func (w *measuredPage) estimate(chosen shrink.Candidate, size planning.Target) (likely, doubt int64) {
-	if size != planning.AsItIs && chosen.Encoding == shrink.Original && w.showsJPEG() {
-		half := int64(repackedMost / 2 * float64(chosen.Bytes))
-		return chosen.Bytes - half, half
+	if size != planning.AsItIs && chosen.Encoding == shrink.Original {
+		half := int64(w.repackedShare() / 2 * float64(chosen.Bytes))
+		if half > 0 {
+			return chosen.Bytes - half, half
+		}
 	}
 	return chosen.Bytes, w.uncertainty(chosen)
 }
@@ -181,12 +184,19 @@ func (w *measuredPage) uncertainty(chosen shrink.Candidate) int64 {
 	return 0
 }
 
-// showsJPEG tells whether a JPEG may be on a page that keeps what it is made of.
-func (w *measuredPage) showsJPEG() bool {
-	if w.isInPlace() {
-		return w.known != nil && w.known.Kind != ""
+// repackedShare is the share of its bytes that a page loses at most that keeps what it is made of.
+func (w *measuredPage) repackedShare() float64 {
+	switch {
+	case w.isInPlace() && w.known != nil && w.known.Kind != "":
+		return repackedMost // its pictures are JPEGs more often than not
+	case w.isInPlace() || w.IsMadeAnew(false):
+		return 0
+	case sources.IsJPEG(w.source):
+		return repackedMost
+	case sources.CanBeRepacked(w.source):
+		return pngLosesMost
 	}
-	return sources.IsJPEG(w.source) && !w.IsMadeAnew(false)
+	return 0
 }
 
 func (w *measuredPage) planned(sizing Sizing, v shrink.Candidate) PlannedPage {

@@ -19,7 +19,7 @@ type RecodedPage struct {
 	Number int         `json:"number" doc:"From 1."`
 	Kind   shrink.Kind `json:"kind" enum:"blank,blackText,colourText,photograph" doc:"What it shows."`
 	shrink.EncodingParams
-	SamePixels bool     `json:"samePixels,omitempty" doc:"Its JPEG is written in fewer bytes, and every pixel is the same."`
+	SamePixels bool     `json:"samePixels,omitempty" doc:"Its pictures are written in fewer bytes, and every pixel is the same."`
 	Before     int64    `json:"before" doc:"Bytes of the page as it is."`
 	After      int64    `json:"after" doc:"Bytes of the page as it is written."`
 	Kept       float64  `json:"kept,omitempty" doc:"Share of what is on the page that is there as before, 0 to 1."`

@@ -72,7 +72,7 @@ func HandleTasks(tasks *worker.Tasks) {
 	})
 	worker.Handle(tasks, repackTask, func(_ context.Context, in repackInput) (bytes int64, _ []byte, err error) {
 		err = worker.Into(in.Out, func(w io.Writer) (err error) {
-			bytes, err = repackJPEG(in.Path, w)
+			bytes, err = repack(in.Path, w)
 			return err
 		})
 		return bytes, nil, err

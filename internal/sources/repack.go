@@ -13,18 +13,22 @@ import (
 	"dorbin/internal/worker"
 )
 
-// repackedName is the name of a JPEG in fewer bytes, beside what else is derived from its file. It is
-// empty where the file itself is as small.
-const repackedName = "repacked.jpg"
+// repackedNames are those of pictures in fewer bytes, beside what else is derived from their files. They
+// are empty where the file itself is as small.
+var repackedNames = map[intake.Kind]string{intake.JPEG: "repacked.jpg", intake.PNG: "repacked.png"}
 
 // IsJPEG tells whether a source is a JPEG.
 func IsJPEG(source store.Source) bool { return source.Kind == string(intake.JPEG) }
 
-// Repacked gives the path of a source's JPEG in fewer bytes, with every pixel the same, and how many
+// CanBeRepacked tells whether a source is of a kind that may be written in fewer bytes, with every pixel
+// the same.
+func CanBeRepacked(source store.Source) bool { return repackedNames[intake.Kind(source.Kind)] != "" }
+
+// Repacked gives the path of a source's picture in fewer bytes, with every pixel the same, and how many
 // they are fewer: 0 for its own file, where there is nothing to gain. It is made once.
 func (o *Opener) Repacked(ctx context.Context, source store.Source) (path string, saved int64, err error) {
 	own := o.store.FilePath(source.Working)
-	path = filepath.Join(o.store.DerivedFolder(source.Working), repackedName)
+	path = filepath.Join(o.store.DerivedFolder(source.Working), repackedNames[intake.Kind(source.Kind)])
 	info, err := os.Stat(path)
 	if errors.Is(err, fs.ErrNotExist) {
 		if err = o.repack(ctx, own, path); err == nil {
@@ -55,7 +59,7 @@ func (o *Opener) repack(ctx context.Context, own, path string) error {
 		return fmt.Errorf("make a file: %w", err)
 	}
 	defer os.Remove(file.Name()) //nolint:errcheck // gone already once it is renamed
-	_, err = intake.RepackJPEG(ctx, o.pool, own, file)
+	_, err = intake.Repack(ctx, o.pool, own, file)
 	if err := errors.Join(err, file.Close()); err != nil {
 		return err
 	}

@@ -1898,7 +1898,7 @@ export interface components {
             quality?: number;
             /** @description These pages alone, in words: 2-9, odd. */
             range?: string;
-            /** @description JPEGs are written in fewer bytes, with every pixel the same. Lighter and fit do so anyway, unless the files of pictures are kept. */
+            /** @description JPEGs, PNGs and the like in PDFs are written in fewer bytes, with every pixel the same. Lighter and fit do so anyway, unless the files of pictures are kept. */
             repack?: boolean;
             /**
              * @description Lighter: nothing is lost that is seen at twice the size of the paper. Fit: it is under the limit. Without it, pages go in as they are.
@@ -3276,7 +3276,7 @@ export interface components {
              * @description Of the JPEG, up to 100.
              */
             quality?: number;
-            /** @description Its JPEG is written in fewer bytes, and every pixel is the same. */
+            /** @description Its pictures are written in fewer bytes, and every pixel is the same. */
             samePixels?: boolean;
             /** @enum {string} */
             way: "kept" | "oneBit" | "layers" | "resized";

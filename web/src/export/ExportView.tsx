@@ -113,7 +113,7 @@ function Export({ packet }: { packet: Packet }) {
             />
             {packet.finish.protection.on && <Passwords {...passwordFields} />}
             {plan && <WhitePaper packet={packet} plan={plan} />}
-            {plan && canRepack(order, plan) && packet.sources.some(mayHoldJPEGs) && (
+            {plan && canRepack(order, plan) && packet.sources.some(mayBeRepacked) && (
               <Checkbox
                 label={t('export.repackPictures')}
                 description={t('export.repackHint')}
@@ -170,7 +170,9 @@ function Export({ packet }: { packet: Packet }) {
 /** Tells of a source that may say more than its picture shows. */
 const isPictureFile = ({ kind }: Packet['sources'][number]) => kind !== 'pdf' && kind !== 'office';
 
-const mayHoldJPEGs = ({ kind }: Packet['sources'][number]) => kind === 'jpeg' || kind === 'pdf';
+/** Tells of a source whose pictures may be written in fewer bytes. */
+const mayBeRepacked = ({ kind }: Packet['sources'][number]) => REPACKED_KINDS.includes(kind);
+const REPACKED_KINDS = ['jpeg', 'png', 'pdf', 'office'];
 
 function sizeWords({ before, after, waiting, unread, uncertainty }: Plan): string {
   if (before === after) return aboutSize(before, true, uncertainty);

@@ -84,7 +84,7 @@ export function orderWords({ make, dpi, range, size, limit, pages, ...order }: E
   if (range) words.push(t('export.pagesOfRange', { range }));
   else if (pages?.length) words.push(t('export.somePages'));
   if (order.keepPictures) words.push(t('export.pictureFilesAsTheyAre'));
-  if (order.repack) words.push(t('export.jpegsInFewerBytes'));
+  if (order.repack) words.push(t('export.picturesInFewerBytes'));
   return words.join(', ');
 }
 
