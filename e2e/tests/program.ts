@@ -62,11 +62,11 @@ export class Program {
     }
   }
 
-  /** Deletes a packet, and with it the work on its pages that others would wait for. */
+  /** Deletes a packet, if it is still there, and with it the work on its pages that others would wait for. */
   async delete(packet: string) {
     const headers = { Origin: this.url };
     const answer = await fetch(`${this.url}/api/packets/${packet}`, { method: 'DELETE', headers });
-    if (!answer.ok) throw new Error(`Not deleted: ${await answer.text()}`);
+    if (!answer.ok && answer.status !== 404) throw new Error(`Not deleted: ${await answer.text()}`);
   }
 
   private async packets(): Promise<string[]> {
