@@ -114,6 +114,11 @@ func (p *Pool) takeIdle() []*process {
 
 // doIdle has every worker that has nothing to do carry out a task. One that cannot is ended.
 func (p *Pool) doIdle(r request, limit time.Duration) {
+	if p.life.Err() != nil {
+		return
+	}
+	p.tasks.Add(1)
+	defer p.tasks.Done()
 	var all sync.WaitGroup
 	for _, worker := range p.takeIdle() {
 		all.Go(func() { p.oversee(context.Background(), worker, r, limit, func(Progress) {}, false) })
@@ -355,13 +360,22 @@ func (w *watch) weight() int64 {
 
 // keep keeps a worker for the next task, unless it has grown or is not needed any more.
 func (p *Pool) keep(worker *process) {
-	if p.life.Err() != nil || residentBytes(worker.command.Process.Pid) > keptMemory {
+	if p.life.Err() != nil || residentBytes(worker.command.Process.Pid) > keptMemory || !p.addIdle(worker) {
 		worker.kill()
-		return
 	}
+}
+
+// addIdle adds a worker to those that have nothing to do, and tells whether it did: others were started where they
+// were missing while these carried out a task together.
+func (p *Pool) addIdle(worker *process) bool {
 	p.mutex.Lock()
 	defer p.mutex.Unlock()
+	delete(p.busy, worker)
+	if int64(len(p.idle)+len(p.busy)) >= p.size {
+		return false
+	}
 	p.idle = append(p.idle, worker)
+	return true
 }
 
 // ScratchFile makes a file for workers to read or write. Its caller deletes it.

@@ -175,6 +175,23 @@ func TestIdleWorkersCarryOutATask(t *testing.T) {
 	assert.NotEqual(t, first, third, "one that cannot is ended")
 }
 
+func TestNoMoreWorkersAreKeptThanWorkAtOnce(t *testing.T) {
+	p := newPool(t)
+	for range p.size + 2 {
+		_, _, err := self.Do(t.Context(), p, 0)
+		require.NoError(t, err)
+		out := p.takeIdle() // as if they carried out a task together
+		_, _, err = self.Do(t.Context(), p, 0)
+		require.NoError(t, err)
+		for _, worker := range out {
+			p.keep(worker)
+		}
+	}
+	p.mutex.Lock()
+	defer p.mutex.Unlock()
+	assert.Len(t, p.idle, int(p.size))
+}
+
 func TestTasksThatEndTheirWorkersFail(t *testing.T) {
 	if runtime.GOOS != "linux" {
 		t.Skip("memory is watched on Linux alone")
