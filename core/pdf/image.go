@@ -314,12 +314,17 @@ func (a *Assembler) decodeParms(img Image) types.Object {
 			"Rows": types.Integer(img.Height), "BlackIs1": types.Boolean(img.BlackIs1),
 		}
 	case img.PNGPredictor:
-		return types.Dict{
-			"Predictor": types.Integer(15), "Colors": types.Integer(components[img.Colour]),
-			"BitsPerComponent": types.Integer(img.BitsPerComponent), "Columns": types.Integer(img.Width),
-		}
+		return rowFilters(components[img.Colour], img.BitsPerComponent, img.Width)
 	}
 	return nil
+}
+
+// rowFilters say that PNG's filters are before rows of so many pixels (7.4.4.4).
+func rowFilters(channels, bits, width int) types.Dict {
+	return types.Dict{
+		"Predictor": types.Integer(anyRowFilter), "Colors": types.Integer(channels),
+		"BitsPerComponent": types.Integer(bits), "Columns": types.Integer(width),
+	}
 }
 
 func (a *Assembler) colourSpace(img Image) types.Object {

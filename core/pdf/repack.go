@@ -77,17 +77,15 @@ func (c *copier) flateRepacked(object int, stream types.StreamDict) (types.Dict,
 	}
 	dict := maps.Clone(stream.Dict)
 	dict["Filter"] = types.Name(string(Flate))
-	dict["DecodeParms"] = types.Dict{
-		"Predictor": types.Integer(15), "Colors": types.Integer(kept.Channels),
-		"BitsPerComponent": types.Integer(kept.Bits), "Columns": types.Integer(kept.Width),
-	}
+	dict["DecodeParms"] = rowFilters(kept.Channels, kept.Bits, kept.Width)
 	return dict, data
 }
 
-// Predictors of FlateDecode (table 10): none, and from which on they are the filters of PNG.
+// Predictors of FlateDecode (table 10): none, from which on they are the filters of PNG, and any of these.
 const (
 	noPredictor  = 1
 	pngPredictor = 10
+	anyRowFilter = 15
 )
 
 // errOtherImage is returned for an image whose samples are kept in another way.

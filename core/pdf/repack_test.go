@@ -2,7 +2,6 @@ package pdf
 
 import (
 	"bytes"
-	"compress/zlib"
 	"fmt"
 	"os"
 	"path/filepath"
@@ -24,14 +23,6 @@ func slopes(rowBytes, channels int) []byte {
 		samples[i] = byte((x*x/20 + y*y/9 + x*y/7 + i%channels*40) / 4) //nolint:gosec // a level
 	}
 	return samples
-}
-
-func zlibbed(data []byte) string {
-	var out bytes.Buffer
-	w := zlib.NewWriter(&out)
-	_, _ = w.Write(data) // a buffer takes everything
-	_ = w.Close()
-	return out.String()
 }
 
 // unfilteredRows puts before each row that it has no filter.
@@ -78,15 +69,15 @@ func TestFlatePicturesAreRepackedWithEverySampleTheSame(t *testing.T) {
 		entries, data string
 		isLeft        bool
 	}{
-		"RGB":                 {"/BitsPerComponent 8 /ColorSpace /DeviceRGB", zlibbed(rgb), false},
-		"grey, inverted":      {"/BitsPerComponent 8 /ColorSpace /DeviceGray /Decode [1 0]", zlibbed(gray), false},
-		"a profile":           {"/BitsPerComponent 8 /ColorSpace [/ICCBased 6 0 R]", zlibbed(rgb), false},
-		"CMYK":                {"/BitsPerComponent 8 /ColorSpace /DeviceCMYK", zlibbed(cmyk), false},
-		"a palette":           {"/BitsPerComponent 8 /ColorSpace [/Indexed /DeviceRGB 3 <000000FF000000FF000000FF>]", zlibbed(gray), false},
-		"rows without filter": {"/BitsPerComponent 8 /ColorSpace /DeviceRGB /DecodeParms [<< /Predictor 12 /Colors 3 /Columns 160 >>]", zlibbed(unfilteredRows(rgb, 3*flateWidth)), false},
-		"another predictor":   {"/BitsPerComponent 8 /ColorSpace /DeviceGray /DecodeParms [<< /Predictor 2 /Columns 160 >>]", zlibbed(gray), true},
-		"an unknown colour":   {"/BitsPerComponent 8 /ColorSpace [/Separation /Spot /DeviceGray << /FunctionType 2 /Domain [0 1] /N 1 >>]", zlibbed(gray), true},
-		"a small mask":        {"/ImageMask true /BitsPerComponent 1", zlibbed(append(bits, 0)), true},
+		"RGB":                 {"/BitsPerComponent 8 /ColorSpace /DeviceRGB", pdftest.Deflated(rgb), false},
+		"grey, inverted":      {"/BitsPerComponent 8 /ColorSpace /DeviceGray /Decode [1 0]", pdftest.Deflated(gray), false},
+		"a profile":           {"/BitsPerComponent 8 /ColorSpace [/ICCBased 6 0 R]", pdftest.Deflated(rgb), false},
+		"CMYK":                {"/BitsPerComponent 8 /ColorSpace /DeviceCMYK", pdftest.Deflated(cmyk), false},
+		"a palette":           {"/BitsPerComponent 8 /ColorSpace [/Indexed /DeviceRGB 3 <000000FF000000FF000000FF>]", pdftest.Deflated(gray), false},
+		"rows without filter": {"/BitsPerComponent 8 /ColorSpace /DeviceRGB /DecodeParms [<< /Predictor 12 /Colors 3 /Columns 160 >>]", pdftest.Deflated(unfilteredRows(rgb, 3*flateWidth)), false},
+		"another predictor":   {"/BitsPerComponent 8 /ColorSpace /DeviceGray /DecodeParms [<< /Predictor 2 /Columns 160 >>]", pdftest.Deflated(gray), true},
+		"an unknown colour":   {"/BitsPerComponent 8 /ColorSpace [/Separation /Spot /DeviceGray << /FunctionType 2 /Domain [0 1] /N 1 >>]", pdftest.Deflated(gray), true},
+		"a small mask":        {"/ImageMask true /BitsPerComponent 1", pdftest.Deflated(append(bits, 0)), true},
 	} {
 		t.Run(name, func(t *testing.T) {
 			file := flatePicture(c.entries, c.data)

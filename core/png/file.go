@@ -7,10 +7,13 @@ import (
 	"slices"
 )
 
-const signature = "\x89PNG\r\n\x1a\n"
+// Signature is what every file begins with (5.2).
+const Signature = "\x89PNG\r\n\x1a\n"
 
-// colourChannels are how many samples pixels of a colour type have (table 11.1).
 var colourChannels = map[byte]int{0: 1, 2: 3, 3: 1, 4: 2, 6: 4}
+
+// Channels is how many samples pixels of a colour type have (table 11.1); 0 of what is none.
+func Channels(colour byte) int { return colourChannels[colour] }
 
 // notes are the chunks that tell about a picture, and change nothing of what it shows (11.3.4, 11.3.5.4).
 var notes = []string{"tEXt", "zTXt", "iTXt", "tIME", "eXIf", "hIST", "sPLT"}
@@ -42,13 +45,13 @@ func Repack(file []byte) ([]byte, error) {
 	if err != nil {
 		return nil, err
 	}
-	out := []byte(signature)
+	out := []byte(Signature)
 	for _, c := range chunks {
 		switch {
 		case c.kind == "IDAT" && smaller != nil:
-			out, smaller = appendChunk(out, chunk{c.kind, smaller}), nil
+			out, smaller = AppendChunk(out, c.kind, smaller), nil
 		case c.kind != "IDAT" && !slices.Contains(notes, c.kind):
-			out = appendChunk(out, c)
+			out = AppendChunk(out, c.kind, c.body)
 		}
 	}
 	return out, nil
@@ -56,7 +59,7 @@ func Repack(file []byte) ([]byte, error) {
 
 // chunksOf gives the chunks of a file. A damaged one is not taken apart.
 func chunksOf(file []byte) (chunks []chunk, err error) {
-	rest, isPNG := bytes.CutPrefix(file, []byte(signature))
+	rest, isPNG := bytes.CutPrefix(file, []byte(Signature))
 	if !isPNG {
 		return nil, ErrDamaged
 	}
@@ -95,13 +98,14 @@ func layoutOf(chunks []chunk) (Layout, error) {
 	if isInterlaced || width > mostSamples || height > mostSamples {
 		return Layout{}, ErrUnsupported
 	}
-	l := Layout{Width: int(width), Height: int(height), Bits: int(head[8]), Channels: colourChannels[head[9]]}
+	l := Layout{Width: int(width), Height: int(height), Bits: int(head[8]), Channels: Channels(head[9])}
 	return l, l.check()
 }
 
-func appendChunk(out []byte, c chunk) []byte {
-	out = binary.BigEndian.AppendUint32(out, uint32(len(c.body))) //nolint:gosec // smaller than one that was read
+// AppendChunk writes a chunk behind a file that is being made (5.3).
+func AppendChunk(out []byte, kind string, body []byte) []byte {
+	out = binary.BigEndian.AppendUint32(out, uint32(len(body))) //nolint:gosec // of a file that is in memory
 	begin := len(out)
-	out = append(append(out, c.kind...), c.body...)
+	out = append(append(out, kind...), body...)
 	return binary.BigEndian.AppendUint32(out, crc32.ChecksumIEEE(out[begin:]))
 }

@@ -160,15 +160,21 @@ func TestWhatIsLeftAsItIs(t *testing.T) {
 	torn := good[:len(good)-40]
 	wrongSum := bytes.Clone(good)
 	wrongSum[len(wrongSum)/2] ^= 1
-	interlaced := bytes.Clone(good)
-	interlaced[28] = 1
+	otherHead := bytes.Clone(good)
+	otherHead[28] = 1 // it would be interlaced
+	chunks, err := chunksOf(good)
+	require.NoError(t, err)
+	interlaced := bytes.Clone(chunks[0].body)
+	interlaced[12] = 1
 	for name, c := range map[string]struct {
 		data []byte
 		want error
 	}{
 		"torn": {torn, ErrDamaged}, "a wrong sum": {wrongSum, ErrDamaged}, "no PNG": {[]byte("BM"), ErrDamaged}, "nothing": {nil, ErrDamaged},
-		"a sum that is not of its head": {interlaced, ErrDamaged},
+		"a sum that is not of its head": {otherHead, ErrDamaged},
 		"a head alone":                  {good[:33], ErrDamaged},
+		"interlaced":                    {fileOf(chunk{"IHDR", interlaced}, chunks[1:]), ErrUnsupported},
+		"animated":                      {fileOf(chunks[0], append([]chunk{{"acTL", make([]byte, 8)}}, chunks[1:]...)), ErrUnsupported},
 	} {
 		_, err := Repack(c.data)
 		require.ErrorIs(t, err, c.want, name)
@@ -177,6 +183,15 @@ func TestWhatIsLeftAsItIs(t *testing.T) {
 		_, err := RepackSamples(nil, l, false)
 		require.ErrorIs(t, err, ErrUnsupported)
 	}
+}
+
+// fileOf is a file of chunks.
+func fileOf(head chunk, rest []chunk) []byte {
+	out := AppendChunk([]byte(Signature), head.kind, head.body)
+	for _, c := range rest {
+		out = AppendChunk(out, c.kind, c.body)
+	}
+	return out
 }
 
 func FuzzRepack(f *testing.F) {

@@ -4,12 +4,13 @@ import (
 	"bytes"
 	"encoding/binary"
 	"fmt"
-	"hash/crc32"
 	"image"
 	"image/color"
 	"image/jpeg"
-	"image/png"
+	stdpng "image/png"
 	"math"
+
+	"dorbin/core/png"
 )
 
 // EncodeJPEG writes a picture of so many dots an inch, which its JFIF header tells
@@ -35,16 +36,14 @@ func EncodePNG(img image.Image, dpi int) ([]byte, error) {
 		img = asTwoColours(gray)
 	}
 	var out bytes.Buffer
-	if err := png.Encode(&out, img); err != nil {
+	if err := stdpng.Encode(&out, img); err != nil {
 		return nil, fmt.Errorf("encode a PNG: %w", err)
 	}
 	const afterHeader = 8 + 4 + 4 + 13 + 4 // signature and the chunk IHDR
 	perMetre := uint32(math.Round(float64(dpi) * inchesPerMetre))
-	chunk := append(binary.BigEndian.AppendUint32(nil, 9), "pHYs"...)
-	chunk = binary.BigEndian.AppendUint32(binary.BigEndian.AppendUint32(chunk, perMetre), perMetre)
-	chunk = append(chunk, 1) // the unit is the metre
-	chunk = binary.BigEndian.AppendUint32(chunk, crc32.ChecksumIEEE(chunk[4:]))
-	return insert(out.Bytes(), afterHeader, chunk), nil
+	dots := binary.BigEndian.AppendUint32(binary.BigEndian.AppendUint32(nil, perMetre), perMetre)
+	dots = append(dots, 1) // the unit is the metre
+	return insert(out.Bytes(), afterHeader, png.AppendChunk(nil, "pHYs", dots)), nil
 }
 
 func insert(data []byte, at int, what []byte) []byte {

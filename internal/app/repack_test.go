@@ -2,7 +2,6 @@ package app_test
 
 import (
 	"bytes"
-	"compress/zlib"
 	"crypto/sha256"
 	"fmt"
 	"image"
@@ -27,14 +26,9 @@ import (
 // pixelsIn are the pixels of the only JPEG in a PDF, as other programs read them, and its bytes.
 func pixelsIn(t *testing.T, path string) (pixels [32]byte, size int) {
 	t.Helper()
-	folder := t.TempDir()
-	require.NoError(t, exec.CommandContext(t.Context(), "pdfimages", "-j", path, filepath.Join(folder, "picture")).Run())
-	found, err := filepath.Glob(filepath.Join(folder, "*.jpg"))
-	require.NoError(t, err)
+	found := picturesOf(t, path)
 	require.Len(t, found, 1)
-	data, err := os.ReadFile(found[0])
-	require.NoError(t, err)
-	return pixelsOfJPEG(t, data), len(data)
+	return pixelsOfJPEG(t, found[0]), len(found[0])
 }
 
 // pixelsOfJPEG is the hash of the pixels that libjpeg decodes.
@@ -176,50 +170,34 @@ func TestFlatePicturesGoInWithTheSamePixelsInFewerBytes(t *testing.T) {
 	for page := 1; page <= 2; page++ {
 		assert.InDelta(t, 0, difference(popplerAt(t, asItIs, page, 60), popplerAt(t, path, page, 60)), 0)
 	}
-	assert.Equal(t, flatPictures(t, asItIs), flatPictures(t, path))
+	pictures := picturesOf(t, path)
+	assert.Len(t, pictures, 2)
+	assert.Equal(t, picturesOf(t, asItIs), pictures)
 }
 
 // pdfOf is a PDF of one page with a picture whose samples are compressed as they are.
 func pdfOf(img *image.RGBA) []byte {
-	var samples, packed bytes.Buffer
+	var samples []byte
 	for i := 0; i < len(img.Pix); i += 4 {
-		samples.Write(img.Pix[i : i+3])
+		samples = append(samples, img.Pix[i:i+3]...)
 	}
-	w := zlib.NewWriter(&packed)
-	_, _ = w.Write(samples.Bytes()) // a buffer takes everything
-	_ = w.Close()
 	return pdftest.File(
 		"<< /Type /Catalog /Pages 2 0 R >>",
 		"<< /Type /Pages /Kids [3 0 R] /Count 1 >>",
 		"<< /Type /Page /Parent 2 0 R /MediaBox [0 0 400 300] /Resources << /XObject << /I 4 0 R >> >> /Contents 5 0 R >>",
 		pdftest.Stream(fmt.Sprintf("/Type /XObject /Subtype /Image /Width %d /Height %d /BitsPerComponent 8 /ColorSpace /DeviceRGB /Filter /FlateDecode",
-			img.Rect.Dx(), img.Rect.Dy()), packed.String()),
+			img.Rect.Dx(), img.Rect.Dy()), pdftest.Deflated(samples)),
 		pdftest.Stream("", "400 0 0 300 0 0 cm /I Do"),
 	)
 }
 
-// flatPictures are the pixels of the pictures in a PDF as poppler decodes them.
-func flatPictures(t *testing.T, path string) (files [][]byte) {
-	t.Helper()
-	folder := t.TempDir()
-	run(t, "pdfimages", path, filepath.Join(folder, "picture"))
-	names, err := filepath.Glob(filepath.Join(folder, "*.ppm"))
-	require.NoError(t, err)
-	require.Len(t, names, 2)
-	for _, name := range names {
-		data, err := os.ReadFile(name)
-		require.NoError(t, err)
-		files = append(files, data)
-	}
-	return files
-}
-
-// picturesOf are the JPEGs in a PDF as they are written, in the order of its pages.
+// picturesOf are the pictures in a PDF, in the order of its pages: JPEGs as they are written, others as poppler
+// decodes them.
 func picturesOf(t *testing.T, path string) (files [][]byte) {
 	t.Helper()
 	folder := t.TempDir()
 	run(t, "pdfimages", "-j", path, filepath.Join(folder, "picture"))
-	names, err := filepath.Glob(filepath.Join(folder, "*.jpg"))
+	names, err := filepath.Glob(filepath.Join(folder, "picture*"))
 	require.NoError(t, err)
 	for _, name := range names {
 		data, err := os.ReadFile(name)

@@ -26,7 +26,7 @@ var mayImport = map[string][]string{
 	"core/jpeg":          {},
 	"core/png":           {},
 	"core/pdf/pdftest":   {},
-	"core/raster":        {"core/geometry", "core/bilevel"},
+	"core/raster":        {"core/geometry", "core/bilevel", "core/png"},
 	"core/typeface":      {},
 	"core/finish":        {"core/geometry", "core/typeface"},
 	"core/problem":       {},

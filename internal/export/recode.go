@@ -96,11 +96,7 @@ func (s *Service) recodeAll(ctx context.Context, d *document, source store.Sourc
 			now.compressedPages[i] = before.compressedPages[i]
 			return nil
 		}
-		if refined, ok := d.refined[page.ID]; ok && refined.EncodingParams == now.encodings[i] {
-			now.compressedPages[i] = &recoded{refined.Clone()}
-		} else {
-			now.compressedPages[i], err = s.recode(ctx, source, page, now.encodings[i])
-		}
+		now.compressedPages[i], err = s.recode(ctx, d, source, page, now.encodings[i])
 		if err == nil && isInkKnown {
 			now.compressedPages[i].TakeInk(before.compressedPages[i].CompressedPage)
 		}
@@ -144,7 +140,11 @@ func bytesOf(compressedPages []*recoded) (bytes int) {
 	return bytes
 }
 
-func (s *Service) recode(ctx context.Context, source store.Source, page placedPage, encoding shrink.EncodingParams) (*recoded, error) {
+// recode writes a page by an encoding, or takes it as it was refined.
+func (s *Service) recode(ctx context.Context, d *document, source store.Source, page placedPage, encoding shrink.EncodingParams) (*recoded, error) {
+	if refined, ok := d.refined[page.ID]; ok && refined.EncodingParams == encoding {
+		return &recoded{refined.Clone()}, nil
+	}
 	pixels, dpi, err := s.pixelsOf(ctx, source, page)
 	if err != nil {
 		return nil, err

@@ -7,12 +7,13 @@ import (
 	"fmt"
 	"image"
 	"image/color"
-	"image/png"
+	stdpng "image/png"
 	"io"
 	"os"
 
 	"dorbin/core/geometry"
 	"dorbin/core/pdf"
+	"dorbin/core/png"
 	"dorbin/internal/intake/tiff"
 )
 
@@ -43,7 +44,7 @@ func openPNG(file *os.File, size int64) ([]*Picture, error) {
 	if err != nil {
 		return nil, err
 	}
-	decode := func() (image.Image, error) { return png.Decode(io.NewSectionReader(file, 0, size)) }
+	decode := func() (image.Image, error) { return stdpng.Decode(io.NewSectionReader(file, 0, size)) }
 	return []*Picture{{
 		Width: header.width, Height: header.height, Orientation: 1, Resolution: header.resolution,
 		Bytes: size, PixelBytes: header.pixelBytes(),
@@ -87,17 +88,14 @@ func readPNGHeader(r io.ReaderAt, size int64) (pngHeader, error) {
 	return h, nil
 }
 
-const (
-	pngSignature = "\x89PNG\r\n\x1a\n"
-	mostOfChunk  = 1 << 16 // bytes of one that is read, and is not the picture's
-)
+const mostOfChunk = 1 << 16 // bytes of a chunk that is read, and is not the picture's
 
 // eachChunk calls do for the chunks of a PNG up to its last (ISO/IEC 15948:2004, 5.3), with where
 // their content is. Of a torn one, the last that it begins may reach behind the end, if it is of
 // the picture.
 func eachChunk(r io.ReaderAt, size int64, do func(kind string, body extent) error) error {
 	var head [8]byte
-	for at := int64(len(pngSignature)); at+int64(len(head)) <= size; {
+	for at := int64(len(png.Signature)); at+int64(len(head)) <= size; {
 		if _, err := r.ReadAt(head[:], at); err != nil {
 			return err
 		}
@@ -193,7 +191,7 @@ func splitAlpha(img image.Image) (*image.RGBA, *image.Gray) {
 // encodePixels goes by way of PNG, whose row filters PDF shares.
 func encodePixels(img image.Image) (pdf.Image, error) {
 	var file bytes.Buffer
-	if err := png.Encode(&file, img); err != nil {
+	if err := stdpng.Encode(&file, img); err != nil {
 		return pdf.Image{}, fmt.Errorf("encode pixels: %w", err)
 	}
 	reader := bytes.NewReader(file.Bytes())

@@ -28,7 +28,7 @@ func repack(path string, w io.Writer) (int64, error) {
 		return 0, fmt.Errorf("read picture: %w", err)
 	}
 	write := jpeg.Repack
-	if bytes.HasPrefix(data, []byte(pngSignature)) {
+	if bytes.HasPrefix(data, []byte(png.Signature)) {
 		write = repackPNG
 	}
 	small, err := write(data)

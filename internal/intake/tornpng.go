@@ -3,12 +3,12 @@ package intake
 import (
 	"bytes"
 	"compress/zlib"
-	"encoding/binary"
 	"errors"
 	"fmt"
-	"hash/crc32"
 	"io"
 	"os"
+
+	"dorbin/core/png"
 )
 
 // isPNGTorn tells whether a PNG ends before its last chunk.
@@ -58,7 +58,7 @@ func mendPNG(in imagesInput, w io.Writer) (share float64, err error) {
 var headerChunks = map[string]bool{"IHDR": true, "PLTE": true, "tRNS": true, "pHYs": true, "gAMA": true, "sRGB": true}
 
 func (h pngHeader) mend(file io.ReaderAt, size int64, w io.Writer) (share float64, err error) {
-	if _, err := io.WriteString(w, pngSignature); err != nil {
+	if _, err := io.WriteString(w, png.Signature); err != nil {
 		return 0, err
 	}
 	err = eachChunk(file, size, func(kind string, body extent) error {
@@ -101,8 +101,7 @@ const lastFilter = 4
 // copyRows copies the rows that are there, each with its filter, and goes on with white ones. It
 // tells how many were there.
 func (h pngHeader) copyRows(w io.Writer, in io.Reader) (there int, err error) {
-	samples := map[byte]int{pngGray: 1, pngRGB: 3, pngIndexed: 1, 4: 2, 6: 4}[h.colour]
-	row := make([]byte, 1+(h.width*samples*int(h.bits)+7)/8)
+	row := make([]byte, 1+(h.width*png.Channels(h.colour)*int(h.bits)+7)/8)
 	for ; there < h.height; there++ {
 		if _, err := io.ReadFull(in, row); err != nil || row[0] > lastFilter {
 			break
@@ -146,11 +145,7 @@ func (c chunkWriter) Write(piece []byte) (int, error) {
 	return len(piece), writeChunk(c.out, "IDAT", piece)
 }
 
-// writeChunk writes a chunk (ISO/IEC 15948:2004, 5.3).
 func writeChunk(w io.Writer, kind string, content []byte) error {
-	chunk := binary.BigEndian.AppendUint32(nil, uint32(len(content))) //nolint:gosec // of a part of a file
-	chunk = append(append(chunk, kind...), content...)
-	chunk = binary.BigEndian.AppendUint32(chunk, crc32.ChecksumIEEE(chunk[4:]))
-	_, err := w.Write(chunk)
+	_, err := w.Write(png.AppendChunk(nil, kind, content))
 	return err
 }

@@ -5,12 +5,13 @@ import (
 	"image"
 	"image/color"
 	"image/draw"
-	"image/png"
+	stdpng "image/png"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"dorbin/core/png"
 	"dorbin/core/problem"
 )
 
@@ -37,7 +38,7 @@ func TestTornPNGsShowWhatIsThere(t *testing.T) {
 			share, err := mendPNG(imagesInput{path, "torn.png", PNG, DefaultLimits}, &mended)
 			require.NoError(t, err)
 			assert.InDelta(t, 0.5, share, 0.15)
-			got, err := png.Decode(&mended)
+			got, err := stdpng.Decode(&mended)
 			require.NoError(t, err)
 			rows := int(share * 240)
 			for _, at := range []image.Point{{1, 1}, {300, rows - 1}} {
@@ -50,7 +51,7 @@ func TestTornPNGsShowWhatIsThere(t *testing.T) {
 
 func TestAStumpOfAPNGIsRefused(t *testing.T) {
 	data := encodePNG(t, scenery())
-	for _, stump := range [][]byte{data[:40], data[:60], []byte(pngSignature)} {
+	for _, stump := range [][]byte{data[:40], data[:60], []byte(png.Signature)} {
 		_, err := mendPNG(imagesInput{save(t, "stump.png", stump), "stump.png", PNG, DefaultLimits}, &bytes.Buffer{})
 		var told *problem.Error
 		require.ErrorAs(t, err, &told)
@@ -74,7 +75,7 @@ func FuzzTornPNG(f *testing.F) {
 		limits := DefaultLimits
 		limits.Pixels = 1 << 20
 		if _, err := mendPNG(imagesInput{save(t, "torn.png", data), "torn.png", PNG, limits}, &mended); err == nil {
-			_, _ = png.Decode(&mended) // its pixels may be of a kind that there is not
+			_, _ = stdpng.Decode(&mended) // its pixels may be of a kind that there is not
 		}
 	})
 }

@@ -2,6 +2,7 @@ package pdftest
 
 import (
 	"bytes"
+	"compress/zlib"
 	"fmt"
 )
 
@@ -27,4 +28,13 @@ func File(objects ...string) []byte {
 // Stream spells out a stream with the entries of its dictionary, but for the length.
 func Stream(entries, content string) string {
 	return fmt.Sprintf("<< %s /Length %d >>\nstream\n%s\nendstream", entries, len(content), content)
+}
+
+// Deflated compresses data for FlateDecode (7.4.4).
+func Deflated(data []byte) string {
+	var out bytes.Buffer
+	w := zlib.NewWriter(&out)
+	_, _ = w.Write(data) // a buffer takes everything
+	_ = w.Close()
+	return out.String()
 }
