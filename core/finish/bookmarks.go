@@ -11,14 +11,14 @@ import (
 // longestTitle is how many letters the title of a bookmark has at most.
 const longestTitle = 200
 
-// Titled gives the title of the bookmark of a part, by its id, and whether it has one.
-func (b Bookmarks) Titled(part, title string) (bookmark string, has bool) {
-	for id := range strings.SplitSeq(b.Skip, ",") {
-		if id == part {
+// Titled gives the title of the bookmark of a part or a heading, by its id, and whether it has one.
+func (b Bookmarks) Titled(id, title string) (bookmark string, has bool) {
+	for skipped := range strings.SplitSeq(b.Skip, ",") {
+		if skipped == id {
 			return title, false
 		}
 	}
-	return cmp.Or(b.titles()[part], title), true
+	return cmp.Or(b.titles()[id], title), true
 }
 
 // Place is where the bookmark of a part comes among the others: after those of lower places, and as
@@ -34,7 +34,7 @@ func (b Bookmarks) Place(part string) int {
 	return len(order)
 }
 
-// titles are those that differ from their parts', by ids.
+// titles are those that differ from what their parts and headings say, by ids.
 func (b Bookmarks) titles() map[string]string {
 	titles := map[string]string{}
 	for line := range strings.Lines(b.Titles) {

@@ -126,11 +126,12 @@ type Opening struct {
 type Bookmarks struct {
 	On      bool   `json:"on"`
 	Nested  bool   `json:"nested" doc:"Those that documents bring along are below them."`
-	Open    bool   `json:"open" doc:"The nested ones are shown at first."`
+	Open    bool   `json:"open" doc:"What is below a part is shown at first."`
+	Text    bool   `json:"text,omitempty" doc:"Headings in the text are below the parts whose documents bring no bookmarks along."`
 	NoLinks bool   `json:"noLinks" doc:"Links on pages of documents are left out."`
-	Skip    string `json:"skip" doc:"Ids of parts without one, separated by commas."`
+	Skip    string `json:"skip" doc:"Ids of parts and of headings without one, separated by commas."`
 	Order   string `json:"order" doc:"Ids of parts in the order of their bookmarks, separated by commas; others follow."`
-	Titles  string `json:"titles" doc:"Other titles than those of parts, one a line: id, a colon and the title."`
+	Titles  string `json:"titles" doc:"Other titles than those of parts and headings, one a line: id, a colon and the title."`
 }
 
 // Protection is by passwords, which are asked for at each export.

@@ -2,6 +2,7 @@ package finish
 
 import (
 	"fmt"
+	"math"
 	"math/rand/v2"
 	"slices"
 	"strconv"
@@ -479,5 +480,44 @@ func TestPicturesAsWatermarkAndOnTheCover(t *testing.T) {
 	for _, mark := range f.Marks([]Page{{Size: geometry.A4}}, facts)[0] {
 		assert.InDelta(t, 40, mark.Size, 0.01)
 		assert.InDelta(t, 80, mark.Width, 0.01)
+	}
+}
+
+// TestWhatIsPutByHandKeepsItsDistance has watermarks and letterheads so far from the edges of pages that
+// have room for it, and on all others that they fit on.
+func TestWhatIsPutByHandKeepsItsDistance(t *testing.T) {
+	facts := Facts{}
+	picture := Picture{"f1", 1}
+	facts.AddPicture(picture, geometry.Size{Width: 120, Height: 60})
+	draw := rand.New(rand.NewPCG(11, 7))
+	for range 500 {
+		spot := Spot{
+			Across: []Side{Left, Middle, Right}[draw.IntN(3)], FromSide: 900 * draw.Float64(),
+			Down: []Height{AtTop, AtMiddle, AtBottom}[draw.IntN(3)], FromEnd: 900 * draw.Float64(),
+		}
+		page := geometry.Size{Width: 300 + 600*draw.Float64(), Height: 300 + 600*draw.Float64()}
+		f := Default()
+		f.Watermark.On, f.Watermark.Size, f.Watermark.Spot = true, 30, spot
+		f.Watermark.Angle = draw.IntN(181) - 90
+		f.Letterhead = Letterhead{On: true, Picture: picture, Actual: true, Spot: spot}
+		require.NoError(t, f.Check(1))
+		for _, mark := range f.Marks([]Page{{Size: page}}, facts)[0] {
+			box := mark.Box()
+			spareAcross, spareDown := page.Width-(box.X1-box.X0), page.Height-(box.Y1-box.Y0)
+			want := map[Side]float64{Left: box.X0, Middle: spot.FromSide, Right: page.Width - box.X1}[spot.Across]
+			assert.InDelta(t, min(spot.FromSide, spareAcross), min(want, spareAcross), 1e-6, mark.Kind)
+			want = map[Height]float64{AtTop: box.Y0, AtMiddle: spot.FromEnd, AtBottom: page.Height - box.Y1}[spot.Down]
+			assert.InDelta(t, min(spot.FromEnd, spareDown), min(want, spareDown), 1e-6, mark.Kind)
+			if spot.Across == Middle {
+				assert.InDelta(t, page.Width/2, (box.X0+box.X1)/2, 1e-6)
+			}
+			assert.True(t, box.X0 > -1e-6 && box.Y0 > -1e-6 && box.X1 < page.Width+1e-6 && box.Y1 < page.Height+1e-6, "%v on %v", box, page)
+		}
+	}
+	for _, wrong := range []Spot{{Across: "inside", Down: AtTop}, {Across: Left}, {Across: Left, Down: AtTop, FromEnd: -1}, {Across: Left, Down: AtTop, FromSide: math.NaN()}} {
+		f := Default()
+		f.Watermark.Spot = wrong
+		assert.Error(t, f.Check(1), "%v", wrong)
+		assert.Error(t, Finish{Letterhead: Letterhead{On: true, Spot: wrong}}.Check(1), "%v", wrong)
 	}
 }

@@ -58,6 +58,7 @@ type Letterhead struct {
 	Actual  bool    `json:"actual" doc:"At its size, in the middle of the page's upper edge; else it is scaled to the page."`
 	Over    bool    `json:"over" doc:"Over the page, as on tracing paper: where a scan would hide what is behind it."`
 	Only    string  `json:"only" doc:"The pages that have it, as a selection in words; all when it is empty."`
+	Spot    Spot    `json:"spot,omitzero" doc:"Where it was put by hand, in place of the middle."`
 }
 
 func (l Letterhead) check() error {
@@ -66,7 +67,7 @@ func (l Letterhead) check() error {
 			return fmt.Errorf("the letterhead is a page from 1 on, not %d", p.Page)
 		}
 	}
-	return nil
+	return l.Spot.check("the letterhead")
 }
 
 // marks gives the letterhead of a page.
@@ -84,11 +85,15 @@ func (l Letterhead) marks(page geometry.Size, isFirst bool, facts Facts) []Mark 
 		scale = min(page.Width/size.Width, page.Height/size.Height)
 	}
 	drawn := geometry.Size{Width: size.Width * scale, Height: size.Height * scale}
-	top := 0.0
-	if !l.Actual {
-		top = (page.Height - drawn.Height) / 2
+	spot := l.Spot
+	switch {
+	case spot != Spot{}:
+	case l.Actual:
+		spot = Spot{Across: Middle, Down: AtTop}
+	default:
+		spot = Spot{Across: Middle, Down: AtMiddle}
 	}
-	mark := pictured(LetterheadMark, picture, geometry.Point{X: (page.Width - drawn.Width) / 2, Y: top}, drawn)
+	mark := pictured(LetterheadMark, picture, spot.corner(drawn, page), drawn)
 	mark.Under, mark.Multiplied = !l.Over, l.Over
 	return []Mark{mark}
 }

@@ -31,6 +31,7 @@ type Watermark struct {
 	Size     float64       `json:"size" doc:"Points; 0 is as large as fits on the page."`
 	Angle    int           `json:"angle" doc:"Degrees anticlockwise, from -90 to 90."`
 	Place    Height        `json:"place" enum:"top,middle,bottom"`
+	Spot     Spot          `json:"spot,omitzero" doc:"Where it was put by hand, in place of that; not where it is repeated."`
 	Repeated bool          `json:"repeated" doc:"All over the page."`
 	Behind   bool          `json:"behind" doc:"Under what is on the page, not over it."`
 	Strength int           `json:"strength" doc:"Percent, from 5 to 100."`
@@ -60,7 +61,9 @@ func (w Watermark) check() error {
 	case !slices.Contains([]Height{AtTop, AtMiddle, AtBottom}, w.Place):
 		return fmt.Errorf("the watermark is at the top, middle or bottom, not %q", string(w.Place))
 	}
-	return errors.Join(checkText("the watermark", w.Face, w.Text), checkLooks("the watermark", w.Face, w.Colour))
+	return errors.Join(
+		w.Spot.check("the watermark"), checkText("the watermark", w.Face, w.Text), checkLooks("the watermark", w.Face, w.Colour),
+	)
 }
 
 const (
@@ -87,14 +90,7 @@ func (w Watermark) marks(fill *strings.Replacer, page geometry.Size, facts Facts
 	}
 	across, down := extent(mark.Width, height, w.Angle)
 	if !w.Repeated {
-		centre := geometry.Point{X: page.Width / 2, Y: page.Height / 2}
-		switch w.Place {
-		case AtTop:
-			centre.Y = min(centre.Y, down/2+page.Height*(1-fittedShare)/2)
-		case AtBottom:
-			centre.Y = max(centre.Y, page.Height-down/2-page.Height*(1-fittedShare)/2)
-		}
-		return []Mark{one(centre)}
+		return []Mark{one(w.centre(geometry.Size{Width: across, Height: down}, page))}
 	}
 	columns, rows := repeats(page.Width, across), repeats(page.Height, down)
 	for columns*rows > mostRepeated {
@@ -110,6 +106,19 @@ func (w Watermark) marks(fill *strings.Replacer, page geometry.Size, facts Facts
 		}
 	}
 	return marks
+}
+
+// centre is the middle of a watermark of a size that is not repeated.
+func (w Watermark) centre(size, page geometry.Size) geometry.Point {
+	spot := w.Spot
+	if spot == (Spot{}) {
+		spot = Spot{Across: Middle, Down: w.Place, FromEnd: min(page.Height*(1-fittedShare), page.Height-size.Height) / 2}
+		if spot.FromEnd < 0 {
+			spot.Down = AtMiddle
+		}
+	}
+	corner := spot.corner(size, page)
+	return geometry.Point{X: corner.X + size.Width/2, Y: corner.Y + size.Height/2}
 }
 
 // textMark is a text as a watermark, how high it is, and from its middle the start of its line.

@@ -64,7 +64,7 @@ func (c Finish) sections(f *finish.Finish) []section {
 		sectionOf("the footer", &f.Footer, c.Footer, func(s finish.Line) bool { return s.On }),
 		sectionOf("the watermark", &f.Watermark, c.Watermark, func(s finish.Watermark) bool { return s.On }),
 		sectionOf("the letterhead", &f.Letterhead, c.Letterhead, func(s finish.Letterhead) bool { return s.On }),
-		sectionOf("bookmarks", &f.Bookmarks, c.Bookmarks, func(s finish.Bookmarks) bool { return s.On }),
+		sectionOf("bookmarks", &f.Bookmarks, c.Bookmarks, func(s finish.Bookmarks) bool { return s.On || s == finish.Bookmarks{} }), // unless said otherwise
 		sectionOf("properties", &f.Properties, c.Properties, func(s finish.Properties) bool { return s.On }),
 		sectionOf("“How it opens”", &f.Opening, c.Opening, func(s finish.Opening) bool { return s.On }),
 		sectionOf("protection", &f.Protection, c.Protection, func(s finish.Protection) bool { return s.On }),

@@ -69,6 +69,16 @@ type Bookmark struct {
 	Count int
 	Bare  bool // nothing is below it
 	Open  bool // what is below it is shown at first
+	// Headings are below it where documents bring no bookmarks along, in order.
+	Headings []Heading
+}
+
+// Heading is a bookmark below another. It is below the one before it that is of a higher level, which
+// is a smaller number.
+type Heading struct {
+	Title    string
+	Position int
+	Level    int
 }
 
 // Properties describe the assembled document.

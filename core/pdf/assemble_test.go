@@ -2,6 +2,7 @@ package pdf
 
 import (
 	"bytes"
+	"encoding/json"
 	"fmt"
 	"image"
 	"image/draw"
@@ -149,6 +150,42 @@ func TestBookmarks(t *testing.T) {
 	// Below each part stand the bookmarks that open its pages, under their headings.
 	assert.ElementsMatch(t, []string{"Part Ä", "Chapter", "Second", "Rest", "Chapter", "First", "End"}, titles)
 	assert.NotContains(t, plain(t, assembled(t, marks[:1], use{linked(), []int{1}})), "(End)")
+}
+
+// outlineOf is the outline of a document: a line for each bookmark, indented by its level, with the page that
+// it opens.
+func outlineOf(t *testing.T, out []byte) (lines []string) {
+	t.Helper()
+	type item struct {
+		Title string
+		Page  int `json:"destpageposfrom1"`
+		Kids  []item
+	}
+	var all struct{ Outlines []item }
+	require.NoError(t, json.Unmarshal([]byte(tool(t, out, "qpdf", "--json", "--json-key=outlines", "FILE")), &all))
+	var list func(items []item, level int)
+	list = func(items []item, level int) {
+		for _, i := range items {
+			lines = append(lines, fmt.Sprintf("%s%s: %d", strings.Repeat(" ", level), i.Title, i.Page))
+			list(i.Kids, level+1)
+		}
+	}
+	list(all.Outlines, 0)
+	return lines
+}
+
+// TestHeadingsAreBelowBookmarks nests them by their levels, where documents bring no bookmarks along.
+func TestHeadingsAreBelowBookmarks(t *testing.T) {
+	headings := []Heading{
+		{"Small first", 0, 3}, {"Large", 0, 1}, {"Below", 1, 2}, {"Far below", 1, 3}, {"Below again", 2, 2}, {"Large again", 2, 1},
+	}
+	bookmark := Bookmark{Title: "All", Count: 3, Bare: true, Headings: headings}
+	want := []string{"All: 1", " Small first: 1", " Large: 1", "  Below: 2", "   Far below: 2", "  Below again: 3", " Large again: 3"}
+	assert.Equal(t, want, outlineOf(t, assembled(t, []Bookmark{bookmark}, use{linked(), []int{1, 2, 0}})))
+	bookmark.Bare = false
+	own := outlineOf(t, assembled(t, []Bookmark{bookmark}, use{linked(), []int{1, 2, 0}}))
+	assert.NotContains(t, own, " Large: 1")
+	assert.Contains(t, own, " Chapter: 1")
 }
 
 func TestIdenticalResourcesAreStoredOnce(t *testing.T) {

@@ -102,12 +102,15 @@ func (a *Assembler) writeOutline(bookmarks []Bookmark) int {
 	for _, b := range bookmarks {
 		item := outlineItem{
 			title:    textString(b.Title),
-			dest:     types.Array{reference(a.pages[b.First]), types.Name("Fit")},
+			dest:     a.opening(b.First),
 			position: b.First,
 			open:     b.Open,
 		}
 		if !b.Bare {
 			item.kids = within(a.outlines, b.First, b.Count)
+		}
+		if len(item.kids) == 0 {
+			item.kids = a.leveled(b.Headings)
 		}
 		items = append(items, item)
 	}
@@ -121,6 +124,29 @@ func (a *Assembler) writeOutline(bookmarks []Bookmark) int {
 		"Count": types.Integer(visible),
 	}))
 	return root
+}
+
+// opening is a destination that shows all of a page.
+func (a *Assembler) opening(position int) types.Array {
+	return types.Array{reference(a.pages[position]), types.Name("Fit")}
+}
+
+// leveled are bookmarks to headings, each below the one before it that is of a higher level.
+func (a *Assembler) leveled(headings []Heading) []outlineItem {
+	var items []outlineItem
+	for i := 0; i < len(headings); {
+		heading := headings[i]
+		below := i + 1
+		for below < len(headings) && headings[below].Level > heading.Level {
+			below++
+		}
+		items = append(items, outlineItem{
+			title: textString(heading.Title), dest: a.opening(heading.Position), position: heading.Position,
+			kids: a.leveled(headings[i+1 : below]),
+		})
+		i = below
+	}
+	return items
 }
 
 // writeOutlineLevel returns the numbers of the first and last item, and how

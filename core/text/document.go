@@ -66,6 +66,22 @@ func Blocks(sheets []Sheet, withoutRunning bool) []Block {
 	return blocks
 }
 
+// Headings are those of each of the pages of a document. Lines that come again at the head or the foot of
+// pages are none.
+func Headings(sheets []Sheet) [][]Block {
+	headings := make([][]Block, len(sheets))
+	page := 0
+	for _, block := range Blocks(sheets, true) {
+		switch block.Kind {
+		case PageBreak:
+			page++
+		case Heading:
+			headings[page] = append(headings[page], block)
+		}
+	}
+	return headings
+}
+
 // row is a line of a page, parted where its words are far from each other.
 type row struct {
 	cells       []cell
@@ -126,7 +142,7 @@ func blocksOf(rows []row, body float64, levels []float64) []Block {
 			at += n
 			continue
 		}
-		n := paragraphLength(rows[at:])
+		n := paragraphLength(rows[at:], body)
 		blocks = append(blocks, textBlocks(rows[at:at+n], body, levels)...)
 		at += n
 	}
@@ -175,10 +191,11 @@ func spread(rows []row, of func(row) float64) float64 {
 }
 
 // paragraphLength is how many rows from the first on are one paragraph: each follows closely, is of the
-// same size, and the one before it is full.
-func paragraphLength(rows []row) int {
+// same size, and the one before it is full. A heading and what is no heading are never one.
+func paragraphLength(rows []row, body float64) int {
 	n := 1
-	for n < len(rows) && continues(rows[:n], rows[n]) {
+	isLarge := rows[0].size >= body*headingFrom
+	for n < len(rows) && rows[n].size >= body*headingFrom == isLarge && continues(rows[:n], rows[n]) {
 		n++
 	}
 	return n

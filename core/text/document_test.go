@@ -78,6 +78,21 @@ func TestBlocksOfADocument(t *testing.T) {
 	assert.Equal(t, "Slate & Lead, Upper Tarn", all[0].Text)
 }
 
+func TestHeadingsOfPages(t *testing.T) {
+	headings := Headings(quoteSheets)
+	require.Len(t, headings, len(quoteSheets))
+	assert.Equal(t, []Block{
+		{Kind: Heading, Level: 1, Text: "Quote for the boathouse roof"}, {Kind: Heading, Level: 2, Text: "What it costs"},
+	}, headings[0])
+	assert.Empty(t, headings[1])
+	assert.Empty(t, headings[2])
+	short := Headings([]Sheet{writtenSheet(
+		written{100, 10, "Income in the last full year, as far as the books have been closed by now"},
+		written{112, 10, "£ 61,480"}, written{124, 13, "2 What it is for"}, written{136, 10, "The roof"},
+	)})
+	assert.Equal(t, [][]Block{{{Kind: Heading, Level: 1, Text: "2 What it is for"}}}, short, "a short line before it is of another size")
+}
+
 func TestPlainText(t *testing.T) {
 	var out bytes.Buffer
 	require.NoError(t, WritePlain(&out, Blocks(quoteSheets, true)[2:]))

@@ -288,3 +288,51 @@ demoTest('a page of the packet is the cover, and has no number', async ({ page, 
   await expect(card(page, 'roof-3.jpg').locator('[data-mark=number]')).toHaveCount(0);
   await expect(card(page, 'application-form.pdf page 1').locator('[data-mark=number]')).toHaveText('1/18');
 });
+
+demoTest('a watermark is dragged, and headings in the text become bookmarks', async ({ page, demo }) => {
+  expect(demo.url).toBeTruthy();
+  await page.getByRole('link', { name: 'Finish…' }).click();
+  const list = page.getByRole('navigation', { name: 'Added to the document' });
+  await list.getByRole('button', { name: /^Watermark/ }).click();
+  await list.getByRole('switch', { name: 'Watermark' }).check({ force: true });
+  const handle = page.getByTitle('Drag it to where it belongs');
+  const from = await handle.boundingBox();
+  const sheet = await page.getByRole('main').getByRole('img').first().boundingBox();
+  if (!from || !sheet) throw new Error('there is no watermark on the page');
+  // To the middle of the upper edge, and beyond it.
+  const start = { x: from.x + from.width / 2, y: from.y + from.height / 2 };
+  await page.mouse.move(start.x, start.y);
+  await page.mouse.down();
+  await page.mouse.move(start.x + 4, start.y - 40, { steps: 4 });
+  await expect(page.getByText(/^in the middle, \d+(\.5)? mm from the top$/)).toBeVisible();
+  await page.mouse.move(start.x + 4, start.y - sheet.height / 2, { steps: 4 });
+  await page.mouse.up();
+  await expect(page.getByRole('checkbox', { name: 'At a place of its own' })).toBeChecked();
+  await expect(page.getByRole('combobox', { name: 'Down' })).toHaveValue('Top edge');
+  await expect(page.getByRole('textbox', { name: 'Distance' })).toHaveValue('0 mm');
+  await expect.poll(async () => Math.abs(((await handle.boundingBox())?.y ?? 0) - sheet.y)).toBeLessThan(6);
+  // The same by keyboard alone: 15 mm from the left edge.
+  await page.getByRole('combobox', { name: 'Across' }).focus();
+  await page.keyboard.press('ArrowDown');
+  await page.getByRole('option', { name: 'Left edge' }).click();
+  await page.getByRole('textbox', { name: 'Distance' }).first().fill('15');
+  await page.keyboard.press('Enter');
+  const wanted = sheet.x + (15 / 210) * sheet.width;
+  await expect.poll(async () => Math.abs(((await handle.boundingBox())?.x ?? 0) - wanted)).toBeLessThan(6);
+  await page.getByRole('checkbox', { name: 'At a place of its own' }).uncheck();
+  await expect.poll(async () => Math.abs(((await handle.boundingBox())?.y ?? 0) - from.y)).toBeLessThan(2);
+
+  await list.getByRole('button', { name: /^Bookmarks and links/ }).click();
+  await page.getByRole('checkbox', { name: 'Headings in the text below them' }).check();
+  const headings = page.getByRole('list', { name: 'Headings in Application form' });
+  await expect(headings.getByRole('checkbox')).toHaveCount(8);
+  await headings.getByRole('checkbox', { name: 'Bookmark of 2 What it is for' }).uncheck();
+  const title = headings.getByRole('textbox', { name: 'Title of the bookmark of 5 What it costs' });
+  await title.fill('Costs');
+  await title.press('Enter');
+  const path = await exportedFile(page);
+  const outline = execFileSync('qpdf', ['--json', '--json-key=outlines', path], { encoding: 'utf8' });
+  for (const said of ['1 Who is applying', 'Costs', '8 How to send it'])
+    expect(outline).toContain(`"${said}"`);
+  for (const said of ['2 What it is for', '5 What it costs']) expect(outline).not.toContain(`"${said}"`);
+});

@@ -2,6 +2,7 @@ package app_test
 
 import (
 	"archive/zip"
+	"encoding/json"
 	"fmt"
 	"image"
 	"image/png"
@@ -185,6 +186,54 @@ func TestLetterheadsAreInTheDocument(t *testing.T) {
 
 // TestProtectedDocuments are opened by other programs with their password alone; the receipt is
 // made with it, and it is nowhere in the data folder.
+// TestHeadingsInTheTextAreBookmarks has bookmarks of the headings of a form: one is left out, and one says
+// something else.
+func TestHeadingsInTheTextAreBookmarks(t *testing.T) {
+	t.Parallel()
+	a := newApp(t)
+	id := newPacket(t, a)
+	add(t, a, id, "roof 1.jpg", paper(t, "roof-1.jpg"))
+	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
+	ownTextsKnown(t, a, id, 4)
+	headings, err := a.Reading.Headings(t.Context(), id)
+	require.NoError(t, err)
+	titles := make([]string, len(headings))
+	for i, heading := range headings {
+		titles[i] = heading.Title
+	}
+	skip, other := slices.Index(titles, "4 What will be different"), slices.Index(titles, "1 Who is applying")
+	require.True(t, skip >= 0 && other >= 0, "%q", titles)
+	bookmarks := finish.Default().Bookmarks
+	bookmarks.Text, bookmarks.Skip, bookmarks.Titles = true, headings[skip].ID, headings[other].ID+": Who: we"
+	apply(t, a, id, packet.Finish{Bookmarks: &bookmarks})
+
+	path, _ := exportAsItIs(t, a, id)
+	type bookmark struct {
+		Title string
+		Page  int `json:"destpageposfrom1"`
+		Kids  []bookmark
+	}
+	var said struct{ Outlines []bookmark }
+	require.NoError(t, json.Unmarshal([]byte(run(t, "qpdf", "--json", "--json-key=outlines", path)), &said))
+	require.Len(t, said.Outlines, 2)
+	assert.Equal(t, bookmark{Title: "Roof 1", Page: 1, Kids: []bookmark{}}, said.Outlines[0])
+	var below []string
+	for _, kid := range said.Outlines[1].Kids {
+		below = append(below, fmt.Sprintf("%s: %d", kid.Title, kid.Page))
+	}
+	want := make([]string, 0, len(headings))
+	numbers := map[packet.PageID]int{}
+	for _, page := range get(t, a, id).Parts[1].Pages {
+		numbers[page.ID] = page.Number
+	}
+	for i, heading := range headings {
+		if i != skip {
+			want = append(want, fmt.Sprintf("%s: %d", strings.Replace(heading.Title, "1 Who is applying", "Who: we", 1), numbers[heading.Page]))
+		}
+	}
+	assert.Equal(t, want, below)
+}
+
 func TestProtectedDocuments(t *testing.T) {
 	t.Parallel()
 	folder := t.TempDir()

@@ -9,7 +9,6 @@ import (
 	"strings"
 	"time"
 
-	"dorbin/core/finish"
 	"dorbin/core/packet"
 	"dorbin/core/pdf"
 	"dorbin/core/problem"
@@ -337,23 +336,4 @@ func inGroups[T any, K comparable](all []T, key func(T) K) (groups [][]T) {
 		groups[i] = append(groups[i], one)
 	}
 	return groups
-}
-
-// bookmarks lead to parts.
-func bookmarks(wanted finish.Bookmarks, parts []packet.Part) []pdf.Bookmark {
-	if !wanted.On {
-		return nil
-	}
-	var marks []pdf.Bookmark
-	places := map[int]int{} // by their first pages
-	first := 0
-	for _, part := range parts {
-		places[first] = wanted.Place(string(part.ID))
-		if title, has := wanted.Titled(string(part.ID), part.Title); has {
-			marks = append(marks, pdf.Bookmark{Title: title, First: first, Count: len(part.Pages), Bare: !wanted.Nested, Open: wanted.Open})
-		}
-		first += len(part.Pages)
-	}
-	slices.SortStableFunc(marks, func(a, b pdf.Bookmark) int { return places[a.First] - places[b.First] })
-	return marks
 }

@@ -18,6 +18,7 @@ import (
 	"dorbin/core/requirements"
 	"dorbin/internal/guard"
 	"dorbin/internal/jobs"
+	"dorbin/internal/reading"
 	"dorbin/internal/sources"
 	"dorbin/internal/store"
 )
@@ -61,6 +62,8 @@ type exportRequest struct {
 	Printed []packet.PageID `json:"printed,omitempty"`
 	// Headings are those that the contents list, by their pages.
 	Headings map[packet.PageID][]string `json:"headings,omitempty"`
+	// TextHeadings are those in the text that have bookmarks.
+	TextHeadings []reading.Heading `json:"textHeadings,omitempty"`
 	// Whole has all parts of the packet, when not all pages are exported.
 	Whole []packet.Part `json:"whole,omitempty"`
 	// Numbers are those that the pages have in the packet, when they are not all of it.
@@ -162,6 +165,11 @@ func (s *Service) Start(ctx context.Context, packetID string, order ExportOrder)
 		}
 	}
 	request.Headings = headings(whole, sources.BytesOf(all))
+	if b := whole.Finish.OrDefaults().Bookmarks; b.On && b.Text {
+		if request.TextHeadings, err = s.reading.Headings(ctx, packetID); err != nil {
+			return Export{}, err
+		}
+	}
 	request.Facts = factsOf(whole, request.At, sources.BytesOf(all))
 	if request.Printed, err = s.printed(ctx, whole, all); err != nil {
 		return Export{}, err

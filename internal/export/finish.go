@@ -193,7 +193,7 @@ func (m *making) marksOf(run segment) [][]finish.Mark {
 // properties of the document of a segment.
 func (d *document) properties() pdf.Properties {
 	wanted := d.request.Finish.OrDefaults().Bookmarks
-	properties := pdf.Properties{Title: d.title, Producer: "Dorbin", Created: d.request.At, Bookmarks: bookmarks(wanted, d.parts)}
+	properties := pdf.Properties{Title: d.title, Producer: "Dorbin", Created: d.request.At, Bookmarks: bookmarks(wanted, d.parts, d.request.TextHeadings)}
 	if d.textLayer.Pages > 0 {
 		properties.Language, properties.RightToLeft = d.texts.Language, isRightToLeft(d.texts.Language)
 	}

@@ -33,6 +33,12 @@ type documentsRequest struct {
 
 type documentsAnswer struct{ Body reading.Documents }
 
+type headingsAnswer struct {
+	Body struct {
+		Headings []reading.Heading `json:"headings" nullable:"false"`
+	}
+}
+
 type textDocumentRequest struct {
 	PacketPath
 	Body reading.DocumentOrder
@@ -83,6 +89,14 @@ func (h handlers) registerReading(api huma.API) {
 	}, func(ctx context.Context, in *documentsRequest) (*documentsAnswer, error) {
 		documents, err := h.app.Reading.FindDocuments(ctx, in.ID, in.Part)
 		return &documentsAnswer{documents}, refusal(err)
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "headings", Method: http.MethodGet, Path: "/api/packets/{id}/headings", Summary: "The headings in the text of a packet's pages",
+	}, func(ctx context.Context, in *PacketPath) (*headingsAnswer, error) {
+		answer := &headingsAnswer{}
+		var err error
+		answer.Body.Headings, err = h.app.Reading.Headings(ctx, in.ID)
+		return answer, refusal(err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "text-document", Method: http.MethodPost, Path: "/api/packets/{id}/text-document",

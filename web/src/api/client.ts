@@ -51,6 +51,7 @@ export type TextOrder = Schemas['TextOrder'];
 export type Found = Schemas['Found'];
 export type PageWords = Schemas['PageWords'];
 export type DocumentOrder = Schemas['DocumentOrder'];
+export type Heading = Schemas['Heading'];
 export type Documents = Schemas['Documents'];
 export type DoubtfulWord = Schemas['DoubtfulWord'];
 export type DoubtfulWords = Schemas['DoubtfulWords'];

@@ -18,6 +18,7 @@ export const keys = {
   found: (packet: string) => ['found', packet] as const,
   words: (packet: string) => ['words', packet] as const,
   doubtful: (packet: string) => ['doubtful', packet] as const,
+  headings: (packet: string) => ['headings', packet] as const,
   requirements: (packet: string) => ['requirements', packet] as const,
   receivers: ['receivers'] as const,
   since: (made: string, revision: number) => ['since', made, revision] as const,

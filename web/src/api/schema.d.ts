@@ -688,6 +688,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/packets/{id}/headings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The headings in the text of a packet's pages */
+        get: operations["headings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/packets/{id}/history": {
         parameters: {
             query?: never;
@@ -1407,13 +1424,15 @@ export interface components {
             /** @description Links on pages of documents are left out. */
             noLinks: boolean;
             on: boolean;
-            /** @description The nested ones are shown at first. */
+            /** @description What is below a part is shown at first. */
             open: boolean;
             /** @description Ids of parts in the order of their bookmarks, separated by commas; others follow. */
             order: string;
-            /** @description Ids of parts without one, separated by commas. */
+            /** @description Ids of parts and of headings without one, separated by commas. */
             skip: string;
-            /** @description Other titles than those of parts, one a line: id, a colon and the title. */
+            /** @description Headings in the text are below the parts whose documents bring no bookmarks along. */
+            text?: boolean;
+            /** @description Other titles than those of parts and headings, one a line: id, a colon and the title. */
             titles: string;
         };
         Box: {
@@ -2102,6 +2121,20 @@ export interface components {
              */
             state: "waiting" | "running" | "done" | "unclear" | "failed" | "cancelled";
         };
+        Heading: {
+            /** @description Names it among the bookmarks: the page's id, and its place among the headings of the page. */
+            id: string;
+            /**
+             * Format: int64
+             * @description From 1, the largest, to 3.
+             */
+            level: number;
+            page: string;
+            title: string;
+        };
+        HeadingsAnswerBody: {
+            headings: components["schemas"]["Heading"][];
+        };
         Help: {
             /**
              * Format: int64
@@ -2305,6 +2338,8 @@ export interface components {
             /** @description Over the page, as on tracing paper: where a scan would hide what is behind it. */
             over: boolean;
             picture: components["schemas"]["Picture"];
+            /** @description Where it was put by hand, in place of the middle. */
+            spot?: components["schemas"]["Spot"];
         };
         Line: {
             /** @description Even pages have texts of their own. */
@@ -3733,6 +3768,22 @@ export interface components {
             range?: string;
             title?: string;
         };
+        Spot: {
+            /** @enum {string} */
+            across: "left" | "middle" | "right";
+            /** @enum {string} */
+            down: "top" | "middle" | "bottom";
+            /**
+             * Format: double
+             * @description Points from the top or the bottom; in the middle it does not count.
+             */
+            fromEnd: number;
+            /**
+             * Format: double
+             * @description Points from that side; in the middle it does not count.
+             */
+            fromSide: number;
+        };
         Step: {
             /** Format: date-time */
             at: string;
@@ -3913,6 +3964,8 @@ export interface components {
              * @description Points; 0 is as large as fits on the page.
              */
             size: number;
+            /** @description Where it was put by hand, in place of that; not where it is repeated. */
+            spot?: components["schemas"]["Spot"];
             /**
              * Format: int64
              * @description Percent, from 5 to 100.
@@ -5507,6 +5560,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Finished"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    headings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The packet's id. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeadingsAnswerBody"];
                 };
             };
             /** @description Error */

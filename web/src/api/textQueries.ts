@@ -4,6 +4,7 @@ import {
   data,
   type DoubtfulWords,
   type Found,
+  type Heading,
   type Packet,
   type PageWords,
   type TextOrder,
@@ -79,5 +80,16 @@ export function useDoubtful(packet: Packet) {
     queryKey: [...keys.doubtful(packet.id), packet.revision],
     placeholderData: (old) => old,
     queryFn: () => data(api.GET('/api/packets/{id}/doubtful', { params: { path: { id: packet.id } } })),
+  });
+}
+
+/** The headings in the text of a packet, where they are wanted. */
+export function useHeadings(packet: Packet, areWanted: boolean) {
+  return useQuery<Heading[]>({
+    queryKey: [...keys.headings(packet.id), packet.revision],
+    placeholderData: (old) => old,
+    enabled: areWanted,
+    queryFn: async () =>
+      (await data(api.GET('/api/packets/{id}/headings', { params: { path: { id: packet.id } } }))).headings,
   });
 }

@@ -39,7 +39,7 @@ function take(cache: QueryClient, event: ChangeEvent) {
     return;
   }
   if (event.kind === 'text' || event.kind === 'packet' || event.kind === 'sources') {
-    for (const of of [keys.text, keys.found, keys.words, keys.doubtful]) {
+    for (const of of [keys.text, keys.found, keys.words, keys.doubtful, keys.headings]) {
       void cache.invalidateQueries({ queryKey: of(event.packet) });
     }
     if (event.kind === 'text') {

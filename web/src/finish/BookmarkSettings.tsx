@@ -1,9 +1,10 @@
 import { ActionIcon, Checkbox } from '@mantine/core';
 import { IconChevronDown, IconChevronUp } from '@tabler/icons-react';
 import type { Packet } from '../api/client';
+import { useHeadings } from '../api/textQueries';
 import { t } from '../words';
-import { bookmarkTitles, inOrder, left, moved, retitled } from './bookmarks';
-import { TextField } from './fields';
+import { BookmarkField } from './BookmarkField';
+import { headingsIn, inOrder, moved } from './bookmarks';
 import classes from './FinishView.module.css';
 import type { Finish } from './sections';
 
@@ -15,47 +16,50 @@ interface Props {
   onChange: (part: Partial<Bookmarks>) => void;
 }
 
-/** Which parts have a bookmark, and what it says. */
+/** Which parts, and which headings in their text, have a bookmark, and what it says. */
 export function BookmarkSettings({ bookmarks, packet, onChange }: Props) {
-  const titles = bookmarkTitles(bookmarks.titles);
-  const skipped = bookmarks.skip.split(',');
+  const areWanted = bookmarks.text === true;
+  const { data: headings } = useHeadings(packet, areWanted);
   const parts = inOrder(packet.parts, bookmarks.order);
   const move = (from: number, to: number) => onChange({ order: moved(parts, from, to) });
+  const field = { bookmarks, onChange };
   return (
     <>
       <ul className={classes.tree} aria-label={t('finish.bookmarks')}>
         {parts.map((part, i) => (
           <li key={part.id}>
-            <Checkbox
-              aria-label={t('finish.bookmarkOf', { part: part.title })}
-              checked={!skipped.includes(part.id)}
-              onChange={(event) =>
-                onChange({ skip: left(bookmarks.skip, part.id, !event.currentTarget.checked) })
-              }
-            />
-            <TextField
-              label={t('finish.titleOf', { part: part.title })}
-              isLabelHidden
-              disabled={skipped.includes(part.id)}
-              value={titles.get(part.id) ?? part.title}
-              onCommit={(title) =>
-                onChange({ titles: retitled(bookmarks.titles, part.id, title === part.title ? '' : title) })
-              }
-            />
-            <ActionIcon
-              aria-label={t('finish.moveUp', { part: part.title })}
-              disabled={i === 0}
-              onClick={() => move(i, i - 1)}
-            >
-              <IconChevronUp size={16} />
-            </ActionIcon>
-            <ActionIcon
-              aria-label={t('finish.moveDown', { part: part.title })}
-              disabled={i === parts.length - 1}
-              onClick={() => move(i, i + 1)}
-            >
-              <IconChevronDown size={16} />
-            </ActionIcon>
+            <div>
+              <BookmarkField {...field} id={part.id} title={part.title} />
+              <ActionIcon
+                variant="subtle"
+                color="spruce"
+                aria-label={t('finish.moveUp', { part: part.title })}
+                disabled={i === 0}
+                onClick={() => move(i, i - 1)}
+              >
+                <IconChevronUp size={16} />
+              </ActionIcon>
+              <ActionIcon
+                variant="subtle"
+                color="spruce"
+                aria-label={t('finish.moveDown', { part: part.title })}
+                disabled={i === parts.length - 1}
+                onClick={() => move(i, i + 1)}
+              >
+                <IconChevronDown size={16} />
+              </ActionIcon>
+            </div>
+            {areWanted && headings && (
+              <ul className={classes.tree} aria-label={t('finish.headingsOf', { part: part.title })}>
+                {headingsIn(part, headings).map(({ id, title, level }) => (
+                  <li key={id} style={{ marginInlineStart: level * 12 }}>
+                    <div>
+                      <BookmarkField {...field} id={id} title={title} />
+                    </div>
+                  </li>
+                ))}
+              </ul>
+            )}
           </li>
         ))}
       </ul>
@@ -65,8 +69,14 @@ export function BookmarkSettings({ bookmarks, packet, onChange }: Props) {
         onChange={(event) => onChange({ nested: event.currentTarget.checked })}
       />
       <Checkbox
+        label={t('finish.headingsOfText')}
+        description={headings?.length === 0 ? t('finish.noHeadings') : t('finish.headingsWhere')}
+        checked={areWanted}
+        onChange={(event) => onChange({ text: event.currentTarget.checked })}
+      />
+      <Checkbox
         label={t('finish.nestedOpen')}
-        disabled={!bookmarks.nested}
+        disabled={!bookmarks.nested && !areWanted}
         checked={bookmarks.open}
         onChange={(event) => onChange({ open: event.currentTarget.checked })}
       />

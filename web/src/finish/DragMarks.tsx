@@ -3,8 +3,9 @@ import type { Mark, Packet, Page } from '../api/client';
 import { useFinished } from '../api/queries';
 import { t } from '../words';
 import classes from './DragMarks.module.css';
-import { dragged, millimetresOf } from './dragging';
+import { dragged, placeWords } from './dragging';
 import type { Changed } from './sections';
+import { boxOf } from './spots';
 
 interface Props {
   packet: Packet;
@@ -16,15 +17,16 @@ interface Props {
   onChange: (changed: Changed) => void;
 }
 
-const DRAGGED = ['number', 'header', 'footer', 'label'];
+/** What is large: that it can be dragged, and where it is, is said within it. */
+const LARGE = ['watermark', 'letterhead'];
 /** Around a text, in points, so that it can be caught. */
 const ROOM = 3;
 
-/** Texts on a page that are dragged to where they belong. */
+/** What is added to a page and can be dragged to where it belongs. */
 export function DragMarks({ packet, page, chosen, scale, onChange }: Props) {
   const marks = useFinished(packet)?.marks[page.id] ?? [];
   return marks.map((mark, i) =>
-    DRAGGED.includes(mark.kind) && !mark.rule ? (
+    dragged(packet.finish, mark, mark.at, page) ? (
       <Handle
         key={i}
         mark={mark}
@@ -58,18 +60,21 @@ function Handle({ mark, isChosen, scale, changeTo, onChange }: HandleProps) {
     setFrom(undefined);
     setBy({ x: 0, y: 0 });
   };
-  const millimetres = from && millimetresOf(changeTo(to));
+  const changed = from && changeTo(to);
+  const box = boxOf(mark);
+  const isLarge = LARGE.includes(mark.kind);
   return (
     <div
       className={classes.handle}
       data-chosen={isChosen || undefined}
       data-dragged={from !== undefined || undefined}
+      data-large={isLarge || undefined}
       title={t('finish.dragIt')}
       style={{
-        left: (mark.at.x - ROOM) * scale + by.x,
-        top: (mark.at.y - mark.size - ROOM) * scale + by.y,
-        width: (mark.width + 2 * ROOM) * scale,
-        height: (mark.size * 1.3 + 2 * ROOM) * scale,
+        left: (box.left - ROOM) * scale + by.x,
+        top: (box.top - ROOM) * scale + by.y,
+        width: (box.width + 2 * ROOM) * scale,
+        height: (box.height + 2 * ROOM) * scale,
       }}
       onPointerDown={(event) => {
         event.currentTarget.setPointerCapture(event.pointerId);
@@ -79,9 +84,11 @@ function Handle({ mark, isChosen, scale, changeTo, onChange }: HandleProps) {
       onPointerUp={() => end(true)}
       onPointerCancel={() => end(false)}
     >
-      {from && <span className={classes.ghost}>{mark.text}</span>}
-      {millimetres !== undefined && (
-        <span className={classes.distance}>{t('finish.millimetresFromTheEdge', { millimetres })}</span>
+      {from && !isLarge && <span className={classes.ghost}>{mark.text}</span>}
+      {changed && (
+        <span className={classes.distance} data-inside={isLarge || undefined}>
+          {placeWords(changed)}
+        </span>
       )}
     </div>
   );

@@ -5,6 +5,7 @@ import { TextField } from './fields';
 import { PicturePicker } from './PicturePicker';
 import { RoomForLetterhead } from './RoomForLetterhead';
 import type { Finish } from './sections';
+import { SpotSettings } from './SpotSettings';
 
 type Letterhead = Finish['letterhead'];
 
@@ -17,7 +18,7 @@ interface Props {
 
 /** Which page of which file is drawn on the pages, and how. */
 export function LetterheadSettings({ letterhead, packet, onChange, onAct }: Props) {
-  const { picture, first, actual, over, only } = letterhead;
+  const { picture, first, actual, over, only, spot } = letterhead;
   return (
     <>
       <PicturePicker
@@ -39,6 +40,7 @@ export function LetterheadSettings({ letterhead, packet, onChange, onAct }: Prop
         checked={actual}
         onChange={(event) => onChange({ actual: event.currentTarget.checked })}
       />
+      <SpotSettings spot={spot} onChange={(chosen) => onChange({ spot: chosen })} />
       <Checkbox
         label={t('finish.overThePage')}
         description={t('finish.seenThrough')}

@@ -7,6 +7,7 @@ import classes from './FinishView.module.css';
 import { LooksSettings } from './LooksSettings';
 import { PicturePicker } from './PicturePicker';
 import type { Finish } from './sections';
+import { SpotSettings } from './SpotSettings';
 
 type Watermark = Finish['watermark'];
 
@@ -26,7 +27,7 @@ const USUAL_SIZE = 72;
 
 /** What a watermark says, and how it lies on the pages. */
 export function WatermarkSettings({ watermark, packet, onChange }: Props) {
-  const { text, size, angle, place, repeated, behind, strength, only } = watermark;
+  const { text, size, angle, place, repeated, behind, strength, only, spot } = watermark;
   return (
     <>
       <TextField label={t('finish.text')} value={text} onCommit={(value) => onChange({ text: value })} />
@@ -75,7 +76,7 @@ export function WatermarkSettings({ watermark, packet, onChange }: Props) {
         checked={repeated}
         onChange={(event) => onChange({ repeated: event.currentTarget.checked })}
       />
-      {!repeated && (
+      {!repeated && spot === undefined && (
         <SegmentedControl
           aria-label={t('finish.heightOnPage')}
           data={PLACES}
@@ -83,6 +84,7 @@ export function WatermarkSettings({ watermark, packet, onChange }: Props) {
           onChange={(value) => onChange({ place: value as Watermark['place'] })}
         />
       )}
+      {!repeated && <SpotSettings spot={spot} onChange={(chosen) => onChange({ spot: chosen })} />}
       <Checkbox
         label={t('finish.behind')}
         description={t('finish.scansHide')}

@@ -1,4 +1,6 @@
-/** The titles of bookmarks that differ from their parts', by the parts' ids: one a line, "id: title". */
+import type { Heading } from '../api/client';
+
+/** The titles of bookmarks that differ from what they lead to, by the ids of parts and headings: one a line, "id: title". */
 export function bookmarkTitles(lines: string): Map<string, string> {
   const titles = new Map<string, string>();
   for (const line of lines.split('\n')) {
@@ -8,12 +10,12 @@ export function bookmarkTitles(lines: string): Map<string, string> {
   return titles;
 }
 
-/** The titles with another one for a part; an empty one is the part's own. */
-export function retitled(lines: string, part: string, title: string): string {
+/** The titles with another one for a part or a heading; an empty one is its own. */
+export function retitled(lines: string, id: string, title: string): string {
   const titles = bookmarkTitles(lines);
-  if (title.trim()) titles.set(part, title.trim().replaceAll('\n', ' '));
-  else titles.delete(part);
-  return [...titles].map(([id, words]) => `${id}: ${words}`).join('\n');
+  if (title.trim()) titles.set(id, title.trim().replaceAll('\n', ' '));
+  else titles.delete(id);
+  return [...titles].map(([of, words]) => `${of}: ${words}`).join('\n');
 }
 
 /** A list of ids, separated by commas, with one in it or not. */
@@ -34,4 +36,13 @@ export function moved(parts: readonly { id: string }[], from: number, to: number
   const ids = parts.map(({ id }) => id);
   ids.splice(to, 0, ...ids.splice(from, 1));
   return ids.join(',');
+}
+
+/** The headings on the pages of a part. */
+export function headingsIn(
+  part: { pages: readonly { id: string }[] },
+  headings: readonly Heading[],
+): Heading[] {
+  const pages = new Set(part.pages.map(({ id }) => id));
+  return headings.filter(({ page }) => pages.has(page));
 }

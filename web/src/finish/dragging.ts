@@ -1,6 +1,8 @@
 import type { Mark, Page } from '../api/client';
 import { MM } from '../crop/cropping';
+import { t } from '../words';
 import type { Changed, Finish } from './sections';
+import { boxOf, spotOf, spotWords, type Spot } from './spots';
 
 type Numbers = Finish['numbers'];
 
@@ -23,6 +25,11 @@ function sideOf(mark: Mark, x: number, page: Page, now: Numbers['side']): Number
   return now === 'outer' && side === outer ? 'outer' : side;
 }
 
+/** Where a mark is when its line begins at a point of the page. */
+function spotAt(mark: Mark, at: { x: number; y: number }, page: Page): Spot {
+  return spotOf(boxOf({ ...mark, at }), page);
+}
+
 /** What changes when a mark is dragged so that its line begins at a point of the page. Others cannot be dragged. */
 export function dragged(
   finish: Finish,
@@ -30,7 +37,8 @@ export function dragged(
   to: { x: number; y: number },
   page: Page,
 ): Changed | undefined {
-  const { numbers, header, footer, sheets } = finish;
+  if (mark.rule) return undefined;
+  const { numbers, header, footer, sheets, watermark, letterhead } = finish;
   switch (mark.kind) {
     case 'number': {
       const head = to.y < page.height / 2;
@@ -45,13 +53,19 @@ export function dragged(
       const side = sideOf(mark, to.x, page, sheets.side);
       return { sheets: { ...sheets, side, edge: edgeOf(mark, to.y, true, page) } };
     }
+    case 'watermark':
+      return watermark.repeated ? undefined : { watermark: { ...watermark, spot: spotAt(mark, to, page) } };
+    case 'letterhead':
+      return { letterhead: { ...letterhead, spot: spotAt(mark, to, page) } };
     default:
       return undefined;
   }
 }
 
-/** Where a change would have the text, in words: "12 mm from the edge". */
-export function millimetresOf(changed: Changed | undefined): number | undefined {
-  const edge = (changed?.numbers ?? changed?.header ?? changed?.footer ?? changed?.sheets)?.edge;
-  return edge === undefined ? undefined : Math.round((edge / MM) * 2) / 2;
+/** Where a change would have it, in words: "12 mm from the edge". */
+export function placeWords(changed: Changed): string {
+  const spot = (changed.watermark ?? changed.letterhead)?.spot;
+  if (spot) return spotWords(spot);
+  const edge = (changed.numbers ?? changed.header ?? changed.footer ?? changed.sheets)?.edge ?? 0;
+  return t('finish.millimetresFromTheEdge', { millimetres: Math.round((edge / MM) * 2) / 2 });
 }

@@ -61,7 +61,10 @@ export const SECTIONS: Record<Section, SectionWords> = {
   },
   bookmarks: {
     name: t('finish.bookmarks'),
-    words: ({ bookmarks }) => (bookmarks.nested ? t('finish.bookmarksNested') : t('finish.bookmarksOfParts')),
+    words: ({ bookmarks: { text, nested } }) => {
+      if (text) return t('finish.bookmarksAndHeadings');
+      return nested ? t('finish.bookmarksNested') : t('finish.bookmarksOfParts');
+    },
   },
   properties: {
     name: t('finish.properties'),
