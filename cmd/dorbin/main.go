@@ -20,6 +20,7 @@ import (
 	"syscall"
 	"time"
 
+	"dorbin/core/finish"
 	"dorbin/internal/app"
 	"dorbin/internal/demo"
 	"dorbin/internal/intake"
@@ -114,6 +115,7 @@ type settings struct {
 	trust         string // a file of certificates
 	keyFile       string
 	keepDays      int
+	finish        string // a file of what is added to new packets
 	tesseract     string
 	languages     string
 	maxFileMB     int64
@@ -141,6 +143,7 @@ func readSettings(command string, args []string, stderr io.Writer) (settings, er
 	flags.StringVar(&s.trust, "trust", "", "a file of certificates (PEM) that are trusted besides those of the system, where documents are handed in")
 	flags.StringVar(&s.keyFile, "key-file", "", "the file with the key that passwords for handing in are sealed with; in the data folder if it is not named")
 	flags.IntVar(&s.keepDays, "keep-days", 0, "how many days new packets are kept, if nothing else is said; 0 keeps them for good")
+	flags.StringVar(&s.finish, "finish", "", "a JSON file of what is added to new packets, such as {\"properties\": {\"on\": true, \"author\": \"…\"}}")
 	if s.demo {
 		flags.StringVar(&s.portalListen, "portal-listen", usualPortal, "the address of the simulated receiver; another port is taken if that one is")
 		flags.StringVar(&s.scannerListen, "scanner-listen", "127.0.0.1:0", "the address of the simulated scanner")
@@ -221,6 +224,23 @@ func fromEnvironment(flags *flag.FlagSet) error {
 	return err
 }
 
+// readFinish reads the file of what is added to new packets; without one, it is nothing.
+func readFinish(path string) (finish.Finish, error) {
+	if path == "" {
+		return finish.Finish{}, nil
+	}
+	file, err := os.Open(path)
+	if err != nil {
+		return finish.Finish{}, fmt.Errorf("--finish: %w", err)
+	}
+	defer file.Close() //nolint:errcheck // it is read
+	added, err := finish.ReadDefaults(file)
+	if err != nil {
+		return added, fmt.Errorf("--finish %s: %w", path, err)
+	}
+	return added, nil
+}
+
 // languagesOf parts languages that are joined by +.
 func languagesOf(joined string) []string {
 	return strings.FieldsFunc(joined, func(r rune) bool { return r == '+' || r == ',' || r == ' ' })
@@ -249,6 +269,10 @@ func serve(ctx context.Context, s settings, stdout io.Writer, log *slog.Logger) 
 	if err != nil {
 		return err
 	}
+	added, err := readFinish(s.finish)
+	if err != nil {
+		return err
+	}
 	var office simulatedOffice
 	if s.demo {
 		if office, allowed, err = startDemoOffice(ctx, s, allowed); err != nil {
@@ -257,7 +281,7 @@ func serve(ctx context.Context, s settings, stdout io.Writer, log *slog.Logger) 
 	}
 	a, err := app.Open(ctx, app.Options{
 		Folder: s.data, Limits: limits, Reader: ocr.Reader{Program: s.tesseract}, Languages: languagesOf(s.languages), Log: log,
-		HandIn: allowed, KeepDays: s.keepDays,
+		HandIn: allowed, KeepDays: s.keepDays, Finish: added,
 	})
 	if err != nil {
 		return fmt.Errorf("open data folder %s: %w", s.data, err)

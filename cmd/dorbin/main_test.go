@@ -114,3 +114,20 @@ func TestSettingsThatAreRefused(t *testing.T) {
 		require.NoError(t, err, right)
 	}
 }
+
+// TestWhatIsAddedToNewPacketsIsReadAtTheStart refuses a file that makes no sense before anything is opened.
+func TestWhatIsAddedToNewPacketsIsReadAtTheStart(t *testing.T) {
+	file := filepath.Join(t.TempDir(), "house.json")
+	_, err := readFinish(file)
+	require.ErrorContains(t, err, "--finish")
+	require.NoError(t, os.WriteFile(file, []byte(`{"properties": {"on": true, "author": "Larkmere Rowing Club"}}`), 0o600))
+	added, err := readFinish(file)
+	require.NoError(t, err)
+	assert.Equal(t, "Larkmere Rowing Club", added.Properties.Author)
+	require.NoError(t, os.WriteFile(file, []byte(`{"sender": 1}`), 0o600))
+	_, err = readFinish(file)
+	require.ErrorContains(t, err, "house.json")
+	added, err = readFinish("")
+	require.NoError(t, err)
+	assert.Zero(t, added)
+}

@@ -10,6 +10,7 @@ import (
 	"path/filepath"
 	"time"
 
+	"dorbin/core/finish"
 	"dorbin/internal/arrange"
 	"dorbin/internal/checking"
 	"dorbin/internal/export"
@@ -71,6 +72,8 @@ type Options struct {
 	HandIn handin.Settings
 	// KeepDays is how many days new packets are kept, if nothing else is said; 0 is for good.
 	KeepDays int
+	// Finish is what new packets begin with.
+	Finish finish.Finish
 }
 
 // Open opens the data folder and takes up the jobs that were under way. It does not wait for
@@ -137,7 +140,7 @@ func (a *App) wire(life context.Context, o Options, workers []string, pictures *
 		Office: officeOf(workers), Log: o.Log, Languages: o.Languages, Changed: tell("text"),
 	})
 	a.Packets = packets.New(packets.Deps{
-		Store: a.store, Checking: a.Checking, Pictures: pictures, Sources: opener, Runner: a.runner, Log: o.Log, KeepDays: o.KeepDays,
+		Store: a.store, Checking: a.Checking, Pictures: pictures, Sources: opener, Runner: a.runner, Log: o.Log, KeepDays: o.KeepDays, Finish: o.Finish,
 		Changed: func(c packets.Change) {
 			a.events.send(Event{Kind: "packet", Packet: c.ID, Change: &c})
 			if err := a.Reading.PagesCame(life, c.ID); err != nil && life.Err() == nil {

@@ -186,6 +186,23 @@ func TestLetterheadsAreInTheDocument(t *testing.T) {
 
 // TestProtectedDocuments are opened by other programs with their password alone; the receipt is
 // made with it, and it is nowhere in the data folder.
+// TestNewPacketsBeginWithWhatTheInstallationAdds has an author in the properties of a new packet, and of the
+// document that is made of it; it can be taken back.
+func TestNewPacketsBeginWithWhatTheInstallationAdds(t *testing.T) {
+	t.Parallel()
+	added := finish.Default()
+	added.Properties = finish.Properties{On: true, Author: "Larkmere Rowing Club"}
+	a := openWith(t, app.Options{Folder: t.TempDir(), Limits: intake.DefaultLimits, Finish: added})
+	t.Cleanup(func() { require.NoError(t, a.Close()) })
+	id := newPacket(t, a)
+	add(t, a, id, "roof 1.jpg", paper(t, "roof-1.jpg"))
+	path, _ := exportAsItIs(t, a, id)
+	assert.Regexp(t, `Author: +Larkmere Rowing Club`, run(t, "pdfinfo", path))
+	apply(t, a, id, packet.Finish{Properties: &finish.Properties{}})
+	path, _ = exportAsItIs(t, a, id)
+	assert.NotContains(t, run(t, "pdfinfo", path), "Author")
+}
+
 // TestHeadingsInTheTextAreBookmarks has bookmarks of the headings of a form: one is left out, and one says
 // something else.
 func TestHeadingsInTheTextAreBookmarks(t *testing.T) {

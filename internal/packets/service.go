@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"dorbin/core/check"
+	"dorbin/core/finish"
 	"dorbin/core/packet"
 	"dorbin/core/problem"
 	"dorbin/internal/checking"
@@ -43,7 +44,8 @@ type Deps struct {
 	Sources  *sources.Opener
 	Runner   *jobs.Runner
 	Log      *slog.Logger
-	KeepDays int // that new packets are kept, if nothing else is said; 0 is for good
+	KeepDays int           // that new packets are kept, if nothing else is said; 0 is for good
+	Finish   finish.Finish // that new packets begin with
 	// Changed is told what an act did to a packet.
 	Changed func(Change)
 	// Deleting is told that a packet is about to be deleted, Deleted that it was.
@@ -60,6 +62,7 @@ type Service struct {
 	runner   *jobs.Runner
 	log      *slog.Logger
 	keepDays int
+	finish   finish.Finish
 	changed  func(Change)
 	deleting func(packetID string)
 	deleted  func(packetID string)
@@ -69,7 +72,7 @@ type Service struct {
 // New returns a service.
 func New(d Deps) *Service {
 	return &Service{
-		store: d.Store, checking: d.Checking, pictures: d.Pictures, sources: d.Sources, runner: d.Runner, log: d.Log, keepDays: d.KeepDays,
+		store: d.Store, checking: d.Checking, pictures: d.Pictures, sources: d.Sources, runner: d.Runner, log: d.Log, keepDays: d.KeepDays, finish: d.Finish,
 		changed: d.Changed, deleting: d.Deleting, deleted: d.Deleted,
 	}
 }
@@ -81,6 +84,7 @@ func (s *Service) Create(ctx context.Context, name string) (Packet, error) {
 	if err != nil {
 		return Packet{}, err
 	}
+	state.Finish = s.finish
 	id := store.NewID("k")
 	if err := s.store.CreatePacket(ctx, id, state); err != nil {
 		return Packet{}, err
