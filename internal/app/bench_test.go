@@ -3,10 +3,12 @@ package app_test
 import (
 	"bytes"
 	"fmt"
+	"math/rand/v2"
 	"os"
 	"regexp"
 	"slices"
 	"strconv"
+	"strings"
 	"sync"
 	"testing"
 	"time"
@@ -24,14 +26,36 @@ import (
 	"dorbin/internal/packets"
 )
 
-// book is a PDF of n pages of text.
+// book is a PDF of n pages of text, which are much alike.
 func book(n int) []byte {
+	return written(n, func(page, line int) string {
+		return fmt.Sprintf("Leaf %d, line %d of a page of running text in a long book", page+1, line+1)
+	})
+}
+
+// letters is a PDF of n pages whose text has nothing in common, also not with that of other seeds.
+func letters(n int, seed uint64) []byte {
+	random := rand.New(rand.NewPCG(seed, 7))
+	return written(n, func(int, int) string {
+		var line strings.Builder
+		for range 3 + random.IntN(8) {
+			for range 1 + random.IntN(10) {
+				line.WriteByte(byte('a' + random.IntN(26)))
+			}
+			line.WriteByte(' ')
+		}
+		return line.String()
+	})
+}
+
+// written is a PDF of n pages of 45 lines.
+func written(n int, text func(page, line int) string) []byte {
 	var objects []string
 	var kids bytes.Buffer
 	for i := range n {
 		var content bytes.Buffer
 		for line := range 45 {
-			fmt.Fprintf(&content, "BT /F 11 Tf 60 %d Td (Leaf %d, line %d of a page of running text in a long book) Tj ET\n", 780-16*line, i+1, line+1)
+			fmt.Fprintf(&content, "BT /F 11 Tf 60 %d Td (%s) Tj ET\n", 780-16*line, text(i, line))
 		}
 		objects = append(objects,
 			pdftest.Stream("", content.String()),
@@ -234,7 +258,7 @@ func BenchmarkRequirements(b *testing.B) {
 	id := newPacket(b, a)
 	const parts = 20
 	for i := range parts {
-		add(b, a, id, fmt.Sprintf("paper-%d.pdf", i), append(book(100), strconv.Itoa(i)...))
+		add(b, a, id, fmt.Sprintf("paper-%d.pdf", i), letters(100, uint64(i)))
 	}
 	receiver := requirements.Receiver{Name: "Everybody", Until: "2099-01-01", Rules: everything}
 	receiver.Rules.MostPages = 5000

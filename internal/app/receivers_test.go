@@ -117,9 +117,17 @@ func TestAPacketIsHeldAgainstWhatItsReceiverAsksFor(t *testing.T) {
 	assert.Equal(t, []string{"Contents", "Yearly accounts", "Application form", "Site plan"}, titles)
 
 	_, e := exportAsItIs(t, a, id)
-	for _, rule := range asked(t, a, e.ID).Rules {
+	file := asked(t, a, e.ID)
+	for _, rule := range file.Rules {
 		assert.Equal(t, requirements.Met, rule.State, "%s: %s", rule.Title, rule.Why)
 	}
+	states := map[string]requirements.State{}
+	for _, paper := range file.Papers {
+		states[paper.Title] = paper.State
+	}
+	assert.Equal(t, map[string]requirements.State{
+		"Yearly accounts": requirements.Met, "Application form": requirements.Met, "Signed declaration": requirements.NotMet, "Site plan": requirements.Met,
+	}, states)
 }
 
 // everything asks for as much as can be asked for at once.

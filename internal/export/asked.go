@@ -11,11 +11,11 @@ import (
 	"dorbin/internal/store"
 )
 
-// Asked is how a finished document stands against what its receiver asks for. It is found out from
-// its bytes.
+// Asked is how a finished document stands against what its receiver asks for.
 type Asked struct {
-	Receiver string                 `json:"receiver" doc:"The receiver's name."`
-	Rules    []requirements.Verdict `json:"rules" nullable:"false"`
+	Receiver string                      `json:"receiver" doc:"The receiver's name."`
+	Rules    []requirements.Verdict      `json:"rules" nullable:"false" doc:"Found out from the bytes of the document."`
+	Papers   []requirements.PaperVerdict `json:"papers,omitempty" nullable:"false" doc:"Found among the parts that are in the document, with their text."`
 }
 
 // holdAgainstRules holds what was made against the rules of its receiver, and notes it in the receipt.
@@ -46,7 +46,11 @@ func (s *Service) holdAgainstRules(ctx context.Context, c *comparison, e store.E
 	}
 	facts := finished.Joined(all)
 	facts.Today, facts.Parts = time.Now().Format(time.DateOnly), len(c.request.Parts)
-	c.receipt.Asked = &Asked{Receiver: receiver.Name, Rules: receiver.Judge(facts)}
+	parts, err := s.reading.PartFacts(ctx, e.Packet, c.request.Parts)
+	if err != nil {
+		return err
+	}
+	c.receipt.Asked = &Asked{Receiver: receiver.Name, Rules: receiver.Judge(facts), Papers: receiver.JudgePapers(parts)}
 	return s.keepReceipt(ctx, c.export, c.receipt)
 }
 

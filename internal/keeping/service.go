@@ -98,9 +98,13 @@ func (s *Service) Delete(ctx context.Context, packetID string) (Holdings, error)
 	return keeping.Holdings, s.packets.Delete(ctx, packetID)
 }
 
+// restsFor is how long nobody has changed a packet before it is deleted: it does not go while somebody
+// works on it past midnight.
+const restsFor = time.Hour
+
 // DeleteDue deletes the packets whose last day is over.
 func (s *Service) DeleteDue(ctx context.Context, now time.Time) error {
-	ids, err := s.store.PacketsKeptUntilBefore(ctx, now.Format(time.DateOnly))
+	ids, err := s.store.PacketsKeptUntilBefore(ctx, now.Format(time.DateOnly), now.Add(-restsFor))
 	if err != nil {
 		return err
 	}

@@ -206,25 +206,29 @@ func searchable(page packet.Page, info store.TextInfo, ofPDF, isScan bool) requi
 	return requirements.AnswerOf(info.Words > 0 && (info.State == store.TextOwn || !isScan))
 }
 
-// OpeningTexts are the texts of the first pages of parts, at most so many of each, as far as they are
-// known.
-func (s *Service) OpeningTexts(ctx context.Context, packetID string, parts []packet.Part, pages int) ([]string, error) {
+// openingPages is how many pages of a part are read to tell what paper it is, and of which day.
+const openingPages = 3
+
+// PartFacts are what tells of the parts of a packet which papers they are, as far as their text is known.
+func (s *Service) PartFacts(ctx context.Context, packetID string, parts []packet.Part) ([]requirements.PartFacts, error) {
 	texts, err := s.store.Texts(ctx, packetID)
 	if err != nil {
 		return nil, err
 	}
-	openings := make([]string, len(parts))
+	facts := make([]requirements.PartFacts, len(parts))
 	for i, part := range parts {
-		if openings[i], err = s.openingText(ctx, texts, part, pages); err != nil {
+		opening, err := s.openingText(ctx, texts, part)
+		if err != nil {
 			return nil, err
 		}
+		facts[i] = requirements.PartFacts{Title: part.Title, Paper: part.Paper, Text: opening}
 	}
-	return openings, nil
+	return facts, nil
 }
 
-func (s *Service) openingText(ctx context.Context, texts map[store.TextKey]store.TextInfo, part packet.Part, pages int) (string, error) {
+func (s *Service) openingText(ctx context.Context, texts map[store.TextKey]store.TextInfo, part packet.Part) (string, error) {
 	var opening strings.Builder
-	for _, page := range part.Pages[:min(pages, len(part.Pages))] {
+	for _, page := range part.Pages[:min(openingPages, len(part.Pages))] {
 		if page.IsBlank() {
 			continue
 		}

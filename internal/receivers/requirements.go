@@ -76,20 +76,13 @@ func (v *Requirements) count(state requirements.State) {
 	}
 }
 
-// openingPages is how many pages of a part are read to tell what paper it is, and of which day.
-const openingPages = 3
-
 func (s *Service) addPapers(ctx context.Context, view *Requirements, p store.Packet) error {
 	if len(view.Receiver.Papers) == 0 {
 		return nil
 	}
-	openings, err := s.reading.OpeningTexts(ctx, p.ID, p.State.Parts, openingPages)
+	parts, err := s.reading.PartFacts(ctx, p.ID, p.State.Parts)
 	if err != nil {
 		return err
-	}
-	parts := make([]requirements.PartFacts, len(p.State.Parts))
-	for i, part := range p.State.Parts {
-		parts[i] = requirements.PartFacts{Title: part.Title, Paper: part.Paper, Text: openings[i]}
 	}
 	idsOf := func(places []int) []packet.PartID {
 		ids := []packet.PartID{}

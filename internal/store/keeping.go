@@ -31,9 +31,11 @@ func (s *Store) SetKeeping(ctx context.Context, packet string, k Keeping) error 
 	return nil
 }
 
-// PacketsKeptUntilBefore lists the packets whose last day was before this one.
-func (s *Store) PacketsKeptUntilBefore(ctx context.Context, day string) ([]string, error) {
-	ids, err := queryAll(ctx, s.db, scanString, `SELECT id FROM packets WHERE keep_until <> '' AND keep_until < ? ORDER BY keep_until, id`, day)
+// PacketsKeptUntilBefore lists the packets whose last day was before this one, and which nobody has changed
+// since a time.
+func (s *Store) PacketsKeptUntilBefore(ctx context.Context, day string, since time.Time) ([]string, error) {
+	ids, err := queryAll(ctx, s.db, scanString,
+		`SELECT id FROM packets WHERE keep_until <> '' AND keep_until < ? AND changed < ? ORDER BY keep_until, id`, day, formatTime(since))
 	if err != nil {
 		return nil, fmt.Errorf("list the packets that are kept no longer: %w", err)
 	}

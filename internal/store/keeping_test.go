@@ -58,3 +58,19 @@ func TestDeliveriesOfDeletedPacketsAreGone(t *testing.T) {
 	require.ErrorIs(t, err, ErrNotFound)
 	require.ErrorIs(t, s.SetKeeping(t.Context(), "k", Keeping{}), ErrNotFound)
 }
+
+// TestAPacketIsNotDeletedWhileItIsChanged lists a packet as due only if nobody has changed it for a while.
+func TestAPacketIsNotDeletedWhileItIsChanged(t *testing.T) {
+	s := open(t, t.TempDir())
+	require.NoError(t, s.CreatePacket(t.Context(), "k", packet.New("Roof")))
+	require.NoError(t, s.SetKeeping(t.Context(), "k", Keeping{Until: "2026-03-03"}))
+	due := func(day string, since time.Time) []string {
+		ids, err := s.PacketsKeptUntilBefore(t.Context(), day, since)
+		require.NoError(t, err)
+		return ids
+	}
+	hour := time.Hour
+	assert.Empty(t, due("2026-03-03", time.Now().Add(hour)), "it is the last day")
+	assert.Empty(t, due("2026-03-04", time.Now().Add(-hour)), "it was changed a moment ago")
+	assert.Equal(t, []string{"k"}, due("2026-03-04", time.Now().Add(hour)))
+}

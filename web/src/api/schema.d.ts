@@ -1355,8 +1355,11 @@ export interface components {
             version: number;
         };
         Asked: {
+            /** @description Found among the parts that are in the document, with their text. */
+            papers?: components["schemas"]["PaperVerdict"][];
             /** @description The receiver's name. */
             receiver: string;
+            /** @description Found out from the bytes of the document. */
             rules: components["schemas"]["Verdict"][];
         };
         Batch: {
@@ -2920,6 +2923,21 @@ export interface components {
             proposed: number[];
             /** @description The parts that seem to be this paper. */
             proposedIds: string[];
+            /** @enum {string} */
+            state: "met" | "notMet" | "unknown";
+            title: string;
+            /**
+             * Format: int64
+             * @description How many of it there must be at least; 0 where it is optional.
+             */
+            wanted: number;
+            why: string;
+        };
+        PaperVerdict: {
+            /** @description The parts that are this paper: places in the packet, from 0. */
+            parts: number[];
+            /** @description The parts that seem to be this paper: places in the packet, from 0. */
+            proposed: number[];
             /** @enum {string} */
             state: "met" | "notMet" | "unknown";
             title: string;

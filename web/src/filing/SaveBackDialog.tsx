@@ -2,6 +2,7 @@ import { Alert, Button, Group, Modal, Progress, Stack } from '@mantine/core';
 import { useLocation } from 'wouter';
 import type { Export, Origin, Packet } from '../api/client';
 import { useOpenFile } from '../api/filingQueries';
+import { useCancelExport } from '../api/queries';
 import { count, formatBytes } from '../shared/format';
 import { notify } from '../shared/notify';
 import { t } from '../words';
@@ -20,12 +21,20 @@ export function SaveBackDialog({ packet, origin, made, onClose }: Props) {
   const { folder, path: file, state, earlier, locked } = origin;
   const isProtected = packet.finish.protection.on;
   const needsExport = isProtected && !made;
+  const cancel = useCancelExport(packet.id);
   const { writing, isBusy, problem, save } = useSaving(packet.id, made, (path) => {
     notify(t('filing.saved', { file: path, folder }));
     onClose();
   });
   return (
-    <Modal opened onClose={onClose} size={520} title={t('filing.saveBackTitle', { folder })}>
+    // What is being written is saved when it is finished: until then the dialog stays, unless it is cancelled.
+    <Modal
+      opened
+      onClose={() => !isBusy && onClose()}
+      withCloseButton={!isBusy}
+      size={520}
+      title={t('filing.saveBackTitle', { folder })}
+    >
       <Stack gap={12}>
         <div>
           {made
@@ -56,6 +65,11 @@ export function SaveBackDialog({ packet, origin, made, onClose }: Props) {
         )}
         {problem && <Alert color="clay">{problem}</Alert>}
         <Group justify="flex-end" gap={8}>
+          {writing && (
+            <Button loading={cancel.isPending} onClick={() => cancel.mutate(writing.id)}>
+              {t('filing.stopWriting')}
+            </Button>
+          )}
           {state === 'changed' && <OpenTheirs folder={folder} file={file} />}
           {state === 'same' ? (
             <Button
