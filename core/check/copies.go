@@ -14,9 +14,9 @@ import (
 
 // copies finds pages that look like others: those with the same text, and scans of the same
 // sheet, also turned, whose ink was compared.
-func (s survey) copies(packet.Packet) []Finding {
+func (s Survey) copies(packet.Packet) []Finding {
 	twins := s.sameText()
-	for _, pair := range s.alikeScans() {
+	for _, pair := range s.alike {
 		if same, known := s.known.sameInk(pair); !same || !known {
 			continue
 		}
@@ -34,9 +34,9 @@ func (s survey) copies(packet.Packet) []Finding {
 
 // sameText pairs pages by their places, each with the first one before it that has the same text
 // and looks like it.
-func (s survey) sameText() map[int]int {
+func (s Survey) sameText() map[int]int {
 	firstWith, twins := map[string]original{}, map[int]int{}
-	for _, this := range s.originals() {
+	for _, this := range s.scans {
 		first, known := firstWith[this.analysis.Text]
 		switch {
 		case this.analysis.Text == "":
@@ -57,7 +57,7 @@ type original struct {
 }
 
 // originals are the pages of sources in the packet that are not blank, each once.
-func (s survey) originals() (all []original) {
+func (s Survey) originals() (all []original) {
 	seen := map[Scan]bool{}
 	for i, page := range s.pages {
 		scan := Scan{page.Source, page.SourcePage}
@@ -71,7 +71,7 @@ func (s survey) originals() (all []original) {
 }
 
 // placeOf is the first place of a page of a source in the packet.
-func (s survey) placeOf(scan Scan) int {
+func (s Survey) placeOf(scan Scan) int {
 	return slices.IndexFunc(s.pages, func(page packet.Page) bool {
 		return page.Source == scan.Source && page.SourcePage == scan.Page
 	})
@@ -89,15 +89,10 @@ type Pair struct {
 	Turns         []int // degrees clockwise by which the first may be turned to look like the second
 }
 
-// AlikeScans pairs the scans of a packet that look alike in the large, the likest first.
-func AlikeScans(p packet.Packet, known Known) []Pair {
-	return survey{pages: p.Pages(), known: known}.alikeScans()
-}
-
 // alikeScans pairs scans. Which are alike does not depend on their places, so the scans are put
 // in the order of their sources, and it is found out once.
-func (s survey) alikeScans() []Pair {
-	scans := slices.DeleteFunc(s.originals(), func(o original) bool { return o.analysis.Text != "" })
+func (s Survey) alikeScans() []Pair {
+	scans := slices.DeleteFunc(slices.Clone(s.scans), func(o original) bool { return o.analysis.Text != "" })
 	slices.SortFunc(scans, func(a, b original) int {
 		return cmp.Or(cmp.Compare(a.Source, b.Source), cmp.Compare(a.Page, b.Page))
 	})

@@ -78,28 +78,45 @@ const (
 
 // Check finds what is worth checking in a packet. The findings come in the order of the kinds, then
 // of the pages.
-func Check(p packet.Packet, known Known) []Finding {
-	s := survey{pages: p.Pages(), known: known}
+func Check(p packet.Packet, known Known) []Finding { return SurveyOf(p, known).Findings() }
+
+// Survey is a packet with what is known of its pages.
+type Survey struct {
+	packet packet.Packet
+	pages  []packet.Page
+	known  Known
+	scans  []original // pages of sources that have something on them, each once
+	alike  []Pair     // those that look alike in the large
+}
+
+// SurveyOf goes through a packet.
+func SurveyOf(p packet.Packet, known Known) Survey {
+	s := Survey{packet: p, pages: p.Pages(), known: known}
 	s.known.Sources = slices.DeleteFunc(slices.Clone(known.Sources), func(source Source) bool {
 		return slices.Contains(p.Removed, source.ID)
 	})
+	s.scans = s.originals()
+	s.alike = s.alikeScans()
+	return s
+}
+
+// Findings are what is worth checking, in the order of the kinds, then of the pages.
+func (s Survey) Findings() []Finding {
 	findings := []Finding{}
 	for _, find := range []func(packet.Packet) []Finding{
 		s.damaged, s.locked, s.unread, s.facing, s.standing, s.tilted, s.cut, s.blank, s.twice, s.copies, s.numbers, s.sizes, s.counts,
 	} {
-		findings = append(findings, find(p)...)
+		findings = append(findings, find(s.packet)...)
 	}
 	return findings
 }
 
-type survey struct {
-	pages []packet.Page
-	known Known
-}
+// AlikeScans are the pairs of scans that look alike in the large, the likest first.
+func (s Survey) AlikeScans() []Pair { return s.alike }
 
 // signs of a page; false for one that is laid flat or mirrored, of which those
 // of its source say little.
-func (s survey) signs(page packet.Page) (PageAnalysis, bool) {
+func (s Survey) signs(page packet.Page) (PageAnalysis, bool) {
 	if page.IsBlank() || page.Mirror || !page.Paper.IsZero() {
 		return PageAnalysis{}, false
 	}
@@ -115,7 +132,7 @@ func key(kind string, pages ...packet.Page) string {
 }
 
 // unread tells of pages that could not be read, so that somebody checks them.
-func (s survey) unread(packet.Packet) []Finding {
+func (s Survey) unread(packet.Packet) []Finding {
 	var findings []Finding
 	for i, page := range s.pages {
 		if page.IsBlank() {
@@ -147,7 +164,7 @@ func ProblemWords(problem string) string {
 }
 
 // nameOf is what the user calls a source.
-func (s survey) nameOf(id packet.SourceID) string {
+func (s Survey) nameOf(id packet.SourceID) string {
 	for _, source := range s.known.Sources {
 		if source.ID == id {
 			return source.Name
@@ -156,7 +173,7 @@ func (s survey) nameOf(id packet.SourceID) string {
 	return "its file"
 }
 
-func (s survey) standing(packet.Packet) []Finding {
+func (s Survey) standing(packet.Packet) []Finding {
 	var findings []Finding
 	for i, page := range s.pages {
 		standing, isText := s.standingOf(page)
@@ -179,7 +196,7 @@ func (s survey) standing(packet.Packet) []Finding {
 
 // standingOf is how a page stands before its turn, and whether its text tells so. What is not
 // known is zero.
-func (s survey) standingOf(page packet.Page) (standing raster.Standing, isText bool) {
+func (s Survey) standingOf(page packet.Page) (standing raster.Standing, isText bool) {
 	if page.IsBlank() || page.Mirror {
 		return raster.Standing{}, false
 	}
@@ -202,7 +219,7 @@ func turnedWords(turn int, sure bool) string {
 	return "seems to lie on its side"
 }
 
-func (s survey) blank(packet.Packet) []Finding {
+func (s Survey) blank(packet.Packet) []Finding {
 	var findings []Finding
 	for i, page := range s.pages {
 		signs, ok := s.signs(page)
@@ -222,7 +239,7 @@ func (s survey) blank(packet.Packet) []Finding {
 	return findings
 }
 
-func (s survey) twice(packet.Packet) []Finding {
+func (s Survey) twice(packet.Packet) []Finding {
 	type origin struct {
 		source  packet.SourceID
 		page    int
@@ -244,7 +261,7 @@ func (s survey) twice(packet.Packet) []Finding {
 	return findings
 }
 
-func (s survey) double(kind string, first, second int, how string) Finding {
+func (s Survey) double(kind string, first, second int, how string) Finding {
 	one, other := s.pages[first], s.pages[second]
 	return Finding{
 		Kind: kind, Key: key(kind, other, one), Page: other.ID, Other: one.ID,
@@ -253,7 +270,7 @@ func (s survey) double(kind string, first, second int, how string) Finding {
 	}
 }
 
-func (s survey) counts(p packet.Packet) []Finding {
+func (s Survey) counts(p packet.Packet) []Finding {
 	var findings []Finding
 	if n := len(s.pages); p.Expected > 0 && n != p.Expected {
 		findings = append(findings, Finding{
@@ -274,7 +291,7 @@ func (s survey) counts(p packet.Packet) []Finding {
 	return findings
 }
 
-func (s survey) firstOf(source packet.SourceID) packet.PageID {
+func (s Survey) firstOf(source packet.SourceID) packet.PageID {
 	for _, page := range s.pages {
 		if page.Source == source {
 			return page.ID

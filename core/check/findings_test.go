@@ -143,7 +143,7 @@ func TestCopiesAndPagesPlacedTwice(t *testing.T) {
 		"Page 2 is the same page as page 1",
 		"Page 7 may be the same as page 5",
 	}, sentences(Check(p, known)), "page 6 reads otherwise than page 5; the ink of scans was not compared yet")
-	pairs := AlikeScans(p, known)
+	pairs := SurveyOf(p, known).AlikeScans()
 	require.Len(t, pairs, 1)
 	assert.Equal(t, []int{1, 3, 180}, append([]int{pairs[0].First.Page, pairs[0].Second.Page}, pairs[0].Turns...))
 	known.SameInk = func(Pair) (same, known bool) { return false, true }

@@ -10,7 +10,7 @@ import (
 
 // numbers finds, in each part, runs of printed page numbers that are out of order
 // or leave pages out.
-func (s survey) numbers(p packet.Packet) []Finding {
+func (s Survey) numbers(p packet.Packet) []Finding {
 	var findings []Finding
 	first := 0
 	for _, part := range p.Parts {

@@ -14,7 +14,7 @@ const (
 )
 
 // sizes finds pages of another size than most, or a mixture of sizes.
-func (s survey) sizes(packet.Packet) []Finding {
+func (s Survey) sizes(packet.Packet) []Finding {
 	most, count := packet.CommonestSize(s.pages)
 	others := len(s.pages) - count
 	if others == 0 {
@@ -46,14 +46,14 @@ func (s survey) sizes(packet.Packet) []Finding {
 }
 
 // fitTo makes pages as large as those of a name are.
-func (s survey) fitTo(size string, pages ...packet.PageID) []packet.Command {
+func (s Survey) fitTo(size string, pages ...packet.PageID) []packet.Command {
 	at := slices.IndexFunc(s.pages, func(page packet.Page) bool { return packet.SizeName(page) == size })
 	return []packet.Command{packet.FitTo(s.pages[at].Size(), pages...)}
 }
 
 // mixture tells how many sizes there are, and names the first of them, the commonest
 // first.
-func (s survey) mixture() (kinds int, words string) {
+func (s Survey) mixture() (kinds int, words string) {
 	counts := map[string]int{}
 	var names []string
 	for _, page := range s.pages {

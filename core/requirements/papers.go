@@ -85,13 +85,18 @@ func (r Receiver) propose(parts []PartFacts) [][]int {
 	for i := range proposed {
 		proposed[i] = []int{}
 	}
+	asked := make([]map[string]bool, len(r.Papers))
+	for i, paper := range r.Papers {
+		asked[i] = wordSet(paper.Title)
+	}
 	for place, part := range parts {
 		if part.Paper != "" {
 			continue
 		}
+		title, opening := wordSet(part.Title), wordSet(openingOf(part.Text))
 		best, likeness := -1, likeEnough
-		for i, paper := range r.Papers {
-			if share := part.likeness(paper); share > likeness {
+		for i := range r.Papers {
+			if share := likenessOf(asked[i], title, opening); share > likeness {
 				best, likeness = i, share
 			}
 		}
@@ -102,11 +107,9 @@ func (r Receiver) propose(parts []PartFacts) [][]int {
 	return proposed
 }
 
-// likeness is which share of the words of a paper's title a part has in its own, or at the beginning
+// likenessOf is which share of the words of a paper's title a part has in its own, or at the beginning
 // of its text, which tells less. A part may be named by some words of it alone: "accounts".
-func (p PartFacts) likeness(paper Paper) float64 {
-	asked := wordSet(paper.Title)
-	title, opening := wordSet(p.Title), wordSet(openingOf(p.Text))
+func likenessOf(asked, title, opening map[string]bool) float64 {
 	return max(shareOf(asked, title), 0.9*shareOf(asked, opening), 0.8*shareOf(title, asked))
 }
 
@@ -114,8 +117,11 @@ func (p PartFacts) likeness(paper Paper) float64 {
 const openingLetters = 400
 
 func openingOf(s string) string {
-	if letters := []rune(s); len(letters) > openingLetters {
-		return string(letters[:openingLetters])
+	letters := 0
+	for i := range s {
+		if letters++; letters > openingLetters {
+			return s[:i]
+		}
 	}
 	return s
 }

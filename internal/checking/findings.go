@@ -63,8 +63,9 @@ func (s *Service) check(ctx context.Context, p store.Packet, sources []store.Sou
 	if err != nil {
 		return nil, 0, err
 	}
+	survey := check.SurveyOf(p.State, known)
 	if waiting == 0 {
-		waiting = len(uncomparedOf(p.State, known))
+		waiting = len(uncomparedOf(survey, known))
 	}
 	if waiting > 0 { // pages may have been placed since their sources were analysed
 		err = s.runner.Add(ctx, p.ID, jobs.Job{Kind: store.JobCompareInk, Key: p.ID})
@@ -72,7 +73,7 @@ func (s *Service) check(ctx context.Context, p store.Packet, sources []store.Sou
 	if err != nil {
 		return nil, 0, fmt.Errorf("have scans compared: %w", err)
 	}
-	return check.Check(p.State, known), waiting, nil
+	return survey.Findings(), waiting, nil
 }
 
 // known is what is known of a packet's pages, and how many of them are not analysed yet.

@@ -82,11 +82,11 @@ func (s *Service) uncompared(ctx context.Context, packetID string) ([]check.Pair
 	for _, source := range all {
 		sources[packet.SourceID(source.ID)] = source
 	}
-	return uncomparedOf(p.State, known), sources, nil
+	return uncomparedOf(check.SurveyOf(p.State, known), known), sources, nil
 }
 
-func uncomparedOf(p packet.Packet, known check.Known) (pairs []check.Pair) {
-	for _, pair := range check.AlikeScans(p, known) {
+func uncomparedOf(survey check.Survey, known check.Known) (pairs []check.Pair) {
+	for _, pair := range survey.AlikeScans() {
 		if _, compared := known.SameInk(pair); !compared {
 			pairs = append(pairs, pair)
 		}

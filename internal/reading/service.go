@@ -44,6 +44,7 @@ type Service struct {
 	log       *slog.Logger
 	languages []string
 	installed languageList
+	openings  openings
 	changed   func(packetID string)
 }
 
@@ -204,44 +205,6 @@ func searchable(page packet.Page, info store.TextInfo, ofPDF, isScan bool) requi
 	}
 	// A few words are the text of a page, but not of a scan that bears a stamp.
 	return requirements.AnswerOf(info.Words > 0 && (info.State == store.TextOwn || !isScan))
-}
-
-// openingPages is how many pages of a part are read to tell what paper it is, and of which day.
-const openingPages = 3
-
-// PartFacts are what tells of the parts of a packet which papers they are, as far as their text is known.
-func (s *Service) PartFacts(ctx context.Context, packetID string, parts []packet.Part) ([]requirements.PartFacts, error) {
-	texts, err := s.store.Texts(ctx, packetID)
-	if err != nil {
-		return nil, err
-	}
-	facts := make([]requirements.PartFacts, len(parts))
-	for i, part := range parts {
-		opening, err := s.openingText(ctx, texts, part)
-		if err != nil {
-			return nil, err
-		}
-		facts[i] = requirements.PartFacts{Title: part.Title, Paper: part.Paper, Text: opening}
-	}
-	return facts, nil
-}
-
-func (s *Service) openingText(ctx context.Context, texts map[store.TextKey]store.TextInfo, part packet.Part) (string, error) {
-	var opening strings.Builder
-	for _, page := range part.Pages[:min(openingPages, len(part.Pages))] {
-		if page.IsBlank() {
-			continue
-		}
-		seen, err := s.seen(ctx, texts, page)
-		if err != nil {
-			return "", err
-		}
-		for _, line := range seen.Lines {
-			opening.WriteString(line.String())
-			opening.WriteByte('\n')
-		}
-	}
-	return opening.String(), nil
 }
 
 // HasNoWords tells of a page that was read, and on which there is nothing to read.

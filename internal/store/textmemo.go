@@ -30,6 +30,13 @@ func (m *textMemo) wrote() {
 	clear(m.byPacket)
 }
 
+// TextsVersion grows whenever a text is written.
+func (s *Store) TextsVersion() int {
+	s.texts.mutex.Lock()
+	defer s.texts.mutex.Unlock()
+	return s.texts.version
+}
+
 // of gives what is remembered of a packet, or reads it. What is written meanwhile is not remembered.
 func (m *textMemo) of(ctx context.Context, packet string, read func(context.Context, string) (rememberedTexts, error)) (rememberedTexts, error) {
 	m.mutex.Lock()
