@@ -41,7 +41,7 @@ func TestCorpus(t *testing.T) {
 	}
 	require.Greater(t, len(files), 500)
 	t.Run("files", func(t *testing.T) {
-		for _, path := range sampling.Of(t, files, 36) {
+		for _, path := range sampling.Of(t, files, 16) {
 			t.Run(filepath.Base(path), func(t *testing.T) {
 				if reason, listed := cannotBeExported[filepath.Base(path)]; listed {
 					t.Skip(reason)

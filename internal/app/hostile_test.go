@@ -29,7 +29,7 @@ func TestHostileFiles(t *testing.T) {
 	a := openApp(t, folder, intake.DefaultLimits)
 	var names []string
 	packets := map[string]string{}
-	for _, file := range sampling.Of(t, hostile.Files(), 8) {
+	for _, file := range sampling.Of(t, hostile.Files(), 5) {
 		name := file.Name
 		names = append(names, name)
 		packets[name] = newPacket(t, a)
