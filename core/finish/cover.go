@@ -64,10 +64,10 @@ const (
 // detail is a line of a cover.
 type detail struct{ name, text string }
 
-func (c Cover) details(fill *strings.Replacer) []detail {
+func (c Cover) details(on filler) []detail {
 	var details []detail
 	for _, d := range []detail{{"From", c.From}, {"To", c.To}, {"Reference", c.Reference}, {"Date", c.Date}} {
-		if d.text = strings.TrimSpace(fill.Replace(d.text)); d.text != "" {
+		if d.text = strings.TrimSpace(on.fill(d.text)); d.text != "" {
 			details = append(details, d)
 		}
 	}
@@ -82,8 +82,8 @@ func (c Cover) titleSize(title string, width float64) float64 {
 }
 
 // marks gives what is on the cover.
-func (c Cover) marks(fill *strings.Replacer, page geometry.Size) []Mark {
-	title, details := strings.TrimSpace(fill.Replace(c.Title)), c.details(fill)
+func (c Cover) marks(on filler, page geometry.Size) []Mark {
+	title, details := strings.TrimSpace(on.fill(c.Title)), c.details(on)
 	margin := page.Width * marginShare
 	write := column{kind: CoverMark, face: c.Face, colour: c.Colour, left: margin, width: page.Width - 2*margin}
 	size := c.titleSize(title, write.width)

@@ -3,7 +3,9 @@ package finish
 import (
 	"cmp"
 	"fmt"
+	"maps"
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 	"unicode/utf8"
@@ -26,37 +28,76 @@ type Facts struct {
 	Pictures map[string]geometry.Size `json:",omitempty"` // sizes in points, by source and page
 }
 
-// fields stand for what differs from page to page, and for what is the same on all.
-type fields struct {
-	common []string // names in braces and what they stand for, in turn
-}
+// fields stand for what is the same in the whole document, by names.
+type fields map[string]string
 
 // fields of a document.
 func (f Finish) fields(facts Facts) fields {
 	p := f.Properties
-	common := []string{
-		"{packet}", facts.Packet, "{date}", facts.Date, "{receiver}", facts.Receiver, "{title}", cmp.Or(p.Title, facts.Packet),
-		"{author}", p.Author, "{subject}", p.Subject,
-		"{reference}", p.Reference, "{caseNumber}", p.CaseNumber, "{senderReference}", p.SenderReference,
-	}
+	fields := fields{}
 	own, _ := p.OwnFields() // what was accepted has no error
-	for _, field := range own {
-		common = append(common, "{"+field.Name+"}", field.Value)
+	for _, field := range slices.Backward(own) {
+		fields[field.Name] = field.Value
 	}
-	return fields{common}
+	maps.Copy(fields, map[string]string{
+		"packet": facts.Packet, "date": facts.Date, "receiver": facts.Receiver, "title": cmp.Or(p.Title, facts.Packet),
+		"author": p.Author, "subject": p.Subject, "reference": p.Reference, "caseNumber": p.CaseNumber, "senderReference": p.SenderReference,
+	})
+	return fields
 }
 
 // Fill fills in the fields that are the same on all pages.
 func (f Finish) Fill(text string, facts Facts) string {
-	return strings.NewReplacer(f.fields(facts).common...).Replace(text)
+	fields := f.fields(facts)
+	return filled(text, func(name string) (value string, known bool) {
+		value, known = fields[name]
+		return value, known
+	})
+}
+
+// filler fills in the fields of a page.
+type filler struct {
+	fields fields
+	page   Page
+	place  Place
 }
 
 // on fills in the fields of a page.
-func (f fields) on(page Page, place Place) *strings.Replacer {
-	return strings.NewReplacer(append([]string{
-		"{page}", strconv.Itoa(place.At + 1), "{pages}", strconv.Itoa(place.Of), "{number}", place.Number, "{part}", page.Part,
-		"{partNumber}", ordinal(page.Annex), "{letter}", letters(page.Annex),
-	}, f.common...)...)
+func (f fields) on(page Page, place Place) filler { return filler{f, page, place} }
+
+func (f filler) fill(text string) string { return filled(text, f.value) }
+
+// value is what a field stands for on the page.
+func (f filler) value(name string) (value string, known bool) {
+	switch name {
+	case "page":
+		return strconv.Itoa(f.place.At + 1), true
+	case "pages":
+		return strconv.Itoa(f.place.Of), true
+	case "number":
+		return f.place.Number, true
+	case "part":
+		return f.page.Part, true
+	case "partNumber":
+		return ordinal(f.page.Annex), true
+	case "letter":
+		return letters(f.page.Annex), true
+	}
+	value, known = f.fields[name]
+	return value, known
+}
+
+// fieldInBraces is a name that stands for something.
+var fieldInBraces = regexp.MustCompile(`\{[^{}]+\}`)
+
+// filled is a text in which names in braces are replaced by what they stand for; what is not known stays.
+func filled(text string, valueOf func(name string) (value string, known bool)) string {
+	return fieldInBraces.ReplaceAllStringFunc(text, func(inBraces string) string {
+		if value, known := valueOf(strings.Trim(inBraces, "{}")); known {
+			return value
+		}
+		return inBraces
+	})
 }
 
 func ordinal(n int) string {

@@ -115,25 +115,25 @@ func (f Finish) Marks(pages []Page, facts Facts) [][]Mark {
 	hasLetterhead := false
 	for i, page := range pages {
 		place := Place{At: i, Of: len(pages), Number: numbers[i]}
-		fill := all.on(page, place)
+		on := all.on(page, place)
 		if f.Letterhead.On && !page.Without.Letterhead {
 			marks[i] = f.Letterhead.marks(page.Size, !hasLetterhead, facts)
 			hasLetterhead = true
 		}
-		marks[i] = append(marks[i], f.madeMarks(page, fill, facts)...)
+		marks[i] = append(marks[i], f.madeMarks(page, on, facts)...)
 		marks[i] = append(marks[i], contents[i]...)
-		marks[i] = append(marks[i], f.runningMarks(page, place, fill, facts)...)
+		marks[i] = append(marks[i], f.runningMarks(page, place, on, facts)...)
 	}
 	return marks
 }
 
 // madeMarks gives what is on a page that the program makes, but for contents.
-func (f Finish) madeMarks(page Page, fill *strings.Replacer, facts Facts) []Mark {
+func (f Finish) madeMarks(page Page, on filler, facts Facts) []Mark {
 	switch page.Made {
 	case CoverPage:
-		return append(f.Cover.marks(fill, page.Size), f.Cover.pictureMarks(page.Size, facts)...)
+		return append(f.Cover.marks(on, page.Size), f.Cover.pictureMarks(page.Size, facts)...)
 	case SheetPage:
-		return f.Sheets.sheet(fill, page)
+		return f.Sheets.sheet(on, page)
 	}
 	return nil
 }
@@ -145,17 +145,17 @@ type Place struct {
 }
 
 // runningMarks gives what comes on a page that is on others, too.
-func (f Finish) runningMarks(page Page, place Place, fill *strings.Replacer, facts Facts) (marks []Mark) {
+func (f Finish) runningMarks(page Page, place Place, on filler, facts Facts) (marks []Mark) {
 	if f.Watermark.On && !page.Without.Watermark {
-		marks = append(marks, f.Watermark.marks(fill, page.Size, facts)...)
+		marks = append(marks, f.Watermark.marks(on, page.Size, facts)...)
 	}
 	if f.Header.On && !page.Without.Header {
-		marks = append(marks, f.Header.marks(HeaderMark, true, place, page, fill)...)
+		marks = append(marks, f.Header.marks(HeaderMark, true, place, page, on)...)
 	}
 	if f.Footer.On && !page.Without.Footer {
-		marks = append(marks, f.Footer.marks(FooterMark, false, place, page, fill)...)
+		marks = append(marks, f.Footer.marks(FooterMark, false, place, page, on)...)
 	}
-	marks = append(marks, f.Sheets.label(fill, page, place)...)
+	marks = append(marks, f.Sheets.label(on, page, place)...)
 	if place.Number != "" {
 		marks = append(marks, f.Numbers.markOn(place, page.Size, f.Numbers.isAtHead(page)))
 	}
@@ -198,7 +198,7 @@ func (w Writing) place(kind, text string, side Side, head bool, page geometry.Si
 	return Mark{Kind: kind, Text: text, At: at, Width: width, Size: w.Size, Face: w.Face, Colour: w.Colour}
 }
 
-func (l Line) marks(kind string, head bool, place Place, page Page, fill *strings.Replacer) []Mark {
+func (l Line) marks(kind string, head bool, place Place, page Page, on filler) []Mark {
 	texts, isEven := l.Texts, place.At%2 == 1
 	if isEven && l.Apart {
 		texts = l.Even
@@ -211,7 +211,7 @@ func (l Line) marks(kind string, head bool, place Place, page Page, fill *string
 		text string
 		side Side
 	}{{texts.Left, Left}, {texts.Middle, Middle}, {texts.Right, Right}} {
-		if text := strings.TrimSpace(fill.Replace(field.text)); text != "" {
+		if text := strings.TrimSpace(on.fill(field.text)); text != "" {
 			marks = append(marks, l.place(kind, text, field.side, head, page.Size))
 		}
 	}

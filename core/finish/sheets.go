@@ -46,11 +46,11 @@ func (s Sheets) check() error {
 }
 
 // label is on the first page of a part.
-func (s Sheets) label(fill *strings.Replacer, page Page, place Place) []Mark {
+func (s Sheets) label(on filler, page Page, place Place) []Mark {
 	if !s.On || s.As != AsLabel || !page.Begins || page.Annex == 0 {
 		return nil
 	}
-	text := strings.TrimSpace(fill.Replace(s.Text))
+	text := strings.TrimSpace(on.fill(s.Text))
 	if text == "" {
 		return nil
 	}
@@ -59,10 +59,10 @@ func (s Sheets) label(fill *strings.Replacer, page Page, place Place) []Mark {
 
 // sheet is the page before a part: its text large, and the part's title beneath, unless the text
 // has it.
-func (s Sheets) sheet(fill *strings.Replacer, page Page) []Mark {
+func (s Sheets) sheet(on filler, page Page) []Mark {
 	write := column{kind: SheetMark, face: s.Face, colour: s.Colour, left: page.Size.Width * marginShare, width: page.Size.Width * (1 - 2*marginShare)}
 	write.y = page.Size.Height * 0.38
-	write.centred(page.Size, fill.Replace(s.Text), 30)
+	write.centred(page.Size, on.fill(s.Text), 30)
 	if !strings.Contains(s.Text, "{part}") {
 		write.y += 14
 		write.centred(page.Size, page.Part, 16)

@@ -73,8 +73,8 @@ const (
 )
 
 // marks gives the watermark of a page.
-func (w Watermark) marks(fill *strings.Replacer, page geometry.Size, facts Facts) []Mark {
-	mark, height, start := w.textMark(strings.TrimSpace(fill.Replace(w.Text)), page)
+func (w Watermark) marks(on filler, page geometry.Size, facts Facts) []Mark {
+	mark, height, start := w.textMark(strings.TrimSpace(on.fill(w.Text)), page)
 	if !w.Picture.IsZero() {
 		mark, height, start = w.pictureMark(page, facts)
 	}

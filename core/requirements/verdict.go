@@ -229,7 +229,9 @@ func (j judge) sameSize() Verdict {
 	most := ""
 	for i, page := range j.facts.Pages {
 		short, long := math.Min(page.Size.Width, page.Size.Height), math.Max(page.Size.Width, page.Size.Height)
-		sizes[i] = cmp.Or(geometry.PaperName(page.Size), geometry.Size{Width: short, Height: long}.String())
+		if sizes[i] = geometry.PaperName(page.Size); sizes[i] == "" {
+			sizes[i] = geometry.Size{Width: short, Height: long}.String()
+		}
 		if counts[sizes[i]]++; counts[sizes[i]] > counts[most] || most == "" {
 			most = sizes[i]
 		}

@@ -48,16 +48,16 @@ func (s *Service) Finished(ctx context.Context, packetID string) (Finished, erro
 	if err != nil {
 		return Finished{}, err
 	}
-	bytes, printed := sources.BytesOf(all), isPrinted(analysis)
+	bytes, printed, placed := sources.BytesOf(all), isPrinted(analysis), p.State.Pages()
 	f, pages := p.State.Finish, p.State.FinishPages(packet.PageFacts{Printed: printed, Headings: headingsOf(bytes)})
 	marks := f.Marks(pages, factsOf(p.State, time.Now(), bytes))
-	seen := seenOf(p.State.Pages(), analysis, bytes)
+	seen := seenOf(placed, analysis, bytes)
 	finished := Finished{Revision: p.Revision, Misfits: f.Misfits(pages, marks, seen)}
-	finished.list(p.State.Pages(), marks, f.Labels(pages))
+	finished.list(placed, marks, f.Labels(pages))
 	if slices.ContainsFunc(finished.Misfits, func(m finish.Misfit) bool { return m.Kind == finish.NumberMark }) {
 		finished.FreePlace = f.FreePlace(pages, marks, seen)
 	}
-	for _, page := range p.State.Pages() {
+	for _, page := range placed {
 		if printed(page) {
 			finished.Printed++
 		}
