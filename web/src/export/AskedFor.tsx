@@ -1,24 +1,21 @@
-import type { Export } from '../api/client';
+import { isNotMet, notMet, papersOf, type Asked, type Verdict } from '../requirements/verdicts';
 import { StateSign, StateWord } from '../shared/StateSign';
 import { t } from '../words';
 import classes from './AskedFor.module.css';
 
-type Asked = NonNullable<NonNullable<Export['receipt']>['asked']>;
-type Verdict = Pick<Asked['rules'][number], 'title' | 'state' | 'why'>;
-
-const isBroken = ({ state }: Verdict) => state === 'notMet';
-
 /** How the finished file stands against what its receiver asks for: its rules by its own bytes, and the papers. */
-export function AskedFor({ asked: { receiver, rules, papers = [] } }: { asked: Asked }) {
-  const notMet = [...rules, ...papers].filter(isBroken).length;
+export function AskedFor({ asked }: { asked: Asked }) {
+  const { receiver, rules } = asked;
+  const papers = papersOf(asked);
+  const broken = notMet(asked).length;
   const count = rules.length + papers.length;
   return (
-    <details className={classes.asked} open={notMet > 0}>
+    <details className={classes.asked} open={broken > 0}>
       <summary>
         <b>{t('requirements.receiptRules', { receiver })}</b>{' '}
-        {notMet === 0
+        {broken === 0
           ? t('requirements.receiptAllMet', { count })
-          : t('requirements.receiptNotMet', { notMet, count })}
+          : t('requirements.receiptNotMet', { notMet: broken, count })}
       </summary>
       <Verdicts verdicts={rules} />
       {papers.length > 0 && (
@@ -33,7 +30,7 @@ export function AskedFor({ asked: { receiver, rules, papers = [] } }: { asked: A
 
 /** How it stands with each, those first that are not met. */
 function Verdicts({ verdicts }: { verdicts: readonly Verdict[] }) {
-  const shown = [...verdicts].sort((a, b) => Number(isBroken(b)) - Number(isBroken(a)));
+  const shown = [...verdicts].sort((a, b) => Number(isNotMet(b)) - Number(isNotMet(a)));
   return (
     <ul className={classes.rules}>
       {shown.map(({ title, state, why }) => (

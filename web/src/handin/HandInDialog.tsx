@@ -1,3 +1,4 @@
+import { notMet } from '../requirements/verdicts';
 import { Alert, Modal, Text, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { exportFileUrl, type Delivery, type Export, type Packet } from '../api/client';
@@ -85,7 +86,7 @@ function BrokenRules({ packet, made }: Omit<Props, 'onClose'>) {
       </Text>
     );
   }
-  const broken = asked?.rules.filter(({ state }) => state === 'notMet') ?? [];
+  const broken = asked ? notMet(asked) : [];
   if (!asked || broken.length === 0) return null;
   return (
     <Alert color="amber">

@@ -1,0 +1,32 @@
+import { describe, expect, it } from 'vitest';
+import { notMet, papersOf, type Asked } from './verdicts';
+
+const paper = { state: 'notMet' as const, why: 'Missing', wanted: 1, parts: [], proposed: [] };
+const asked = {
+  receiver: 'Fund',
+  rules: [
+    { title: 'A4', state: 'met', why: '' },
+    { title: 'Searchable', state: 'notMet', why: 'Page 3 cannot be searched' },
+  ],
+  papers: [
+    { ...paper, title: 'Form', proposed: [0] },
+    { ...paper, title: 'Plan' },
+    { ...paper, title: 'Quotes', why: '1 more is missing', parts: [1], proposed: [2] },
+    { ...paper, title: 'Accounts', state: 'met', why: '', parts: [3] },
+  ],
+} as unknown as Asked;
+
+describe('what a receiver asks for', () => {
+  it('is said of papers that are missing, and of those that seem to be there', () => {
+    expect(papersOf(asked).map(({ why }) => why)).toEqual([
+      'No part was said to be it, though one seems to be',
+      'Missing',
+      '1 more is missing',
+      '',
+    ]);
+  });
+  it('is counted with its papers, and without them in older receipts', () => {
+    expect(notMet(asked).map(({ title }) => title)).toEqual(['Searchable', 'Form', 'Plan', 'Quotes']);
+    expect(notMet({ ...asked, papers: undefined }).map(({ title }) => title)).toEqual(['Searchable']);
+  });
+});
