@@ -17,7 +17,7 @@ export default defineConfig({
   // Limits are for what hangs: a machine that is twice as slow, and busy, comes nowhere near.
   timeout: 1_200_000,
   expect: { timeout: 240_000 },
-  workers: 3,
+  workers: 2,
   globalSetup: './tests/setup.ts',
   reporter: [['list']],
   outputDir: 'test-results',
