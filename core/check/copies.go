@@ -14,7 +14,7 @@ import (
 
 // copies finds pages that look like others: those with the same text, and scans of the same
 // sheet, also turned, whose ink was compared.
-func (s Survey) copies(packet.Packet) []Finding {
+func (s Survey) copies() []Finding {
 	twins := s.sameText()
 	for _, pair := range s.alike {
 		if same, known := s.known.sameInk(pair); !same || !known {

@@ -16,7 +16,7 @@ const (
 )
 
 // cut finds pages whose crop takes away some of what is on them.
-func (s Survey) cut(packet.Packet) []Finding {
+func (s Survey) cut() []Finding {
 	var findings []Finding
 	for i, page := range s.pages {
 		if page.Crop.IsZero() || page.IsBlank() || !page.Paper.IsZero() {

@@ -103,10 +103,10 @@ func SurveyOf(p packet.Packet, known Known) Survey {
 // Findings are what is worth checking, in the order of the kinds, then of the pages.
 func (s Survey) Findings() []Finding {
 	findings := []Finding{}
-	for _, find := range []func(packet.Packet) []Finding{
+	for _, find := range []func() []Finding{
 		s.damaged, s.locked, s.unread, s.facing, s.standing, s.tilted, s.cut, s.blank, s.twice, s.copies, s.numbers, s.sizes, s.counts,
 	} {
-		findings = append(findings, find(s.packet)...)
+		findings = append(findings, find()...)
 	}
 	return findings
 }
@@ -132,7 +132,7 @@ func key(kind string, pages ...packet.Page) string {
 }
 
 // unread tells of pages that could not be read, so that somebody checks them.
-func (s Survey) unread(packet.Packet) []Finding {
+func (s Survey) unread() []Finding {
 	var findings []Finding
 	for i, page := range s.pages {
 		if page.IsBlank() {
@@ -173,7 +173,7 @@ func (s Survey) nameOf(id packet.SourceID) string {
 	return "its file"
 }
 
-func (s Survey) standing(packet.Packet) []Finding {
+func (s Survey) standing() []Finding {
 	var findings []Finding
 	for i, page := range s.pages {
 		standing, isText := s.standingOf(page)
@@ -219,7 +219,7 @@ func turnedWords(turn int, sure bool) string {
 	return "seems to lie on its side"
 }
 
-func (s Survey) blank(packet.Packet) []Finding {
+func (s Survey) blank() []Finding {
 	var findings []Finding
 	for i, page := range s.pages {
 		signs, ok := s.signs(page)
@@ -239,7 +239,7 @@ func (s Survey) blank(packet.Packet) []Finding {
 	return findings
 }
 
-func (s Survey) twice(packet.Packet) []Finding {
+func (s Survey) twice() []Finding {
 	type origin struct {
 		source  packet.SourceID
 		page    int
@@ -270,12 +270,12 @@ func (s Survey) double(kind string, first, second int, how string) Finding {
 	}
 }
 
-func (s Survey) counts(p packet.Packet) []Finding {
+func (s Survey) counts() []Finding {
 	var findings []Finding
-	if n := len(s.pages); p.Expected > 0 && n != p.Expected {
+	if n := len(s.pages); s.packet.Expected > 0 && n != s.packet.Expected {
 		findings = append(findings, Finding{
-			Kind: Count, Key: fmt.Sprintf("%s %d %d", Count, n, p.Expected),
-			Sentence: fmt.Sprintf("There are %d pages, and there should be %d: %s", n, p.Expected, missing(p.Expected-n)),
+			Kind: Count, Key: fmt.Sprintf("%s %d %d", Count, n, s.packet.Expected),
+			Sentence: fmt.Sprintf("There are %d pages, and there should be %d: %s", n, s.packet.Expected, missing(s.packet.Expected-n)),
 		})
 	}
 	for _, source := range s.known.Sources {

@@ -10,10 +10,10 @@ import (
 
 // numbers finds, in each part, runs of printed page numbers that are out of order
 // or leave pages out.
-func (s Survey) numbers(p packet.Packet) []Finding {
+func (s Survey) numbers() []Finding {
 	var findings []Finding
 	first := 0
-	for _, part := range p.Parts {
+	for _, part := range s.packet.Parts {
 		numbers := make([]Printed, len(part.Pages))
 		for i, page := range part.Pages {
 			if signs, ok := s.known.Analysis(page.Source, page.SourcePage); ok && !page.IsBlank() {

@@ -14,7 +14,7 @@ const (
 )
 
 // sizes finds pages of another size than most, or a mixture of sizes.
-func (s Survey) sizes(packet.Packet) []Finding {
+func (s Survey) sizes() []Finding {
 	most, count := packet.CommonestSize(s.pages)
 	others := len(s.pages) - count
 	if others == 0 {

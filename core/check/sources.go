@@ -7,7 +7,7 @@ import (
 )
 
 // damaged tells of sources of which some is missing.
-func (s Survey) damaged(packet.Packet) []Finding {
+func (s Survey) damaged() []Finding {
 	var findings []Finding
 	for _, source := range s.known.Sources {
 		if source.Damage != "" {
@@ -21,7 +21,7 @@ func (s Survey) damaged(packet.Packet) []Finding {
 }
 
 // locked tells of sources that wait for their passwords.
-func (s Survey) locked(packet.Packet) []Finding {
+func (s Survey) locked() []Finding {
 	var findings []Finding
 	for _, source := range s.known.Sources {
 		if source.Locked {
@@ -36,7 +36,7 @@ func (s Survey) locked(packet.Packet) []Finding {
 
 // facing tells of pages that show two facing pages: a fold was found, and what is kept of
 // the page is still wider than high.
-func (s Survey) facing(packet.Packet) []Finding {
+func (s Survey) facing() []Finding {
 	folds := map[packet.SourceID]map[int]bool{}
 	for _, source := range s.known.Sources {
 		folds[source.ID] = source.Folds

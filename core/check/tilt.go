@@ -13,7 +13,7 @@ import (
 const leastTilt = 0.3
 
 // tilted finds pages that lean.
-func (s Survey) tilted(packet.Packet) []Finding {
+func (s Survey) tilted() []Finding {
 	var findings []Finding
 	for i, page := range s.pages {
 		signs, ok := s.signs(page)

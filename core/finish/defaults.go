@@ -30,10 +30,8 @@ func ReadDefaults(r io.Reader) (Finish, error) {
 	if _, err := decoder.Token(); !errors.Is(err, io.EOF) {
 		return Finish{}, errors.New("read what is added to new packets: there is something behind it")
 	}
-	for _, picture := range []Picture{f.Letterhead.Picture, f.Letterhead.First, f.Watermark.Picture, f.Cover.Picture} {
-		if !picture.IsZero() {
-			return Finish{}, errors.New("what is added to new packets names no pictures: they are pages of a packet's own files")
-		}
+	if len(f.named()) > 0 {
+		return Finish{}, errors.New("what is added to new packets names no pictures: they are pages of a packet's own files")
 	}
 	return f, f.Check(1)
 }

@@ -2,6 +2,7 @@ package finish
 
 import (
 	"fmt"
+	"slices"
 	"strconv"
 
 	"dorbin/core/geometry"
@@ -35,19 +36,26 @@ func (f *Facts) AddPicture(p Picture, size geometry.Size) {
 }
 
 // Pictures are those that it needs.
-func (f Finish) Pictures() []Picture {
-	var pictures []Picture
-	for _, p := range []struct {
-		on bool
-		Picture
-	}{
-		{f.Letterhead.On, f.Letterhead.Picture}, {f.Letterhead.On, f.Letterhead.First}, {f.Watermark.On, f.Watermark.Picture}, {f.Cover.On, f.Cover.Picture},
-	} {
-		if p.on && !p.IsZero() {
-			pictures = append(pictures, p.Picture)
+func (f Finish) Pictures() (needed []Picture) {
+	for _, p := range f.named() {
+		if p.on {
+			needed = append(needed, p.Picture)
 		}
 	}
-	return pictures
+	return needed
+}
+
+// namedPicture is one that a section names, which may be switched off.
+type namedPicture struct {
+	on bool
+	Picture
+}
+
+func (f Finish) named() []namedPicture {
+	all := []namedPicture{
+		{f.Letterhead.On, f.Letterhead.Picture}, {f.Letterhead.On, f.Letterhead.First}, {f.Watermark.On, f.Watermark.Picture}, {f.Cover.On, f.Cover.Picture},
+	}
+	return slices.DeleteFunc(all, func(p namedPicture) bool { return p.IsZero() })
 }
 
 // Letterhead is a page that is drawn on others.

@@ -48,17 +48,14 @@ func (s *Service) FindDocuments(ctx context.Context, packetID string, id packet.
 	if err != nil {
 		return found, err
 	}
-	stack := make([]text.Sheet, len(part.Pages))
-	turns := make([]int, len(part.Pages))
+	stack, turns, err := s.sheets(ctx, texts, part.Pages)
+	if err != nil {
+		return found, err
+	}
 	for i, page := range part.Pages {
-		seen, err := s.seen(ctx, texts, page)
-		if err != nil {
-			return found, err
-		}
-		if len(seen.Lines) == 0 && !page.IsBlank() {
+		if len(stack[i].Text.Lines) == 0 && !page.IsBlank() {
 			found.Without = append(found.Without, page.ID)
 		}
-		stack[i], turns[i] = upright(page, seen)
 	}
 	for _, d := range check.FindDocuments(stack) {
 		found.Documents = append(found.Documents, documentView(d, part, turns))
@@ -84,6 +81,19 @@ func (s *Service) seen(ctx context.Context, texts map[store.TextKey]store.TextIn
 	info := infoOf(texts, page)
 	flat, err := s.store.Text(ctx, info.TextKey)
 	return seenText(page, info, flat), err
+}
+
+// sheets are pages as they are read, and by how much each is turned for that.
+func (s *Service) sheets(ctx context.Context, texts map[store.TextKey]store.TextInfo, pages []packet.Page) (sheets []text.Sheet, turns []int, err error) {
+	sheets, turns = make([]text.Sheet, len(pages)), make([]int, len(pages))
+	for i, page := range pages {
+		seen, err := s.seen(ctx, texts, page)
+		if err != nil {
+			return nil, nil, err
+		}
+		sheets[i], turns[i] = upright(page, seen)
+	}
+	return sheets, turns, nil
 }
 
 // upright is a page as it is read, and by how much it is turned for that.

@@ -71,13 +71,9 @@ func (s *Service) MakeDocument(ctx context.Context, packetID string, order Docum
 	if err != nil {
 		return made, err
 	}
-	sheets := make([]text.Sheet, len(pages))
-	for i, page := range pages {
-		seen, err := s.seen(ctx, texts.known, page)
-		if err != nil {
-			return made, err
-		}
-		sheets[i], _ = upright(page, seen)
+	sheets, _, err := s.sheets(ctx, texts.known, pages)
+	if err != nil {
+		return made, err
 	}
 	var out bytes.Buffer
 	err = s.writeDocument(ctx, &out, editable{p.State.Name, texts.Language, pages, text.Blocks(sheets, order.WithoutRunning)}, order.Format)

@@ -31,7 +31,7 @@ func (s *Service) Headings(ctx context.Context, packetID string) ([]Heading, err
 	if err != nil {
 		return headings, err
 	}
-	texts, err := s.TextsOf(ctx, packetID)
+	texts, err := s.store.Texts(ctx, packetID)
 	if err != nil {
 		return headings, err
 	}
@@ -41,13 +41,9 @@ func (s *Service) Headings(ctx context.Context, packetID string) ([]Heading, err
 		if slices.ContainsFunc(part.Pages, hasOwn) {
 			continue
 		}
-		sheets := make([]text.Sheet, len(part.Pages))
-		for i, page := range part.Pages {
-			seen, err := s.seen(ctx, texts.known, page)
-			if err != nil {
-				return headings, err
-			}
-			sheets[i], _ = upright(page, seen)
+		sheets, _, err := s.sheets(ctx, texts, part.Pages)
+		if err != nil {
+			return headings, err
 		}
 		headings = append(headings, headingsIn(part, text.Headings(sheets))...)
 		if len(headings) >= mostHeadings {

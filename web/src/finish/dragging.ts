@@ -2,19 +2,18 @@ import type { Mark, Page } from '../api/client';
 import { MM } from '../crop/cropping';
 import { t } from '../words';
 import type { Changed, Finish } from './sections';
-import { boxOf, spotOf, spotWords, type Spot } from './spots';
+import { boxOf, roundedMillimetres, spotOf, spotWords, type Spot } from './spots';
 
 type Numbers = Finish['numbers'];
 
 /** The height of capitals, in shares of the size of a text. */
 const CAPITALS = 0.73;
-const STEP = 0.5; // millimetres
 const MOST = 100; // millimetres
 
 /** How far a text is from the paper's edge at its end of the page, in points, to half a millimetre. */
 function edgeOf({ size }: Mark, y: number, head: boolean, page: Page): number {
-  const distance = (head ? y - CAPITALS * size : page.height - y) / MM;
-  return Math.min(MOST, Math.max(0, Math.round(distance / STEP) * STEP)) * MM;
+  const distance = head ? y - CAPITALS * size : page.height - y;
+  return Math.min(MOST, Math.max(0, roundedMillimetres(distance))) * MM;
 }
 
 /** At which side a text is: the third of the page in which its middle is. */
@@ -67,5 +66,5 @@ export function placeWords(changed: Changed): string {
   const spot = (changed.watermark ?? changed.letterhead)?.spot;
   if (spot) return spotWords(spot);
   const edge = (changed.numbers ?? changed.header ?? changed.footer ?? changed.sheets)?.edge ?? 0;
-  return t('finish.millimetresFromTheEdge', { millimetres: Math.round((edge / MM) * 2) / 2 });
+  return t('finish.millimetresFromTheEdge', { millimetres: roundedMillimetres(edge) });
 }

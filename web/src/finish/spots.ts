@@ -36,24 +36,28 @@ export function boxOf({ at, width, size, angle = 0, picture }: Mark): Box {
   return { left, top, width: Math.max(...x) - left, height: Math.max(...y) - top };
 }
 
+/** Points in millimetres, to half a millimetre. */
+export const roundedMillimetres = (points: number) => Math.round(points / MM / STEP) * STEP;
+
 /** The spot of a box on a page: from the nearer edges, to half a millimetre, or in the middle. */
 export function spotOf(box: Box, page: Pick<Page, 'width' | 'height'>): Spot {
-  const across = along(box.left, box.width, page.width);
-  const down = along(box.top, box.height, page.height);
-  return {
-    across: across.at === 'start' ? 'left' : across.at === 'end' ? 'right' : 'middle',
-    fromSide: across.distance,
-    down: down.at === 'start' ? 'top' : down.at === 'end' ? 'bottom' : 'middle',
-    fromEnd: down.distance,
-  };
+  const [across, fromSide] = along(box.left, box.width, page.width, 'left', 'right');
+  const [down, fromEnd] = along(box.top, box.height, page.height, 'top', 'bottom');
+  return { across, fromSide, down, fromEnd };
 }
 
-function along(start: number, length: number, room: number) {
-  const off = start + length / 2 - room / 2;
-  if (Math.abs(off) < SNAP) return { at: 'middle', distance: 0 } as const;
-  const distance = Math.max(0, off < 0 ? start : room - start - length);
-  const rounded = Math.round(distance / MM / STEP) * STEP * MM;
-  return { at: off < 0 ? 'start' : 'end', distance: rounded } as const;
+/** By which edge something is that begins at a place, and how far from it. */
+function along<const E extends string>(
+  begin: number,
+  length: number,
+  room: number,
+  first: E,
+  last: E,
+): [E | 'middle', number] {
+  const off = begin + length / 2 - room / 2;
+  if (Math.abs(off) < SNAP) return ['middle', 0];
+  const distance = Math.max(0, off < 0 ? begin : room - begin - length);
+  return [off < 0 ? first : last, roundedMillimetres(distance) * MM];
 }
 
 /** Where a spot is: "20 mm from the left, 30 mm from the top". */
@@ -64,7 +68,7 @@ export function spotWords({ across, fromSide, down, fromEnd }: Spot): string {
   const distance = (points: number, edge: string) =>
     edge === ''
       ? t('finish.inItsMiddle')
-      : t('finish.millimetresFrom', { millimetres: Math.round((points / MM) * 2) / 2, edge });
+      : t('finish.millimetresFrom', { millimetres: roundedMillimetres(points), edge });
   return t('finish.spotWords', {
     across: distance(fromSide, sides[across]),
     down: distance(fromEnd, ends[down]),

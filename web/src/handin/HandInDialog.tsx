@@ -1,8 +1,8 @@
-import { notMet } from '../requirements/verdicts';
 import { Alert, Modal, Text, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { exportFileUrl, type Delivery, type Export, type Packet } from '../api/client';
 import { useChangedSince, useHandIn, useWaysToHandIn } from '../api/deliveryQueries';
+import { notMet } from '../requirements/verdicts';
 import { DialogForm } from '../shared/DialogForm';
 import { download } from '../shared/download';
 import { t } from '../words';
