@@ -22,40 +22,48 @@ var errOther = errors.New("written anew it would be another picture")
 // picture stay. It returns ErrNotSmaller where that is of no use, and the errors of Decode; a damaged JPEG
 // is left alone, and one of more than 40 million pixels.
 func Repack(data []byte) ([]byte, error) {
-	picture, err := Open(data)
+	d, head, err := openCoefficients(data)
 	if err != nil {
 		return nil, err
 	}
-	if picture.Width > mostRepacked/picture.Height {
-		return nil, UnsupportedError("it has very many pixels")
-	}
-	d := decoder{data: data, coefficientsOnly: true}
-	if err := d.decode(); err != nil {
-		return nil, err
-	}
-	if blocks := d.frame.unitBlocks(); len(d.frame.components) > 1 && blocks > mostUnitBlocks {
-		return nil, UnsupportedError("its colours cannot be in one scan")
-	}
-	head, err := headOf(data)
-	if err != nil {
-		return nil, err
-	}
-	var best []byte
-	for _, script := range [][]pass{finerAndFiner(len(d.frame.components)), oneAfterAnother(len(d.frame.components))} {
-		w := writer{out: bytes.Clone(head), frame: d.frame}
-		w.frameHeader()
-		for _, p := range script {
-			w.scan(p)
-		}
-		w.out = append(w.out, 0xFF, endOfImage)
-		if best == nil || len(w.out) < len(best) {
-			best = w.out
-		}
+	best := written(d.frame, head, finerAndFiner(len(d.frame.components)))
+	if other := written(d.frame, head, oneAfterAnother(len(d.frame.components))); len(other) < len(best) {
+		best = other
 	}
 	if len(best) >= len(data) {
 		return nil, ErrNotSmaller
 	}
 	return best, d.checkSame(best)
+}
+
+// openCoefficients reads the coefficients of a whole JPEG that can be written anew, and its head.
+func openCoefficients(data []byte) (*decoder, []byte, error) {
+	picture, err := Open(data)
+	if err != nil {
+		return nil, nil, err
+	}
+	if picture.Width > mostRepacked/picture.Height {
+		return nil, nil, UnsupportedError("it has very many pixels")
+	}
+	d := &decoder{data: data, coefficientsOnly: true}
+	if err := d.decode(); err != nil {
+		return nil, nil, err
+	}
+	if blocks := d.frame.unitBlocks(); len(d.frame.components) > 1 && blocks > mostUnitBlocks {
+		return nil, nil, UnsupportedError("its colours cannot be in one scan")
+	}
+	head, err := headOf(data)
+	return d, head, err
+}
+
+// written is a picture of coefficients, in scans of a script, behind a head.
+func written(f *frame, head []byte, script []pass) []byte {
+	w := writer{out: bytes.Clone(head), frame: f}
+	w.frameHeader()
+	for _, p := range script {
+		w.scan(p)
+	}
+	return append(w.out, 0xFF, endOfImage)
 }
 
 // checkSame reads a JPEG that was written anew, and compares its coefficients.

@@ -223,9 +223,24 @@ func (c ReturnSource) apply(p *Packet, _ []PageID, known Known) (string, error) 
 // IsMadeAnew tells whether the page is written from pixels that are made for the export. A page of a
 // PDF stays what it is when it is only straightened or cropped.
 func (p Page) IsMadeAnew(ofPDF bool) bool {
-	if !p.Paper.IsZero() || !p.Tone.IsZero() || !p.Clean.IsZero() || p.Patches != "" || (p.Picture && ofPDF) {
+	if p.hasOtherPixels() || (p.Picture && ofPDF) {
 		return true
 	}
 	framing := p.Framing().Cut()
 	return !ofPDF && (!framing.Crop.IsZero() || framing.Straighten != 0)
+}
+
+// hasOtherPixels tells whether what is seen of the page has other colours than its source, or lies otherwise.
+func (p Page) hasOtherPixels() bool {
+	return !p.Paper.IsZero() || !p.Tone.IsZero() || !p.Clean.IsZero() || p.Patches != ""
+}
+
+// OnlyCrop is what is seen of a page whose pixels are those of its source, in shares of the page's width and
+// height. It is zero where all of the page is seen, and where the pixels are others.
+func (p Page) OnlyCrop() geometry.Box {
+	framing := p.Framing().Cut()
+	if p.hasOtherPixels() || framing.Straighten != 0 {
+		return geometry.Box{}
+	}
+	return framing.Crop.Mapped(geometry.Scaling(1/framing.Flat.Width, 1/framing.Flat.Height))
 }

@@ -51,11 +51,13 @@ type Image struct {
 	BlackIs1         bool   // CCITT: a 1 bit is black in the decoded image
 	Shared           []byte // JBIG2: segments that several images need
 	Orientation      int    // EXIF orientation 1 to 8; 0 is 1
-	Alpha            *Image
-	Smooth           bool  // drawn without steps between its pixels
-	Stripped         bool  // what its file told about it was left out
-	Length           int64 // of Data, in bytes
-	Data             io.Reader
+	// Seen is the part that fills what is seen of the page, in pixels as encoded; zero is all of the image.
+	Seen     geometry.Box
+	Alpha    *Image
+	Smooth   bool  // drawn without steps between its pixels
+	Stripped bool  // what its file told about it was left out
+	Length   int64 // of Data, in bytes
+	Data     io.Reader
 }
 
 var components = map[Colour]int{Gray: 1, RGB: 3, CMYK: 4, Indexed: 1}
@@ -64,7 +66,7 @@ var components = map[Colour]int{Gray: 1, RGB: 3, CMYK: 4, Indexed: 1}
 // fills what is seen of each page: it was straightened and cropped before it was
 // encoded. The pages of the placements are not used.
 func (a *Assembler) AddImage(img Image, placements []Placement) error {
-	layer := drawnImage{number: a.writeImage(img), orientation: img.Orientation}
+	layer := drawnImage{number: a.writeImage(img), orientation: img.Orientation, part: img.part()}
 	if img.Stripped {
 		a.leftOut[Metadata]++
 	}
@@ -116,6 +118,18 @@ type drawnImage struct {
 	number      int
 	orientation int    // of EXIF
 	colour      string // the operator that sets it, for a mask
+	part        string // the operators that have a part of it fill the unit square
+}
+
+// part has the seen part of an image fill the unit square, and nothing be seen of the rest.
+func (img Image) part() string {
+	if img.Seen.IsZero() {
+		return ""
+	}
+	size := img.Seen.Size()
+	across, down := float64(img.Width)/size.Width, float64(img.Height)/size.Height
+	below := float64(img.Height) - img.Seen.Y1
+	return fmt.Sprintf("0 0 1 1 re W n %.6f 0 0 %.6f %.6f %.6f cm ", across, down, -img.Seen.X0/size.Width, -below/size.Height)
 }
 
 // imagePage writes a page of images. It is turned by its content, so that text on it runs to the
@@ -139,7 +153,7 @@ func (a *Assembler) imagePage(images []drawnImage, p Placement) error {
 		}
 		name := fmt.Sprintf("Im%d", i)
 		objects[name] = reference(img.number)
-		content = fmt.Appendf(content, "q %s%s%s%s cm /%s Do Q\n", img.colour, turn, place, orientation(exif, seen.Size()), name)
+		content = fmt.Appendf(content, "q %s%s%s%s cm %s/%s Do Q\n", img.colour, turn, place, orientation(exif, seen.Size()), img.part, name)
 	}
 	return a.writePage(p.Position, sheet.Turned(p.Turn), content, types.Dict{"XObject": objects})
 }

@@ -5,6 +5,8 @@ import (
 	"image/color"
 	"image/draw"
 	"math"
+
+	"dorbin/core/geometry"
 )
 
 // Fit shrinks a picture so that its longer edge has at most maxEdge pixels. A
@@ -236,6 +238,22 @@ var places = map[int]func(x, y, w, h int) (int, int){
 	6: func(x, y, _, h int) (int, int) { return h - 1 - y, x },
 	7: func(x, y, w, h int) (int, int) { return h - 1 - y, w - 1 - x },
 	8: func(x, y, w, _ int) (int, int) { return y, w - 1 - x },
+}
+
+// AsStored is where a box of an upright picture lies in the picture as it is stored, whose EXIF orientation is 1 to 8.
+// Both are in shares of a picture's width and height.
+func AsStored(upright geometry.Box, orientation int) geometry.Box {
+	b := upright
+	if orientation >= 5 {
+		b = geometry.Box{X0: b.Y0, Y0: b.X0, X1: b.Y1, Y1: b.X1}
+	}
+	if orientation == 2 || orientation == 3 || orientation == 7 || orientation == 8 {
+		b.X0, b.X1 = 1-b.X1, 1-b.X0
+	}
+	if orientation == 3 || orientation == 4 || orientation == 6 || orientation == 7 {
+		b.Y0, b.Y1 = 1-b.Y1, 1-b.Y0
+	}
+	return b
 }
 
 // ToRGBA gives a picture as one whose pixels begin at 0, 0; what is see-through is

@@ -6,6 +6,8 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+
+	"dorbin/core/geometry"
 )
 
 // numbered is a picture whose pixels all differ.
@@ -50,6 +52,21 @@ func TestOrientations(t *testing.T) {
 				assert.Equal(t, color.RGBAModel.Convert(gray.At(x, y)), colour.At(x, y))
 			}
 		}
+	}
+}
+
+func TestAsStoredFindsAPartOfAnUprightPicture(t *testing.T) {
+	img := numbered(50, 40)
+	for orientation := range 9 {
+		upright := Orient(img, orientation)
+		size := upright.Bounds().Size()
+		part := image.Rect(5, 10, size.X-15, size.Y-20)
+		share := func(x, of int) float64 { return float64(x) / float64(of) }
+		stored := AsStored(geometry.Box{
+			X0: share(part.Min.X, size.X), Y0: share(part.Min.Y, size.Y), X1: share(part.Max.X, size.X), Y1: share(part.Max.Y, size.Y),
+		}, orientation).Mapped(geometry.Scaling(50, 40))
+		cut := Cut(img, image.Rect(int(stored.X0+0.5), int(stored.Y0+0.5), int(stored.X1+0.5), int(stored.Y1+0.5)))
+		assert.Equal(t, ToGray(Cut(upright, part)).Pix, ToGray(Orient(cut, orientation)).Pix, "orientation %d", orientation)
 	}
 }
 

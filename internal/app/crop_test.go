@@ -1,6 +1,9 @@
 package app_test
 
 import (
+	"bytes"
+	"image"
+	"image/jpeg"
 	"os"
 	"path/filepath"
 	"regexp"
@@ -76,8 +79,68 @@ func TestAPictureIsTrulyCut(t *testing.T) {
 		assert.Equal(t, "200", fields[12], "page %d keeps its resolution", i+1)
 		width, err := strconv.Atoi(fields[3])
 		require.NoError(t, err)
-		assert.InDelta(t, 170/25.4*200, width, 1, "page %d", i+1)
+		// A JPEG begins where a block does: less than one is left of the crop, where it is not seen.
+		assert.GreaterOrEqual(t, float64(width), 170/25.4*200-1, "page %d", i+1)
+		assert.Less(t, float64(width), 170/25.4*200+9, "page %d", i+1)
 	}
+}
+
+// TestACroppedJPEGKeepsItsPixels looks for the cropped pixels of a photograph, held in all ways, in the picture that
+// is in the export.
+func TestACroppedJPEGKeepsItsPixels(t *testing.T) {
+	t.Parallel()
+	a := newApp(t)
+	for orientation := byte(1); orientation <= 8; orientation++ {
+		id := newPacket(t, a)
+		photograph := photographHeld(t, orientation)
+		add(t, a, id, "photograph.jpg", photograph)
+		page := get(t, a, id).Parts[0].Pages[0]
+		apply(t, a, id, packet.Crop{Selected: packet.On(page.ID), Box: share(page, 0.231, 0.117, 0.877, 0.904)})
+		path, e := exportAsItIs(t, a, id)
+		require.Empty(t, e.Receipt.Differences, "orientation %d", orientation)
+		pictures := picturesOf(t, path)
+		require.Len(t, pictures, 1)
+		assert.Less(t, len(pictures[0]), len(photograph))
+		before, after := luminanceOf(t, photograph), luminanceOf(t, pictures[0])
+		// Of the picture as it is stored, the crop begins with these pixels.
+		left, top := placeIn(before, after)
+		require.Less(t, left, before.Rect.Dx(), "orientation %d: the pixels are not those of the photograph", orientation)
+		assert.Equal(t, []int{0, 0}, []int{left % 16, top % 16}, "a unit of blocks begins there")
+		cropped := float64(after.Rect.Dx()*after.Rect.Dy()) / float64(before.Rect.Dx()*before.Rect.Dy())
+		assert.InDelta(t, (0.877-0.231)*(0.904-0.117), cropped, 0.04)
+	}
+}
+
+func luminanceOf(t *testing.T, data []byte) *image.Gray {
+	t.Helper()
+	img, err := jpeg.Decode(bytes.NewReader(data))
+	require.NoError(t, err)
+	colours, ok := img.(*image.YCbCr)
+	require.True(t, ok)
+	gray := image.NewGray(img.Bounds())
+	for y := range gray.Rect.Dy() {
+		copy(gray.Pix[y*gray.Stride:][:gray.Rect.Dx()], colours.Y[y*colours.YStride:])
+	}
+	return gray
+}
+
+// placeIn finds where a part lies in a picture, but for the blocks at its border. Where it does not lie in it,
+// left is the width of the picture.
+func placeIn(whole, part *image.Gray) (left, top int) {
+	const border = 16
+	for top = range whole.Rect.Dy() - part.Rect.Dy() + 1 {
+		for left = range whole.Rect.Dx() - part.Rect.Dx() + 1 {
+			isThere := true
+			for y := border; isThere && y < part.Rect.Dy()-border; y++ {
+				row, n := whole.Pix[(top+y)*whole.Stride+left+border:], part.Rect.Dx()-2*border
+				isThere = bytes.Equal(row[:n], part.Pix[y*part.Stride+border:][:n])
+			}
+			if isThere {
+				return left, top
+			}
+		}
+	}
+	return whole.Rect.Dx(), 0
 }
 
 func TestTextThatCannotBeRemovedIsTold(t *testing.T) {

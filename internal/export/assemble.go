@@ -9,6 +9,7 @@ import (
 	"strings"
 	"time"
 
+	"dorbin/core/geometry"
 	"dorbin/core/packet"
 	"dorbin/core/pdf"
 	"dorbin/core/problem"
@@ -267,6 +268,14 @@ func rounds(placements []pdf.Placement) [][]pdf.Placement {
 const madeDPI = 300
 
 func (s *Service) addMadePage(ctx context.Context, d *document, source store.Source, page placedPage) error {
+	cropped, ok, err := s.sources.Cropped(ctx, source, page.Page)
+	if err != nil {
+		return err
+	}
+	if ok {
+		d.blank[page.ID] = beyond(cropped, page.Framing().Seen().Size())
+		return d.addEncoded(source, page, pdf.Replacement{Image: cropped})
+	}
 	pixels, err := s.madePixels(ctx, source, page)
 	if err != nil {
 		return err
@@ -281,6 +290,13 @@ func (s *Service) addMadePage(ctx context.Context, d *document, source store.Sou
 		return fmt.Errorf("encode page %d of source %s: %w", page.SourcePage, source.ID, err)
 	}
 	return d.addEncoded(source, page, pdf.Replacement{Image: encoded})
+}
+
+// beyond is how far, in points, a picture goes on at most beside the part of it that is seen, on a page of a size.
+func beyond(picture pdf.Image, size geometry.Size) float64 {
+	seen := picture.Seen.Size()
+	pixel := max(size.Width, size.Height) / max(seen.Width, seen.Height)
+	return pixel * max(picture.Seen.X0, picture.Seen.Y0, float64(picture.Width)-picture.Seen.X1, float64(picture.Height)-picture.Seen.Y1)
 }
 
 // madePixels are the pixels of what is seen of a page, before its mirror and turn.

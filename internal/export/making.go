@@ -72,7 +72,8 @@ type making struct {
 	differences []string
 	leftOut     pdf.Tally // of the documents that pages are from, besides what is seen of them
 	textLayer   TextLayer
-	counted     map[string]bool // sources of which what they carry besides their pages was counted
+	blank       map[packet.PageID]float64 // how far, in points, pictures go on beyond what is seen of their pages, showing nothing
+	counted     map[string]bool           // sources of which what they carry besides their pages was counted
 
 	written map[packet.PageID]writtenTogether
 	held    int // bytes of what is written
@@ -186,6 +187,7 @@ func (s *Service) assemble(ctx context.Context, m *making) (*store.Pin, error) {
 // startAnew forgets what was noted of a document that is written once more.
 func (m *making) startAnew() {
 	m.became, m.files, m.leftOut, m.counted, m.textLayer = nil, nil, pdf.Tally{}, map[string]bool{}, TextLayer{}
+	m.blank = map[packet.PageID]float64{}
 }
 
 func byNumber(a, b RecodedPage) int { return a.Number - b.Number }

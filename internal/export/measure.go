@@ -150,7 +150,7 @@ func (s *Service) tryEncodings(ctx context.Context, page *measuredPage, scope sh
 		return nil, err
 	}
 	defer release()
-	bytes, err := bytesAsItIs(page, pixels)
+	bytes, err := s.bytesAsItIs(ctx, page, pixels)
 	if err != nil {
 		return nil, err
 	}
@@ -171,9 +171,12 @@ func (s *Service) pixelsOf(ctx context.Context, source store.Source, page placed
 }
 
 // bytesAsItIs is what a page would take up that is written as it is.
-func bytesAsItIs(page *measuredPage, pixels image.Image) (int64, error) {
+func (s *Service) bytesAsItIs(ctx context.Context, page *measuredPage, pixels image.Image) (int64, error) {
 	if !page.IsMadeAnew(sources.IsPDF(page.source)) {
 		return page.source.Pages[page.SourcePage-1].Bytes, nil
+	}
+	if cropped, ok, err := s.sources.Cropped(ctx, page.source, page.Page); ok || err != nil {
+		return cropped.Length, err
 	}
 	made, err := encodeMade(pixels, page.Tone.Mode)
 	if err != nil {

@@ -8,6 +8,8 @@ import (
 	"io"
 	"time"
 
+	"dorbin/core/geometry"
+	"dorbin/core/pdf"
 	"dorbin/core/problem"
 	"dorbin/internal/worker"
 )
@@ -34,6 +36,11 @@ type (
 		Path       string
 		Page, Edge int
 	}
+	cropInput struct {
+		Path string
+		Page int
+		Part geometry.Box
+	}
 	nothing struct{}
 )
 
@@ -43,6 +50,7 @@ var (
 	convertTask    = worker.Func[convertInput, nothing]{Name: "image convert", Limit: decodeTime}
 	mendTask       = worker.Func[convertInput, float64]{Name: "image mend", Limit: decodeTime}
 	repackTask     = worker.Func[repackInput, int64]{Name: "image repack", Limit: decodeTime}
+	cropTask       = worker.Func[cropInput, pdf.Image]{Name: "image crop", Limit: decodeTime, Known: []error{ErrNoPage, ErrNotCropped}}
 	decodeTask     = worker.Func[decodeInput, worker.Picture]{Name: "image decode", Limit: decodeTime, Known: []error{ErrNoPage}}
 )
 
@@ -77,6 +85,7 @@ func HandleTasks(tasks *worker.Tasks) {
 		})
 		return bytes, nil, err
 	})
+	worker.Handle(tasks, cropTask, func(_ context.Context, in cropInput) (pdf.Image, []byte, error) { return crop(in) })
 	worker.Handle(tasks, decodeTask, func(_ context.Context, in decodeInput) (worker.Picture, []byte, error) {
 		img, err := decodeImage(in)
 		if err != nil {
@@ -87,20 +96,29 @@ func HandleTasks(tasks *worker.Tasks) {
 	})
 }
 
-func decodeImage(in decodeInput) (image.Image, error) {
-	kind, err := KindOf(in.Path)
+func decodeImage(in decodeInput) (img image.Image, err error) {
+	err = withPage(in.Path, in.Page, func(picture *Picture) (err error) {
+		img, err = picture.Shrunk(in.Edge)
+		return err
+	})
+	return img, err
+}
+
+// withPage has a page of an image file, counted from 1, used while the file is open.
+func withPage(path string, page int, use func(*Picture) error) error {
+	kind, err := KindOf(path)
 	if err != nil {
-		return nil, err
+		return err
 	}
-	images, err := OpenImages(in.Path, kind)
+	images, err := OpenImages(path, kind)
 	if err != nil {
-		return nil, err
+		return err
 	}
 	defer images.Close() //nolint:errcheck // only read from
-	if in.Page < 1 || in.Page > len(images.Pages) {
-		return nil, fmt.Errorf("%w: %d", ErrNoPage, in.Page)
+	if page < 1 || page > len(images.Pages) {
+		return fmt.Errorf("%w: %d", ErrNoPage, page)
 	}
-	return images.Pages[in.Page-1].Shrunk(in.Edge)
+	return use(images.Pages[page-1])
 }
 
 // DecodeImage has a worker decode a page of an image file, counted from 1: upright, at most
