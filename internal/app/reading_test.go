@@ -4,6 +4,7 @@ import (
 	"archive/zip"
 	"bytes"
 	"fmt"
+	"image/png"
 	"os"
 	"path/filepath"
 	"regexp"
@@ -136,8 +137,10 @@ func TestReadingAgainstKnownText(t *testing.T) {
 		require.NoError(t, err)
 		add(t, a, id, fmt.Sprintf("page %d.png", n), picture)
 	}
+	without, _ := exportAsItIs(t, a, id)
 	readAll(t, a, id, reading.TextOrder{})
 	path, _ := exportAsItIs(t, a, id)
+	assert.Less(t, sizeOf(t, path)-sizeOf(t, without), layerOfTesseract(t, folder), "bytes of the layer")
 	words, right, placed := 0, 0, 0
 	for n := 1; n <= 2; n++ {
 		got := wordBoxes(t, path, n)
@@ -158,6 +161,57 @@ func TestReadingAgainstKnownText(t *testing.T) {
 	t.Logf("of %d words %d are right, %d in their places", words, right, placed)
 	assert.GreaterOrEqual(t, float64(right), 0.99*float64(words), "words that are right")
 	assert.GreaterOrEqual(t, float64(placed), 0.98*float64(words), "words in their places")
+}
+
+// layerOfTesseract are the bytes that the text of two pages in a folder takes up in PDFs that tesseract writes.
+func layerOfTesseract(t *testing.T, folder string) (bytes int64) {
+	t.Helper()
+	for n := 1; n <= 2; n++ {
+		layer := filepath.Join(folder, fmt.Sprintf("layer-%d", n))
+		run(t, "tesseract", filepath.Join(folder, fmt.Sprintf("page-%d.png", n)), layer, "--dpi", "300", "-c", "textonly_pdf=1", "pdf")
+		bytes += sizeOf(t, layer+".pdf")
+	}
+	return bytes
+}
+
+// TestAPhotographOfAPageIsReadAsWell reads a page that lies on a table, in the light of a window.
+func TestAPhotographOfAPageIsReadAsWell(t *testing.T) {
+	sampling.Heavy(t)
+	t.Parallel()
+	a := newReadingApp(t)
+	id := newPacket(t, a)
+	folder := t.TempDir()
+	source := filepath.Join(folder, "form.pdf")
+	require.NoError(t, os.WriteFile(source, paper(t, "application-form.pdf"), 0o600))
+	run(t, "pdftoppm", "-r", "300", "-png", "-f", "2", "-l", "2", source, filepath.Join(folder, "page"))
+	file, err := os.Open(filepath.Join(folder, "page-2.png"))
+	require.NoError(t, err)
+	defer file.Close() //nolint:errcheck // only read from
+	page, err := png.Decode(file)
+	require.NoError(t, err)
+	photograph, outline := photographed(t, page, 2)
+	add(t, a, id, "photograph.jpg", photograph)
+	apply(t, a, id, packet.Outline{Selected: packet.InRange("1"), Outline: &outline})
+	readAll(t, a, id, reading.TextOrder{})
+	path, _ := exportAsItIs(t, a, id)
+
+	read := map[string]int{}
+	for _, word := range strings.Fields(run(t, "pdftotext", path, "-")) {
+		read[word]++
+	}
+	words, right := 0, 0
+	for _, word := range strings.Fields(run(t, "pdftotext", "-f", "2", "-l", "2", source, "-")) {
+		if !strings.ContainsFunc(word, isLetterOrDigit) {
+			continue
+		}
+		words++
+		if read[word] > 0 {
+			read[word]--
+			right++
+		}
+	}
+	t.Logf("of %d words %d are right", words, right)
+	assert.GreaterOrEqual(t, float64(right), 0.97*float64(words))
 }
 
 func isLetterOrDigit(r rune) bool { return unicode.IsLetter(r) || unicode.IsDigit(r) }
