@@ -34,10 +34,10 @@ const (
 // Block is a piece of a text document.
 type Block struct {
 	Kind   BlockKind
-	Text   string
+	Text   Styled
 	Level  int // of a heading, from 1
 	Number int // of an item; 0 has none
-	Rows   [][]string
+	Rows   [][]Styled
 	Page   int // of a picture: which page it shows, from 0
 }
 
@@ -90,7 +90,7 @@ type row struct {
 }
 
 type cell struct {
-	text        string
+	text        Styled
 	left, right float64
 }
 
@@ -118,7 +118,7 @@ func rowsOf(sheet Sheet, running map[string]bool) []row {
 }
 
 func cellOf(run Line) cell {
-	c := cell{run.String(), math.Inf(1), math.Inf(-1)}
+	c := cell{run.styled(), math.Inf(1), math.Inf(-1)}
 	for _, word := range run.Words {
 		c.left, c.right = math.Min(c.left, run.At.X+word.X), math.Max(c.right, run.At.X+word.X+word.Width)
 	}
@@ -132,7 +132,7 @@ func blocksOf(rows []row, body float64, levels []float64) []Block {
 		if n := tableLength(rows[at:]); n > 0 {
 			table := Block{Kind: Table}
 			for _, r := range rows[at : at+n] {
-				var cells []string
+				var cells []Styled
 				for _, c := range r.cells {
 					cells = append(cells, c.text)
 				}
@@ -211,7 +211,7 @@ func continues(before []row, next row) bool {
 	if gap > 0.9*last.size || gap < -last.size || next.size > 1.2*last.size || next.size < last.size/1.2 {
 		return false
 	}
-	if isItem(nextCell.text) || nextCell.left > lastCell.right || nextCell.right < lastCell.left {
+	if isItem(nextCell.text.String()) || nextCell.left > lastCell.right || nextCell.right < lastCell.left {
 		return false
 	}
 	widest := 0.0
@@ -219,9 +219,9 @@ func continues(before []row, next row) bool {
 		widest = math.Max(widest, r.cells[0].right)
 	}
 	widest = math.Max(widest, nextCell.right)
-	first, _ := utf8.DecodeRuneInString(nextCell.text)
+	first, _ := utf8.DecodeRuneInString(nextCell.text.String())
 	isFull := lastCell.right > widest-8*last.size
-	return isFull && !endsSentence(lastCell.text, widest-lastCell.right > 3*last.size) || unicode.IsLower(first)
+	return isFull && !endsSentence(lastCell.text.String(), widest-lastCell.right > 3*last.size) || unicode.IsLower(first)
 }
 
 // endsSentence tells whether a line is the last of its paragraph: a sentence ends well before the
@@ -254,37 +254,40 @@ func textBlocks(rows []row, body float64, levels []float64) (blocks []Block) {
 }
 
 // joinLines joins two lines of a paragraph, and a word that is divided between them.
-func joinLines(line, next string) string {
-	first, _, _ := strings.Cut(next, " ")
-	switch last := line[strings.LastIndex(line, " ")+1:]; {
+func joinLines(line, next Styled) Styled {
+	before := line.String()
+	first, _, _ := strings.Cut(next.String(), " ")
+	switch last := before[strings.LastIndex(before, " ")+1:]; {
 	case isDivided(last, first):
-		_, size := utf8.DecodeLastRuneInString(line)
-		return line[:len(line)-size] + next
-	case !AreApart(last, first):
-		return line + next
+		_, size := utf8.DecodeLastRuneInString(before)
+		line = line.cut(0, len(before)-size)
+	case AreApart(last, first):
+		line = line.withSpace(next[0].Style)
 	}
-	return line + " " + next
+	return line.joined(next)
 }
 
 const longestHeading = 120 // characters
 
-func textBlock(words string, size, body float64, levels []float64) Block {
+func textBlock(styled Styled, size, body float64, levels []float64) Block {
+	words := styled.String()
+	rest := func(from int) Styled { return styled.cut(from, len(words)).trimmed() }
 	if m := numberedItem.FindStringSubmatch(words); m != nil && size < body*headingFrom {
 		number, _ := strconv.Atoi(m[1]) // digits alone
-		return Block{Kind: Item, Number: number, Text: strings.TrimSpace(words[len(m[1])+1:])}
+		return Block{Kind: Item, Number: number, Text: rest(len(m[1]) + 1)}
 	}
 	if bullet.MatchString(words) {
 		_, skip := utf8.DecodeRuneInString(words)
-		return Block{Kind: Item, Text: strings.TrimSpace(words[skip:])}
+		return Block{Kind: Item, Text: rest(skip)}
 	}
 	if size >= body*headingFrom && utf8.RuneCountInString(words) <= longestHeading && countLetters(words) > 1 {
 		for i, level := range levels {
 			if size >= level*0.93 {
-				return Block{Kind: Heading, Level: i + 1, Text: words}
+				return Block{Kind: Heading, Level: i + 1, Text: styled}
 			}
 		}
 	}
-	return Block{Kind: Paragraph, Text: words}
+	return Block{Kind: Paragraph, Text: styled}
 }
 
 // headingFrom is how much larger than most text a line is that is a heading.

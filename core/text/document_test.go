@@ -62,27 +62,51 @@ var quoteSheets = []Sheet{
 
 func TestBlocksOfADocument(t *testing.T) {
 	assert.Equal(t, []Block{
-		{Kind: Heading, Level: 1, Text: "Quote for the boathouse roof"},
-		{Kind: Paragraph, Text: "We have measured the north slope of the boathouse with care and found that patching will not last, " +
-			"as the surveyor has told your committee before the winter came, too often."},
-		{Kind: Item, Number: 1, Text: "A third is due when the scaffold stands."},
-		{Kind: Item, Number: 2, Text: "The rest is due at the end."},
-		{Kind: Heading, Level: 2, Text: "What it costs"},
-		{Kind: Table, Rows: [][]string{{"Scaffold", "6,240"}, {"Slates", "14,800"}, {"Lead", "5,780"}}},
+		{Kind: Heading, Level: 1, Text: Plainly("Quote for the boathouse roof")},
+		{Kind: Paragraph, Text: Plainly("We have measured the north slope of the boathouse with care and found that patching will not last, " +
+			"as the surveyor has told your committee before the winter came, too often.")},
+		{Kind: Item, Number: 1, Text: Plainly("A third is due when the scaffold stands.")},
+		{Kind: Item, Number: 2, Text: Plainly("The rest is due at the end.")},
+		{Kind: Heading, Level: 2, Text: Plainly("What it costs")},
+		{Kind: Table, Rows: [][]Styled{
+			{Plainly("Scaffold"), Plainly("6,240")}, {Plainly("Slates"), Plainly("14,800")}, {Plainly("Lead"), Plainly("5,780")},
+		}},
 		{Kind: PageBreak},
-		{Kind: Paragraph, Text: "With good <wishes> & regards"},
+		{Kind: Paragraph, Text: Plainly("With good <wishes> & regards")},
 		{Kind: PageBreak},
 		{Kind: Picture, Page: 2},
 	}, Blocks(quoteSheets, true))
 	all := Blocks(quoteSheets, false)
-	assert.Equal(t, "Slate & Lead, Upper Tarn", all[0].Text)
+	assert.Equal(t, "Slate & Lead, Upper Tarn", all[0].Text.String())
+}
+
+func TestStylesOfTextAreKept(t *testing.T) {
+	bold, italic := Style{Bold: true}, Style{Italic: true}
+	sheet := writtenSheet(
+		written{100, 11, "1. Total: 14,800 for the north slope and the south slope, as long as no battens are replaced beforehand on either"},
+		written{114, 11, "of them, scaf-"}, written{128, 11, "folding excepted."},
+	)
+	words := sheet.Text.Lines[0].Words
+	words[1].Style, words[2].Style, words[5].Style, words[6].Style = bold, bold, italic, Style{Bold: true, Italic: true}
+	sheet.Text.Lines[1].Words[2].Style, sheet.Text.Lines[2].Words[0].Style = bold, bold
+	blocks := Blocks([]Sheet{sheet}, false)
+	require.Len(t, blocks, 1)
+	assert.Equal(t, Block{Kind: Item, Number: 1, Text: Styled{
+		{"Total: 14,800", bold},
+		{" for the ", Style{}}, {"north ", italic}, {"slope", Style{Bold: true, Italic: true}},
+		{" and the south slope, as long as no battens are replaced beforehand on either of them, ", Style{}},
+		{"scaffolding", bold}, {" excepted.", Style{}},
+	}}, blocks[0])
+	var out bytes.Buffer
+	require.NoError(t, WriteHTML(&out, "", "en", blocks, nil))
+	assert.Contains(t, out.String(), "<b>Total: 14,800</b> for the <i>north </i><b><i>slope</i></b> and")
 }
 
 func TestHeadingsOfPages(t *testing.T) {
 	headings := Headings(quoteSheets)
 	require.Len(t, headings, len(quoteSheets))
 	assert.Equal(t, []Block{
-		{Kind: Heading, Level: 1, Text: "Quote for the boathouse roof"}, {Kind: Heading, Level: 2, Text: "What it costs"},
+		{Kind: Heading, Level: 1, Text: Plainly("Quote for the boathouse roof")}, {Kind: Heading, Level: 2, Text: Plainly("What it costs")},
 	}, headings[0])
 	assert.Empty(t, headings[1])
 	assert.Empty(t, headings[2])
@@ -90,7 +114,7 @@ func TestHeadingsOfPages(t *testing.T) {
 		written{100, 10, "Income in the last full year, as far as the books have been closed by now"},
 		written{112, 10, "£ 61,480"}, written{124, 13, "2 What it is for"}, written{136, 10, "The roof"},
 	)})
-	assert.Equal(t, [][]Block{{{Kind: Heading, Level: 1, Text: "2 What it is for"}}}, short, "a short line before it is of another size")
+	assert.Equal(t, [][]Block{{{Kind: Heading, Level: 1, Text: Plainly("2 What it is for")}}}, short, "a short line before it is of another size")
 }
 
 func TestPlainText(t *testing.T) {
@@ -129,9 +153,11 @@ func FuzzBlocks(f *testing.F) {
 		sheet.Text = WithoutNoise(sheet.Text)
 		made, figures := 0, 0
 		for _, block := range Blocks([]Sheet{sheet}, false) {
-			made += countLetters(block.Text)
+			made += countLetters(block.Text.String())
 			for _, row := range block.Rows {
-				made += countLetters(strings.Join(row, ""))
+				for _, cell := range row {
+					made += countLetters(cell.String())
+				}
 			}
 			if block.Number > 0 || block.Kind == Item {
 				figures += 3

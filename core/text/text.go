@@ -1,6 +1,7 @@
 package text
 
 import (
+	"iter"
 	"math"
 	"slices"
 	"strings"
@@ -30,6 +31,7 @@ type Word struct {
 	Width float64 `json:"w"`           // in points
 	Size  float64 `json:"s,omitempty"` // of its letters, where it is not that of the line
 	Sure  int     `json:"c"`           // how surely it was read: 0 to 100
+	Style
 	// Number is its place among all words of the page that it was read on, where that was noted.
 	Number int `json:"-"`
 }
@@ -236,13 +238,24 @@ func (p Page) String() string {
 // String is the words of the line as they are written.
 func (l Line) String() string {
 	var b strings.Builder
-	for i, word := range l.Words {
-		if i > 0 && AreApart(l.Words[i-1].Text, word.Text) {
+	for isApart, word := range l.apart() {
+		if isApart {
 			b.WriteByte(' ')
 		}
 		b.WriteString(word.Text)
 	}
 	return b.String()
+}
+
+// apart gives the words of a line, and tells which have a space before them.
+func (l Line) apart() iter.Seq2[bool, Word] {
+	return func(yield func(bool, Word) bool) {
+		for i, word := range l.Words {
+			if !yield(i > 0 && AreApart(l.Words[i-1].Text, word.Text), word) {
+				return
+			}
+		}
+	}
 }
 
 // Runs parts a line where two words are farther apart than this, in shares of its size. The runs are

@@ -19,7 +19,13 @@ func WritePlain(w io.Writer, blocks []Block) error {
 			continue
 		case Table:
 			for _, row := range block.Rows {
-				b.WriteString(strings.Join(row, "\t") + "\n")
+				for i, cell := range row {
+					if i > 0 {
+						b.WriteByte('\t')
+					}
+					b.WriteString(cell.String())
+				}
+				b.WriteByte('\n')
 			}
 		case Item:
 			if block.Number > 0 {
@@ -27,9 +33,9 @@ func WritePlain(w io.Writer, blocks []Block) error {
 			} else {
 				b.WriteString("- ")
 			}
-			b.WriteString(block.Text + "\n")
+			b.WriteString(block.Text.String() + "\n")
 		default:
-			b.WriteString(block.Text + "\n")
+			b.WriteString(block.Text.String() + "\n")
 		}
 		if i+1 < len(blocks) && (block.Kind != Item || blocks[i+1].Kind != Item) {
 			b.WriteString("\n")
@@ -86,10 +92,10 @@ func closeList(b *strings.Builder, list string) {
 
 // writeBlock writes a block, whose element may begin a page.
 func writeBlock(b *strings.Builder, block Block, breaks string, picture func(page int) string) {
-	words := html.EscapeString(block.Text)
+	words := block.Text.html()
 	switch block.Kind {
-	case Heading:
-		fmt.Fprintf(b, "<h%d%s>%s</h%d>\n", block.Level, breaks, words, block.Level)
+	case Heading: // it is told from other text as it is
+		fmt.Fprintf(b, "<h%d%s>%s</h%d>\n", block.Level, breaks, html.EscapeString(block.Text.String()), block.Level)
 	case Item:
 		number := ""
 		if block.Number > 0 {
@@ -101,7 +107,7 @@ func writeBlock(b *strings.Builder, block Block, breaks string, picture func(pag
 		for _, row := range block.Rows {
 			b.WriteString("<tr>")
 			for _, cell := range row {
-				fmt.Fprintf(b, "<td>%s</td>", html.EscapeString(cell))
+				fmt.Fprintf(b, "<td>%s</td>", cell.html())
 			}
 			b.WriteString("</tr>\n")
 		}
@@ -113,4 +119,20 @@ func writeBlock(b *strings.Builder, block Block, breaks string, picture func(pag
 	default:
 		fmt.Fprintf(b, "<p%s>%s</p>\n", breaks, words)
 	}
+}
+
+// html is the text with elements for its styles.
+func (s Styled) html() string {
+	var b strings.Builder
+	for _, span := range s {
+		words := html.EscapeString(span.Text)
+		if span.Italic {
+			words = "<i>" + words + "</i>"
+		}
+		if span.Bold {
+			words = "<b>" + words + "</b>"
+		}
+		b.WriteString(words)
+	}
+	return b.String()
 }

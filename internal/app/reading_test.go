@@ -14,6 +14,7 @@ import (
 	"testing"
 	"unicode"
 
+	"github.com/go-pdf/fpdf"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -414,4 +415,31 @@ func TestEditableTextIsReadByAWordProcessor(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, string(plain.Data), "\t")
 	assert.NotContains(t, string(plain.Data), "built in 1931", "it is of the third page alone")
+}
+
+func TestEditableTextKeepsWhatIsBoldAndItalic(t *testing.T) {
+	t.Parallel()
+	a := newApp(t)
+	id := newPacket(t, a)
+	document := fpdf.New("P", "pt", "A4", "")
+	document.AddPage()
+	for style, words := range map[string]string{"": "We can pay", "B": "14,800 pounds", "I": "before the winter", "BI": "at most"} {
+		document.SetFont("Helvetica", style, 11)
+		document.Text(80, map[string]float64{"": 100, "B": 140, "I": 180, "BI": 220}[style], words)
+	}
+	var file bytes.Buffer
+	require.NoError(t, document.Output(&file))
+	add(t, a, id, "grant.pdf", file.Bytes())
+	ownTextsKnown(t, a, id, 1)
+	made, err := a.Reading.MakeDocument(t.Context(), id, reading.DocumentOrder{Format: reading.DOCX})
+	require.NoError(t, err)
+	path := filepath.Join(t.TempDir(), made.Name)
+	require.NoError(t, os.WriteFile(path, made.Data, 0o600))
+	var said bytes.Buffer
+	require.NoError(t, office.Converter{}.Convert(t.Context(), path, made.Name, office.Kind{Extension: "html", Writes: "HTML (StarWriter)"}, &said))
+	lines := regexp.MustCompile(`\s+`).ReplaceAllString(said.String(), " ")
+	assert.Regexp(t, `<b>14,800 pounds</b>`, lines)
+	assert.Regexp(t, `<i>before the winter</i>`, lines)
+	assert.Regexp(t, `<i><b>at most</b></i>|<b><i>at most</i></b>`, lines)
+	assert.NotRegexp(t, `<[bi]>We can pay`, lines)
 }

@@ -57,11 +57,11 @@ func (s *Service) Headings(ctx context.Context, packetID string) ([]Heading, err
 func headingsIn(part packet.Part, found [][]text.Block) (headings []Heading) {
 	for i, page := range part.Pages {
 		for n, block := range found[i] {
-			if strings.EqualFold(block.Text, part.Title) {
+			if strings.EqualFold(block.Text.String(), part.Title) {
 				continue
 			}
 			id := fmt.Sprintf("%s/%d", page.ID, n+1)
-			headings = append(headings, Heading{Page: page.ID, ID: id, Title: block.Text, Level: block.Level})
+			headings = append(headings, Heading{Page: page.ID, ID: id, Title: block.Text.String(), Level: block.Level})
 		}
 	}
 	return headings

@@ -3,6 +3,7 @@ package pdfium
 import (
 	"fmt"
 	"math"
+	"regexp"
 	"unicode"
 
 	"github.com/klippa-app/go-pdfium/references"
@@ -74,6 +75,7 @@ type wordReader struct {
 	word  []rune
 	first glyph // of the word
 	last  glyph
+	style text.Style // of its first letter
 	line  *text.Line
 }
 
@@ -127,7 +129,7 @@ func (r *wordReader) take(i int, c rune) {
 		r.endWord()
 	}
 	if len(r.word) == 0 {
-		r.first = g
+		r.first, r.style = g, r.styleOf(i)
 	}
 	r.word, r.last = append(r.word, c), g
 }
@@ -174,12 +176,35 @@ func (r *wordReader) glyph(i int) (g glyph, ok bool) {
 	return g, height > 0
 }
 
+const (
+	italicFlag = 1 << 6  // of a font's descriptor (ISO 32000-1, table 123)
+	boldFlag   = 1 << 18 // "ForceBold"
+	boldWeight = 700     // of fonts that say how heavy they are
+)
+
+var (
+	boldName   = regexp.MustCompile(`(?i)bold|black|heavy`)
+	italicName = regexp.MustCompile(`(?i)italic|oblique`)
+)
+
+// styleOf tells the style of a character by its font. Where nothing is known of that it has none.
+func (r *wordReader) styleOf(i int) (style text.Style) {
+	if font, err := r.library.instance.FPDFText_GetFontInfo(&requests.FPDFText_GetFontInfo{TextPage: r.page, Index: i}); err == nil {
+		style.Bold = font.Flags&boldFlag != 0 || boldName.MatchString(font.FontName)
+		style.Italic = font.Flags&italicFlag != 0 || italicName.MatchString(font.FontName)
+	}
+	if heavy, err := r.library.instance.FPDFText_GetFontWeight(&requests.FPDFText_GetFontWeight{TextPage: r.page, Index: i}); err == nil {
+		style.Bold = style.Bold || heavy.FontWeight >= boldWeight
+	}
+	return style
+}
+
 func (r *wordReader) endWord() {
 	if len(r.word) == 0 {
 		return
 	}
 	along, _ := r.first.offset(r.last.at)
-	word := text.Word{Text: string(r.word), Width: math.Max(along+r.last.width, r.first.width), Size: r.first.size, Sure: 100}
+	word := text.Word{Text: string(r.word), Width: math.Max(along+r.last.width, r.first.width), Size: r.first.size, Sure: text.Certain, Style: r.style}
 	r.word = nil
 	if !r.continuesLine() {
 		r.endLine()
