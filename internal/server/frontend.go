@@ -6,6 +6,8 @@ import (
 	"net/http"
 	"path"
 	"strings"
+
+	"github.com/go-chi/chi/v5/middleware"
 )
 
 //go:embed all:dist
@@ -14,6 +16,16 @@ var built embed.FS
 // frontEnd serves the built front end. Paths without a file of their own are
 // views, which the front end finds by itself.
 func frontEnd() http.HandlerFunc {
+	return middleware.Compress(assetLevel, compressible...)(uncompressed()).ServeHTTP
+}
+
+// assetLevel is how well the front end is compressed for the way: its files come once, as their names hold their hashes.
+const assetLevel = 6
+
+// compressible are the types of its files that are smaller afterwards.
+var compressible = []string{"text/html", "text/css", "text/javascript", "image/svg+xml"}
+
+func uncompressed() http.HandlerFunc {
 	files, err := fs.Sub(built, "dist")
 	if err != nil {
 		panic(err) // dist is embedded

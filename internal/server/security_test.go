@@ -1,6 +1,7 @@
 package server
 
 import (
+	"compress/gzip"
 	"encoding/json"
 	"io"
 	"net/http"
@@ -54,6 +55,29 @@ func TestOriginsAreCheckedForWhatChangesSomething(t *testing.T) {
 		answer := httptest.NewRecorder()
 		handler.ServeHTTP(answer, request)
 		assert.Equal(t, c.status, answer.Code, "%s from %q", c.method, c.origin)
+	}
+}
+
+func TestTheFrontEndComesCompressed(t *testing.T) {
+	if _, err := built.ReadFile("dist/index.html"); err != nil {
+		t.Skip("the front end is not built")
+	}
+	for accepted, encoding := range map[string]string{"gzip, deflate, br": "gzip", "identity": ""} {
+		request := httptest.NewRequest(http.MethodGet, "http://127.0.0.1:8181/", nil)
+		request.Header.Set("Accept-Encoding", accepted)
+		answer := httptest.NewRecorder()
+		frontEnd()(answer, request)
+		assert.Equal(t, http.StatusOK, answer.Code)
+		assert.Equal(t, encoding, answer.Header().Get("Content-Encoding"))
+		body := io.Reader(answer.Body)
+		if encoding != "" {
+			var err error
+			body, err = gzip.NewReader(answer.Body)
+			require.NoError(t, err)
+		}
+		page, err := io.ReadAll(body)
+		require.NoError(t, err)
+		assert.Contains(t, string(page), `<div id="root">`)
 	}
 }
 

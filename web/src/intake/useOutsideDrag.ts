@@ -1,4 +1,3 @@
-import { fromEvent } from 'file-selector';
 import { useEffect, useRef, useState } from 'react';
 
 /** A point of the window, in pixels. */
@@ -40,6 +39,7 @@ export function useOutsideDrag({ onFiles, onPages }: Options): OutsideDrag | und
   });
 
   useEffect(() => {
+    void loadSelector();
     const kindOf = (event: DragEvent): OutsideDrag['kind'] | undefined => {
       const types = event.dataTransfer?.types ?? [];
       if (types.includes('Files')) return 'files';
@@ -82,8 +82,18 @@ export function useOutsideDrag({ onFiles, onPages }: Options): OutsideDrag | und
   return drag;
 }
 
+type Selector = (event: DragEvent) => Promise<unknown[]>;
+
+/** Reads the files in folders, too. It brings the types of all kinds of files along, and comes after the view is shown. */
+let selector: Selector | undefined;
+
+async function loadSelector() {
+  const { fromEvent } = await import('file-selector');
+  selector ??= fromEvent;
+}
+
 /** The files of a drop, also those in folders, without the hidden ones that systems leave there. */
 async function filesOf(event: DragEvent): Promise<File[]> {
-  const dropped = await fromEvent(event);
+  const dropped = selector ? await selector(event) : [...(event.dataTransfer?.files ?? [])];
   return dropped.flatMap((item) => (item instanceof File && !item.name.startsWith('.') ? [item] : []));
 }
