@@ -273,7 +273,7 @@ func (s *Service) addMadePage(ctx context.Context, d *document, source store.Sou
 		return err
 	}
 	if ok {
-		d.blank[page.ID] = beyond(cropped, page.Framing().Seen().Size())
+		d.hiddenMargins[page.ID] = beyond(cropped, page.Framing().Seen().Size())
 		return d.addEncoded(source, page, pdf.Replacement{Image: cropped})
 	}
 	pixels, err := s.madePixels(ctx, source, page)

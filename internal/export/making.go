@@ -69,11 +69,11 @@ type making struct {
 	became    []RecodedPage
 	files     []MadeFile // when there are several
 	// differences of pictures of pages from what the bench shows
-	differences []string
-	leftOut     pdf.Tally // of the documents that pages are from, besides what is seen of them
-	textLayer   TextLayer
-	blank       map[packet.PageID]float64 // how far, in points, pictures go on beyond what is seen of their pages, showing nothing
-	counted     map[string]bool           // sources of which what they carry besides their pages was counted
+	differences   []string
+	leftOut       pdf.Tally // of the documents that pages are from, besides what is seen of them
+	textLayer     TextLayer
+	hiddenMargins map[packet.PageID]float64 // in points: how far pictures go on beyond what is seen of their pages, showing nothing
+	counted       map[string]bool           // sources of which what they carry besides their pages was counted
 
 	written map[packet.PageID]writtenTogether
 	held    int // bytes of what is written
@@ -187,7 +187,7 @@ func (s *Service) assemble(ctx context.Context, m *making) (*store.Pin, error) {
 // startAnew forgets what was noted of a document that is written once more.
 func (m *making) startAnew() {
 	m.became, m.files, m.leftOut, m.counted, m.textLayer = nil, nil, pdf.Tally{}, map[string]bool{}, TextLayer{}
-	m.blank = map[packet.PageID]float64{}
+	m.hiddenMargins = map[packet.PageID]float64{}
 }
 
 func byNumber(a, b RecodedPage) int { return a.Number - b.Number }

@@ -181,7 +181,7 @@ func (s *Service) checkDocument(ctx context.Context, r *Receipt, path string, m 
 		if framing.Cut().Crop.IsZero() || page.IsBlank() {
 			continue
 		}
-		hides, err := s.engine.HidesContent(ctx, readable, i+1, seenShare(framing, m.marks[run.from+i], m.blank[page.ID]))
+		hides, err := s.engine.HidesContent(ctx, readable, i+1, seenShare(framing, m.marks[run.from+i], m.hiddenMargins[page.ID]))
 		if err != nil {
 			return err
 		}
@@ -194,8 +194,8 @@ func (s *Service) checkDocument(ctx context.Context, r *Receipt, path string, m 
 
 // seenShare is what is seen of a page as it stands, with so many points around that show nothing and with what is
 // added to it, in fractions of the page.
-func seenShare(f geometry.Framing, marks []finish.Mark, blank float64) geometry.Box {
-	seen, size := f.Seen().Grown(blank), f.Size()
+func seenShare(f geometry.Framing, marks []finish.Mark, margin float64) geometry.Box {
+	seen, size := f.Seen().Grown(margin), f.Size()
 	f.Straighten = 0 // the crop is one of the straightened page
 	share := geometry.Scaling(1/size.Width, 1/size.Height)
 	seen = seen.Mapped(f.Transform().Then(share))
