@@ -4,7 +4,9 @@ import (
 	"archive/zip"
 	"bytes"
 	"fmt"
+	"image"
 	"image/png"
+	"maps"
 	"os"
 	"path/filepath"
 	"regexp"
@@ -21,6 +23,7 @@ import (
 	"dorbin/core/geometry"
 	"dorbin/core/packet"
 	"dorbin/core/problem"
+	"dorbin/core/raster"
 	"dorbin/internal/app"
 	"dorbin/internal/await"
 	"dorbin/internal/intake"
@@ -213,6 +216,63 @@ func TestAPhotographOfAPageIsReadAsWell(t *testing.T) {
 	}
 	t.Logf("of %d words %d are right", words, right)
 	assert.GreaterOrEqual(t, float64(right), 0.97*float64(words))
+}
+
+// lineSheet is a picture, at 100 dpi, of a sheet of a size in points with lines of a text.
+func lineSheet(t *testing.T, width, height float64, lines ...string) image.Image {
+	t.Helper()
+	document := fpdf.NewCustom(&fpdf.InitType{UnitStr: "pt", Size: fpdf.SizeType{Wd: width, Ht: height}})
+	document.AddPage()
+	document.SetFont("Helvetica", "", 18)
+	for i, line := range lines {
+		document.Text(40, 60+float64(i)*(height-80)/float64(len(lines)), line)
+	}
+	folder := t.TempDir()
+	path := filepath.Join(folder, "sheet")
+	require.NoError(t, document.OutputFileAndClose(path+".pdf"))
+	run(t, "pdftoppm", "-r", "100", "-png", "-singlefile", path+".pdf", path)
+	file, err := os.Open(path + ".png")
+	require.NoError(t, err)
+	defer file.Close() //nolint:errcheck // only read from
+	img, err := png.Decode(file)
+	require.NoError(t, err)
+	return img
+}
+
+func TestAwkwardPagesAreRead(t *testing.T) {
+	sampling.Heavy(t)
+	t.Parallel()
+	const line = "The boathouse roof has let in water since the storms of last winter"
+	inverted := raster.ToGray(lineSheet(t, 700, 300, line, line, line))
+	for i, level := range inverted.Pix {
+		inverted.Pix[i] = 255 - level
+	}
+	pages := map[string]struct {
+		picture image.Image
+		words   int
+	}{
+		"white on black":     {inverted, 3 * 13},
+		"running upwards":    {raster.Turn(lineSheet(t, 700, 900, slices.Repeat([]string{line}, 8)...), 270), 8 * 13},
+		"20,000 pixels high": {lineSheet(t, 700, 14_380, slices.Repeat([]string{line}, 60)...), 60 * 13},
+		"500 words a line":   {lineSheet(t, 14_380, 200, strings.Repeat("ice ", 500)), 500},
+		"blank":              {lineSheet(t, 700, 300), 0},
+	}
+	a := newReadingApp(t)
+	id := newPacket(t, a)
+	names := slices.Sorted(maps.Keys(pages))
+	for _, name := range names {
+		var file bytes.Buffer
+		require.NoError(t, png.Encode(&file, pages[name].picture))
+		add(t, a, id, name+".png", file.Bytes())
+	}
+	status := readAll(t, a, id, reading.TextOrder{})
+	assert.Empty(t, status.Problems)
+	for i, part := range get(t, a, id).Parts {
+		found, err := a.Reading.PageWords(t.Context(), id, part.Pages[0].ID, "")
+		require.NoError(t, err)
+		want := pages[names[i]].words
+		assert.InDelta(t, want, len(found.Words), 0.03*float64(want), names[i])
+	}
 }
 
 func isLetterOrDigit(r rune) bool { return unicode.IsLetter(r) || unicode.IsDigit(r) }

@@ -53,11 +53,21 @@ func (l Limits) apply() error {
 		}
 	}
 	if l.Yields {
-		if err := unix.Setpriority(unix.PRIO_PROCESS, 0, yielding); err != nil {
+		if err := yield(); err != nil {
 			return fmt.Errorf("leave the processor to others: %w", err)
 		}
 	}
 	return nil
+}
+
+// yield leaves the processor to others, as far as that is not done already: to yield less takes privileges.
+func yield() error {
+	const usual = 20 // what the kernel gives for the usual priority, and less for what yields (getpriority(2))
+	now, err := unix.Getpriority(unix.PRIO_PROCESS, 0)
+	if err != nil || usual-now >= yielding {
+		return err
+	}
+	return unix.Setpriority(unix.PRIO_PROCESS, 0, yielding)
 }
 
 // yielding is the priority of what yields: it gets about a tenth of a processor that somebody else

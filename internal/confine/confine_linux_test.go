@@ -46,3 +46,11 @@ func TestWhatYieldsIsOfLowPriority(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, fmt.Sprint(yielding), strings.TrimSpace(string(said)))
 }
+
+func TestWhatYieldsMoreAlreadyIsLeftAsItIs(t *testing.T) {
+	command := shell(t, "nice")
+	command.Path, command.Args = "/usr/bin/nice", append([]string{"nice", "-n", "15"}, command.Args...)
+	said, err := command.Output()
+	require.NoError(t, err)
+	assert.Equal(t, "15", strings.TrimSpace(string(said)))
+}

@@ -18,14 +18,16 @@ import (
 
 const (
 	readingDPI  = 300
-	longestRead = 6000 // pixels of the longer edge of what is read; of larger pages it has fewer an inch
-	levelEnough = 0.5  // degrees by which lines may be off level
+	finestScan  = 600        // dots an inch: a picture with more is as large as somebody guessed, such as a long screenshot
+	mostRead    = 36_000_000 // pixels of what is read; of larger pages it has fewer an inch
+	longestRead = 30_000     // pixels of its longer edge: the recognition takes few more
+	levelEnough = 0.5        // degrees by which lines may be off level
 )
 
 // noText is that of a page without any.
 var noText text.Page
 
-// flatPicture is a page laid flat as it is read: grey, level, of readingDPI where that can be.
+// flatPicture is a page laid flat as it is read: grey, level, and as fine as it is read best.
 type flatPicture struct {
 	gray *image.Gray
 	dpi  float64
@@ -34,7 +36,7 @@ type flatPicture struct {
 
 // prepare makes the picture that is read of one of a flat page of this size in points.
 func prepare(img image.Image, flat geometry.Size, mirrored bool) flatPicture {
-	dpi := math.Min(readingDPI, longestRead*geometry.PointsPerInch/math.Max(flat.Width, flat.Height))
+	dpi := dpiFor(flat, float64(img.Bounds().Dx())/flat.Width*geometry.PointsPerInch)
 	width, height := pixelsAt(flat.Width, dpi), pixelsAt(flat.Height, dpi)
 	gray := raster.ToGray(raster.Resize(raster.ToGray(img), width, height))
 	if mirrored {
@@ -48,6 +50,16 @@ func prepare(img image.Image, flat geometry.Size, mirrored bool) flatPicture {
 		p.gray = raster.ToGray(raster.Warp(gray, level.Projection(), width, height, color.White))
 	}
 	return p
+}
+
+// dpiFor is how many dots an inch a page of a size in points is read with, of which there is a picture of so many.
+func dpiFor(flat geometry.Size, given float64) float64 {
+	wanted := float64(readingDPI)
+	if given > finestScan {
+		wanted = given
+	}
+	most := min(math.Sqrt(mostRead/(flat.Width*flat.Height)), longestRead/max(flat.Width, flat.Height))
+	return min(wanted, most*geometry.PointsPerInch)
 }
 
 func pixelsAt(points, dpi float64) int {
@@ -124,7 +136,8 @@ const wordsThatTell = 12
 const plainlyTurned = 2.0
 
 func (s *Service) readTurned(ctx context.Context, p flatPicture, turn int, languages []string) (text.Page, error) {
-	read, err := s.reader.Text(ctx, raster.Turn(p.gray, turn), languages, int(math.Round(p.dpi)))
+	told := min(int(math.Round(p.dpi)), readingDPI) // it finds no lines where letters seem to be of a tenth of a millimetre
+	read, err := s.reader.Text(ctx, raster.Turn(p.gray, turn), languages, told)
 	if err != nil {
 		return noText, err
 	}
