@@ -87,9 +87,6 @@ func (c *component) clearOutside(seen image.Rectangle, quants *[64]uint16) {
 	}
 }
 
-// block is a block's coefficients.
-func (c *component) block(x, y int) *[64]int16 { return (*[64]int16)(c.coefficients[64*(y*c.wide+x):]) }
-
 // goOn has a block's samples go on, outside of a part of it, as they are at the border of the part.
 func goOn(coefficients *[64]int16, part image.Rectangle, quants *[64]uint16) {
 	var b block

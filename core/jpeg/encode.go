@@ -87,7 +87,7 @@ func (c *component) take(quants *[64]uint16, samples []byte, stride int, size im
 				}
 			}
 			forward(&b)
-			quantise(&b, quants, (*[64]int16)(c.coefficients[64*(y*c.wide+x):]))
+			quantise(&b, quants, c.block(x, y))
 		}
 	}
 }

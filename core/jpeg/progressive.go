@@ -138,7 +138,7 @@ func (d *decoder) transformKept() {
 		}
 		for y := range c.high {
 			for x := range c.wide {
-				kept := (*[64]int16)(c.coefficients[64*(y*c.wide+x):])
+				kept := c.block(x, y)
 				var b block
 				last := 0
 				for k, value := range kept {

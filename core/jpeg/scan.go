@@ -128,6 +128,9 @@ func (d *decoder) allocate() {
 	}
 }
 
+// block is the coefficients of a block, in zigzag order.
+func (c *component) block(x, y int) *[64]int16 { return (*[64]int16)(c.coefficients[64*(y*c.wide+x):]) }
+
 // checkTables tells whether the tables are there that a component of a scan is decoded with.
 func (d *decoder) checkTables(c *component) error {
 	dc, ac := d.huffman[0][c.dcTable], d.huffman[1][c.acTable]
@@ -249,7 +252,7 @@ func (d *decoder) decodeBlock(r *bitReader, c *component, x, y int) error {
 	if !d.keeps {
 		return d.decodeWhole(r, c, x, y)
 	}
-	kept := (*[64]int16)(c.coefficients[64*(y*c.wide+x):])
+	kept := c.block(x, y)
 	if d.frame.isProgressive {
 		return d.decodePart(r, c, kept)
 	}

@@ -55,7 +55,7 @@ func (w *writer) scan(p pass) {
 		c := &w.frame.components[p.components[0]]
 		for y := range c.ownHigh {
 			for x := range c.ownWide {
-				b := (*[64]int16)(c.coefficients[64*(y*c.wide+x):])
+				b := c.block(x, y)
 				if p.high == 0 {
 					w.tellFirst(p, b)
 				} else {
@@ -99,7 +99,7 @@ func (w *writer) tellDC(p pass) {
 		c := &f.components[0]
 		for y := range c.ownHigh {
 			for x := range c.ownWide {
-				tell(c, (*[64]int16)(c.coefficients[64*(y*c.wide+x):]))
+				tell(c, c.block(x, y))
 			}
 		}
 		return
@@ -110,7 +110,7 @@ func (w *writer) tellDC(p pass) {
 				c := &f.components[i]
 				for v := range c.v {
 					for h := range c.h {
-						tell(c, (*[64]int16)(c.coefficients[64*((y*c.v+v)*c.wide+x*c.h+h):]))
+						tell(c, c.block(x*c.h+h, y*c.v+v))
 					}
 				}
 			}

@@ -118,23 +118,13 @@ func (w *writing) addFile(ctx context.Context, s imageStep) error {
 
 // withImage has a page of an image file, from 0, used while the file is open.
 func withImage(path string, page int, asItIs bool, use func(pdf.Image) error) error {
-	kind, err := intake.KindOf(path)
-	if err != nil {
-		return err
-	}
-	images, err := intake.OpenImages(path, kind)
-	if err != nil {
-		return err
-	}
-	defer images.Close() //nolint:errcheck // only read from
-	if page < 0 || page >= len(images.Pages) {
-		return fmt.Errorf("%w: %d", intake.ErrNoPage, page+1)
-	}
-	embedded, err := images.Pages[page].Embed(asItIs)
-	if err != nil {
-		return err
-	}
-	return use(embedded)
+	return intake.WithPage(path, page+1, func(picture *intake.Picture) error {
+		embedded, err := picture.Embed(asItIs)
+		if err != nil {
+			return err
+		}
+		return use(embedded)
+	})
 }
 
 func (w *writing) addOverlay(s overlayStep) error {

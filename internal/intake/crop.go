@@ -29,7 +29,7 @@ func Crop(ctx context.Context, pool *worker.Pool, path string, page int, part ge
 }
 
 func crop(in cropInput) (img pdf.Image, data []byte, err error) {
-	err = withPage(in.Path, in.Page, func(picture *Picture) (err error) {
+	err = WithPage(in.Path, in.Page, func(picture *Picture) (err error) {
 		img, data, err = picture.crop(in.Part)
 		return err
 	})

@@ -97,15 +97,16 @@ func HandleTasks(tasks *worker.Tasks) {
 }
 
 func decodeImage(in decodeInput) (img image.Image, err error) {
-	err = withPage(in.Path, in.Page, func(picture *Picture) (err error) {
+	err = WithPage(in.Path, in.Page, func(picture *Picture) (err error) {
 		img, err = picture.Shrunk(in.Edge)
 		return err
 	})
 	return img, err
 }
 
-// withPage has a page of an image file, counted from 1, used while the file is open.
-func withPage(path string, page int, use func(*Picture) error) error {
+// WithPage has a page of an image file, counted from 1, used while the file is open. It returns ErrNoPage for one that
+// the file does not have.
+func WithPage(path string, page int, use func(*Picture) error) error {
 	kind, err := KindOf(path)
 	if err != nil {
 		return err
