@@ -279,6 +279,11 @@ func (n Numbers) texts(pages []Page) []string {
 	return texts
 }
 
+// Written is how a number looks on a page, where so many are the last of its run.
+func (n Numbers) Written(number, last int) string {
+	return n.text(numbered{number: number, last: last})
+}
+
 func (n Numbers) text(page numbered) string {
 	switch n.Style {
 	case Dashes:

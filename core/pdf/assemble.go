@@ -33,6 +33,7 @@ type Assembler struct {
 	filled    []bool
 	tree      int // number of the page tree's root
 	written   map[[sha256.Size]byte]int
+	shared    map[string]types.Object // streams that pages share, by their content
 	form      form
 	layers    layers
 	outlines  []outlineItem
@@ -103,15 +104,15 @@ type Property struct{ Name, Value string }
 // NewAssembler starts a file of pageCount pages. The caller buffers w.
 func NewAssembler(w io.Writer, pageCount int) *Assembler {
 	a := &Assembler{
-		out:      newWriter(w),
-		pages:    make([]int, pageCount),
-		filled:   make([]bool, pageCount),
-		written:  map[[sha256.Size]byte]int{},
-		form:     newForm(),
-		leftOut:  Tally{},
-		savedOn:  map[int]int64{},
-		fonts:    map[typeface.Face]*embedded{},
-		overlays: map[finish.Picture]*overlay{}, lastForms: map[string]lastForm{},
+		out:     newWriter(w),
+		pages:   make([]int, pageCount),
+		filled:  make([]bool, pageCount),
+		written: map[[sha256.Size]byte]int{},
+		form:    newForm(),
+		leftOut: Tally{},
+		savedOn: map[int]int64{},
+		fonts:   map[typeface.Face]*embedded{},
+		shared:  map[string]types.Object{}, overlays: map[finish.Picture]*overlay{}, lastForms: map[string]lastForm{},
 	}
 	a.tree = a.out.allocate()
 	for i := range a.pages {

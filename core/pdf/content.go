@@ -76,12 +76,12 @@ func (s *contentScanner) next() (token []byte, ok bool) {
 			s.at++
 			return s.content[s.at-1 : s.at], true
 		default:
-			start := s.at
-			s.at++
-			for s.at < len(s.content) && kinds[s.content[s.at]] == regular {
-				s.at++
+			start, end := s.at, s.at+1
+			for end < len(s.content) && kinds[s.content[end]] == regular {
+				end++
 			}
-			return s.content[start:s.at], true
+			s.at = end
+			return s.content[start:end], true
 		}
 	}
 	return nil, false
@@ -95,19 +95,27 @@ func (s *contentScanner) skipTo(stop func(byte) bool) {
 
 // skipString passes over a literal string, in which brackets are balanced (7.3.4.2).
 func (s *contentScanner) skipString() {
-	for depth := 0; s.at < len(s.content); s.at++ {
-		switch s.content[s.at] {
+	content, depth := s.content, 0
+	if end := bytes.IndexByte(content[s.at:], ')'); end > 0 { // nearly all are without brackets and escapes
+		if text := content[s.at+1 : s.at+end]; bytes.IndexByte(text, '(') < 0 && bytes.IndexByte(text, '\\') < 0 {
+			s.at += end + 1
+			return
+		}
+	}
+	for at := s.at; at < len(content); at++ {
+		switch content[at] {
 		case '\\':
-			s.at++
+			at++
 		case '(':
 			depth++
 		case ')':
 			if depth--; depth == 0 {
-				s.at++
+				s.at = at + 1
 				return
 			}
 		}
 	}
+	s.at = len(content)
 }
 
 // skipInlineImage passes over the bytes of an image in the content, to the operator EI

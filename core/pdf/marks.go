@@ -2,6 +2,8 @@ package pdf
 
 import (
 	"bytes"
+	"encoding/binary"
+	"encoding/hex"
 	"fmt"
 	"maps"
 	"math"
@@ -119,9 +121,7 @@ func (a *Assembler) drawMarks(position int, box rectangle, rotate int, unit floa
 	}
 	drawn := a.lastDrawn.drawn
 	if page.number.size > 0 {
-		var b strings.Builder
-		writeText(&b, number, a.font(number.Face))
-		drawn.own = b.String()
+		drawn.own = string(appendText(nil, number, a.font(number.Face)))
 	}
 	return drawn
 }
@@ -154,14 +154,16 @@ func (a *Assembler) drawAround(page markedPage, marks []finish.Mark) drawnMarks 
 	return d
 }
 
-// writeText has content show the text of a mark in the font that was chosen.
-func writeText(b *strings.Builder, mark finish.Mark, font *embedded) {
+// appendText has content show the text of a mark in the font that was chosen.
+func appendText(content []byte, mark finish.Mark, font *embedded) []byte {
 	m := mark.Line()
-	b.WriteString(operands(m.A, m.B, -m.C, -m.D, m.E, m.F) + " Tm<")
+	content = append(appendOperands(content, m.A, m.B, -m.C, -m.D, m.E, m.F), " Tm<"...)
 	for _, r := range mark.Text {
-		fmt.Fprintf(b, "%04X", font.subset.Use(r))
+		var glyph [2]byte
+		binary.BigEndian.PutUint16(glyph[:], font.subset.Use(r))
+		content = hex.AppendEncode(content, glyph[:])
 	}
-	b.WriteString(">Tj\n")
+	return append(content, ">Tj\n"...)
 }
 
 func (a *Assembler) drawGroups(groups []markGroup, suffix string, d *drawnMarks) (drawn string) {
@@ -261,7 +263,8 @@ type named struct{ fonts, overlays types.Dict }
 // markContent is content that draws marks on a page as it is seen, and what it names.
 func (a *Assembler) markContent(marks []finish.Mark, suffix string) (content string, names named) {
 	names = named{types.Dict{}, types.Dict{}}
-	var boxes, texts strings.Builder
+	var boxes strings.Builder
+	var texts []byte
 	setFont, setColour, setState := "", "", ""
 	for _, mark := range marks {
 		if !mark.Picture.IsZero() {
@@ -276,21 +279,21 @@ func (a *Assembler) markContent(marks []finish.Mark, suffix string) (content str
 		name := resourceNames[mark.Face] + suffix
 		names.fonts[name] = reference(font.number)
 		if state := stateName(mark); state != setState {
-			fmt.Fprintf(&texts, "/%s gs ", state)
+			texts = fmt.Appendf(texts, "/%s gs ", state)
 			setState = state
 		}
 		if choice := fmt.Sprintf("/%s %s Tf ", name, operands(mark.Size)); choice != setFont {
-			texts.WriteString(choice)
+			texts = append(texts, choice...)
 			setFont = choice
 		}
 		if choice := rgb(mark.Colour) + " rg "; choice != setColour {
-			texts.WriteString(choice)
+			texts = append(texts, choice...)
 			setColour = choice
 		}
-		writeText(&texts, mark, font)
+		texts = appendText(texts, mark, font)
 	}
-	if texts.Len() > 0 {
-		boxes.WriteString("BT " + texts.String() + "ET\n")
+	if len(texts) > 0 {
+		boxes.WriteString("BT " + string(texts) + "ET\n")
 	}
 	return boxes.String(), names
 }
@@ -359,15 +362,20 @@ func fromSeen(box rectangle, rotate int, unit float64) geometry.Affine {
 }
 
 // operands writes numbers as briefly as they can be, to a ten-thousandth.
-func operands(values ...float64) string {
-	words := make([]string, len(values))
+func operands(values ...float64) string { return string(appendOperands(nil, values...)) }
+
+// appendOperands appends numbers as operands writes them.
+func appendOperands(content []byte, values ...float64) []byte {
 	for i, v := range values {
-		words[i] = strings.TrimSuffix(strings.TrimRight(strconv.FormatFloat(v, 'f', 4, 64), "0"), ".")
-		if words[i] == "-0" || words[i] == "" {
-			words[i] = "0"
+		if i > 0 {
+			content = append(content, ' ')
 		}
+		if v = math.Round(v*1e4) / 1e4; v == 0 {
+			v = 0 // without a sign
+		}
+		content = strconv.AppendFloat(content, v, 'f', -1, 64)
 	}
-	return strings.Join(words, " ")
+	return content
 }
 
 // rgb is a colour such as #1c5a52 as three operands.
@@ -405,11 +413,10 @@ func (a *Assembler) smallStream(content []byte) types.Object {
 
 // sharedStream writes content that many pages have once.
 func (a *Assembler) sharedStream(content string) types.Object {
-	key := contentKey([]byte("content of many pages"), []byte(content))
-	if number, ok := a.written[key]; ok {
-		return reference(number)
+	number, ok := a.shared[content]
+	if !ok {
+		number = a.plainStream([]byte(content))
+		a.shared[content] = number
 	}
-	number := a.plainStream([]byte(content))
-	a.written[key] = objectNumber(number)
 	return number
 }

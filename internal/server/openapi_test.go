@@ -31,6 +31,13 @@ func TestRulesOfTheClientAreCurrent(t *testing.T) {
 		Width  float64 `json:"width"`
 		Height float64 `json:"height"`
 	}
+	type number struct {
+		Style  finish.Style `json:"style"`
+		Number int          `json:"number"`
+		Prefix string       `json:"prefix"`
+		Digits int          `json:"digits"`
+		Text   string       `json:"text"`
+	}
 	rules := struct { // all lengths in points
 		Papers           []paper  `json:"papers"`
 		PaperTolerance   float64  `json:"paperTolerance"`
@@ -39,7 +46,20 @@ func TestRulesOfTheClientAreCurrent(t *testing.T) {
 		ContentRoom      float64  `json:"contentRoom"`
 		PageFields       []string `json:"pageFields"` // of texts
 		DocumentFields   []string `json:"documentFields"`
-	}{nil, geometry.PaperTolerance, geometry.SmallestCrop, check.ContentTolerance, check.ContentRoom, finish.PageFields, finish.DocumentFields}
+		PagesOfExamples  int      `json:"pagesOfExamples"` // of a document whose numbers are shown as examples
+		Numbers          []number `json:"numbers"`         // as they are written in it
+	}{
+		PaperTolerance: geometry.PaperTolerance, SmallestCrop: geometry.SmallestCrop,
+		ContentTolerance: check.ContentTolerance, ContentRoom: check.ContentRoom,
+		PageFields: finish.PageFields, DocumentFields: finish.DocumentFields, PagesOfExamples: 20,
+	}
+	for _, style := range []finish.Style{finish.Plain, finish.Slash, finish.OfTotal, finish.Dashes, finish.Roman, finish.Prefixed} {
+		for _, n := range []int{0, 1, 4, 9, 48, 1994, 4000} {
+			numbers := finish.Numbers{Style: style, Prefix: "B-", Digits: 6}
+			text := numbers.Written(n, rules.PagesOfExamples)
+			rules.Numbers = append(rules.Numbers, number{style, n, numbers.Prefix, numbers.Digits, text})
+		}
+	}
 	for _, p := range geometry.Papers() {
 		rules.Papers = append(rules.Papers, paper{p.Name, p.Size.Width, p.Size.Height})
 	}

@@ -3,7 +3,8 @@ import { t } from '../words';
 import { CountField, TextField } from './fields';
 import classes from './FinishView.module.css';
 import { ElsewhereNote } from './ElsewhereNote';
-import { exampleOf, STYLES, type Finish } from './sections';
+import { exampleOf } from './numberExamples';
+import { STYLES, type Finish } from './sections';
 import { SIDES } from './sides';
 import { WritingSettings } from './WritingSettings';
 

@@ -1,5 +1,6 @@
 import type { Command, Mark, Packet, Page } from '../api/client';
 import { t } from '../words';
+import { exampleOf } from './numberExamples';
 
 export type Finish = Packet['finish'];
 export type Section = keyof Finish;
@@ -112,24 +113,6 @@ function numberWords({ from, head, style, first, prefix, digits }: Finish['numbe
   const place = head ? t('finish.atTheHead') : t('finish.atTheFoot');
   const example = exampleOf(style, first, prefix, digits);
   return t('finish.numberWords', { page: from, place, example });
-}
-
-/** How a number is written, on a page of twenty. */
-export function exampleOf(
-  style: Finish['numbers']['style'],
-  number: number,
-  prefix: string,
-  digits: number,
-): string {
-  const examples: Record<Finish['numbers']['style'], string> = {
-    plain: String(number),
-    slash: `${number}/20`,
-    ofTotal: `Page ${number} of 20`,
-    dashes: `- ${number} -`,
-    roman: number === 1 ? 'i' : 'i, ii, iii',
-    prefixed: prefix + String(number).padStart(digits, '0'),
-  };
-  return examples[style];
 }
 
 const lineWords = ({ left, middle, right }: Finish['header']) =>
