@@ -15,6 +15,7 @@ const (
 	Damaged  = "damaged"  // some of a source is missing
 	Locked   = "locked"   // a source is protected with a password
 	Facing   = "facing"   // shows two facing pages
+	Long     = "long"     // a picture of many screens, too high for a sheet
 	Sideways = "sideways" // lies on its side or upside down
 	Blank    = "blank"
 	Copy     = "copy"   // looks like an earlier page
@@ -29,7 +30,7 @@ const (
 
 // Finding is something about a packet that is worth checking.
 type Finding struct {
-	Kind     string          `json:"kind" enum:"damaged,locked,facing,sideways,tilted,blank,copy,twice,size,number,count,cut,unread"`
+	Kind     string          `json:"kind" enum:"damaged,locked,facing,long,sideways,tilted,blank,copy,twice,size,number,count,cut,unread"`
 	Key      string          `json:"key" doc:"Names the finding as long as its pages stay as they are."`
 	Page     packet.PageID   `json:"page,omitempty" doc:"The page that it is about."`
 	Other    packet.PageID   `json:"other,omitempty" doc:"The page that it is compared with."`
@@ -66,6 +67,7 @@ type Source struct {
 	Damage    string       // what is missing of it, in a sentence; empty where it is whole
 	Locked    bool         // it is protected with a password
 	Folds     map[int]bool // its pages, from 1, in which a fold between two facing pages was found
+	Unsized   map[int]bool // its pages, from 1, of which it is not known how large they are on paper
 }
 
 const (
@@ -87,6 +89,8 @@ type Survey struct {
 	known  Known
 	scans  []original // pages of sources that have something on them, each once
 	alike  []Pair     // those that look alike in the large
+	// unsized are the pages of sources, from 1, of which it is not known how large they are on paper.
+	unsized map[packet.SourceID]map[int]bool
 }
 
 // SurveyOf goes through a packet.
@@ -95,6 +99,10 @@ func SurveyOf(p packet.Packet, known Known) Survey {
 	s.known.Sources = slices.DeleteFunc(slices.Clone(known.Sources), func(source Source) bool {
 		return slices.Contains(p.Removed, source.ID)
 	})
+	s.unsized = map[packet.SourceID]map[int]bool{}
+	for _, source := range s.known.Sources {
+		s.unsized[source.ID] = source.Unsized
+	}
 	s.scans = s.originals()
 	s.alike = s.alikeScans()
 	return s
@@ -104,7 +112,7 @@ func SurveyOf(p packet.Packet, known Known) Survey {
 func (s Survey) Findings() []Finding {
 	findings := []Finding{}
 	for _, find := range []func() []Finding{
-		s.damaged, s.locked, s.unread, s.facing, s.standing, s.tilted, s.cut, s.blank, s.twice, s.copies, s.numbers, s.sizes, s.counts,
+		s.damaged, s.locked, s.unread, s.facing, s.long, s.standing, s.tilted, s.cut, s.blank, s.twice, s.copies, s.numbers, s.sizes, s.counts,
 	} {
 		findings = append(findings, find()...)
 	}
@@ -239,26 +247,40 @@ func (s Survey) blank() []Finding {
 	return findings
 }
 
+// twice tells of pages that show the same of a page of a source as an earlier page.
 func (s Survey) twice() []Finding {
 	type origin struct {
 		source  packet.SourceID
 		page    int
 		outline geometry.PaperQuad
 	}
-	first := map[origin]int{}
+	earlier := map[origin][]int{}
 	var findings []Finding
 	for i, page := range s.pages {
-		from := origin{page.Source, page.SourcePage, page.Paper}
-		at, seen := first[from]
-		switch {
-		case page.IsBlank():
-		case !seen:
-			first[from] = i
-		default:
-			findings = append(findings, s.double(Twice, at, i, "is the same page as"))
+		if page.IsBlank() {
+			continue
 		}
+		from := origin{page.Source, page.SourcePage, page.Paper}
+		at := slices.IndexFunc(earlier[from], func(at int) bool { return showSame(s.pages[at], page) })
+		if at < 0 {
+			earlier[from] = append(earlier[from], i)
+			continue
+		}
+		findings = append(findings, s.double(Twice, earlier[from][at], i, "is the same page as"))
 	}
 	return findings
+}
+
+// showSame tells whether two pages of one page of a source show more of the same than each of its own, as
+// pieces of a long page do not.
+func showSame(a, b packet.Page) bool {
+	one, other := a.Framing().Kept(), b.Framing().Kept()
+	common := one.Intersect(other).Size()
+	if common.Width <= 0 || common.Height <= 0 {
+		return false
+	}
+	area := func(size geometry.Size) float64 { return size.Width * size.Height }
+	return area(common) > min(area(one.Size()), area(other.Size()))/2
 }
 
 func (s Survey) double(kind string, first, second int, how string) Finding {

@@ -15,17 +15,13 @@ const (
 
 // sizes finds pages of another size than most, or a mixture of sizes.
 func (s Survey) sizes() []Finding {
-	most, count := packet.CommonestSize(s.pages)
-	others := len(s.pages) - count
-	if others == 0 {
-		return nil
-	}
+	most := packet.CommonestSize(s.pages)
 	var findings []Finding
 	var ids []packet.PageID
 	for i, page := range s.pages {
 		name := packet.SizeName(page)
-		if name == most {
-			continue
+		if name == most || s.isLong(page) {
+			continue // on one sheet, a long page could not be read
 		}
 		ids = append(ids, page.ID)
 		findings = append(findings, Finding{
@@ -34,7 +30,7 @@ func (s Survey) sizes() []Finding {
 			Settle:   s.fitTo(most, page.ID),
 		})
 	}
-	if float64(others) <= mostOdd*float64(len(s.pages)) {
+	if float64(len(ids)) <= mostOdd*float64(len(s.pages)) {
 		return findings
 	}
 	kinds, words := s.mixture()

@@ -3,6 +3,7 @@ package check
 import (
 	"fmt"
 
+	"dorbin/core/geometry"
 	"dorbin/core/packet"
 )
 
@@ -52,4 +53,32 @@ func (s Survey) facing() []Finding {
 		})
 	}
 	return findings
+}
+
+const (
+	longest      = 3   // times its width that a page may be high
+	roomOnASheet = 1.1 // times the height of A4 that a page of a known size may be high
+)
+
+// long tells of pages of which little can be read on one sheet.
+func (s Survey) long() []Finding {
+	var findings []Finding
+	for i, page := range s.pages {
+		if s.isLong(page) {
+			findings = append(findings, Finding{
+				Kind: Long, Key: key(Long, page), Page: page.ID, Sentence: fmt.Sprintf("Page %d is too long for one sheet", i+1),
+			})
+		}
+	}
+	return findings
+}
+
+// isLong tells of a page that is so much higher than wide that little of it can be read on one sheet, such as
+// the picture of a screen that was scrolled. A narrow paper that a sheet has room for is none.
+func (s Survey) isLong(page packet.Page) bool {
+	size := page.Framing().Cut().Size()
+	if page.IsBlank() || !page.Paper.IsZero() || size.Height < longest*size.Width {
+		return false
+	}
+	return size.Height > roomOnASheet*geometry.A4.Height || s.unsized[page.Source][page.SourcePage]
 }

@@ -36,3 +36,28 @@ func TestFacingPages(t *testing.T) {
 		assert.NotEqual(t, Facing, f.Kind, "one of them is cropped away")
 	}
 }
+
+func TestLongPages(t *testing.T) {
+	p, known := paper(t, []PageAnalysis{written(0, 0), written(0, 0), written(0, 0), written(0, 0), written(0, 0), written(0, 0)})
+	pages := p.Parts[0].Pages
+	pages[0].Upright = geometry.Size{Width: 120, Height: geometry.A4.Height} // a picture of a long screen
+	pages[1].Upright = geometry.Size{Width: 226, Height: geometry.A4.Height} // a receipt of a till
+	pages[2].Upright = geometry.Size{Width: 226, Height: 1400}               // one that is longer than a sheet
+	known.Sources[0].Unsized = map[int]bool{1: true}
+	settled := func(p packet.Packet) (kinds []string) {
+		for _, f := range Check(p, known) {
+			kinds = append(kinds, f.Kind)
+		}
+		return kinds
+	}
+	found := Check(p, known)
+	assert.Equal(t, []string{
+		"Page 1 is too long for one sheet", "Page 3 is too long for one sheet", "Page 2 is 80 × 297 mm, most are A4",
+	}, sentences(found)[:3])
+
+	onSheets := change(t, p, packet.FitTo(geometry.A4, pages[0].ID, pages[1].ID))
+	assert.Equal(t, []string{Long, Long}, settled(onSheets), "on a sheet it can be read no better")
+	breaks := map[packet.PageID][]float64{pages[0].ID: {0.2, 0.4, 0.6, 0.8}, pages[2].ID: {0.5}}
+	assert.Empty(t, settled(change(t, onSheets, packet.Slice{Breaks: breaks, Paper: geometry.A4})))
+	assert.Equal(t, []string{Long}, settled(change(t, onSheets, packet.Turn{Selected: packet.On(pages[0].ID), By: 90}))[:1], "page 3 stays")
+}

@@ -159,6 +159,12 @@ func (f Framing) laid() (sheet Size, to Affine) {
 	return sheet, Translation(-kept.X0, -kept.Y0).Then(to)
 }
 
+// Enlargement is how many times as large as it is by itself what is kept lies on its sheet.
+func (f Framing) Enlargement() float64 {
+	_, to := f.laid()
+	return to.A
+}
+
 // Uncropped is the framing of the whole page, without its crop and its sheet.
 func (f Framing) Uncropped() Framing {
 	f.Crop, f.Fit = Box{}, SheetLayout{}

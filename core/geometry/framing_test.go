@@ -93,6 +93,17 @@ func TestFramingGoesStepByStep(t *testing.T) {
 	assert.Less(t, x, 150.0)
 }
 
+func TestEnlargement(t *testing.T) {
+	strip := Framing{Flat: Size{Width: 60, Height: 840}, Crop: Box{X1: 60, Y1: 84}}
+	assert.InDelta(t, 1, strip.Enlargement(), 1e-9)
+	strip.Fit = SheetLayout{Paper: Size{Width: 600, Height: 840}, Scale: Fill}
+	assert.InDelta(t, 10, strip.Enlargement(), 1e-9)
+	strip.Fit.Scale, strip.Turn, strip.Mirror = Shrink, 90, true
+	assert.InDelta(t, 1, strip.Enlargement(), 1e-9, "there is room")
+	strip.Fit = SheetLayout{Paper: Size{Width: 30, Height: 840}, Scale: Shrink}
+	assert.InDelta(t, 0.5, strip.Enlargement(), 1e-9)
+}
+
 func TestCropAsItStands(t *testing.T) {
 	random := rand.New(rand.NewPCG(5, 6))
 	for range 500 {

@@ -22,6 +22,7 @@ func FuzzApply(f *testing.F) {
 		`[{"do":"crop","range":"all","box":{"x0":1,"y0":1,"x1":99,"y1":99},"mirrored":true}]`,
 		`[{"do":"outline","pages":["p2"],"outline":[{"x":0,"y":0},{"x":1,"y":0},{"x":1,"y":1},{"x":0,"y":1}]},{"do":"cut","pages":["p2"],"fold":{"top":0.5,"bottom":0.5}}]`,
 		`[{"do":"fit","pages":["p2"],"fit":{"paper":{"width":420,"height":595},"scale":"shrink","margin":{"top":9}},"mirrored":true}]`,
+		`[{"do":"slice","breaks":{"p2":[0.3,0.6],"p3":[0.5]},"paper":{"width":595,"height":842}},{"do":"slice","breaks":{"p2":[0.5]}}]`,
 		`[{"do":"straighten","pages":["p2"],"angle":3},{"do":"tone","pages":["p2"],"tone":{"mode":"blackWhite"}},{"do":"clean","pages":["p2"],"clean":{"edges":true}}]`,
 		`[{"do":"paint","pages":["p2"],"box":{"x0":1,"y0":1,"x1":99,"y1":99}},{"do":"paint","pages":["p2"],"at":0}]`,
 		`[{"do":"picture","pages":["p2"],"picture":true},{"do":"annotate","pages":["p2"],"annotations":{"fields":"fixed","comments":"leftOut"}},{"do":"note","pages":["p2"],"title":"x"}]`,

@@ -188,12 +188,12 @@ var madeWords = map[finish.Made]string{finish.CoverPage: "cover", finish.Content
 
 // otherSizes tells of pages that are not of the commonest size.
 func otherSizes(pages []Page) func(Page) bool {
-	most, _ := CommonestSize(pages)
+	most := CommonestSize(pages)
 	return func(page Page) bool { return SizeName(page) != most }
 }
 
-// CommonestSize names the size that most pages have, and counts these.
-func CommonestSize(pages []Page) (most string, count int) {
+// CommonestSize names the size that most pages have.
+func CommonestSize(pages []Page) (most string) {
 	counts := map[string]int{}
 	for _, page := range pages {
 		name := SizeName(page)
@@ -202,7 +202,7 @@ func CommonestSize(pages []Page) (most string, count int) {
 			most = name
 		}
 	}
-	return most, counts[most]
+	return most
 }
 
 // SizeName names a page's size whichever way it lies: its paper, or its measures.

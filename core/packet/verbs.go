@@ -24,6 +24,7 @@ var verbs = []Verb{
 	verb[Flip]("flip", "Pages are mirrored leftRight or topBottom, as they now stand."),
 	verb[Outline]("outline", "The paper in pictures is laid flat; without an outline the whole pictures are shown."),
 	verb[Cut]("cut", "Each page becomes two at its fold: the left half and the right half, or the other way round."),
+	verb[Slice]("slice", "Each page becomes several, cut across, from top to bottom, each on a sheet of its own."),
 	verb[Straighten]("straighten", "Pages are turned by an angle in degrees clockwise, as they now stand; 0 is their own."),
 	verb[Crop]("crop", "A rectangle is kept of each page, in points of the page as it would stand uncropped: one for all, whose "+
 		"left and right may change places on even pages, or one for each. Without any, the crop is removed."),

@@ -117,10 +117,10 @@ func (s *Service) known(ctx context.Context, p store.Packet, sources []store.Sou
 func viewSource(s store.Source) check.Source {
 	view := check.Source{
 		ID: packet.SourceID(s.ID), Name: s.Name, PageCount: len(s.Pages), Expected: s.Expected,
-		Damage: s.Damage, Locked: s.State == store.SourceLocked, Folds: map[int]bool{},
+		Damage: s.Damage, Locked: s.State == store.SourceLocked, Folds: map[int]bool{}, Unsized: map[int]bool{},
 	}
 	for i, page := range s.Pages {
-		view.Folds[i+1] = !page.Fold.IsZero()
+		view.Folds[i+1], view.Unsized[i+1] = !page.Fold.IsZero(), !page.Scanned
 	}
 	return view
 }

@@ -166,8 +166,9 @@ func (s *Service) pixelsOf(ctx context.Context, source store.Source, page placed
 	if err != nil {
 		return nil, 0, err
 	}
-	seen := page.Framing().Seen().Size()
-	return pixels, float64(pixels.Bounds().Dx()) / seen.Width * geometry.PointsPerInch, nil
+	framing := page.Framing()
+	width := framing.Seen().Size().Width * framing.Enlargement() // on the paper
+	return pixels, float64(pixels.Bounds().Dx()) / width * geometry.PointsPerInch, nil
 }
 
 // bytesAsItIs is what a page would take up that is written as it is.

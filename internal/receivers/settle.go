@@ -89,7 +89,7 @@ func layOnPaper(h held, rule RuleState) *Settlement {
 }
 
 func layOnCommonest(h held, rule RuleState) *Settlement {
-	most, _ := packet.CommonestSize(h.pages)
+	most := packet.CommonestSize(h.pages)
 	at := slices.IndexFunc(h.pages, func(page packet.Page) bool { return packet.SizeName(page) == most })
 	return layOn(rule.PageIDs, most, h.pages[at].Size())
 }

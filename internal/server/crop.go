@@ -6,6 +6,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"dorbin/core/geometry"
 	"dorbin/core/packet"
 	"dorbin/internal/arrange"
 )
@@ -21,6 +22,18 @@ type contentAnswer struct {
 	Body []arrange.PageContent `nullable:"false"`
 }
 
+type breaksRequest struct {
+	PacketPath
+	Body struct {
+		Pages []packet.PageID `json:"pages" nullable:"false"`
+		Paper geometry.Size   `json:"paper" doc:"Of the sheets, in points."`
+	}
+}
+
+type breaksAnswer struct {
+	Body []arrange.PageBreaks `nullable:"false"`
+}
+
 type overlayRequest struct {
 	PacketPath
 	Pages []packet.PageID `query:"pages" minItems:"1" doc:"The pages' ids."`
@@ -34,6 +47,13 @@ func (h handlers) registerCrop(api huma.API) {
 	}, func(ctx context.Context, in *contentRequest) (*contentAnswer, error) {
 		contents, err := h.app.Arrange.Contents(ctx, in.ID, in.Body.Pages)
 		return &contentAnswer{contents}, refusal(err)
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "find-breaks", Method: http.MethodPost, Path: "/api/packets/{id}/breaks",
+		Summary: "Where long pages are best cut across",
+	}, func(ctx context.Context, in *breaksRequest) (*breaksAnswer, error) {
+		breaks, err := h.app.Arrange.Breaks(ctx, in.ID, in.Body.Pages, in.Body.Paper)
+		return &breaksAnswer{breaks}, refusal(err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "overlay", Method: http.MethodGet, Path: "/api/packets/{id}/overlay",

@@ -46,7 +46,7 @@ func (w Bytes) DPI(p packet.Page) int {
 	if !p.Paper.IsZero() {
 		pixels, _ = raster.FlatPixels(p.Paper, page.Pixels[0], page.Pixels[1], size.Width/size.Height)
 	}
-	return int(math.Round(float64(pixels) / size.Width * geometry.PointsPerInch))
+	return int(math.Round(float64(pixels) / (size.Width * p.Framing().Enlargement()) * geometry.PointsPerInch))
 }
 
 // Page is what is known of the source page that a page shows.

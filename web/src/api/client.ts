@@ -38,6 +38,7 @@ export type Box = Schemas['Box'];
 export type SheetLayout = Schemas['SheetLayout'];
 export type Cleaning = Schemas['Cleaning'];
 export type PageContent = Schemas['PageContent'];
+export type PageBreaks = Schemas['PageBreaks'];
 export type Papers = Schemas['Papers'];
 export type SourcePage = Schemas['SourcePage'];
 export type Scanner = Schemas['Scanner'];

@@ -6,6 +6,8 @@ export const keys = {
   findings: (packet: string) => ['findings', packet] as const,
   comparison: (packet: string, revision: number, first: string, second: string) =>
     ['comparison', packet, revision, first, second] as const,
+  breaks: (packet: string, revision: number, pages: readonly string[], paper: unknown) =>
+    ['breaks', packet, revision, pages, paper] as const,
   contents: (packet: string, revision: number, pages: readonly string[]) =>
     ['contents', packet, revision, pages] as const,
   finished: (packet: string, revision?: number) =>

@@ -466,6 +466,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/packets/{id}/breaks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Where long pages are best cut across */
+        post: operations["find-breaks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/packets/{id}/commands": {
         parameters: {
             query?: never;
@@ -1448,6 +1465,11 @@ export interface components {
             /** Format: double */
             y1: number;
         };
+        BreaksRequestBody: {
+            pages: string[];
+            /** @description Of the sheets, in points. */
+            paper: components["schemas"]["Size"];
+        };
         /** @description Doubles of another packet's pages come to a destination, or become a part at the end. */
         BringCommand: {
             after?: string;
@@ -1521,7 +1543,7 @@ export interface components {
             /** @description Single tiny marks without company. */
             specks?: boolean;
         };
-        Command: components["schemas"]["MoveCommand"] | components["schemas"]["TurnCommand"] | components["schemas"]["FlipCommand"] | components["schemas"]["OutlineCommand"] | components["schemas"]["CutCommand"] | components["schemas"]["StraightenCommand"] | components["schemas"]["CropCommand"] | components["schemas"]["FitCommand"] | components["schemas"]["ToneCommand"] | components["schemas"]["CleanCommand"] | components["schemas"]["PaintCommand"] | components["schemas"]["PictureCommand"] | components["schemas"]["CorrectCommand"] | components["schemas"]["AnnotateCommand"] | components["schemas"]["SetAsideCommand"] | components["schemas"]["KeepOnlyCommand"] | components["schemas"]["RestoreCommand"] | components["schemas"]["DuplicateCommand"] | components["schemas"]["CopyCommand"] | components["schemas"]["BringCommand"] | components["schemas"]["InsertBlankCommand"] | components["schemas"]["NoteCommand"] | components["schemas"]["ArrangeCommand"] | components["schemas"]["SwapCommand"] | components["schemas"]["ReverseCommand"] | components["schemas"]["InterleaveCommand"] | components["schemas"]["DealCommand"] | components["schemas"]["SortCommand"] | components["schemas"]["SplitCommand"] | components["schemas"]["DivideCommand"] | components["schemas"]["JoinCommand"] | components["schemas"]["MovePartCommand"] | components["schemas"]["PartPerSourceCommand"] | components["schemas"]["FinishCommand"] | components["schemas"]["ReceiverCommand"] | components["schemas"]["PaperCommand"] | components["schemas"]["ExpectCommand"] | components["schemas"]["PlaceCommand"] | components["schemas"]["RemoveSourceCommand"] | components["schemas"]["ReturnSourceCommand"] | components["schemas"]["RenameCommand"] | components["schemas"]["RenamePartCommand"];
+        Command: components["schemas"]["MoveCommand"] | components["schemas"]["TurnCommand"] | components["schemas"]["FlipCommand"] | components["schemas"]["OutlineCommand"] | components["schemas"]["CutCommand"] | components["schemas"]["SliceCommand"] | components["schemas"]["StraightenCommand"] | components["schemas"]["CropCommand"] | components["schemas"]["FitCommand"] | components["schemas"]["ToneCommand"] | components["schemas"]["CleanCommand"] | components["schemas"]["PaintCommand"] | components["schemas"]["PictureCommand"] | components["schemas"]["CorrectCommand"] | components["schemas"]["AnnotateCommand"] | components["schemas"]["SetAsideCommand"] | components["schemas"]["KeepOnlyCommand"] | components["schemas"]["RestoreCommand"] | components["schemas"]["DuplicateCommand"] | components["schemas"]["CopyCommand"] | components["schemas"]["BringCommand"] | components["schemas"]["InsertBlankCommand"] | components["schemas"]["NoteCommand"] | components["schemas"]["ArrangeCommand"] | components["schemas"]["SwapCommand"] | components["schemas"]["ReverseCommand"] | components["schemas"]["InterleaveCommand"] | components["schemas"]["DealCommand"] | components["schemas"]["SortCommand"] | components["schemas"]["SplitCommand"] | components["schemas"]["DivideCommand"] | components["schemas"]["JoinCommand"] | components["schemas"]["MovePartCommand"] | components["schemas"]["PartPerSourceCommand"] | components["schemas"]["FinishCommand"] | components["schemas"]["ReceiverCommand"] | components["schemas"]["PaperCommand"] | components["schemas"]["ExpectCommand"] | components["schemas"]["PlaceCommand"] | components["schemas"]["RemoveSourceCommand"] | components["schemas"]["ReturnSourceCommand"] | components["schemas"]["RenameCommand"] | components["schemas"]["RenamePartCommand"];
         CommandsRequestBody: {
             /** @description One step of undo. */
             commands: components["schemas"]["Command"][];
@@ -1946,7 +1968,7 @@ export interface components {
             /** @description Names the finding as long as its pages stay as they are. */
             key: string;
             /** @enum {string} */
-            kind: "damaged" | "locked" | "facing" | "sideways" | "tilted" | "blank" | "copy" | "twice" | "size" | "number" | "count" | "cut" | "unread";
+            kind: "damaged" | "locked" | "facing" | "long" | "sideways" | "tilted" | "blank" | "copy" | "twice" | "size" | "number" | "count" | "cut" | "unread";
             /** @description The page that it is compared with. */
             other?: string;
             /** @description The page that it is about. */
@@ -2795,6 +2817,20 @@ export interface components {
             /**
              * Format: double
              * @description Points, as it now stands.
+             */
+            width: number;
+        };
+        PageBreaks: {
+            /** @description Shares of that height, from the top; none where it has room on one sheet. */
+            breaks: number[];
+            /** Format: double */
+            height: number;
+            page: string;
+            /** @description The page is damaged: nothing is known of it. */
+            unread?: boolean;
+            /**
+             * Format: double
+             * @description Of what is kept of the page, as it stands, in points.
              */
             width: number;
         };
@@ -3707,6 +3743,20 @@ export interface components {
              * @enum {string}
              */
             size?: "lighter" | "fit";
+        };
+        /** @description Each page becomes several, cut across, from top to bottom, each on a sheet of its own. */
+        SliceCommand: {
+            /** @description Of each page, where it is cut, as shares of what is kept of it, from its top as it stands, in order. */
+            breaks: {
+                [key: string]: number[] | null;
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "slice";
+            /** @description Of the sheets, in points. Without it the pieces are pages as large as they are. */
+            paper?: components["schemas"]["Size"];
         };
         /** @description Pages are sorted by the names of their sources. */
         SortCommand: {
@@ -5036,6 +5086,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Batch"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "find-breaks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The packet's id. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BreaksRequestBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageBreaks"][];
                 };
             };
             /** @description Error */

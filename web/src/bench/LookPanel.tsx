@@ -50,6 +50,7 @@ export function LookPanel({ packet, page, onUnlock, bench, onShow }: Props) {
         onUnlock={onUnlock}
         onShow={onShow}
         onCompare={bench.compare}
+        onSlice={(page) => bench.ask({ kind: 'slice', pages: [page] })}
         act={bench.act}
       />
     </aside>

@@ -12,11 +12,13 @@ interface Props {
   onShow: (page: string) => void;
   /** Shows the two pages of a finding side by side. */
   onCompare: (finding: Finding) => void;
+  /** Asks where a long page is to be cut. */
+  onSlice: (page: string) => void;
   act: (commands: Command[]) => void;
 }
 
 /** What stands between the packet and sending it, each with the act that settles it. */
-export function ToCheck({ packet, onUnlock, onShow, onCompare, act }: Props) {
+export function ToCheck({ packet, onUnlock, onShow, onCompare, onSlice, act }: Props) {
   const { data: found } = useFindings(packet.id);
   const accept = useAcceptFindings(packet.id);
   const findings = found?.findings ?? [];
@@ -25,6 +27,7 @@ export function ToCheck({ packet, onUnlock, onShow, onCompare, act }: Props) {
   if (total === 0 && waiting === 0) return null;
   const open = (finding: Finding) => {
     if (finding.kind === 'copy') onCompare(finding);
+    if (finding.kind === 'long' && finding.page) onSlice(finding.page);
     const locked = packet.sources.find((source) => source.id === finding.source);
     if (locked) onUnlock(locked);
   };

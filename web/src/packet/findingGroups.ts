@@ -30,6 +30,11 @@ export const kindWords: Record<Finding['kind'], KindWords> = {
     accept: t('packet.leaveItOut'),
   },
   facing: { many: (count) => t('packet.facingPages', { count }), open: t('packet.cut'), accept: asItIs },
+  long: {
+    many: (count) => t('packet.longPages', { count }),
+    open: t('packet.cutIntoSheets'),
+    accept: asItIs,
+  },
   unread: {
     many: (count) => t('packet.unreadablePages', { count }),
     settle: setAside,

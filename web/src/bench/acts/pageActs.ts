@@ -226,6 +226,14 @@ export const correctActs: Act[] = [
     run: (bench) => openFraming(bench, 'clean'),
   },
   {
+    id: 'slice',
+    name: t('acts.slice'),
+    typed: t('acts.sliceTyped'),
+    group: 'correct',
+    needs,
+    run: (bench) => bench.ask({ kind: 'slice', pages: bench.chosen() }),
+  },
+  {
     id: 'photos',
     name: t('acts.photos'),
     typed: t('acts.photosTyped'),

@@ -6,6 +6,7 @@ import { BlankForm } from './BlankForm';
 import { ExpectForm } from './ExpectForm';
 import { MoveForm } from './MoveForm';
 import { RenameForm } from './RenameForm';
+import { SliceForm } from './SliceForm';
 import { SplitForm } from './SplitForm';
 import { TurnForm } from './TurnForm';
 import { t } from '../../words';
@@ -16,6 +17,7 @@ export type BenchDialog =
   | { kind: 'turn'; pages: string[] }
   | { kind: 'blank'; page: string; side?: 'before' | 'after' }
   | { kind: 'split'; part: string }
+  | { kind: 'slice'; pages: string[] }
   | { kind: 'documents'; part: string }
   | { kind: 'editable'; part: string | undefined; pages: string[] }
   | { kind: 'expect' }
@@ -39,11 +41,15 @@ const titles: Record<BenchDialog['kind'], string> = {
   turn: t('bench.turnOnlySomePages'),
   blank: t('bench.insertBlankPages'),
   split: t('bench.splitThePartTitle'),
+  slice: t('bench.cutLongPages'),
   editable: t('bench.editableText'),
   documents: t('bench.orderByWhatIsWritten'),
   expect: t('bench.howManyPagesThereShould'),
   rename: t('bench.renameThePacketTitle'),
 };
+
+/** The widths of those that are not narrow, in pixels. */
+const SIZES: Partial<Record<BenchDialog['kind'], number>> = { documents: 860, slice: 560 };
 
 /** The questions of the bench, one at a time. */
 export function BenchDialogs({ packet, dialog, act, onClose }: Props) {
@@ -56,7 +62,7 @@ export function BenchDialogs({ packet, dialog, act, onClose }: Props) {
       opened={dialog !== undefined}
       onClose={onClose}
       title={dialog && titles[dialog.kind]}
-      size={dialog?.kind === 'documents' ? 860 : 440}
+      size={SIZES[dialog?.kind ?? 'move'] ?? 440}
     >
       {dialog?.kind === 'move' && <MoveForm packet={packet} pages={dialog.pages} onDo={onDo} />}
       {dialog?.kind === 'turn' && <TurnForm packet={packet} pages={dialog.pages} onDo={onDo} />}
@@ -64,6 +70,7 @@ export function BenchDialogs({ packet, dialog, act, onClose }: Props) {
         <BlankForm packet={packet} page={dialog.page} side={dialog.side} onDo={onDo} />
       )}
       {dialog?.kind === 'split' && <SplitForm packet={packet} part={dialog.part} onDo={onDo} />}
+      {dialog?.kind === 'slice' && <SliceForm packet={packet} pages={dialog.pages} onDo={onDo} />}
       {dialog?.kind === 'editable' && (
         <EditableForm packet={packet} part={dialog.part} chosen={dialog.pages} onDone={onClose} />
       )}
