@@ -5,6 +5,8 @@ import (
 	"image"
 	"image/color"
 	"image/draw"
+	"sync"
+	"sync/atomic"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -12,6 +14,7 @@ import (
 
 	"dorbin/core/geometry"
 	"dorbin/core/packet"
+	"dorbin/core/raster"
 )
 
 // quarters is a picture of 1200 by 1600 pixels in four greys.
@@ -83,4 +86,44 @@ func TestPixelsOfACropAreThoseOfThePicture(t *testing.T) {
 	for _, at := range []image.Point{{0, 0}, {199, 199}, {200, 200}, {599, 0}, {599, 599}} {
 		assert.Equal(t, whole.At(at.X+400, at.Y+600), img.At(at.X, at.Y), at)
 	}
+}
+
+// TestPiecesOfALongPageAreSharpAndDecodedOnce looks for fine columns in pieces of a page that is fifteen times as high
+// as wide.
+func TestPiecesOfALongPageAreSharpAndDecodedOnce(t *testing.T) {
+	const width, height, column = 1000, 15_000, 4
+	var decoded atomic.Int32
+	pictures := newPictures(t, func(_ context.Context, _ string, _, maxEdge int) (image.Image, error) {
+		decoded.Add(1)
+		img := image.NewGray(image.Rect(0, 0, width, height))
+		for i := range img.Pix {
+			if i/column%2 == 0 {
+				img.Pix[i] = 255
+			}
+		}
+		return raster.Fit(img, maxEdge), nil
+	})
+	page := Page{File: "0123abcd", Number: 1, Size: geometry.Size{Width: 40, Height: 600}}
+	var pieces sync.WaitGroup
+	for n := range 10 {
+		piece := page
+		piece.Adjustments = packet.Adjustments{
+			Crop:  geometry.Box{X1: 40, Y0: float64(60 * n), Y1: float64(60 * (n + 1))},
+			Sheet: geometry.SheetLayout{Paper: geometry.A4, Scale: geometry.Fill},
+		}
+		pieces.Go(func() {
+			img, err := pictures.Image(t.Context(), piece, 960)
+			if !assert.NoError(t, err) {
+				return
+			}
+			darkest, lightest := uint8(255), uint8(0)
+			for x := range 900 {
+				level := color.GrayModel.Convert(img.At(x, 300)).(color.Gray).Y
+				darkest, lightest = min(darkest, level), max(lightest, level)
+			}
+			assert.Greater(t, int(lightest)-int(darkest), 150, "piece %d", n)
+		})
+	}
+	pieces.Wait()
+	assert.Equal(t, int32(1), decoded.Load())
 }

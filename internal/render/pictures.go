@@ -75,6 +75,7 @@ type Pictures struct {
 	foreground func() (end func())
 	pixels     *semaphore.Weighted // megapixels being decoded
 	flights    singleflight.Group
+	recent     recent
 }
 
 // Widths are the widths, in pixels, that pictures come in. Asking for another
@@ -142,7 +143,7 @@ func (p *Pictures) Pixels(ctx context.Context, page Page, dpi float64) (image.Im
 	width, height := int(page.Size.Width*share+0.5), int(page.Size.Height*share+0.5)
 	edge := math.MaxInt
 	if page.IsPDF {
-		edge = min(longestEdge, max(width, height))
+		edge = min(page.mostEdge(), max(width, height))
 	}
 	img, err := p.Upright(ctx, page, edge)
 	if err != nil {
@@ -271,12 +272,12 @@ func (p *Pictures) framed(ctx context.Context, page Page, f geometry.Framing, wi
 	if !o.IsZero() {
 		edge *= page.edge() / o.LongestSide(page.Size.Width, page.Size.Height)
 	}
-	img, err := p.Upright(ctx, page, max(1, min(longestEdge, int(math.Ceil(edge)))))
+	img, err := p.toCut(ctx, page, edge)
 	if err != nil {
 		return nil, err
 	}
 	img, o = page.cleaned(img)
-	if o.IsZero() && f.Straighten == 0 && edge <= longestEdge && page.Adjustments.Paper.IsZero() {
+	if o.IsZero() && f.Straighten == 0 && edge <= float64(page.mostEdge()) && page.Adjustments.Paper.IsZero() {
 		// On whole pixels, so that print stays as sharp as it was drawn.
 		img = raster.Resize(img, max(width, int(math.Round(f.Flat.Width*across))), max(height, int(math.Round(f.Flat.Height*down))))
 		at := image.Pt(int(f.Crop.X0*across+0.5), int(f.Crop.Y0*down+0.5))
