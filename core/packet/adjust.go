@@ -28,6 +28,26 @@ func (p *Packet) adjust(ids []PageID, change func(*Page) error) (affected, error
 	return p.affected(wanted), nil
 }
 
+// eachBecomes puts what it becomes in the place of each wanted page.
+func (p *Packet) eachBecomes(wanted map[PageID]bool, become func(Page) ([]Page, error)) error {
+	for i := range p.Parts {
+		var pages []Page
+		for _, page := range p.Parts[i].Pages {
+			if !wanted[page.ID] {
+				pages = append(pages, page)
+				continue
+			}
+			several, err := become(page)
+			if err != nil {
+				return err
+			}
+			pages = append(pages, several...)
+		}
+		p.Parts[i].Pages = pages
+	}
+	return nil
+}
+
 // Flip mirrors pages as they now stand. A page is mirrored before it is turned, so the turn goes the
 // other way round afterwards.
 type Flip struct {
@@ -102,36 +122,26 @@ func (c Cut) apply(p *Packet, ids []PageID, known Known) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	for i := range p.Parts {
-		var pages []Page
-		for _, page := range p.Parts[i].Pages {
-			if !wanted[page.ID] {
-				pages = append(pages, page)
-				continue
-			}
-			first, second, err := p.halves(page, c, known)
-			if err != nil {
-				return "", err
-			}
-			pages = append(pages, first, second)
-		}
-		p.Parts[i].Pages = pages
+	err = p.eachBecomes(wanted, func(page Page) ([]Page, error) { return p.halves(page, c, known) })
+	if err != nil {
+		return "", err
 	}
 	return fmt.Sprintf("Cut %s into %s at the fold", CountPages(len(wanted)), CountPages(2*len(wanted))), nil
 }
 
-func (p *Packet) halves(page Page, c Cut, known Known) (first, second Page, err error) {
+func (p *Packet) halves(page Page, c Cut, known Known) ([]Page, error) {
 	whole := page.Paper
 	if whole.IsZero() {
 		whole = geometry.WholePicture
 	}
 	left, right := whole.Cut(c.Fold.Top, c.Fold.Bottom)
-	first, second = page, page
+	first, second := page, page
 	second.ID = p.newPageID()
 	if page.Mirror != c.RightFirst {
 		left, right = right, left
 	}
-	return first, second, errors.Join(first.layFlat(left, known), second.layFlat(right, known))
+	err := errors.Join(first.layFlat(left, known), second.layFlat(right, known))
+	return []Page{first, second}, err
 }
 
 // Tone gives pages a tone.

@@ -46,18 +46,14 @@ func (Duplicate) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 		return "", err
 	}
 	on := p.affected(wanted)
-	for i := range p.Parts {
-		var pages []Page
-		for _, page := range p.Parts[i].Pages {
-			pages = append(pages, page)
-			if wanted[page.ID] {
-				if page.IsMade() {
-					return "", errMadeTwice
-				}
-				pages = append(pages, p.double(page))
-			}
+	err = p.eachBecomes(wanted, func(page Page) ([]Page, error) {
+		if page.IsMade() {
+			return nil, errMadeTwice
 		}
-		p.Parts[i].Pages = pages
+		return []Page{page, p.double(page)}, nil
+	})
+	if err != nil {
+		return "", err
 	}
 	return fmt.Sprintf("Duplicated %s", on), nil
 }

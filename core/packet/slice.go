@@ -28,21 +28,16 @@ func (c Slice) apply(p *Packet, _ []PageID, _ Known) (string, error) {
 	}
 	on, made := p.affected(wanted), 0
 	numbers := p.numbers()
-	for i := range p.Parts {
-		var pages []Page
-		for _, page := range p.Parts[i].Pages {
-			if !wanted[page.ID] {
-				pages = append(pages, page)
-				continue
-			}
-			pieces, err := p.pieces(page, c.Breaks[page.ID], c.Paper)
-			if err != nil {
-				return "", fmt.Errorf("page %d: %w", numbers[page.ID], err)
-			}
-			pages = append(pages, pieces...)
-			made += len(pieces)
+	err = p.eachBecomes(wanted, func(page Page) ([]Page, error) {
+		pieces, err := p.pieces(page, c.Breaks[page.ID], c.Paper)
+		if err != nil {
+			return nil, fmt.Errorf("page %d: %w", numbers[page.ID], err)
 		}
-		p.Parts[i].Pages = pages
+		made += len(pieces)
+		return pieces, nil
+	})
+	if err != nil {
+		return "", err
 	}
 	return fmt.Sprintf("Cut %s into %s", on, CountPages(made)), nil
 }
