@@ -137,7 +137,7 @@ func (a *App) wire(life context.Context, o Options, workers []string, pictures *
 	unhurried.Yields = true
 	a.Reading = reading.New(reading.Deps{
 		Store: a.store, Engine: a.engine, Pictures: pictures, Sources: opener, Runner: a.runner, Reader: unhurried,
-		Office: officeOf(workers), Log: o.Log, Languages: o.Languages, Changed: tell("text"),
+		Office: officeOf(workers, a.store), Log: o.Log, Languages: o.Languages, Changed: tell("text"),
 	})
 	a.Packets = packets.New(packets.Deps{
 		Store: a.store, Checking: a.Checking, Pictures: pictures, Sources: opener, Runner: a.runner, Log: o.Log, KeepDays: o.KeepDays, Finish: o.Finish,
@@ -160,7 +160,7 @@ func (a *App) wire(life context.Context, o Options, workers []string, pictures *
 	})
 	a.Gather = gather.New(gather.Deps{
 		Store: a.store, Engine: a.engine, Pool: a.pool, Pictures: pictures, Sources: opener, Packets: a.Packets, Runner: a.runner, Log: o.Log,
-		Limits: o.Limits, Office: officeOf(workers), Changed: tell("sources"),
+		Limits: o.Limits, Office: officeOf(workers, a.store), Changed: tell("sources"),
 	})
 	a.Scanning = scanning.New(scanning.Deps{
 		Store: a.store, Pictures: pictures, Sources: opener, Packets: a.Packets, Gather: a.Gather, Runner: a.runner,

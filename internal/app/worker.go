@@ -32,9 +32,10 @@ func workerCommand(program, codeCache string, db *store.Store) ([]string, error)
 	return []string{program, WorkerArgument, codeCache, db.FilesFolder(), db.CacheFolder(), db.ScratchFolder()}, nil
 }
 
-// officeOf has LibreOffice started as workers are.
-func officeOf(workers []string) office.Converter {
-	return office.Converter{Confined: []string{workers[0], workers[1], office.Run}}
+// officeOf has LibreOffice started as workers are, with its documents in the scratch folder: nothing of them is
+// left where the program is killed meanwhile.
+func officeOf(workers []string, db *store.Store) office.Converter {
+	return office.Converter{Scratch: db.ScratchFolder(), Confined: []string{workers[0], workers[1], office.Run}}
 }
 
 // Work is what a worker does: tasks, until its input ends. The arguments are those after

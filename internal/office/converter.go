@@ -20,6 +20,8 @@ import (
 type Converter struct {
 	Program string        // its path; looked for when empty
 	Time    time.Duration // for one file; DefaultTime when zero
+	// Scratch is the folder in which documents are while they are converted; the system's own when empty.
+	Scratch string
 	// Confined starts this program again so that it does Be with the arguments behind.
 	// Without it LibreOffice is started as it is.
 	Confined []string
@@ -127,7 +129,7 @@ func (c Converter) Convert(ctx context.Context, path, name string, to Kind, w io
 	case <-ctx.Done():
 		return ctx.Err()
 	}
-	folder, err := os.MkdirTemp("", "dorbin-office-*")
+	folder, err := os.MkdirTemp(c.Scratch, "dorbin-office-*")
 	if err != nil {
 		return fmt.Errorf("convert %s: %w", name, err)
 	}

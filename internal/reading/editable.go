@@ -141,7 +141,7 @@ func (s *Service) pictureIn(ctx context.Context, page packet.Page) (string, erro
 
 // convert has LibreOffice write what is HTML in another format.
 func (s *Service) convert(ctx context.Context, page []byte, kind office.Kind, w io.Writer) error {
-	file, err := os.CreateTemp("", "dorbin-text-*.html")
+	file, err := os.CreateTemp(s.store.ScratchFolder(), "text-*.html")
 	if err != nil {
 		return fmt.Errorf("make a text document: %w", err)
 	}
