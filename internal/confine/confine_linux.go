@@ -5,6 +5,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"runtime"
 	"sync/atomic"
 	"syscall"
 	"time"
@@ -123,6 +124,7 @@ func Exec(folder string, limits Limits, program string, args ...string) error {
 	}
 	read := append([]string{filepath.Dir(filepath.Dir(installed))}, systemFolders...) // beside its own folder of programs
 	rights := Rights{Limits: limits, Folders: &Folders{Read: read, Write: []string{folder}}}
+	runtime.LockOSThread() // priorities are of threads: it is this one that becomes the program
 	if err := Self(rights); err != nil {
 		return err
 	}
