@@ -91,7 +91,7 @@ func TestPixelsOfACropAreThoseOfThePicture(t *testing.T) {
 // TestPiecesOfALongPageAreSharpAndDecodedOnce looks for fine columns in pieces of a page that is fifteen times as high
 // as wide.
 func TestPiecesOfALongPageAreSharpAndDecodedOnce(t *testing.T) {
-	const width, height, column = 1000, 15_000, 4
+	const width, height, column = 500, 7500, 2
 	var decoded atomic.Int32
 	pictures := newPictures(t, func(_ context.Context, _ string, _, maxEdge int) (image.Image, error) {
 		decoded.Add(1)
