@@ -125,5 +125,8 @@ func TestPiecesOfALongPageAreSharpAndDecodedOnce(t *testing.T) {
 		})
 	}
 	pieces.Wait()
-	assert.Equal(t, int32(1), decoded.Load())
+	page.Adjustments = packet.Adjustments{Crop: geometry.Box{X1: 8, Y0: 100, Y1: 110}}
+	_, err := pictures.Image(t.Context(), page, 960)
+	require.NoError(t, err)
+	assert.Equal(t, int32(1), decoded.Load(), "also for who asks after the others")
 }
