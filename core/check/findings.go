@@ -89,8 +89,8 @@ type Survey struct {
 	known  Known
 	scans  []original // pages of sources that have something on them, each once
 	alike  []Pair     // those that look alike in the large
-	// unsized are the pages of sources, from 1, of which it is not known how large they are on paper.
-	unsized map[packet.SourceID]map[int]bool
+	// sources are those of the packet by their ids.
+	sources map[packet.SourceID]Source
 }
 
 // SurveyOf goes through a packet.
@@ -99,9 +99,9 @@ func SurveyOf(p packet.Packet, known Known) Survey {
 	s.known.Sources = slices.DeleteFunc(slices.Clone(known.Sources), func(source Source) bool {
 		return slices.Contains(p.Removed, source.ID)
 	})
-	s.unsized = map[packet.SourceID]map[int]bool{}
+	s.sources = map[packet.SourceID]Source{}
 	for _, source := range s.known.Sources {
-		s.unsized[source.ID] = source.Unsized
+		s.sources[source.ID] = source
 	}
 	s.scans = s.originals()
 	s.alike = s.alikeScans()

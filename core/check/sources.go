@@ -38,14 +38,10 @@ func (s Survey) locked() []Finding {
 // facing tells of pages that show two facing pages: a fold was found, and what is kept of
 // the page is still wider than high.
 func (s Survey) facing() []Finding {
-	folds := map[packet.SourceID]map[int]bool{}
-	for _, source := range s.known.Sources {
-		folds[source.ID] = source.Folds
-	}
 	var findings []Finding
 	for i, page := range s.pages {
 		size := page.Size().Turned(-page.Turn)
-		if !folds[page.Source][page.SourcePage] || size.Width <= size.Height {
+		if !s.sources[page.Source].Folds[page.SourcePage] || size.Width <= size.Height {
 			continue
 		}
 		findings = append(findings, Finding{
@@ -80,5 +76,5 @@ func (s Survey) isLong(page packet.Page) bool {
 	if page.IsBlank() || !page.Paper.IsZero() || size.Height < longest*size.Width {
 		return false
 	}
-	return size.Height > roomOnASheet*geometry.A4.Height || s.unsized[page.Source][page.SourcePage]
+	return size.Height > roomOnASheet*geometry.A4.Height || s.sources[page.Source].Unsized[page.SourcePage]
 }

@@ -58,6 +58,14 @@ func (p *Packet) pieces(page Page, breaks []float64, paper geometry.Size) ([]Pag
 		whole = seen.Size().Box()
 	}
 	page.Sheet = geometry.SheetLayout{}
+	sheet := geometry.SheetLayout{Paper: paper, Scale: geometry.Fill, Across: 0.5}
+	if paper == (geometry.Size{}) {
+		sheet = geometry.SheetLayout{}
+	}
+	if err := sheet.Check(); err != nil {
+		return nil, err
+	}
+	height := whole.Size().Height
 	var pieces []Page
 	from := 0.0
 	for _, to := range append(breaks[:len(breaks):len(breaks)], 1) {
@@ -68,17 +76,10 @@ func (p *Packet) pieces(page Page, breaks []float64, paper geometry.Size) ([]Pag
 		if from > 0 {
 			piece = p.double(page)
 		}
-		height := whole.Size().Height
 		if err := piece.cropTo(geometry.Box{X0: whole.X0, Y0: whole.Y0 + from*height, X1: whole.X1, Y1: whole.Y0 + to*height}); err != nil {
 			return nil, err
 		}
-		if paper != (geometry.Size{}) {
-			sheet := geometry.SheetLayout{Paper: paper, Scale: geometry.Fill, Across: 0.5}
-			if err := sheet.Check(); err != nil {
-				return nil, err
-			}
-			piece.Sheet = piece.Framing().LayoutAsDisplayed(sheet)
-		}
+		piece.Sheet = piece.Framing().LayoutAsDisplayed(sheet)
 		pieces, from = append(pieces, piece), to
 	}
 	return pieces, nil

@@ -31,13 +31,14 @@ func (s *Service) Breaks(ctx context.Context, packetID string, ids []packet.Page
 	}
 	out := make([]PageBreaks, len(pages))
 	err = guard.Each(ctx, pages, func(ctx context.Context, i int, page uncroppedPage) error {
-		size := page.Framing().Cut().Size()
+		cut := page.Framing().Cut()
+		size := cut.Size()
 		out[i] = PageBreaks{Page: page.ID, Width: size.Width, Height: size.Height, Breaks: []float64{}}
 		asWide := size.Height * paper.Width / size.Width // its height where it is as wide as the paper
 		if page.IsBlank() || asWide <= paper.Height+geometry.PaperTolerance {
 			return nil
 		}
-		page.render.Adjustments.Crop = page.Framing().Cut().Crop
+		page.render.Adjustments.Crop = cut.Crop
 		width := min(cropWidth, int(math.Sqrt(longestDrawn*size.Width/size.Height)))
 		picture, err := s.pictures.Image(ctx, page.render, max(1, width))
 		if err != nil {

@@ -352,31 +352,45 @@ func asDamage(ctx context.Context, err error) error {
 // it is not there. Callers that ask for the same picture at once share the work.
 func (p *Pictures) cached(ctx context.Context, file, name string, draw func(context.Context) (image.Image, error)) (string, error) {
 	path := filepath.Join(p.folderOf(file), name)
+	isThere := func() bool {
+		_, err := os.Stat(path)
+		return err == nil
+	}
+	if isThere() {
+		return path, nil
+	}
+	_, err := p.once(ctx, path, func() (image.Image, error) {
+		if isThere() {
+			return nil, nil //nolint:nilnil // it is asked for its path
+		}
+		if err := givenUpBefore(path); err != nil {
+			return nil, err
+		}
+		img, err := draw(ctx)
+		if worker.GaveUp(err) {
+			return nil, errors.Join(err, noteGivenUp(path, err), p.keepNone(file))
+		}
+		if err != nil {
+			return nil, err
+		}
+		return nil, errors.Join(writePicture(path, img), p.keepNone(file))
+	})
+	return path, err
+}
+
+// once does work that others who ask for the same at once share. Who joined somebody else's work, which was then
+// cancelled, does it again.
+func (p *Pictures) once(ctx context.Context, key string, do func() (image.Image, error)) (image.Image, error) {
 	for {
-		if _, err := os.Stat(path); err == nil {
-			return path, nil
-		}
 		if err := ctx.Err(); err != nil {
-			return "", err
+			return nil, err
 		}
-		_, err, shared := p.flights.Do(path, func() (any, error) {
-			if err := givenUpBefore(path); err != nil {
-				return nil, err
-			}
-			img, err := draw(ctx)
-			if worker.GaveUp(err) {
-				return nil, errors.Join(err, noteGivenUp(path, err), p.keepNone(file))
-			}
-			if err != nil {
-				return nil, err
-			}
-			return nil, errors.Join(writePicture(path, img), p.keepNone(file))
-		})
-		// Who joined somebody else's work, which was then cancelled, tries again.
-		if shared && errors.Is(err, context.Canceled) && ctx.Err() == nil {
+		result, err, isShared := p.flights.Do(key, func() (any, error) { return do() })
+		if isShared && errors.Is(err, context.Canceled) && ctx.Err() == nil {
 			continue
 		}
-		return path, err
+		img, _ := result.(image.Image)
+		return img, err
 	}
 }
 

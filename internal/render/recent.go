@@ -2,7 +2,6 @@ package render
 
 import (
 	"context"
-	"errors"
 	"fmt"
 	"image"
 	"math"
@@ -55,25 +54,16 @@ func (r *recent) put(key string, img image.Image) {
 func (p *Pictures) toCut(ctx context.Context, page Page, edge float64) (image.Image, error) {
 	maxEdge := min(page.mostEdge(), edgeStep*int(math.Ceil(edge/edgeStep)))
 	key := fmt.Sprintf("%s %d %d %v", page.Path, page.Number, maxEdge, page.Adjustments.Annotations)
-	for {
-		img, err, isShared := p.flights.Do("to cut "+key, func() (any, error) {
-			if img, ok := p.recent.get(key); ok {
-				return img, nil
-			}
-			img, err := p.Upright(ctx, page, maxEdge)
-			if err == nil {
-				p.recent.put(key, img)
-			}
-			return img, err
-		})
-		if isShared && errors.Is(err, context.Canceled) && ctx.Err() == nil {
-			continue // whoever did the work went away
+	return p.once(ctx, "to cut "+key, func() (image.Image, error) {
+		if img, ok := p.recent.get(key); ok {
+			return img, nil
 		}
-		if err != nil {
-			return nil, err
+		img, err := p.Upright(ctx, page, maxEdge)
+		if err == nil {
+			p.recent.put(key, img)
 		}
-		return img.(image.Image), nil
-	}
+		return img, err
+	})
 }
 
 // mostEdge is the longer edge, in pixels, that a picture of the whole source page has at most: that of a long page is

@@ -47,23 +47,24 @@ func TestRulesOfTheClientAreCurrent(t *testing.T) {
 		PageFields       []string `json:"pageFields"` // of texts
 		DocumentFields   []string `json:"documentFields"`
 		PagesOfExamples  int      `json:"pagesOfExamples"` // of a document whose numbers are shown as examples
-		Numbers          []number `json:"numbers"`         // as they are written in it
 	}{
 		PaperTolerance: geometry.PaperTolerance, SmallestCrop: geometry.SmallestCrop,
 		ContentTolerance: check.ContentTolerance, ContentRoom: check.ContentRoom,
 		PageFields: finish.PageFields, DocumentFields: finish.DocumentFields, PagesOfExamples: 20,
 	}
+	var written []number // cases for the tests of the client, which do not ship with it
 	for _, style := range []finish.Style{finish.Plain, finish.Slash, finish.OfTotal, finish.Dashes, finish.Roman, finish.Prefixed} {
 		for _, n := range []int{0, 1, 4, 9, 48, 1994, 4000} {
 			numbers := finish.Numbers{Style: style, Prefix: "B-", Digits: 6}
 			text := numbers.Written(n, rules.PagesOfExamples)
-			rules.Numbers = append(rules.Numbers, number{style, n, numbers.Prefix, numbers.Digits, text})
+			written = append(written, number{style, n, numbers.Prefix, numbers.Digits, text})
 		}
 	}
 	for _, p := range geometry.Papers() {
 		rules.Papers = append(rules.Papers, paper{p.Name, p.Size.Width, p.Size.Height})
 	}
 	requireCurrent(t, "../../web/src/api/rules.json", rules)
+	requireCurrent(t, "../../web/src/finish/numberCases.json", written)
 }
 
 // TestSchemaOfReceiversFilesIsCurrent holds the published schema of receivers' files to what is read.

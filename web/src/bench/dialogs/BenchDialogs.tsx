@@ -62,7 +62,7 @@ export function BenchDialogs({ packet, dialog, act, onClose }: Props) {
       opened={dialog !== undefined}
       onClose={onClose}
       title={dialog && titles[dialog.kind]}
-      size={SIZES[dialog?.kind ?? 'move'] ?? 440}
+      size={(dialog && SIZES[dialog.kind]) ?? 440}
     >
       {dialog?.kind === 'move' && <MoveForm packet={packet} pages={dialog.pages} onDo={onDo} />}
       {dialog?.kind === 'turn' && <TurnForm packet={packet} pages={dialog.pages} onDo={onDo} />}
