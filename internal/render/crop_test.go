@@ -8,6 +8,8 @@ import (
 	"sync"
 	"sync/atomic"
 	"testing"
+	"testing/synctest"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -89,44 +91,52 @@ func TestPixelsOfACropAreThoseOfThePicture(t *testing.T) {
 }
 
 // TestPiecesOfALongPageAreSharpAndDecodedOnce looks for fine columns in pieces of a page that is many times as high
-// as wide.
+// as wide. In its bubble no time passes but where it sleeps, however slow the machine is.
 func TestPiecesOfALongPageAreSharpAndDecodedOnce(t *testing.T) {
-	const width, height, column = 200, 15_000, 2
-	var decoded atomic.Int32
-	pictures := newPictures(t, func(_ context.Context, _ string, _, maxEdge int) (image.Image, error) {
-		decoded.Add(1)
-		img := image.NewGray(image.Rect(0, 0, width, height))
-		for i := range img.Pix {
-			if i/column%2 == 0 {
-				img.Pix[i] = 255
+	synctest.Test(t, func(t *testing.T) {
+		const width, height, column = 200, 15_000, 2
+		var decoded atomic.Int32
+		pictures := newPictures(t, func(_ context.Context, _ string, _, maxEdge int) (image.Image, error) {
+			decoded.Add(1)
+			img := image.NewGray(image.Rect(0, 0, width, height))
+			for i := range img.Pix {
+				if i/column%2 == 0 {
+					img.Pix[i] = 255
+				}
 			}
-		}
-		return raster.Fit(img, maxEdge), nil
-	})
-	page := Page{File: "0123abcd", Number: 1, Size: geometry.Size{Width: 8, Height: 600}}
-	var pieces sync.WaitGroup
-	for n := range 10 {
-		piece := page
-		piece.Adjustments = packet.Adjustments{
-			Crop:  geometry.Box{X1: 8, Y0: float64(10 * n), Y1: float64(10 * (n + 1))},
-			Sheet: geometry.SheetLayout{Paper: geometry.A4, Scale: geometry.Fill},
-		}
-		pieces.Go(func() {
-			img, err := pictures.Image(t.Context(), piece, 960)
-			if !assert.NoError(t, err) {
-				return
-			}
-			darkest, lightest := uint8(255), uint8(0)
-			for x := range 900 {
-				level := color.GrayModel.Convert(img.At(x, 300)).(color.Gray).Y
-				darkest, lightest = min(darkest, level), max(lightest, level)
-			}
-			assert.Greater(t, int(lightest)-int(darkest), 150, "piece %d", n)
+			return raster.Fit(img, maxEdge), nil
 		})
-	}
-	pieces.Wait()
-	page.Adjustments = packet.Adjustments{Crop: geometry.Box{X1: 8, Y0: 100, Y1: 110}}
-	_, err := pictures.Image(t.Context(), page, 960)
-	require.NoError(t, err)
-	assert.Equal(t, int32(1), decoded.Load(), "also for who asks after the others")
+		page := Page{File: "0123abcd", Number: 1, Size: geometry.Size{Width: 8, Height: 600}}
+		var pieces sync.WaitGroup
+		for n := range 10 {
+			piece := page
+			piece.Adjustments = packet.Adjustments{
+				Crop:  geometry.Box{X1: 8, Y0: float64(10 * n), Y1: float64(10 * (n + 1))},
+				Sheet: geometry.SheetLayout{Paper: geometry.A4, Scale: geometry.Fill},
+			}
+			pieces.Go(func() {
+				img, err := pictures.Image(t.Context(), piece, 960)
+				if !assert.NoError(t, err) {
+					return
+				}
+				darkest, lightest := uint8(255), uint8(0)
+				for x := range 900 {
+					level := color.GrayModel.Convert(img.At(x, 300)).(color.Gray).Y
+					darkest, lightest = min(darkest, level), max(lightest, level)
+				}
+				assert.Greater(t, int(lightest)-int(darkest), 150, "piece %d", n)
+			})
+		}
+		pieces.Wait()
+		after := func(top float64) int32 {
+			page.Adjustments = packet.Adjustments{Crop: geometry.Box{X1: 8, Y0: top, Y1: top + 10}}
+			_, err := pictures.Image(t.Context(), page, 960)
+			require.NoError(t, err)
+			return decoded.Load()
+		}
+		assert.Equal(t, int32(1), after(100), "also for who asks after the others")
+		time.Sleep(recentFor)
+		synctest.Wait()
+		assert.Equal(t, int32(2), after(200), "the page is not remembered for long")
+	})
 }
