@@ -134,8 +134,8 @@ func printVerdicts(out io.Writer, document, receiver string, verdicts []requirem
 			broken++
 		}
 		line := fmt.Sprintf("%-9s  %s", words[v.State], v.Title)
-		if v.Why != "" {
-			line += ": " + v.Why
+		if !v.Why.IsEmpty() {
+			line += ": " + v.Why.English
 		}
 		fmt.Fprintln(out, line)
 	}

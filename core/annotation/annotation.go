@@ -4,6 +4,8 @@ import (
 	"bytes"
 	"encoding/json"
 	"fmt"
+
+	"dorbin/core/message"
 )
 
 // Handling is what becomes of one kind of annotation.
@@ -34,7 +36,7 @@ func (p Policy) Check() error {
 		switch handling {
 		case Kept, Fixed, LeftOut:
 		default:
-			return fmt.Errorf("form fields and comments are kept, fixed or leftOut, not %q", string(handling))
+			return message.Errorf("form fields and comments are kept, fixed or leftOut, not %q", string(handling))
 		}
 	}
 	return nil

@@ -8,6 +8,7 @@ import (
 	"unicode"
 
 	"dorbin/core/geometry"
+	"dorbin/core/message"
 	"dorbin/core/raster"
 )
 
@@ -30,8 +31,8 @@ type PageAnalysis struct {
 	// Holdings are those of a page of a PDF; nil of others.
 	Holdings *Holdings `json:"holdings,omitempty"`
 	Failed   bool      `json:"failed,omitempty"` // the page could not be read: nothing else is known
-	// Problem is why it could not be read, in a sentence that begins with "This page" or "This".
-	Problem string `json:"problem,omitempty"`
+	// Problem is why it could not be read, in a sentence of problem.This or problem.ThisPage.
+	Problem message.Text `json:"problem,omitzero"`
 }
 
 // IsNearlyBlank tells of a page on which there is next to nothing.

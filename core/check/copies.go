@@ -8,6 +8,7 @@ import (
 	"slices"
 	"strconv"
 
+	"dorbin/core/message"
 	"dorbin/core/packet"
 	"dorbin/core/raster"
 )
@@ -27,7 +28,7 @@ func (s Survey) copies() []Finding {
 	}
 	findings := make([]Finding, 0, len(twins))
 	for _, second := range slices.Sorted(maps.Keys(twins)) {
-		findings = append(findings, s.double(Copy, twins[second], second, "may be the same as"))
+		findings = append(findings, s.double(Copy, twins[second], second, message.Of("may be the same as")))
 	}
 	return findings
 }

@@ -1,9 +1,8 @@
 package check
 
 import (
-	"fmt"
-
 	"dorbin/core/geometry"
+	"dorbin/core/message"
 	"dorbin/core/packet"
 )
 
@@ -56,7 +55,7 @@ func (s Survey) cut() []Finding {
 		framing.Crop = page.Crop.Union(needed)
 		findings = append(findings, Finding{
 			Kind: Cut, Key: key(Cut, page), Page: page.ID,
-			Sentence: fmt.Sprintf("Page %d is cropped through what is on it", i+1),
+			Sentence: message.Of("Page %d is cropped through what is on it", i+1),
 			Settle:   []packet.Command{packet.Crop{Boxes: map[packet.PageID]geometry.Box{page.ID: framing.DisplayedCrop()}}},
 		})
 	}

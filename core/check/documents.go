@@ -2,12 +2,12 @@ package check
 
 import (
 	"cmp"
-	"fmt"
 	"maps"
 	"math"
 	"slices"
 	"strings"
 
+	"dorbin/core/message"
 	"dorbin/core/text"
 )
 
@@ -24,7 +24,7 @@ type Placed struct {
 	Leaf    int // its place in the stack, from 0
 	Printed Printed
 	Twice   bool // another page of the document bears its number
-	Reason  string
+	Reason  message.Text
 }
 
 // FindDocuments tells which pages of a stack make one document, and in which order, by their
@@ -253,23 +253,21 @@ func sharedMarks(pages []*leaf, group []int) (shared []string) {
 }
 
 // reasonOf says why a page is where it is.
-func reasonOf(n Printed, shared []string, pages int) string {
-	var because []string
+func reasonOf(n Printed, shared []string, pages int) message.Text {
+	var because []message.Text
 	switch {
 	case n.Of > 0:
-		because = append(because, fmt.Sprintf("it bears the number %d of %d", n.Number, n.Of))
+		because = append(because, message.Of("it bears the number %d of %d", n.Number, n.Of))
 	case n.Number > 0:
-		because = append(because, fmt.Sprintf("it bears the number %d", n.Number))
+		because = append(because, message.Of("it bears the number %d", n.Number))
 	case pages > 1:
-		because = append(because, "it bears no number: it stays as it was scanned")
+		because = append(because, message.Of("it bears no number: it stays as it was scanned"))
 	}
 	if pages > 1 && len(shared) > 0 {
-		are := map[bool]string{true: "is", false: "are"}[len(shared) == 1]
-		because = append(because, fmt.Sprintf("“%s” %s on it as on the others", strings.Join(shared, "” and “"), are))
+		because = append(because, message.Count(len(shared), "“%s” is on it as on the others", "“%s” are on it as on the others", strings.Join(shared, "” and “")))
 	}
 	if len(because) == 0 {
-		return "Nothing on it is on another page"
+		return message.Sentence("nothing on it is on another page")
 	}
-	words := strings.Join(because, ", ")
-	return strings.ToUpper(words[:1]) + words[1:]
+	return message.Commas(because...).AsSentence()
 }

@@ -171,7 +171,7 @@ func TestWhatIsMissingOrThereTwiceIsTold(t *testing.T) {
 	assert.Equal(t, []bool{false, true, true, false}, twice)
 	assert.Equal(t, []int{3}, found[0].Missing)
 	assert.Equal(t, "Slate & Lead", found[0].Title)
-	assert.Contains(t, found[0].Pages[0].Reason, "It bears the number 1 of 4, “SL-2026-118”")
+	assert.Contains(t, found[0].Pages[0].Reason.English, "It bears the number 1 of 4, “SL-2026-118”")
 }
 
 func TestPagesWithNothingInCommonStayAlone(t *testing.T) {
@@ -179,7 +179,7 @@ func TestPagesWithNothingInCommonStayAlone(t *testing.T) {
 	stack := []text.Sheet{{Size: geometry.A4}, mixed(r, 1)[0].page(r, 1), {Size: geometry.A4}}
 	found := FindDocuments(stack)
 	require.Len(t, found, 3)
-	assert.Equal(t, "Nothing on it is on another page", found[0].Pages[0].Reason)
+	assert.Equal(t, "Nothing on it is on another page.", found[0].Pages[0].Reason.English)
 	assert.Empty(t, FindDocuments(nil))
 }
 

@@ -6,7 +6,9 @@ import (
 	"strings"
 
 	"dorbin/core/geometry"
+	"dorbin/core/message"
 	"dorbin/core/packet"
+	"dorbin/core/problem"
 	"dorbin/core/raster"
 )
 
@@ -35,7 +37,7 @@ type Finding struct {
 	Page     packet.PageID   `json:"page,omitempty" doc:"The page that it is about."`
 	Other    packet.PageID   `json:"other,omitempty" doc:"The page that it is compared with."`
 	Source   packet.SourceID `json:"source,omitempty" doc:"The source that it is about."`
-	Sentence string          `json:"sentence" doc:"What was found, for the user."`
+	Sentence message.Text    `json:"sentence" doc:"What was found, for the user."`
 	Settle   packet.Commands `json:"settle,omitempty" doc:"What would settle it."`
 }
 
@@ -64,7 +66,7 @@ type Source struct {
 	Name      string
 	PageCount int
 	Expected  int          // how many pages the sheets put into a scanner should have made; 0 is unknown
-	Damage    string       // what is missing of it, in a sentence; empty where it is whole
+	Damage    message.Text // what is missing of it, in a sentence; empty where it is whole
 	Locked    bool         // it is protected with a password
 	Folds     map[int]bool // its pages, from 1, in which a fold between two facing pages was found
 	Unsized   map[int]bool // its pages, from 1, of which it is not known how large they are on paper
@@ -149,7 +151,7 @@ func (s Survey) unread() []Finding {
 		if signs, ok := s.known.Analysis(page.Source, page.SourcePage); ok && signs.Failed {
 			findings = append(findings, Finding{
 				Kind: Unread, Key: key(Unread, page), Page: page.ID,
-				Sentence: fmt.Sprintf("Page %d (page %d of %s) %s", i+1, page.SourcePage, s.nameOf(page.Source), ProblemWords(signs.Problem)),
+				Sentence: message.Of("Page %d (page %d of %s) %s", i+1, page.SourcePage, s.nameOf(page.Source), ProblemWords(signs.Problem)),
 				Settle:   []packet.Command{packet.SetAside{Selected: packet.On(page.ID)}},
 			})
 		}
@@ -159,26 +161,24 @@ func (s Survey) unread() []Finding {
 
 // LooksBlankWords tells of a page on which a reader shows nothing where a picture should be, to be put
 // behind its number.
-const LooksBlankWords = "looks blank, but has a picture that cannot be read: its file is damaged"
+var LooksBlankWords = message.Of("looks blank, but has a picture that cannot be read: its file is damaged")
 
 // ProblemWords tells why a page could not be read, to be put behind its number.
-func ProblemWords(problem string) string {
-	for _, start := range []string{"This page ", "This "} {
-		if words, ok := strings.CutPrefix(problem, start); ok {
-			return strings.TrimSuffix(words, ".")
-		}
+func ProblemWords(sentence message.Text) message.Text {
+	if words, ok := problem.WithoutThis(sentence); ok {
+		return words
 	}
-	return "could not be checked: it is damaged, or takes too much time or memory"
+	return message.Of("could not be checked: it is damaged, or takes too much time or memory")
 }
 
 // nameOf is what the user calls a source.
-func (s Survey) nameOf(id packet.SourceID) string {
+func (s Survey) nameOf(id packet.SourceID) message.Text {
 	for _, source := range s.known.Sources {
 		if source.ID == id {
-			return source.Name
+			return message.Plain(source.Name)
 		}
 	}
-	return "its file"
+	return message.Of("its file")
 }
 
 func (s Survey) standing() []Finding {
@@ -195,7 +195,7 @@ func (s Survey) standing() []Finding {
 		sure := isText || standing.Sure >= PlainlyTurned
 		findings = append(findings, Finding{
 			Kind: Sideways, Key: key(Sideways, page), Page: page.ID,
-			Sentence: fmt.Sprintf("Page %d %s", i+1, turnedWords(turn, sure)),
+			Sentence: message.Of("Page %d %s", i+1, turnedWords(turn, sure)),
 			Settle:   []packet.Command{packet.Turn{Selected: packet.On(page.ID), By: turn}},
 		})
 	}
@@ -215,16 +215,16 @@ func (s Survey) standingOf(page packet.Page) (standing raster.Standing, isText b
 	return signs.Standing, signs.Text != ""
 }
 
-func turnedWords(turn int, sure bool) string {
+func turnedWords(turn int, sure bool) message.Text {
 	switch {
 	case turn == 180 && sure:
-		return "is upside down"
+		return message.Of("is upside down")
 	case turn == 180:
-		return "seems to be upside down"
+		return message.Of("seems to be upside down")
 	case sure:
-		return "lies on its side"
+		return message.Of("lies on its side")
 	}
-	return "seems to lie on its side"
+	return message.Of("seems to lie on its side")
 }
 
 func (s Survey) blank() []Finding {
@@ -234,13 +234,13 @@ func (s Survey) blank() []Finding {
 		if !ok || !signs.IsNearlyBlank() {
 			continue
 		}
-		how := "nearly blank"
+		sentence := message.Of("Page %d is nearly blank", i+1)
 		if signs.Ink < blankInk {
-			how = "blank"
+			sentence = message.Of("Page %d is blank", i+1)
 		}
 		findings = append(findings, Finding{
 			Kind: Blank, Key: key(Blank, page), Page: page.ID,
-			Sentence: fmt.Sprintf("Page %d is %s", i+1, how),
+			Sentence: sentence,
 			Settle:   []packet.Command{packet.SetAside{Selected: packet.On(page.ID)}},
 		})
 	}
@@ -266,7 +266,7 @@ func (s Survey) twice() []Finding {
 			earlier[from] = append(earlier[from], i)
 			continue
 		}
-		findings = append(findings, s.double(Twice, earlier[from][at], i, "is the same page as"))
+		findings = append(findings, s.double(Twice, earlier[from][at], i, message.Of("is the same page as")))
 	}
 	return findings
 }
@@ -283,11 +283,11 @@ func showSame(a, b packet.Page) bool {
 	return area(common) > min(area(one.Size()), area(other.Size()))/2
 }
 
-func (s Survey) double(kind string, first, second int, how string) Finding {
+func (s Survey) double(kind string, first, second int, how message.Text) Finding {
 	one, other := s.pages[first], s.pages[second]
 	return Finding{
 		Kind: kind, Key: key(kind, other, one), Page: other.ID, Other: one.ID,
-		Sentence: fmt.Sprintf("Page %d %s page %d", second+1, how, first+1),
+		Sentence: message.Of("Page %d %s page %d", second+1, how, first+1),
 		Settle:   []packet.Command{packet.SetAside{Selected: packet.On(other.ID)}},
 	}
 }
@@ -297,7 +297,7 @@ func (s Survey) counts() []Finding {
 	if n := len(s.pages); s.packet.Expected > 0 && n != s.packet.Expected {
 		findings = append(findings, Finding{
 			Kind: Count, Key: fmt.Sprintf("%s %d %d", Count, n, s.packet.Expected),
-			Sentence: fmt.Sprintf("There are %d pages, and there should be %d: %s", n, s.packet.Expected, missing(s.packet.Expected-n)),
+			Sentence: message.Of("There are %d pages, and there should be %d: %s", n, s.packet.Expected, missing(s.packet.Expected-n)),
 		})
 	}
 	for _, source := range s.known.Sources {
@@ -305,7 +305,7 @@ func (s Survey) counts() []Finding {
 		if should > 0 && should != is {
 			findings = append(findings, Finding{
 				Kind: Count, Key: fmt.Sprintf("%s %s", Count, source.ID), Page: s.firstOf(source.ID),
-				Sentence: fmt.Sprintf("The sheets scanned as %s should have made %d pages, and there are %d: %s",
+				Sentence: message.Of("The sheets scanned as %s should have made %d pages, and there are %d: %s",
 					source.Name, should, is, missing(should-is)),
 			})
 		}
@@ -322,9 +322,9 @@ func (s Survey) firstOf(source packet.SourceID) packet.PageID {
 	return ""
 }
 
-func missing(n int) string {
+func missing(n int) message.Text {
 	if n > 0 {
-		return fmt.Sprintf("%d missing", n)
+		return message.Of("%d missing", n)
 	}
-	return fmt.Sprintf("%d too many", -n)
+	return message.Of("%d too many", -n)
 }

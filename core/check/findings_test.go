@@ -62,7 +62,7 @@ func written(number, of int) PageAnalysis {
 func sentences(findings []Finding) []string {
 	out := []string{}
 	for _, f := range findings {
-		out = append(out, f.Sentence)
+		out = append(out, f.Sentence.English)
 	}
 	return out
 }

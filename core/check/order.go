@@ -2,9 +2,9 @@ package check
 
 import (
 	"cmp"
-	"fmt"
 	"slices"
 
+	"dorbin/core/message"
 	"dorbin/core/packet"
 )
 
@@ -84,7 +84,7 @@ func judge(pages []packet.Page, numbers []Printed, r run, before int) []Finding 
 		}
 		findings = append(findings, Finding{
 			Kind: Number, Key: key(Number, pages[i], pages[last]), Page: pages[i].ID, Other: pages[i-1].ID,
-			Sentence: fmt.Sprintf("Before page %d, which bears the number %d, %s: the one before bears %d",
+			Sentence: message.Of("Before page %d, which bears the number %d, %s: the one before bears %d",
 				before+i+1, numbers[i].Number, lack(left), numbers[last].Number),
 		})
 	}
@@ -92,18 +92,15 @@ func judge(pages []packet.Page, numbers []Printed, r run, before int) []Finding 
 	if left := numbers[last].Of - numbers[last].Number - (r.end - 1 - last); left > 0 {
 		findings = append(findings, Finding{
 			Kind: Number, Key: key(Number, pages[last]), Page: pages[last].ID, Other: pages[last].ID,
-			Sentence: fmt.Sprintf("After page %d, which bears the number %d of %d, %s",
+			Sentence: message.Of("After page %d, which bears the number %d of %d, %s",
 				before+last+1, numbers[last].Number, numbers[last].Of, lack(left)),
 		})
 	}
 	return findings
 }
 
-func lack(n int) string {
-	if n == 1 {
-		return "a page seems to be missing"
-	}
-	return fmt.Sprintf("%d pages seem to be missing", n)
+func lack(n int) message.Text {
+	return message.Count(n, "a page seems to be missing", "%d pages seem to be missing")
 }
 
 // disorder is the finding of a run whose numbers are not in order; the pages that
@@ -122,7 +119,7 @@ func disorder(pages []packet.Page, numbers []Printed, numbered []int, before int
 	wrong := numbered[at]
 	return Finding{
 		Kind: Number, Key: key(Number, pages[wrong], pages[numbered[at-1]]), Page: pages[wrong].ID,
-		Sentence: fmt.Sprintf("Page %d bears the number %d but comes after number %d",
+		Sentence: message.Of("Page %d bears the number %d but comes after number %d",
 			before+wrong+1, numbers[wrong].Number, numbers[numbered[at-1]].Number),
 		Settle: []packet.Command{packet.Arrange{Selected: packet.On(order...)}},
 	}

@@ -1,10 +1,10 @@
 package check
 
 import (
-	"fmt"
 	"slices"
 	"strings"
 
+	"dorbin/core/message"
 	"dorbin/core/packet"
 )
 
@@ -26,7 +26,7 @@ func (s Survey) sizes() []Finding {
 		ids = append(ids, page.ID)
 		findings = append(findings, Finding{
 			Kind: Size, Key: key(Size, page), Page: page.ID,
-			Sentence: fmt.Sprintf("Page %d is %s, most are %s", i+1, name, most),
+			Sentence: message.Of("Page %d is %s, most are %s", i+1, name, most),
 			Settle:   s.fitTo(most, page.ID),
 		})
 	}
@@ -35,8 +35,8 @@ func (s Survey) sizes() []Finding {
 	}
 	kinds, words := s.mixture()
 	return []Finding{{
-		Kind: Size, Key: Size + " " + words,
-		Sentence: fmt.Sprintf("The pages are of %d sizes: %s", kinds, words),
+		Kind: Size, Key: Size + " " + words.English,
+		Sentence: message.Of("The pages are of %d sizes: %s", kinds, words),
 		Settle:   s.fitTo(most, ids...),
 	}}
 }
@@ -49,7 +49,7 @@ func (s Survey) fitTo(size string, pages ...packet.PageID) []packet.Command {
 
 // mixture tells how many sizes there are, and names the first of them, the commonest
 // first.
-func (s Survey) mixture() (kinds int, words string) {
+func (s Survey) mixture() (kinds int, words message.Text) {
 	counts := map[string]int{}
 	var names []string
 	for _, page := range s.pages {
@@ -60,18 +60,18 @@ func (s Survey) mixture() (kinds int, words string) {
 		counts[name]++
 	}
 	slices.SortStableFunc(names, func(a, b string) int { return counts[b] - counts[a] })
-	var told []string
+	var told []message.Text
 	others := len(s.pages)
 	for _, name := range names[:min(len(names), sizesNamed)] {
-		of := ""
+		of := message.Of("%d %s", counts[name], name)
 		if strings.Contains(name, "×") {
-			of = "of "
+			of = message.Of("%d of %s", counts[name], name)
 		}
-		told = append(told, fmt.Sprintf("%d %s%s", counts[name], of, name))
+		told = append(told, of)
 		others -= counts[name]
 	}
 	if others > 0 {
-		told = append(told, fmt.Sprintf("%d of other sizes", others))
+		told = append(told, message.Of("%d of other sizes", others))
 	}
-	return len(names), strings.Join(told, ", ")
+	return len(names), message.Commas(told...)
 }

@@ -4,6 +4,7 @@ import (
 	"fmt"
 
 	"dorbin/core/geometry"
+	"dorbin/core/message"
 	"dorbin/core/packet"
 )
 
@@ -11,7 +12,7 @@ import (
 func (s Survey) damaged() []Finding {
 	var findings []Finding
 	for _, source := range s.known.Sources {
-		if source.Damage != "" {
+		if !source.Damage.IsEmpty() {
 			findings = append(findings, Finding{
 				Kind: Damaged, Key: fmt.Sprintf("%s %s", Damaged, source.ID), Page: s.firstOf(source.ID), Source: source.ID,
 				Sentence: source.Damage,
@@ -28,7 +29,7 @@ func (s Survey) locked() []Finding {
 		if source.Locked {
 			findings = append(findings, Finding{
 				Kind: Locked, Key: fmt.Sprintf("%s %s", Locked, source.ID), Source: source.ID,
-				Sentence: fmt.Sprintf("%s is protected with a password", source.Name),
+				Sentence: message.Of("%s is protected with a password", source.Name),
 			})
 		}
 	}
@@ -45,7 +46,7 @@ func (s Survey) facing() []Finding {
 			continue
 		}
 		findings = append(findings, Finding{
-			Kind: Facing, Key: key(Facing, page), Page: page.ID, Sentence: fmt.Sprintf("Page %d shows two facing pages", i+1),
+			Kind: Facing, Key: key(Facing, page), Page: page.ID, Sentence: message.Of("Page %d shows two facing pages", i+1),
 		})
 	}
 	return findings
@@ -62,7 +63,7 @@ func (s Survey) long() []Finding {
 	for i, page := range s.pages {
 		if s.isLong(page) {
 			findings = append(findings, Finding{
-				Kind: Long, Key: key(Long, page), Page: page.ID, Sentence: fmt.Sprintf("Page %d is too long for one sheet", i+1),
+				Kind: Long, Key: key(Long, page), Page: page.ID, Sentence: message.Of("Page %d is too long for one sheet", i+1),
 			})
 		}
 	}

@@ -6,12 +6,13 @@ import (
 	"github.com/stretchr/testify/assert"
 
 	"dorbin/core/geometry"
+	"dorbin/core/message"
 	"dorbin/core/packet"
 )
 
 func TestSourcesThatAreDamagedOrLocked(t *testing.T) {
 	p, known := paper(t, []PageAnalysis{written(0, 0)})
-	known.Sources[0].Damage = "survey.tif breaks off on page 2."
+	known.Sources[0].Damage = message.Of("survey.tif breaks off on page 2.")
 	known.Sources = append(known.Sources, Source{ID: "f8", Name: "bids.pdf", Locked: true})
 	found := Check(p, known)
 	assert.Equal(t, []string{"survey.tif breaks off on page 2.", "bids.pdf is protected with a password"}, sentences(found))

@@ -1,10 +1,10 @@
 package check
 
 import (
-	"fmt"
 	"math"
 
 	"dorbin/core/geometry"
+	"dorbin/core/message"
 	"dorbin/core/packet"
 	"dorbin/core/raster"
 )
@@ -27,7 +27,7 @@ func (s Survey) tilted() []Finding {
 		}
 		findings = append(findings, Finding{
 			Kind: Tilted, Key: key(Tilted, page), Page: page.ID,
-			Sentence: fmt.Sprintf("Page %d leans by %.1f°", i+1, math.Abs(lean)),
+			Sentence: message.Of("Page %d leans by %.1f°", i+1, math.Abs(lean)),
 			Settle:   []packet.Command{packet.Straighten{Selected: packet.On(page.ID), Angle: angle}},
 		})
 	}

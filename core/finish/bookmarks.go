@@ -2,10 +2,11 @@ package finish
 
 import (
 	"cmp"
-	"fmt"
 	"slices"
 	"strings"
 	"unicode/utf8"
+
+	"dorbin/core/message"
 )
 
 // longestTitle is how many letters the title of a bookmark has at most.
@@ -48,7 +49,7 @@ func (b Bookmarks) titles() map[string]string {
 func (b Bookmarks) check() error {
 	for _, title := range b.titles() {
 		if n := utf8.RuneCountInString(title); n > longestTitle {
-			return fmt.Errorf("the title of a bookmark has at most %d letters, this one has %d", longestTitle, n)
+			return message.Errorf("the title of a bookmark has at most %d letters, this one has %d", longestTitle, n)
 		}
 	}
 	return nil

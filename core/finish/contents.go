@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"dorbin/core/geometry"
+	"dorbin/core/message"
 	"dorbin/core/typeface"
 )
 
@@ -21,9 +22,9 @@ func (c Contents) check() error {
 		return nil
 	}
 	if c.On && strings.TrimSpace(c.Title) == "" {
-		return errors.New("the contents page has no title")
+		return message.Errorf("the contents page has no title")
 	}
-	return errors.Join(checkText("the contents page", c.Face, c.Title), checkLooks("the contents page", c.Face, inkOfDetails))
+	return errors.Join(checkText(message.Of("the contents page"), c.Face, c.Title), checkLooks(message.Of("the contents page"), c.Face, inkOfDetails))
 }
 
 // entry is a line of the contents: a part, or a heading in it.

@@ -2,11 +2,11 @@ package finish
 
 import (
 	"errors"
-	"fmt"
 	"slices"
 	"strings"
 
 	"dorbin/core/geometry"
+	"dorbin/core/message"
 	"dorbin/core/typeface"
 )
 
@@ -45,10 +45,10 @@ func (c Cover) check() error {
 	case c == Cover{}:
 		return nil
 	case !slices.Contains([]Design{PlainCover, FramedCover, BandCover}, c.Design):
-		return fmt.Errorf("a cover is plain, framed or has a band, not %q", string(c.Design))
+		return message.Errorf("a cover is plain, framed or has a band, not %q", string(c.Design))
 	}
 	return errors.Join(
-		checkText("the cover", c.Face, c.Title, c.From, c.To, c.Reference, c.Date), checkLooks("the cover", c.Face, c.Colour),
+		checkText(message.Of("the cover"), c.Face, c.Title, c.From, c.To, c.Reference, c.Date), checkLooks(message.Of("the cover"), c.Face, c.Colour),
 	)
 }
 

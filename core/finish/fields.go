@@ -2,7 +2,6 @@ package finish
 
 import (
 	"cmp"
-	"fmt"
 	"maps"
 	"regexp"
 	"slices"
@@ -11,6 +10,7 @@ import (
 	"unicode/utf8"
 
 	"dorbin/core/geometry"
+	"dorbin/core/message"
 )
 
 // The fields that texts may have, besides properties of the user's own: those that differ from page
@@ -134,11 +134,11 @@ func (p Properties) OwnFields() (own []Field, err error) {
 		name, value = strings.TrimSpace(name), strings.TrimSpace(value)
 		switch {
 		case !found || !ownName.MatchString(name):
-			return nil, fmt.Errorf("a property of your own is a name of plain letters, a colon and a value, not %q", strings.TrimSpace(line))
+			return nil, message.Errorf("a property of your own is a name of plain letters, a colon and a value, not %q", strings.TrimSpace(line))
 		case utf8.RuneCountInString(value) > longestText:
-			return nil, fmt.Errorf("the property %q has at most %d letters", name, longestText)
+			return nil, message.Errorf("the property %q has at most %d letters", name, longestText)
 		case len(own) == mostOwn:
-			return nil, fmt.Errorf("there are at most %d properties of your own", mostOwn)
+			return nil, message.Errorf("there are at most %d properties of your own", mostOwn)
 		}
 		own = append(own, Field{name, value})
 	}

@@ -2,12 +2,12 @@ package finish
 
 import (
 	"errors"
-	"fmt"
 	"regexp"
 	"slices"
 	"unicode/utf8"
 
 	"dorbin/core/geometry"
+	"dorbin/core/message"
 	"dorbin/core/typeface"
 )
 
@@ -198,7 +198,7 @@ var colour = regexp.MustCompile(`^#[0-9a-fA-F]{6}$`)
 // Check tells what of it makes no sense for a packet of so many pages.
 func (f Finish) Check(pages int) error {
 	return errors.Join(
-		f.Cover.check(), f.Contents.check(), f.Sheets.check(), f.Numbers.check(pages), f.Header.check("header"), f.Footer.check("footer"),
+		f.Cover.check(), f.Contents.check(), f.Sheets.check(), f.Numbers.check(pages), f.Header.check(message.Of("the header")), f.Footer.check(message.Of("the footer")),
 		f.Watermark.check(), f.Letterhead.check(), f.Bookmarks.check(), f.Properties.check(), f.Opening.check(pages), f.Protection.check(),
 	)
 }
@@ -208,70 +208,77 @@ func (n Numbers) check(pages int) error {
 	case n == Numbers{}:
 		return nil
 	case n.First < 0 || n.First > mostNumber:
-		return fmt.Errorf("page numbers begin at 0 or above, not at %d", n.First)
+		return message.Errorf("page numbers begin at 0 or above, not at %d", n.First)
 	case n.From < 1 || n.From > max(pages, 1):
-		return fmt.Errorf("page numbers begin on a page from 1 to %d, not on %d", max(pages, 1), n.From)
+		return message.Errorf("page numbers begin on a page from 1 to %d, not on %d", max(pages, 1), n.From)
 	case n.To != 0 && n.To < n.From:
-		return fmt.Errorf("page numbers cannot end on page %d, before they begin", n.To)
+		return message.Errorf("page numbers cannot end on page %d, before they begin", n.To)
 	case !slices.Contains([]Style{Plain, Dashes, Slash, OfTotal, Roman, Prefixed}, n.Style):
-		return fmt.Errorf("there are no page numbers %q", string(n.Style))
+		return message.Errorf("there are no page numbers %q", string(n.Style))
 	case !slices.Contains([]Side{Left, Middle, Right, Outer}, n.Side):
-		return fmt.Errorf("page numbers are left, middle, right or outer, not %q", string(n.Side))
+		return message.Errorf("page numbers are left, middle, right or outer, not %q", string(n.Side))
 	case n.Digits < 0 || n.Digits > 12:
-		return errors.New("page numbers have at most 12 digits")
+		return message.Errorf("page numbers have at most 12 digits")
 	}
-	return errors.Join(checkText("page numbers", n.Face, n.Prefix), n.Writing.check("page numbers"))
+	return errors.Join(checkText(message.Of("page numbers"), n.Face, n.Prefix), n.Writing.check(message.Of("page numbers")))
 }
 
-func (l Line) check(what string) error {
+func (l Line) check(what message.Text) error {
 	if l == (Line{}) {
 		return nil
 	}
-	what = "the " + what
 	return errors.Join(
 		checkText(what, l.Face, l.Left, l.Middle, l.Right, l.Even.Left, l.Even.Middle, l.Even.Right), l.Writing.check(what),
 	)
 }
 
-func (w Writing) check(what string) error {
+func (w Writing) check(what message.Text) error {
 	switch {
 	case !(w.Size >= 4 && w.Size <= 72):
-		return fmt.Errorf("%s: text is from 4 to 72 points, not %g", what, w.Size)
+		return message.Errorf("%s: text is from 4 to 72 points, not %g", what, w.Size)
 	case !(w.Edge >= 0 && w.Edge <= geometry.FromMM(100)):
-		return fmt.Errorf("%s: it stands from 0 to 100 mm from the edge", what)
+		return message.Errorf("%s: it stands from 0 to 100 mm from the edge", what)
 	}
 	return checkLooks(what, w.Face, w.Colour)
 }
 
-func checkLooks(what string, face typeface.Face, inColour string) error {
+func checkLooks(what message.Text, face typeface.Face, inColour string) error {
 	switch {
 	case !slices.Contains(typeface.Faces, face):
-		return fmt.Errorf("%s: there is no typeface %q", what, string(face))
+		return message.Errorf("%s: there is no typeface %q", what, string(face))
 	case !colour.MatchString(inColour):
-		return fmt.Errorf("%s: %q is no colour such as #1c5a52", what, inColour)
+		return message.Errorf("%s: %q is no colour such as #1c5a52", what, inColour)
 	}
 	return nil
 }
 
-func checkText(what string, face typeface.Face, texts ...string) error {
+func checkText(what message.Text, face typeface.Face, texts ...string) error {
 	for _, text := range texts {
 		if n := utf8.RuneCountInString(text); n > longestText {
-			return fmt.Errorf("%s: a text has at most %d letters, this one has %d", what, longestText, n)
+			return message.Errorf("%s: a text has at most %d letters, this one has %d", what, longestText, n)
 		}
 		if letter, missing := face.Missing(text); missing {
-			return fmt.Errorf("%s: the typeface does not have the letter %q", what, letter)
+			return message.Errorf("%s: the typeface does not have the letter %q", what, letter)
 		}
 	}
 	return nil
 }
 
 func (p Properties) check() error {
-	for name, text := range map[string]string{
-		"title": p.Title, "author": p.Author, "subject": p.Subject, "keywords": p.Keywords,
-		"reference": p.Reference, "case number": p.CaseNumber, "sender's reference": p.SenderReference,
+	for _, property := range []struct {
+		name message.Text
+		text string
+	}{
+		{message.Of("the title"), p.Title},
+		{message.Of("the author"), p.Author},
+		{message.Of("the subject"), p.Subject},
+		{message.Of("the keywords"), p.Keywords},
+		{message.Of("the reference"), p.Reference},
+		{message.Of("the case number"), p.CaseNumber},
+		{message.Of("the sender’s reference"), p.SenderReference},
 	} {
-		if n := utf8.RuneCountInString(text); n > longestText {
-			return fmt.Errorf("the %s has at most %d letters, this one has %d", name, longestText, n)
+		if n := utf8.RuneCountInString(property.text); n > longestText {
+			return message.Errorf("%s has at most %d letters, this one has %d", property.name, longestText, n)
 		}
 	}
 	_, err := p.OwnFields()
@@ -280,7 +287,7 @@ func (p Properties) check() error {
 
 func (p Protection) check() error {
 	if p.On && !p.Locked && p.Print && p.Copy && p.Fill {
-		return errors.New("the protection allows everything: have it opened with a password, or take something away")
+		return message.Errorf("the protection allows everything: have it opened with a password, or take something away")
 	}
 	return nil
 }
@@ -290,11 +297,11 @@ func (o Opening) check(pages int) error {
 	case o == Opening{}:
 		return nil
 	case !slices.Contains([]string{"page", "scroll", "facing"}, o.Layout):
-		return fmt.Errorf("a document opens by page, scroll or facing, not %q", o.Layout)
+		return message.Errorf("a document opens by page, scroll or facing, not %q", o.Layout)
 	case !slices.Contains([]string{"page", "width", "actual"}, o.Fit):
-		return fmt.Errorf("a page is fitted by page, width or actual, not %q", o.Fit)
+		return message.Errorf("a page is fitted by page, width or actual, not %q", o.Fit)
 	case o.Page < 1 || o.Page > max(pages, 1):
-		return fmt.Errorf("a document opens at a page from 1 to %d, not at %d", max(pages, 1), o.Page)
+		return message.Errorf("a document opens at a page from 1 to %d, not at %d", max(pages, 1), o.Page)
 	}
 	return nil
 }

@@ -1,19 +1,19 @@
 package finish
 
 import (
-	"fmt"
 	"math"
 	"slices"
 
 	"dorbin/core/geometry"
+	"dorbin/core/message"
 )
 
 // Misfit is what is wrong with what is added to a page, though it can be added.
 type Misfit struct {
-	Page     int    `json:"page" doc:"Counted from 1."`
-	Kind     string `json:"kind" enum:"number,header,footer,watermark,label,letterhead,cover,contents,sheet"`
-	Sentence string `json:"sentence"`
-	IsFree   bool   `json:"isFree,omitempty" doc:"A page number has room at the other end of this page."`
+	Page     int          `json:"page" doc:"Counted from 1."`
+	Kind     string       `json:"kind" enum:"number,header,footer,watermark,label,letterhead,cover,contents,sheet"`
+	Sentence message.Text `json:"sentence"`
+	IsFree   bool         `json:"isFree,omitempty" doc:"A page number has room at the other end of this page."`
 }
 
 // Seen tells what is on the pages, counted from 0.
@@ -33,14 +33,14 @@ func (f Finish) Misfits(pages []Page, marks [][]Mark, seen Seen) []Misfit {
 	for i, all := range marks {
 		for j, mark := range all {
 			words := misfitWords(pages[i], all[:j], mark, i, seen)
-			if words == "" || told[mark.Kind] >= mostMisfits {
+			if words.IsEmpty() || told[mark.Kind] >= mostMisfits {
 				continue
 			}
 			told[mark.Kind]++
-			misfit := Misfit{Page: i + 1, Kind: mark.Kind, Sentence: fmt.Sprintf("On page %d the %s %s.", i+1, kindWords[mark.Kind], words)}
+			misfit := Misfit{Page: i + 1, Kind: mark.Kind, Sentence: message.Sentence("on page %d %s %s", i+1, kindWords[mark.Kind], words)}
 			if mark.Kind == NumberMark {
 				other := f.Numbers.markOn(Place{At: i, Number: mark.Text}, pages[i].Size, !f.Numbers.isAtHead(pages[i]))
-				misfit.IsFree = misfitWords(pages[i], all[:j], other, i, seen) == ""
+				misfit.IsFree = misfitWords(pages[i], all[:j], other, i, seen).IsEmpty()
 			}
 			misfits = append(misfits, misfit)
 		}
@@ -48,30 +48,37 @@ func (f Finish) Misfits(pages []Page, marks [][]Mark, seen Seen) []Misfit {
 	return misfits
 }
 
-func misfitWords(page Page, before []Mark, mark Mark, at int, seen Seen) string {
+func misfitWords(page Page, before []Mark, mark Mark, at int, seen Seen) message.Text {
 	if letter, missing := mark.Face.Missing(mark.Text); missing {
-		return fmt.Sprintf("has the letter “%c”, which the typeface does not have", letter)
+		return message.Of("has the letter “%c”, which the typeface does not have", letter)
 	}
 	switch {
 	case mark.Rule || mark.Kind == CoverMark || mark.Kind == ContentsMark || mark.Kind == SheetMark:
 	case mark.Kind == WatermarkMark || mark.Kind == LetterheadMark:
 		if mark.Under && seen.IsPicture(at) {
-			return "is hidden by the picture that the page is"
+			return message.Of("is hidden by the picture that the page is")
 		}
 	case mark.isOutside(page):
-		return "is too long for the page"
+		return message.Of("is too long for the page")
 	case slices.ContainsFunc(before, mark.liesOn):
-		return "lies on another text"
+		return message.Of("lies on another text")
 	case seen.OnInk(at, mark.Box()):
-		return "lies on what is on the page"
+		return message.Of("lies on what is on the page")
 	}
-	return ""
+	return message.Text{}
 }
 
 // kindWords name the kinds of marks.
-var kindWords = map[string]string{
-	NumberMark: "page number", HeaderMark: "header", FooterMark: "footer", LabelMark: "label", WatermarkMark: "watermark",
-	LetterheadMark: "letterhead", CoverMark: "cover", ContentsMark: "table of contents", SheetMark: "part sheet",
+var kindWords = map[string]message.Text{
+	NumberMark:     message.Of("the page number"),
+	HeaderMark:     message.Of("the header"),
+	FooterMark:     message.Of("the footer"),
+	LabelMark:      message.Of("the label"),
+	WatermarkMark:  message.Of("the watermark"),
+	LetterheadMark: message.Of("the letterhead"),
+	CoverMark:      message.Of("the cover"),
+	ContentsMark:   message.Of("the table of contents"),
+	SheetMark:      message.Of("the part sheet"),
 }
 
 func (m Mark) isOutside(page Page) bool {
@@ -126,7 +133,7 @@ func (n Numbers) fits(pages []Page, marks [][]Mark, seen Seen) bool {
 			continue
 		}
 		mark := n.markOn(Place{At: i, Number: all[last].Text}, pages[i].Size, n.Head)
-		if misfitWords(pages[i], all[:last], mark, i, seen) != "" {
+		if misfitWords(pages[i], all[:last], mark, i, seen).English != "" {
 			return false
 		}
 	}

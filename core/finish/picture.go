@@ -1,11 +1,11 @@
 package finish
 
 import (
-	"fmt"
 	"slices"
 	"strconv"
 
 	"dorbin/core/geometry"
+	"dorbin/core/message"
 	"dorbin/core/typeface"
 )
 
@@ -72,10 +72,10 @@ type Letterhead struct {
 func (l Letterhead) check() error {
 	for _, p := range []Picture{l.Picture, l.First} {
 		if !p.IsZero() && p.Page < 1 {
-			return fmt.Errorf("the letterhead is a page from 1 on, not %d", p.Page)
+			return message.Errorf("the letterhead is a page from 1 on, not %d", p.Page)
 		}
 	}
-	return l.Spot.check("the letterhead")
+	return l.Spot.check(message.Of("the letterhead"))
 }
 
 // marks gives the letterhead of a page.

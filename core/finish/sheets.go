@@ -2,12 +2,12 @@ package finish
 
 import (
 	"errors"
-	"fmt"
 	"slices"
 	"strings"
 	"unicode/utf8"
 
 	"dorbin/core/geometry"
+	"dorbin/core/message"
 )
 
 // The ways in which parts are told apart.
@@ -36,13 +36,13 @@ func (s Sheets) check() error {
 	case s == Sheets{}:
 		return nil
 	case s.As != AsSheet && s.As != AsLabel:
-		return fmt.Errorf("parts have a sheet or a label, not %q", s.As)
+		return message.Errorf("parts have a sheet or a label, not %q", s.As)
 	case s.On && strings.TrimSpace(s.Text) == "":
-		return errors.New("part sheets have no text")
+		return message.Errorf("part sheets have no text")
 	case !slices.Contains([]Side{Left, Middle, Right, Outer}, s.Side):
-		return fmt.Errorf("labels are left, middle, right or outer, not %q", string(s.Side))
+		return message.Errorf("labels are left, middle, right or outer, not %q", string(s.Side))
 	}
-	return errors.Join(checkText("part sheets", s.Face, s.Text), s.Writing.check("part sheets"))
+	return errors.Join(checkText(message.Of("part sheets"), s.Face, s.Text), s.Writing.check(message.Of("part sheets")))
 }
 
 // label is on the first page of a part.

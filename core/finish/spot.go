@@ -1,9 +1,8 @@
 package finish
 
 import (
-	"fmt"
-
 	"dorbin/core/geometry"
+	"dorbin/core/message"
 )
 
 // Spot is where on a page something was put by hand: how far it is from the paper's edges that are
@@ -18,17 +17,17 @@ type Spot struct {
 // farthest is how far from an edge something is put at most, in points.
 var farthest = geometry.FromMM(5000)
 
-func (s Spot) check(what string) error {
+func (s Spot) check(what message.Text) error {
 	if s == (Spot{}) {
 		return nil
 	}
 	switch {
 	case s.Across != Left && s.Across != Middle && s.Across != Right:
-		return fmt.Errorf("%s is put left, in the middle or right, not %q", what, string(s.Across))
+		return message.Errorf("%s is put left, in the middle or right, not %q", what, string(s.Across))
 	case s.Down != AtTop && s.Down != AtMiddle && s.Down != AtBottom:
-		return fmt.Errorf("%s is put at the top, in the middle or at the bottom, not %q", what, string(s.Down))
+		return message.Errorf("%s is put at the top, in the middle or at the bottom, not %q", what, string(s.Down))
 	case !(s.FromSide >= 0 && s.FromSide <= farthest), !(s.FromEnd >= 0 && s.FromEnd <= farthest):
-		return fmt.Errorf("%s is put from 0 to 5000 mm from an edge", what)
+		return message.Errorf("%s is put from 0 to 5000 mm from an edge", what)
 	}
 	return nil
 }

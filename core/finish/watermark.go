@@ -2,12 +2,12 @@ package finish
 
 import (
 	"errors"
-	"fmt"
 	"math"
 	"slices"
 	"strings"
 
 	"dorbin/core/geometry"
+	"dorbin/core/message"
 	"dorbin/core/typeface"
 )
 
@@ -49,20 +49,20 @@ func (w Watermark) check() error {
 	case w == Watermark{}:
 		return nil
 	case w.On && strings.TrimSpace(w.Text) == "" && w.Picture.IsZero():
-		return errors.New("the watermark has no text")
+		return message.Errorf("the watermark has no text")
 	case len([]rune(w.Text)) > longestMark:
-		return fmt.Errorf("the watermark has at most %d letters", longestMark)
+		return message.Errorf("the watermark has at most %d letters", longestMark)
 	case w.Size != 0 && !(w.Size >= 4 && w.Size <= largestMark):
-		return fmt.Errorf("the watermark is from 4 to %d points, or as large as fits", largestMark)
+		return message.Errorf("the watermark is from 4 to %d points, or as large as fits", largestMark)
 	case w.Angle < -90 || w.Angle > 90:
-		return fmt.Errorf("the watermark is turned by -90 to 90 degrees, not by %d", w.Angle)
+		return message.Errorf("the watermark is turned by -90 to 90 degrees, not by %d", w.Angle)
 	case w.Strength < leastStrength || w.Strength > 100:
-		return fmt.Errorf("the watermark's strength is from %d to 100 percent", leastStrength)
+		return message.Errorf("the watermark's strength is from %d to 100 percent", leastStrength)
 	case !slices.Contains([]Height{AtTop, AtMiddle, AtBottom}, w.Place):
-		return fmt.Errorf("the watermark is at the top, middle or bottom, not %q", string(w.Place))
+		return message.Errorf("the watermark is at the top, middle or bottom, not %q", string(w.Place))
 	}
 	return errors.Join(
-		w.Spot.check("the watermark"), checkText("the watermark", w.Face, w.Text), checkLooks("the watermark", w.Face, w.Colour),
+		w.Spot.check(message.Of("the watermark")), checkText(message.Of("the watermark"), w.Face, w.Text), checkLooks(message.Of("the watermark"), w.Face, w.Colour),
 	)
 }
 

@@ -1,9 +1,9 @@
 package geometry
 
 import (
-	"errors"
-	"fmt"
 	"math"
+
+	"dorbin/core/message"
 )
 
 // Box is a rectangle in points from the top left of a page. The zero Box is
@@ -61,7 +61,7 @@ func (b Box) Corners() [4]Point {
 func (b Box) Check() error {
 	for _, side := range []float64{b.X0, b.Y0, b.X1, b.Y1} {
 		if math.IsNaN(side) || math.IsInf(side, 0) {
-			return errors.New("a side of the rectangle is no number")
+			return message.Errorf("a side of the rectangle is no number")
 		}
 	}
 	return nil
@@ -95,7 +95,7 @@ func CropOf(b Box, page Size) (Box, error) {
 	}
 	kept := b.Intersect(page.Box())
 	if kept.X1-kept.X0 < SmallestCrop || kept.Y1-kept.Y0 < SmallestCrop {
-		return Box{}, fmt.Errorf("the rectangle leaves less than %.0f mm of the page", MM(SmallestCrop))
+		return Box{}, message.Errorf("the rectangle leaves less than %.0f mm of the page", MM(SmallestCrop))
 	}
 	if kept.Holds(page.Box(), sliver) {
 		return Box{}, nil

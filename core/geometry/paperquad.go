@@ -1,8 +1,9 @@
 package geometry
 
 import (
-	"errors"
 	"math"
+
+	"dorbin/core/message"
 )
 
 // Point is a position in a page as fractions of its width and height, from the
@@ -33,15 +34,15 @@ const (
 func (o PaperQuad) Check() error {
 	for i, p := range o {
 		if !(p.X >= -farthest && p.X <= 1+farthest && p.Y >= -farthest && p.Y <= 1+farthest) {
-			return errors.New("a corner lies too far outside the picture")
+			return message.Errorf("a corner lies too far outside the picture")
 		}
 		// All corners of a convex outline turn the same way: right, clockwise.
 		if cross(o[(i+3)%4], p, o[(i+1)%4]) <= 1e-6 {
-			return errors.New("the corners must go around the paper clockwise, without a dent")
+			return message.Errorf("the corners must go around the paper clockwise, without a dent")
 		}
 	}
 	if o.Area() < smallest {
-		return errors.New("the outline holds too little of the picture")
+		return message.Errorf("the outline holds too little of the picture")
 	}
 	return nil
 }

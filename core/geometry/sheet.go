@@ -1,9 +1,9 @@
 package geometry
 
 import (
-	"errors"
-	"fmt"
 	"math"
+
+	"dorbin/core/message"
 )
 
 // Scale is how large what is laid on a sheet becomes.
@@ -56,29 +56,29 @@ func (f SheetLayout) Check() error {
 	m := f.Margin
 	for _, side := range []float64{m.Left, m.Top, m.Right, m.Bottom} {
 		if !(side >= 0 && side <= largestSheet/4) {
-			return fmt.Errorf("a margin is between 0 and %.0f mm wide", MM(largestSheet/4))
+			return message.Errorf("a margin is between 0 and %.0f mm wide", MM(largestSheet/4))
 		}
 	}
 	if !(f.Across >= 0 && f.Across <= 1 && f.Down >= 0 && f.Down <= 1) {
-		return errors.New("a place on the sheet is between 0 and 1")
+		return message.Errorf("a place on the sheet is between 0 and 1")
 	}
 	if f.Paper == (Size{}) {
 		if f.Scale != "" || f.Follow {
-			return errors.New("nothing can be scaled without a paper to fit it to")
+			return message.Errorf("nothing can be scaled without a paper to fit it to")
 		}
 		return nil
 	}
 	if f.Scale != Shrink && f.Scale != Fill && f.Scale != Keep {
-		return fmt.Errorf("there is no scale %q", f.Scale)
+		return message.Errorf("there is no scale %q", f.Scale)
 	}
 	for _, edge := range []float64{f.Paper.Width, f.Paper.Height} {
 		if !(edge >= smallestSheet && edge <= largestSheet) {
-			return fmt.Errorf("a paper is between %.0f and %.0f mm wide and high", MM(smallestSheet), MM(largestSheet))
+			return message.Errorf("a paper is between %.0f and %.0f mm wide and high", MM(smallestSheet), MM(largestSheet))
 		}
 	}
 	for _, paper := range []Size{f.Paper, f.Paper.Turned(90)} {
 		if room := f.room(paper); (paper == f.Paper || f.Follow) && math.Min(room.Width, room.Height) < SmallestCrop {
-			return errors.New("the margins leave no room on the paper")
+			return message.Errorf("the margins leave no room on the paper")
 		}
 	}
 	return nil

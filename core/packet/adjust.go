@@ -2,11 +2,11 @@ package packet
 
 import (
 	"errors"
-	"fmt"
 	"slices"
 
 	"dorbin/core/annotation"
 	"dorbin/core/geometry"
+	"dorbin/core/message"
 	"dorbin/core/raster"
 )
 
@@ -55,20 +55,28 @@ type Flip struct {
 	Axis string `json:"axis" enum:"leftRight,topBottom"`
 }
 
-func (c Flip) apply(p *Packet, ids []PageID, _ Known) (string, error) {
-	axis, ok := map[string]struct {
-		turn  int
-		words string
-	}{"leftRight": {0, "left to right"}, "topBottom": {180, "top to bottom"}}[c.Axis]
-	if !ok {
-		return "", fmt.Errorf("a page is flipped leftRight or topBottom, not %q", c.Axis)
+// The axes.
+const (
+	leftRight = "leftRight"
+	topBottom = "topBottom"
+)
+
+func (c Flip) apply(p *Packet, ids []PageID, _ Known) (message.Text, error) {
+	if c.Axis != leftRight && c.Axis != topBottom {
+		return message.Text{}, message.Errorf("a page is flipped leftRight or topBottom, not %q", c.Axis)
 	}
 	on, err := p.adjust(ids, func(page *Page) error {
 		page.Mirror = !page.Mirror
-		page.Turn = geometry.NormalTurn(axis.turn - page.Turn)
+		page.Turn = geometry.NormalTurn(-page.Turn)
+		if c.Axis == topBottom {
+			page.Turn = geometry.NormalTurn(page.Turn + 180)
+		}
 		return nil
 	})
-	return fmt.Sprintf("Flipped %s %s", on, axis.words), err
+	if c.Axis == topBottom {
+		return message.Of("Flipped %s top to bottom", on), err
+	}
+	return message.Of("Flipped %s left to right", on), err
 }
 
 // Outline lays the paper in pictures flat, or shows the whole pictures again.
@@ -77,20 +85,20 @@ type Outline struct {
 	Outline *geometry.PaperQuad `json:"outline,omitempty" doc:"Corners clockwise from the paper's top left, as fractions of the source page."`
 }
 
-func (c Outline) apply(p *Packet, ids []PageID, known Known) (string, error) {
+func (c Outline) apply(p *Packet, ids []PageID, known Known) (message.Text, error) {
 	if c.Outline == nil {
 		on, err := p.adjust(ids, func(page *Page) error {
 			page.Paper, page.Flat = geometry.PaperQuad{}, geometry.Size{}
 			page.Straighten, page.Crop, page.Patches = 0, geometry.Box{}, ""
 			return nil
 		})
-		return "Showed the whole picture of " + on.String(), err
+		return message.Of("Showed the whole picture of %s", on), err
 	}
 	if err := c.Outline.Check(); err != nil {
-		return "", err
+		return message.Text{}, err
 	}
 	on, err := p.adjust(ids, func(page *Page) error { return page.layFlat(*c.Outline, known) })
-	return "Set the outline of " + on.String(), err
+	return message.Of("Set the outline of %s", on), err
 }
 
 // layFlat gives a page an outline. What was straightened, cropped and painted over was so
@@ -98,7 +106,7 @@ func (c Outline) apply(p *Packet, ids []PageID, known Known) (string, error) {
 func (p *Page) layFlat(o geometry.PaperQuad, known Known) error {
 	source, ok := known.source(p.Source)
 	if !ok || p.SourcePage > len(source.Pages) {
-		return fmt.Errorf("the source of page %s is not there", p.ID)
+		return message.Errorf("the source of page %s is not there", p.ID)
 	}
 	p.Straighten, p.Crop, p.Patches = 0, geometry.Box{}, ""
 	p.Paper, p.Flat = o, o.FlatSize(p.Upright, source.Pages[p.SourcePage-1].Scanned)
@@ -114,19 +122,19 @@ type Cut struct {
 	RightFirst bool        `json:"rightFirst,omitempty"`
 }
 
-func (c Cut) apply(p *Packet, ids []PageID, known Known) (string, error) {
+func (c Cut) apply(p *Packet, ids []PageID, known Known) (message.Text, error) {
 	if !(c.Fold.Top > 0.02 && c.Fold.Top < 0.98 && c.Fold.Bottom > 0.02 && c.Fold.Bottom < 0.98) {
-		return "", errors.New("the fold must lie inside the page")
+		return message.Text{}, message.Errorf("the fold must lie inside the page")
 	}
 	wanted, err := p.placedSet(ids)
 	if err != nil {
-		return "", err
+		return message.Text{}, err
 	}
 	err = p.eachBecomes(wanted, func(page Page) ([]Page, error) { return p.halves(page, c, known) })
 	if err != nil {
-		return "", err
+		return message.Text{}, err
 	}
-	return fmt.Sprintf("Cut %s into %s at the fold", CountPages(len(wanted)), CountPages(2*len(wanted))), nil
+	return message.Of("Cut %s into %s at the fold", CountPages(len(wanted)), CountPages(2*len(wanted))), nil
 }
 
 func (p *Packet) halves(page Page, c Cut, known Known) ([]Page, error) {
@@ -150,23 +158,25 @@ type Tone struct {
 	Tone raster.Tone `json:"tone"`
 }
 
-func (c Tone) apply(p *Packet, ids []PageID, _ Known) (string, error) {
+func (c Tone) apply(p *Packet, ids []PageID, _ Known) (message.Text, error) {
 	if err := c.Tone.Check(); err != nil {
-		return "", err
+		return message.Text{}, err
 	}
 	on, err := p.adjust(ids, func(page *Page) error {
 		page.Tone = c.Tone
 		return nil
 	})
 	if c.Tone.IsZero() {
-		return fmt.Sprintf("Left %s in %s own tone", on, on.its()), err
+		return message.Count(on.count, "Left %s in its own tone", "Left %s in their own tone", on), err
 	}
-	return fmt.Sprintf("Made %s %s", on, toneWords[c.Tone.Mode]), err
+	return message.Of("Made %s %s", on, toneWords[c.Tone.Mode]), err
 }
 
-var toneWords = map[raster.ToneMode]string{
-	raster.AsItIs: "lighter or darker", raster.PaperWhite: "paper white",
-	raster.GrayTone: "grey", raster.BlackWhite: "black-and-white",
+var toneWords = map[raster.ToneMode]message.Text{
+	raster.AsItIs:     message.Of("lighter or darker"),
+	raster.PaperWhite: message.Of("paper white"),
+	raster.GrayTone:   message.Of("grey"),
+	raster.BlackWhite: message.Of("black and white"),
 }
 
 // Annotate says what becomes of form fields and comments of pages.
@@ -175,26 +185,29 @@ type Annotate struct {
 	Annotations annotation.Policy `json:"annotations"`
 }
 
-func (c Annotate) apply(p *Packet, ids []PageID, _ Known) (string, error) {
+func (c Annotate) apply(p *Packet, ids []PageID, _ Known) (message.Text, error) {
 	if err := c.Annotations.Check(); err != nil {
-		return "", err
+		return message.Text{}, err
 	}
 	on, err := p.adjust(ids, func(page *Page) error {
 		page.Annotations = c.Annotations
 		return nil
 	})
-	words, told := annotateWords[c.Annotations]
-	if !told {
-		words = "Changed what becomes of form fields and comments of %s"
-	}
-	return fmt.Sprintf(words, on), err
+	return annotateWords(c.Annotations, on), err
 }
 
-var annotateWords = map[annotation.Policy]string{
-	{}:                  "Kept form fields and comments of %s",
-	annotation.NoneSeen: "Left out form fields and comments of %s",
-	{Fields: annotation.Fixed, Comments: annotation.LeftOut}: "Made form values part of the page and left out comments of %s",
-	{Fields: annotation.Fixed, Comments: annotation.Fixed}:   "Made form values and comments part of %s",
+func annotateWords(p annotation.Policy, on affected) message.Text {
+	switch p {
+	case annotation.Policy{}:
+		return message.Of("Kept form fields and comments of %s", on)
+	case annotation.NoneSeen:
+		return message.Of("Left out form fields and comments of %s", on)
+	case annotation.Policy{Fields: annotation.Fixed, Comments: annotation.LeftOut}:
+		return message.Of("Made form values part of the page and left out comments of %s", on)
+	case annotation.Policy{Fields: annotation.Fixed, Comments: annotation.Fixed}:
+		return message.Of("Made form values and comments part of %s", on)
+	}
+	return message.Of("Changed what becomes of form fields and comments of %s", on)
 }
 
 // RemoveSource takes a source and all its pages out.
@@ -202,10 +215,10 @@ type RemoveSource struct {
 	Source SourceID `json:"source"`
 }
 
-func (c RemoveSource) apply(p *Packet, _ []PageID, known Known) (string, error) {
+func (c RemoveSource) apply(p *Packet, _ []PageID, known Known) (message.Text, error) {
 	source, ok := known.source(c.Source)
 	if !ok || slices.Contains(p.Removed, c.Source) {
-		return "", fmt.Errorf("there is no source %s", c.Source)
+		return message.Text{}, message.Errorf("there is no source %s", c.Source)
 	}
 	for i := range p.Parts {
 		p.Parts[i].Pages = slices.DeleteFunc(p.Parts[i].Pages, func(page Page) bool { return page.Source == c.Source })
@@ -213,7 +226,7 @@ func (c RemoveSource) apply(p *Packet, _ []PageID, known Known) (string, error) 
 	p.SetAside = slices.DeleteFunc(p.SetAside, func(aside Aside) bool { return aside.Source == c.Source })
 	p.Removed = append(p.Removed, c.Source)
 	p.dropEmptyParts()
-	return fmt.Sprintf("Removed “%s” from the packet", source.Name), nil
+	return message.Of("Removed “%s” from the packet", source.Name), nil
 }
 
 // ReturnSource takes a source in again that was taken out. None of its pages is placed.
@@ -221,13 +234,13 @@ type ReturnSource struct {
 	Source SourceID `json:"source"`
 }
 
-func (c ReturnSource) apply(p *Packet, _ []PageID, known Known) (string, error) {
+func (c ReturnSource) apply(p *Packet, _ []PageID, known Known) (message.Text, error) {
 	source, ok := known.source(c.Source)
 	if !ok || !slices.Contains(p.Removed, c.Source) {
-		return "", fmt.Errorf("source %s was not taken out", c.Source)
+		return message.Text{}, message.Errorf("source %s was not taken out", c.Source)
 	}
 	p.takeBack(c.Source)
-	return fmt.Sprintf("Added “%s” again", source.Name), nil
+	return message.Of("Added “%s” again", source.Name), nil
 }
 
 // IsMadeAnew tells whether the page is written from pixels that are made for the export. A page of a

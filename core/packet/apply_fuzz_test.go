@@ -51,7 +51,7 @@ func FuzzApply(f *testing.F) {
 			assert.Equal(t, before, after, "nothing was done")
 			return
 		}
-		assert.NotEmpty(t, words)
+		assert.NotEmpty(t, words.English)
 		seen := map[PageID]bool{}
 		for _, part := range after.Parts {
 			assert.NotEmpty(t, part.Pages, "a part is never empty")

@@ -1,11 +1,10 @@
 package packet
 
 import (
-	"errors"
-	"fmt"
 	"slices"
 
 	"dorbin/core/geometry"
+	"dorbin/core/message"
 	"dorbin/core/raster"
 )
 
@@ -42,7 +41,7 @@ type Clean struct {
 	Clean raster.Cleaning `json:"clean"`
 }
 
-func (c Clean) apply(p *Packet, ids []PageID, _ Known) (string, error) {
+func (c Clean) apply(p *Packet, ids []PageID, _ Known) (message.Text, error) {
 	on, err := p.adjust(ids, func(page *Page) error {
 		if page.IsBlank() {
 			return nil
@@ -51,9 +50,9 @@ func (c Clean) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 		return nil
 	})
 	if c.Clean.IsZero() {
-		return fmt.Sprintf("Left %s as %s scanned", on, on.itWas()), err
+		return message.Count(on.count, "Left %s as it was scanned", "Left %s as they were scanned", on), err
 	}
-	return "Cleaned " + on.String(), err
+	return message.Of("Cleaned %s", on), err
 }
 
 // Paint paints a rectangle of each page over with paper, in points of the page as it would stand
@@ -64,19 +63,19 @@ type Paint struct {
 	At  *int          `json:"at,omitempty"`
 }
 
-func (c Paint) apply(p *Packet, ids []PageID, _ Known) (string, error) {
+func (c Paint) apply(p *Packet, ids []PageID, _ Known) (message.Text, error) {
 	if c.Box == nil {
 		on, err := p.adjust(ids, func(page *Page) error { return page.unpaint(c.At) })
-		return "Showed again what was painted over on " + on.String(), err
+		return message.Of("Showed again what was painted over on %s", on), err
 	}
 	on, err := p.adjust(ids, func(page *Page) error { return page.paint(*c.Box) })
-	return "Painted over a place on " + on.String(), err
+	return message.Of("Painted over a place on %s", on), err
 }
 
 // paint paints over a box of the page as it would stand uncropped.
 func (p *Page) paint(standing geometry.Box) error {
 	if p.IsBlank() {
-		return errors.New("there is nothing on a blank page to paint over")
+		return message.Errorf("there is nothing on a blank page to paint over")
 	}
 	if err := standing.Check(); err != nil {
 		return err
@@ -84,11 +83,11 @@ func (p *Page) paint(standing geometry.Box) error {
 	whole := p.Framing().Uncropped()
 	box := standing.Intersect(whole.Size().Box())
 	if size := box.Size(); size.Width < smallestPatch || size.Height < smallestPatch {
-		return errors.New("what is painted over is at least a millimetre wide and high")
+		return message.Errorf("what is painted over is at least a millimetre wide and high")
 	}
 	list := p.Patches.List()
 	if len(list) >= MostPatches {
-		return fmt.Errorf("a page has at most %d places that are painted over", MostPatches)
+		return message.Errorf("a page has at most %d places that are painted over", MostPatches)
 	}
 	whole.Straighten = 0 // the box is one of the straightened page
 	p.Patches = PatchesOf(append(list, Patch{Box: box.Mapped(whole.Transform().Inverse()), Tilt: p.Straighten}))
@@ -102,7 +101,7 @@ func (p *Page) unpaint(at *int) error {
 		return nil
 	}
 	if *at < 0 || *at >= len(list) {
-		return fmt.Errorf("the page has %d places that are painted over", len(list))
+		return message.Errorf("the page has %d places that are painted over", len(list))
 	}
 	p.Patches = PatchesOf(slices.Delete(list, *at, *at+1))
 	return nil
@@ -127,16 +126,16 @@ type Picture struct {
 	Picture bool `json:"picture,omitempty"`
 }
 
-func (c Picture) apply(p *Packet, ids []PageID, _ Known) (string, error) {
+func (c Picture) apply(p *Packet, ids []PageID, _ Known) (message.Text, error) {
 	on, err := p.adjust(ids, func(page *Page) error {
 		page.Picture = c.Picture
 		return nil
 	})
 	switch {
 	case !c.Picture:
-		return fmt.Sprintf("Left %s as %s", on, on.itWas()), err
+		return message.Count(on.count, "Left %s as it was", "Left %s as they were", on), err
 	case on.count == 1:
-		return fmt.Sprintf("Turned %s into an image", on), err
+		return message.Of("Turned %s into an image", on), err
 	}
-	return fmt.Sprintf("Turned %s into images", on), err
+	return message.Of("Turned %s into images", on), err
 }

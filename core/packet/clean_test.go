@@ -18,11 +18,11 @@ func TestClean(t *testing.T) {
 	ids := []PageID{p.Pages()[0].ID, p.Pages()[1].ID}
 	next, said, err := Apply(p, []Command{Clean{Selected: On(ids...), Clean: raster.Cleaning{Edges: true}}}, Known{})
 	require.NoError(t, err)
-	assert.Equal(t, "Cleaned 2 pages", said)
+	assert.Equal(t, "Cleaned 2 pages", said.English)
 	assert.True(t, next.Pages()[0].Clean.Edges)
 	next, said, err = Apply(next, []Command{Clean{Selected: On(ids...), Clean: raster.Cleaning{}}}, Known{})
 	require.NoError(t, err)
-	assert.Equal(t, "Left 2 pages as they were scanned", said)
+	assert.Equal(t, "Left 2 pages as they were scanned", said.English)
 	assert.Equal(t, p.Pages()[0].Adjustments, next.Pages()[0].Adjustments)
 }
 
@@ -48,7 +48,7 @@ func TestPaint(t *testing.T) {
 	first := 0
 	one, said, err := Apply(painted, []Command{Paint{Selected: On(page.ID), At: &first}}, Known{})
 	require.NoError(t, err)
-	assert.Equal(t, "Showed again what was painted over on page 1", said)
+	assert.Equal(t, "Showed again what was painted over on page 1", said.English)
 	assert.Equal(t, []geometry.Box{*box(100, 100, 120, 130)}, one.Pages()[0].DisplayedPatches())
 	none, _, err := Apply(painted, []Command{Paint{Selected: On(page.ID)}}, Known{})
 	require.NoError(t, err)
@@ -91,7 +91,7 @@ func TestPicture(t *testing.T) {
 	id := p.Pages()[0].ID
 	next, said, err := Apply(p, []Command{Picture{Selected: On(id), Picture: true}}, Known{})
 	require.NoError(t, err)
-	assert.Equal(t, "Turned page 1 into an image", said)
+	assert.Equal(t, "Turned page 1 into an image", said.English)
 	assert.True(t, next.Pages()[0].Picture)
 }
 

@@ -1,13 +1,12 @@
 package packet
 
 import (
-	"errors"
-	"fmt"
 	"slices"
 	"strings"
 	"unicode/utf8"
 
 	"dorbin/core/geometry"
+	"dorbin/core/message"
 	"dorbin/core/problem"
 )
 
@@ -17,42 +16,38 @@ const MaxTitle = 200
 // Command is one act on a packet, of one of the types that Verbs lists.
 type Command interface {
 	// apply carries it out on the pages that it names, and says in words what was done.
-	apply(p *Packet, pages []PageID, known Known) (words string, err error)
+	apply(p *Packet, pages []PageID, known Known) (words message.Text, err error)
 }
 
 // Apply carries out the commands in order on a copy of the packet and says in
 // words what was done. When one cannot be carried out none is, and the error
 // is a problem.Invalid.
-func Apply(p Packet, commands []Command, known Known) (Packet, string, error) {
+func Apply(p Packet, commands []Command, known Known) (Packet, message.Text, error) {
 	if len(commands) == 0 {
-		return p, "", problem.New(problem.Invalid, "there is no command")
+		return p, message.Text{}, problem.New(problem.Invalid, "there is no command")
 	}
 	next := p.clone()
-	var said []string
+	var said []message.Text
 	for _, c := range commands {
 		if c == nil {
-			return p, "", problem.New(problem.Invalid, "there is no such command")
+			return p, message.Text{}, problem.New(problem.Invalid, "there is no such command")
 		}
 		words, err := carryOut(&next, c, known)
 		if err != nil {
-			return p, "", problem.Because(problem.Invalid, err)
+			return p, message.Text{}, problem.Because(problem.Invalid, err)
 		}
 		said = append(said, words)
 	}
 	said = append(said, next.settle(p, known)...)
-	said = slices.Compact(said)
-	for i, words := range said[1:] {
-		_, first := utf8.DecodeRuneInString(words)
-		said[i+1] = strings.ToLower(words[:first]) + words[first:]
-	}
-	return next, strings.Join(said, ", then "), nil
+	said = slices.CompactFunc(said, func(a, b message.Text) bool { return a.English == b.English })
+	return next, message.Then(said...), nil
 }
 
-func carryOut(p *Packet, c Command, known Known) (words string, err error) {
+func carryOut(p *Packet, c Command, known Known) (words message.Text, err error) {
 	var pages []PageID
 	if on, ok := c.(onPages); ok {
 		if pages, err = on.selected().resolve(*p, known); err != nil {
-			return "", err
+			return message.Text{}, err
 		}
 	}
 	return c.apply(p, pages, known)
@@ -64,21 +59,21 @@ type Move struct {
 	Destination
 }
 
-func (c Move) apply(p *Packet, ids []PageID, _ Known) (string, error) {
+func (c Move) apply(p *Packet, ids []PageID, _ Known) (message.Text, error) {
 	before := p.numbers()
 	pages, err := p.takePlaced(ids)
 	if err != nil {
-		return "", err
+		return message.Text{}, err
 	}
 	if err := p.insert(pages, c.Destination); err != nil {
-		return "", err
+		return message.Text{}, err
 	}
 	p.dropEmptyParts()
 	from, to := before[pages[0].ID], p.numbers()[pages[0].ID]
 	if len(pages) == 1 {
-		return fmt.Sprintf("Moved page %d to %d", from, to), nil
+		return message.Of("Moved page %d to %d", from, to), nil
 	}
-	return fmt.Sprintf("Moved %d pages to %d–%d", len(pages), to, to+len(pages)-1), nil
+	return message.Of("Moved %d pages to %d–%d", len(pages), to, to+len(pages)-1), nil
 }
 
 // Turn turns pages by 90, 180 or 270 degrees clockwise.
@@ -87,29 +82,36 @@ type Turn struct {
 	By int `json:"by"`
 }
 
-func (c Turn) apply(p *Packet, ids []PageID, _ Known) (string, error) {
-	words, ok := turnWords[c.By]
-	if !ok {
-		return "", fmt.Errorf("a page is turned by 90, 180 or 270 degrees, not %d", c.By)
+func (c Turn) apply(p *Packet, ids []PageID, _ Known) (message.Text, error) {
+	if geometry.NormalTurn(c.By) != c.By || c.By == 0 {
+		return message.Text{}, message.Errorf("a page is turned by 90, 180 or 270 degrees, not %d", c.By)
 	}
 	on, err := p.adjust(ids, func(page *Page) error {
 		page.Turn = geometry.NormalTurn(page.Turn + c.By)
 		return nil
 	})
-	return fmt.Sprintf("Turned %s %s", on, words), err
+	return turnWords(c.By, on), err
 }
 
-var turnWords = map[int]string{90: "right", 180: "by 180°", 270: "left"}
+func turnWords(by int, on affected) message.Text {
+	switch by {
+	case 90:
+		return message.Of("Turned %s right", on)
+	case 270:
+		return message.Of("Turned %s left", on)
+	}
+	return message.Of("Turned %s by 180°", on)
+}
 
 // SetAside sets pages aside.
 type SetAside struct {
 	Selected
 }
 
-func (SetAside) apply(p *Packet, ids []PageID, _ Known) (string, error) {
+func (SetAside) apply(p *Packet, ids []PageID, _ Known) (message.Text, error) {
 	wanted, err := p.placedSet(ids)
 	if err != nil {
-		return "", err
+		return message.Text{}, err
 	}
 	on := p.affected(wanted)
 	for i := range p.Parts {
@@ -127,7 +129,7 @@ func (SetAside) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 		part.Pages = kept
 	}
 	p.dropEmptyParts()
-	return fmt.Sprintf("Set aside %s", on), nil
+	return message.Of("Set aside %s", on), nil
 }
 
 // Restore brings pages that were set aside back to a destination, or to where they were.
@@ -136,10 +138,10 @@ type Restore struct {
 	Destination
 }
 
-func (c Restore) apply(p *Packet, ids []PageID, _ Known) (string, error) {
+func (c Restore) apply(p *Packet, ids []PageID, _ Known) (message.Text, error) {
 	wanted, err := uniqueIDs(ids)
 	if err != nil {
-		return "", err
+		return message.Text{}, err
 	}
 	var back, stay []Aside
 	for _, aside := range p.SetAside {
@@ -151,7 +153,7 @@ func (c Restore) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 		}
 	}
 	for id := range wanted {
-		return "", fmt.Errorf("page %s is not set aside", id)
+		return message.Text{}, message.Errorf("page %s is not set aside", id)
 	}
 	p.SetAside = stay
 	if c.names() {
@@ -166,9 +168,9 @@ func (c Restore) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 		}
 	}
 	if err != nil || len(back) != 1 {
-		return "Brought back " + CountPages(len(back)), err
+		return message.Of("Brought back %s", CountPages(len(back))), err
 	}
-	return fmt.Sprintf("Brought back page %d", p.numbers()[back[0].ID]), nil
+	return message.Of("Brought back page %d", p.numbers()[back[0].ID]), nil
 }
 
 // putBack returns a page to its part, after the page it followed if that is
@@ -196,10 +198,10 @@ type Rename struct {
 	Title string `json:"title"`
 }
 
-func (c Rename) apply(p *Packet, _ []PageID, _ Known) (string, error) {
+func (c Rename) apply(p *Packet, _ []PageID, _ Known) (message.Text, error) {
 	title, err := cleanTitle(c.Title)
 	p.Name = title
-	return fmt.Sprintf("Renamed the packet to “%s”", title), err
+	return message.Of("Renamed the packet to “%s”", title), err
 }
 
 // takePlaced removes pages from the parts and returns them in packet order.
@@ -243,7 +245,7 @@ func (p Packet) placedSet(ids []PageID) (map[PageID]bool, error) {
 	}
 	for _, id := range ids {
 		if _, _, found := p.position(id); !found {
-			return nil, fmt.Errorf("page %s is not in any part", id)
+			return nil, message.Errorf("page %s is not in any part", id)
 		}
 	}
 	return wanted, nil
@@ -266,12 +268,12 @@ func (p Packet) firstPosition(ids []PageID) (part, at int, found bool) {
 
 func uniqueIDs(ids []PageID) (map[PageID]bool, error) {
 	if len(ids) == 0 {
-		return nil, errors.New("no pages are named")
+		return nil, message.Errorf("no pages are named")
 	}
 	set := make(map[PageID]bool, len(ids))
 	for _, id := range ids {
 		if set[id] {
-			return nil, fmt.Errorf("page %s is named twice", id)
+			return nil, message.Errorf("page %s is named twice", id)
 		}
 		set[id] = true
 	}
@@ -281,10 +283,10 @@ func uniqueIDs(ids []PageID) (map[PageID]bool, error) {
 func cleanTitle(title string) (string, error) {
 	title = strings.Join(strings.Fields(title), " ")
 	if title == "" {
-		return "", errors.New("a name must not be empty")
+		return "", message.Errorf("a name must not be empty")
 	}
 	if n := utf8.RuneCountInString(title); n > MaxTitle {
-		return "", fmt.Errorf("a name has at most %d characters, this one has %d", MaxTitle, n)
+		return "", message.Errorf("a name has at most %d characters, this one has %d", MaxTitle, n)
 	}
 	return title, nil
 }

@@ -2,9 +2,9 @@ package packet
 
 import (
 	"errors"
-	"fmt"
 
 	"dorbin/core/finish"
+	"dorbin/core/message"
 )
 
 // Copy puts doubles of pages at a destination. Notes are not doubled.
@@ -13,10 +13,10 @@ type Copy struct {
 	Destination
 }
 
-func (c Copy) apply(p *Packet, ids []PageID, _ Known) (string, error) {
+func (c Copy) apply(p *Packet, ids []PageID, _ Known) (message.Text, error) {
 	wanted, err := p.placedSet(ids)
 	if err != nil {
-		return "", err
+		return message.Text{}, err
 	}
 	on := p.affected(wanted)
 	var doubles []Page
@@ -26,9 +26,9 @@ func (c Copy) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 		}
 	}
 	if err := errors.Join(refuseMade(doubles), p.insert(doubles, c.Destination)); err != nil {
-		return "", err
+		return message.Text{}, err
 	}
-	return fmt.Sprintf("Copied %s %s", on, p.placeOf(doubles[0].ID)), nil
+	return message.Of("Copied %s %s", on, p.placeOf(doubles[0].ID)), nil
 }
 
 // double is another page that shows the same as one, without its note.
@@ -52,19 +52,19 @@ type Foreign struct {
 	Pages  []Page
 }
 
-func (c Bring) apply(p *Packet, _ []PageID, known Known) (string, error) {
+func (c Bring) apply(p *Packet, _ []PageID, known Known) (message.Text, error) {
 	if known.Foreign == nil {
-		return "", errors.New("pages of other packets are not at hand")
+		return message.Text{}, message.Errorf("pages of other packets are not at hand")
 	}
 	foreign, err := known.Foreign(c)
 	if err != nil {
-		return "", err
+		return message.Text{}, err
 	}
 	if len(foreign.Pages) == 0 {
-		return "", errors.New("no pages are named")
+		return message.Text{}, message.Errorf("no pages are named")
 	}
 	if err := refuseMade(foreign.Pages); err != nil {
-		return "", err
+		return message.Text{}, err
 	}
 	doubles := make([]Page, len(foreign.Pages))
 	for i, page := range foreign.Pages {
@@ -76,7 +76,7 @@ func (c Bring) apply(p *Packet, _ []PageID, known Known) (string, error) {
 	} else {
 		p.Parts = append(p.Parts, Part{ID: p.newPartID(), Title: foreign.Title, Pages: doubles})
 	}
-	return fmt.Sprintf("Copied %s from “%s”", CountPages(len(doubles)), foreign.Packet), err
+	return message.Of("Copied %s from “%s”", CountPages(len(doubles)), foreign.Packet), err
 }
 
 // TitleAt is the title of the part that the first of some pages is in, or was in before it was

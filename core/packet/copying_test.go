@@ -15,7 +15,7 @@ func TestCopy(t *testing.T) {
 	next, words, err := Apply(p, []Command{Copy{Selected: On("p6", "p3"), Destination: Destination{Before: "p2"}}}, sizes)
 	require.NoError(t, err)
 	assert.Equal(t, "A: p8* p9 p2 p3* p4 | B: p6 p7", drawn(next), "in the packet's order")
-	assert.Equal(t, "Copied 2 pages at the start", words)
+	assert.Equal(t, "Copied 2 pages at the start", words.English)
 	double, _ := next.Find("p8")
 	assert.Empty(t, double.Note)
 
@@ -38,7 +38,7 @@ func TestBring(t *testing.T) {
 	next, words, err := Apply(p, []Command{bring}, known)
 	require.NoError(t, err)
 	assert.Equal(t, "A: p2 p3 p4 | B: p6 p7 | Letters: p8** p9**", drawn(next))
-	assert.Equal(t, "Copied 2 pages from “Other”", words)
+	assert.Equal(t, "Copied 2 pages from “Other”", words.English)
 	assert.Empty(t, next.Removed, "its source is there again")
 
 	bring.Destination = Destination{After: "p6"}

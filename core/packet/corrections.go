@@ -1,13 +1,12 @@
 package packet
 
 import (
-	"errors"
-	"fmt"
 	"slices"
 	"strings"
 	"unicode"
 	"unicode/utf8"
 
+	"dorbin/core/message"
 	"dorbin/core/text"
 )
 
@@ -32,7 +31,7 @@ type Correct struct {
 	Words map[PageID][]WordCorrection `json:"words"`
 }
 
-func (c Correct) apply(p *Packet, _ []PageID, _ Known) (string, error) {
+func (c Correct) apply(p *Packet, _ []PageID, _ Known) (message.Text, error) {
 	var pages []PageID
 	words := 0
 	for id, list := range c.Words {
@@ -40,35 +39,35 @@ func (c Correct) apply(p *Packet, _ []PageID, _ Known) (string, error) {
 		words += len(list)
 		for i := range list {
 			if err := list[i].check(); err != nil {
-				return "", err
+				return message.Text{}, err
 			}
 		}
 	}
 	if words == 0 {
-		return "", errors.New("no words are named")
+		return message.Text{}, message.Errorf("no words are named")
 	}
 	on, err := p.adjust(pages, func(page *Page) error { return page.correct(c.Words[page.ID]) })
 	if words == 1 {
-		return "Corrected a word on " + on.String(), err
+		return message.Of("Corrected a word on %s", on), err
 	}
-	return fmt.Sprintf("Corrected %d words on %s", words, on), err
+	return message.Of("Corrected %d words on %s", words, on), err
 }
 
 func (c WordCorrection) check() error {
 	switch {
 	case c.At < 0 || c.Was == "":
-		return errors.New("a word is named by its place and what was read")
+		return message.Errorf("a word is named by its place and what was read")
 	case utf8.RuneCountInString(c.Text) > longestWord:
-		return fmt.Errorf("a word has at most %d characters", longestWord)
+		return message.Errorf("a word has at most %d characters", longestWord)
 	case strings.ContainsFunc(c.Text, func(r rune) bool { return !unicode.IsPrint(r) }):
-		return errors.New("a word is one line of letters and signs")
+		return message.Errorf("a word is one line of letters and signs")
 	}
 	return nil
 }
 
 func (p *Page) correct(list []WordCorrection) error {
 	if p.IsBlank() {
-		return errors.New("a blank page has no words")
+		return message.Errorf("a blank page has no words")
 	}
 	all := p.Corrected.List()
 	for _, correction := range list {
@@ -81,7 +80,7 @@ func (p *Page) correct(list []WordCorrection) error {
 		}
 	}
 	if len(all) > MostCorrections {
-		return fmt.Errorf("at most %d words of a page are corrected", MostCorrections)
+		return message.Errorf("at most %d words of a page are corrected", MostCorrections)
 	}
 	p.Corrected = listJSON(all)
 	return nil

@@ -1,11 +1,11 @@
 package packet
 
 import (
-	"fmt"
 	"math"
 	"slices"
 
 	"dorbin/core/geometry"
+	"dorbin/core/message"
 )
 
 // Crop leaves a rectangle of each page: one for all, or one for each. The rectangle is in points of the
@@ -18,13 +18,13 @@ type Crop struct {
 	Mirrored bool                    `json:"mirrored,omitempty"` // left and right of Box change places on even pages
 }
 
-func (c Crop) apply(p *Packet, ids []PageID, _ Known) (string, error) {
+func (c Crop) apply(p *Packet, ids []PageID, _ Known) (message.Text, error) {
 	if c.Box == nil && len(c.Boxes) == 0 {
 		on, err := p.adjust(ids, func(page *Page) error {
 			page.Crop = geometry.Box{}
 			return nil
 		})
-		return "Removed the crop of " + on.String(), err
+		return message.Of("Removed the crop of %s", on), err
 	}
 	numbers := p.numbers()
 	pages := slices.Clone(ids)
@@ -34,14 +34,14 @@ func (c Crop) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 	on, err := p.adjust(pages, func(page *Page) error {
 		box, ok := c.cropFor(*page, numbers[page.ID])
 		if !ok {
-			return fmt.Errorf("page %d has no rectangle to be cropped to", numbers[page.ID])
+			return message.Errorf("page %d has no rectangle to be cropped to", numbers[page.ID])
 		}
 		if err := page.cropTo(box); err != nil {
-			return fmt.Errorf("page %d: %w", numbers[page.ID], err)
+			return message.Errorf("page %d: %s", numbers[page.ID], err)
 		}
 		return nil
 	})
-	return "Cropped " + on.String(), err
+	return message.Of("Cropped %s", on), err
 }
 
 // cropFor is the rectangle that a command has for a page; false when it has none.
@@ -73,9 +73,9 @@ type Straighten struct {
 	Angle float64 `json:"angle,omitempty"`
 }
 
-func (c Straighten) apply(p *Packet, ids []PageID, _ Known) (string, error) {
+func (c Straighten) apply(p *Packet, ids []PageID, _ Known) (message.Text, error) {
 	if !(math.Abs(c.Angle) <= geometry.SteepestTilt) {
-		return "", fmt.Errorf("a page is straightened by %.0f degrees at most", geometry.SteepestTilt)
+		return message.Text{}, message.Errorf("a page is straightened by %.0f degrees at most", geometry.SteepestTilt)
 	}
 	on, err := p.adjust(ids, func(page *Page) error {
 		page.Straighten = c.Angle
@@ -85,7 +85,7 @@ func (c Straighten) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 		return nil
 	})
 	if c.Angle == 0 {
-		return fmt.Sprintf("Left %s at %s own angle", on, on.its()), err
+		return message.Count(on.count, "Left %s at its own angle", "Left %s at their own angle", on), err
 	}
-	return "Straightened " + on.String(), err
+	return message.Of("Straightened %s", on), err
 }

@@ -46,7 +46,7 @@ func TestCropWithARectangleForEachPage(t *testing.T) {
 	boxes := map[PageID]geometry.Box{"p2": {X0: 10, Y0: 10, X1: 300, Y1: 300}, "p6": {X0: 20, Y0: 20, X1: 400, Y1: 500}}
 	p, words, err := Apply(twoParts(t), []Command{Crop{Boxes: boxes}}, Known{})
 	require.NoError(t, err)
-	assert.Equal(t, "Cropped 2 pages", words)
+	assert.Equal(t, "Cropped 2 pages", words.English)
 	assert.Equal(t, geometry.Size{Width: 290, Height: 290}, page(t, p, "p2").Size())
 	assert.Equal(t, geometry.Size{Width: 380, Height: 480}, page(t, p, "p6").Size())
 }

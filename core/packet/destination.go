@@ -1,9 +1,8 @@
 package packet
 
 import (
+	"dorbin/core/message"
 	"dorbin/core/problem"
-	"errors"
-	"fmt"
 	"slices"
 	"strings"
 )
@@ -34,11 +33,11 @@ func (p *Packet) insert(pages []Page, d Destination) error {
 func (p *Packet) find(d Destination) (part, at int, err error) {
 	if anchor := d.After + d.Before; anchor != "" {
 		if d.After != "" && d.Before != "" {
-			return 0, 0, errors.New("give either after or before, not both")
+			return 0, 0, message.Errorf("give either after or before, not both")
 		}
 		part, at, found := p.position(anchor)
 		if !found {
-			return 0, 0, fmt.Errorf("page %s is not there to put them next to", anchor)
+			return 0, 0, message.Errorf("page %s is not there to put them next to", anchor)
 		}
 		if d.After != "" {
 			at++
@@ -47,14 +46,14 @@ func (p *Packet) find(d Destination) (part, at int, err error) {
 	}
 	part = p.partIndex(d.Part)
 	if part < 0 {
-		return 0, 0, fmt.Errorf("there is no part %q", d.Part)
+		return 0, 0, message.Errorf("there is no part %q", d.Part)
 	}
 	end := len(p.Parts[part].Pages)
 	if d.At == nil {
 		return part, end, nil
 	}
 	if *d.At < 0 || *d.At > end {
-		return 0, 0, fmt.Errorf("a part of %s has no place %d", CountPages(end), *d.At)
+		return 0, 0, message.Errorf("a part of %s has no place %d", CountPages(end), *d.At)
 	}
 	return part, *d.At, nil
 }

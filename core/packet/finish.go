@@ -1,11 +1,10 @@
 package packet
 
 import (
-	"errors"
-	"fmt"
 	"strings"
 
 	"dorbin/core/finish"
+	"dorbin/core/message"
 )
 
 // Finish changes what is added to the document. A section that is nil stays as it is.
@@ -24,8 +23,8 @@ type Finish struct {
 	Protection *finish.Protection `json:"protection,omitempty"`
 }
 
-func (c Finish) apply(p *Packet, _ []PageID, _ Known) (string, error) {
-	var words []string
+func (c Finish) apply(p *Packet, _ []PageID, _ Known) (message.Text, error) {
+	var words []message.Text
 	for _, section := range c.sections(&p.Finish) {
 		if section.given {
 			words = append(words, changeWords(section.name, section.was, section.is))
@@ -33,7 +32,7 @@ func (c Finish) apply(p *Packet, _ []PageID, _ Known) (string, error) {
 		}
 	}
 	if len(words) == 0 {
-		return "", errors.New("nothing is said of what is added to the document")
+		return message.Text{}, message.Errorf("nothing is said of what is added to the document")
 	}
 	// What is not changed may be of pages that are gone: that is no reason to refuse the change.
 	given := Packet{Parts: p.Parts} // with what is given alone
@@ -41,14 +40,14 @@ func (c Finish) apply(p *Packet, _ []PageID, _ Known) (string, error) {
 		section.set()
 	}
 	if err := given.checkSkipped(); err != nil {
-		return "", err
+		return message.Text{}, err
 	}
-	return strings.Join(words, ", "), given.Finish.Check(p.PageCount())
+	return message.Commas(words...), given.Finish.Check(p.PageCount())
 }
 
 // section is a section of what is added that a command may change.
 type section struct {
-	name    string
+	name    message.Text
 	given   bool
 	was, is bool // switched on
 	set     func()
@@ -56,51 +55,60 @@ type section struct {
 
 func (c Finish) sections(f *finish.Finish) []section {
 	return []section{
-		sectionOf("the cover", &f.Cover, c.Cover, func(s finish.Cover) bool { return s.On }),
-		sectionOf("the contents", &f.Contents, c.Contents, func(s finish.Contents) bool { return s.On }),
-		sectionOf("part sheets", &f.Sheets, c.Sheets, func(s finish.Sheets) bool { return s.On }),
-		sectionOf("page numbers", &f.Numbers, c.Numbers, func(s finish.Numbers) bool { return s.On }),
-		sectionOf("the header", &f.Header, c.Header, func(s finish.Line) bool { return s.On }),
-		sectionOf("the footer", &f.Footer, c.Footer, func(s finish.Line) bool { return s.On }),
-		sectionOf("the watermark", &f.Watermark, c.Watermark, func(s finish.Watermark) bool { return s.On }),
-		sectionOf("the letterhead", &f.Letterhead, c.Letterhead, func(s finish.Letterhead) bool { return s.On }),
-		sectionOf("bookmarks", &f.Bookmarks, c.Bookmarks, func(s finish.Bookmarks) bool { return s.On || s == finish.Bookmarks{} }), // unless said otherwise
-		sectionOf("properties", &f.Properties, c.Properties, func(s finish.Properties) bool { return s.On }),
-		sectionOf("“How it opens”", &f.Opening, c.Opening, func(s finish.Opening) bool { return s.On }),
-		sectionOf("protection", &f.Protection, c.Protection, func(s finish.Protection) bool { return s.On }),
+		sectionOf(message.Of("the cover"), &f.Cover, c.Cover, func(s finish.Cover) bool { return s.On }),
+		sectionOf(message.Of("the contents"), &f.Contents, c.Contents, func(s finish.Contents) bool { return s.On }),
+		sectionOf(message.Of("part sheets"), &f.Sheets, c.Sheets, func(s finish.Sheets) bool { return s.On }),
+		sectionOf(message.Of("page numbers"), &f.Numbers, c.Numbers, func(s finish.Numbers) bool { return s.On }),
+		sectionOf(message.Of("the header"), &f.Header, c.Header, func(s finish.Line) bool { return s.On }),
+		sectionOf(message.Of("the footer"), &f.Footer, c.Footer, func(s finish.Line) bool { return s.On }),
+		sectionOf(message.Of("the watermark"), &f.Watermark, c.Watermark, func(s finish.Watermark) bool { return s.On }),
+		sectionOf(message.Of("the letterhead"), &f.Letterhead, c.Letterhead, func(s finish.Letterhead) bool { return s.On }),
+		sectionOf(message.Of("bookmarks"), &f.Bookmarks, c.Bookmarks, func(s finish.Bookmarks) bool { return s.On || s == finish.Bookmarks{} }), // unless said otherwise
+		sectionOf(message.Of("properties"), &f.Properties, c.Properties, func(s finish.Properties) bool { return s.On }),
+		sectionOf(message.Of("“How it opens”"), &f.Opening, c.Opening, func(s finish.Opening) bool { return s.On }),
+		sectionOf(message.Of("protection"), &f.Protection, c.Protection, func(s finish.Protection) bool { return s.On }),
 	}
 }
 
-func sectionOf[T any](name string, now, given *T, on func(T) bool) section {
+func sectionOf[T any](name message.Text, now, given *T, on func(T) bool) section {
 	if given == nil {
 		return section{set: func() {}}
 	}
 	return section{name, true, on(*now), on(*given), func() { *now = *given }}
 }
 
-func changeWords(what string, was, is bool) string {
+func changeWords(what message.Text, was, is bool) message.Text {
 	switch {
 	case is && !was:
-		return "Switched on " + what
+		return message.Of("Switched on %s", what)
 	case was && !is:
-		return "Switched off " + what
+		return message.Of("Switched off %s", what)
 	}
-	return "Changed " + what
+	return message.Of("Changed %s", what)
+}
+
+type skip struct {
+	of    message.Text
+	words string
 }
 
 // skips are the selections of pages that are left out.
-func (p Packet) skips() map[string]string {
+func (p Packet) skips() []skip {
 	f := p.Finish
-	return map[string]string{
-		"page numbers": f.Numbers.Skip, "the header": f.Header.Skip, "the footer": f.Footer.Skip, "part sheets": f.Sheets.Skip,
-		"the watermark": f.Watermark.Only, "the letterhead": f.Letterhead.Only,
+	return []skip{
+		{message.Of("page numbers"), f.Numbers.Skip},
+		{message.Of("the header"), f.Header.Skip},
+		{message.Of("the footer"), f.Footer.Skip},
+		{message.Of("part sheets"), f.Sheets.Skip},
+		{message.Of("the watermark"), f.Watermark.Only},
+		{message.Of("the letterhead"), f.Letterhead.Only},
 	}
 }
 
 func (p Packet) checkSkipped() error {
-	for what, words := range p.skips() {
-		if _, err := p.inWords(words); err != nil {
-			return fmt.Errorf("pages of %s: %w", what, err)
+	for _, skip := range p.skips() {
+		if _, err := p.inWords(skip.words); err != nil {
+			return message.Errorf("pages of %s: %s", skip.of, err)
 		}
 	}
 	return nil

@@ -1,9 +1,8 @@
 package packet
 
 import (
-	"fmt"
-
 	"dorbin/core/geometry"
+	"dorbin/core/message"
 )
 
 // Fit lays each page on a sheet, which takes the place of the one it lay on, or on none.
@@ -13,11 +12,11 @@ type Fit struct {
 	Mirrored bool                  `json:"mirrored,omitempty"` // margins are mirrored on even pages
 }
 
-func (c Fit) apply(p *Packet, ids []PageID, _ Known) (string, error) {
+func (c Fit) apply(p *Packet, ids []PageID, _ Known) (message.Text, error) {
 	var sheet geometry.SheetLayout
 	if c.Fit != nil {
 		if err := c.Fit.Check(); err != nil {
-			return "", err
+			return message.Text{}, err
 		}
 		if c.Fit.Paper != (geometry.Size{}) || c.Fit.Margin != (geometry.Margin{}) {
 			sheet = *c.Fit
@@ -35,16 +34,16 @@ func (c Fit) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 	return fitWords(sheet, on), err
 }
 
-func fitWords(f geometry.SheetLayout, on affected) string {
+func fitWords(f geometry.SheetLayout, on affected) message.Text {
 	switch name := geometry.PaperName(f.Paper); {
 	case f.IsZero():
-		return fmt.Sprintf("Left %s as large as %s", on, on.itWas())
+		return message.Count(on.count, "Left %s as large as it was", "Left %s as large as they were", on)
 	case f.Paper == (geometry.Size{}):
-		return fmt.Sprintf("Added a border to %s", on)
+		return message.Of("Added a border to %s", on)
 	case name != "":
-		return fmt.Sprintf("Made %s %s", on, name)
+		return message.Of("Made %s %s", on, name)
 	default:
-		return fmt.Sprintf("Made %s %s", on, f.Paper)
+		return message.Of("Made %s %s", on, f.Paper)
 	}
 }
 

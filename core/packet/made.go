@@ -1,12 +1,12 @@
 package packet
 
 import (
-	"errors"
 	"slices"
 	"strings"
 
 	"dorbin/core/finish"
 	"dorbin/core/geometry"
+	"dorbin/core/message"
 )
 
 // IsMade tells whether the program makes the page of what is added to the document: a cover, a
@@ -14,7 +14,7 @@ import (
 func (p Page) IsMade() bool { return p.Made != "" }
 
 // errMadeTwice is for copies of such pages.
-var errMadeTwice = errors.New("a cover, a contents page or a part sheet is made by the program and cannot be copied")
+var errMadeTwice = message.Errorf("a cover, a contents page or a part sheet is made by the program and cannot be copied")
 
 func refuseMade(pages []Page) error {
 	if slices.ContainsFunc(pages, Page.IsMade) {
@@ -35,27 +35,27 @@ func (p Part) firstGiven() (Page, bool) {
 // settle has the packet have the pages that what is added to it asks for, after a change: a cover,
 // as many pages of contents as these take, a sheet before each part. Who removes such a page
 // switches off what it is of; it is not set aside. It tells so in words.
-func (p *Packet) settle(before Packet, known Known) (words []string) {
+func (p *Packet) settle(before Packet, known Known) (words []message.Text) {
 	if !before.Finish.MayMakePages() && !p.Finish.MayMakePages() {
 		return nil
 	}
-	switchOff := func(on *bool, made finish.Made, what string) {
+	switchOff := func(on *bool, made finish.Made, what message.Text) {
 		if *on && before.countMade(made) > p.countMade(made) {
 			*on = false
-			words = append(words, "switched off "+what)
+			words = append(words, message.Of("Switched off %s", what))
 		}
 	}
 	if before.Finish.Cover.IsMade() && p.Finish.Cover.IsMade() {
-		switchOff(&p.Finish.Cover.On, finish.CoverPage, "the cover")
+		switchOff(&p.Finish.Cover.On, finish.CoverPage, message.Of("the cover"))
 	}
 	if own := PageID(p.Finish.Cover.Own); own != "" {
 		if _, _, placed := p.position(own); !placed {
-			words = append(words, "switched off the cover")
+			words = append(words, message.Of("Switched off %s", message.Of("the cover")))
 			p.Finish.Cover.On, p.Finish.Cover.Own = false, ""
 		}
 	}
 	if before.Finish.Contents.On {
-		switchOff(&p.Finish.Contents.On, finish.ContentsPage, "the contents")
+		switchOff(&p.Finish.Contents.On, finish.ContentsPage, message.Of("the contents"))
 	}
 	p.SetAside = slices.DeleteFunc(p.SetAside, func(aside Aside) bool { return aside.IsMade() })
 	p.settleSheets(before)

@@ -107,7 +107,7 @@ func TestMadePages(t *testing.T) {
 			after, words, err := Apply(before, []Command{c.act(before)}, sizes)
 			require.NoError(t, err)
 			assert.Equal(t, c.want, kinds(after))
-			assert.Equal(t, c.words, words)
+			assert.Equal(t, c.words, words.English)
 			back, err := Diff(before, after).Back(after)
 			require.NoError(t, err)
 			assert.Equal(t, kinds(before), kinds(back))
@@ -130,7 +130,7 @@ func TestAPageOfThePacketIsTheCover(t *testing.T) {
 	next, words, err := Apply(p, []Command{SetAside{On("p6")}}, sizes)
 	require.NoError(t, err)
 	assert.Equal(t, "A: p2 p3 p4 | B: p7 [p6]", kinds(next))
-	assert.Equal(t, "Set aside page 1, then switched off the cover", words)
+	assert.Equal(t, "Set aside page 1, then switched off the cover", words.English)
 	assert.False(t, next.Finish.Cover.On)
 }
 

@@ -2,12 +2,12 @@ package packet
 
 import (
 	"cmp"
-	"errors"
-	"fmt"
 	"slices"
 
 	"golang.org/x/text/collate"
 	"golang.org/x/text/language"
+
+	"dorbin/core/message"
 )
 
 // rearrange puts the named pages, given in packet order, into another order
@@ -39,7 +39,7 @@ type Arrange struct {
 	Selected
 }
 
-func (Arrange) apply(p *Packet, ids []PageID, _ Known) (string, error) {
+func (Arrange) apply(p *Packet, ids []PageID, _ Known) (message.Text, error) {
 	on, err := p.rearrange(ids, func(pages []Page) []Page {
 		place := make(map[PageID]int, len(ids))
 		for i, id := range ids {
@@ -48,7 +48,7 @@ func (Arrange) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 		slices.SortFunc(pages, func(a, b Page) int { return cmp.Compare(place[a.ID], place[b.ID]) })
 		return pages
 	})
-	return fmt.Sprintf("Put %s in order", on), err
+	return message.Of("Put %s in order", on), err
 }
 
 // Swap lets two pages change places.
@@ -56,12 +56,12 @@ type Swap struct {
 	Selected
 }
 
-func (Swap) apply(p *Packet, ids []PageID, _ Known) (string, error) {
+func (Swap) apply(p *Packet, ids []PageID, _ Known) (message.Text, error) {
 	if len(ids) != 2 {
-		return "", errors.New("two pages change places")
+		return message.Text{}, message.Errorf("two pages change places")
 	}
 	_, err := p.rearrange(ids, reversed)
-	return "Swapped 2 pages", err
+	return message.Of("Swapped 2 pages"), err
 }
 
 // Reverse puts pages in reverse order, among the places that they have.
@@ -69,9 +69,9 @@ type Reverse struct {
 	Selected
 }
 
-func (Reverse) apply(p *Packet, ids []PageID, _ Known) (string, error) {
+func (Reverse) apply(p *Packet, ids []PageID, _ Known) (message.Text, error) {
 	on, err := p.rearrange(ids, reversed)
-	return fmt.Sprintf("Reversed the order of %s", on), err
+	return message.Of("Reversed the order of %s", on), err
 }
 
 func reversed(pages []Page) []Page {
@@ -85,7 +85,7 @@ type Interleave struct {
 	Backwards bool `json:"backwards,omitempty"` // the backs come from the last
 }
 
-func (c Interleave) apply(p *Packet, ids []PageID, _ Known) (string, error) {
+func (c Interleave) apply(p *Packet, ids []PageID, _ Known) (message.Text, error) {
 	on, err := p.rearrange(ids, func(pages []Page) []Page {
 		fronts, backs := pages[:(len(pages)+1)/2], pages[(len(pages)+1)/2:]
 		if c.Backwards {
@@ -100,7 +100,7 @@ func (c Interleave) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 		}
 		return woven
 	})
-	return fmt.Sprintf("Combined fronts and backs of %s", on), err
+	return message.Of("Combined fronts and backs of %s", on), err
 }
 
 // Deal takes apart what Interleave puts together.
@@ -109,7 +109,7 @@ type Deal struct {
 	Backwards bool `json:"backwards,omitempty"` // the backs come from the last
 }
 
-func (c Deal) apply(p *Packet, ids []PageID, _ Known) (string, error) {
+func (c Deal) apply(p *Packet, ids []PageID, _ Known) (message.Text, error) {
 	on, err := p.rearrange(ids, func(pages []Page) []Page {
 		var odd, even []Page
 		for i, page := range pages {
@@ -124,7 +124,7 @@ func (c Deal) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 		}
 		return append(odd, even...)
 	})
-	return fmt.Sprintf("Separated fronts and backs of %s", on), err
+	return message.Of("Separated fronts and backs of %s", on), err
 }
 
 // Sort sorts pages by the names of their sources, in which 2 comes before 10, and by their numbers in
@@ -133,7 +133,7 @@ type Sort struct {
 	Selected
 }
 
-func (Sort) apply(p *Packet, ids []PageID, known Known) (string, error) {
+func (Sort) apply(p *Packet, ids []PageID, known Known) (message.Text, error) {
 	names := collate.New(language.Und, collate.Numeric, collate.IgnoreCase)
 	on, err := p.rearrange(ids, func(pages []Page) []Page {
 		slices.SortStableFunc(pages, func(a, b Page) int {
@@ -147,5 +147,5 @@ func (Sort) apply(p *Packet, ids []PageID, known Known) (string, error) {
 		})
 		return pages
 	})
-	return fmt.Sprintf("Sorted %s by name", on), err
+	return message.Of("Sorted %s by name", on), err
 }

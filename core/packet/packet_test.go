@@ -92,7 +92,7 @@ func TestCommands(t *testing.T) {
 			assert.Equal(t, c.want, drawn(after))
 			assert.Equal(t, drawn(twoParts(t)), drawn(before), "the packet that was given is changed")
 			if c.words != "" {
-				assert.Equal(t, c.words, words)
+				assert.Equal(t, c.words, words.English)
 			}
 		})
 	}

@@ -1,19 +1,22 @@
 package packet
 
 import (
+	"dorbin/core/message"
 	"dorbin/core/problem"
-	"fmt"
 	"strconv"
 	"strings"
 )
 
 // RangeError says what is wrong with a typed range of pages, and where.
 type RangeError struct {
-	Problem string
+	Problem message.Text
 	At      int // index in bytes
 }
 
-func (e *RangeError) Error() string { return e.Problem }
+func (e *RangeError) Error() string { return e.Problem.English }
+
+// Message gives the problem.
+func (e *RangeError) Message() message.Text { return e.Problem }
 
 // Unwrap gives the problem without its place.
 func (e *RangeError) Unwrap() error {
@@ -32,69 +35,69 @@ func ParsePages(text string, count int) ([]int, error) {
 		start := at + len(item) - len(strings.TrimLeft(item, " \t"))
 		at += len(item) + 1
 		found, problem := parseItem(word, count)
-		if problem != "" {
+		if !problem.IsEmpty() {
 			return nil, &RangeError{problem, start}
 		}
 		pages = append(pages, found...)
 		if len(pages) > MaxTake {
-			return nil, &RangeError{fmt.Sprintf("At most %d pages can be taken at once.", MaxTake), start}
+			return nil, &RangeError{message.Of("At most %d pages can be taken at once.", MaxTake), start}
 		}
 	}
 	return pages, nil
 }
 
 // parseItem gives the pages of one item, or what is wrong with it.
-func parseItem(word string, count int) (pages []int, problem string) {
+func parseItem(word string, count int) (pages []int, problem message.Text) {
 	switch word {
 	case "":
-		return nil, "A page number is missing."
+		return nil, message.Of("A page number is missing.")
 	case "all":
-		return run(1, count), ""
+		return run(1, count), message.Text{}
 	case "odd":
-		return every(1, count), ""
+		return every(1, count), message.Text{}
 	case "even":
-		return every(2, count), ""
+		return every(2, count), message.Text{}
 	}
 	if end, n, ok := strings.Cut(word, " "); ok && (end == "first" || end == "last") {
 		many, err := strconv.Atoi(strings.TrimSpace(n))
 		if err != nil || many < 1 {
-			return nil, fmt.Sprintf("“%s” is not a number of pages.", word)
+			return nil, message.Of("“%s” is not a number of pages.", word)
 		}
 		many = min(many, count)
 		if end == "first" {
-			return run(1, many), ""
+			return run(1, many), message.Text{}
 		}
-		return run(count-many+1, count), ""
+		return run(count-many+1, count), message.Text{}
 	}
 	// Word processors make an en dash of a hyphen.
 	from, to, isRun := strings.Cut(strings.ReplaceAll(word, "–", "-"), "-")
 	first, problem := parseNumber(from, count)
-	if problem != "" {
+	if !problem.IsEmpty() {
 		return nil, problem
 	}
 	if !isRun {
-		return []int{first}, ""
+		return []int{first}, message.Text{}
 	}
 	last, problem := parseNumber(to, count)
-	if problem != "" {
+	if !problem.IsEmpty() {
 		return nil, problem
 	}
-	return run(first, last), ""
+	return run(first, last), message.Text{}
 }
 
-func parseNumber(word string, count int) (n int, problem string) {
+func parseNumber(word string, count int) (n int, problem message.Text) {
 	word = strings.TrimSpace(word)
 	if word == "last" && count > 0 {
-		return count, ""
+		return count, message.Text{}
 	}
 	n, err := strconv.Atoi(word)
 	switch {
 	case err != nil:
-		return 0, fmt.Sprintf("“%s” is not a page. Write numbers and runs, such as 1, 4-6, last.", word)
+		return 0, message.Of("“%s” is not a page. Write numbers and runs, such as 1, 4-6, last.", word)
 	case n < 1 || n > count:
-		return 0, fmt.Sprintf("There is no page %d: there are %d.", n, count)
+		return 0, message.Of("There is no page %d: there are %d.", n, count)
 	}
-	return n, ""
+	return n, message.Text{}
 }
 
 // run counts from first to last, downwards if last is less. Of no pages it is empty.

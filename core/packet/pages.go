@@ -1,12 +1,11 @@
 package packet
 
 import (
-	"errors"
-	"fmt"
 	"strings"
 	"unicode/utf8"
 
 	"dorbin/core/geometry"
+	"dorbin/core/message"
 )
 
 // MaxNote is the longest note on a page, in characters.
@@ -17,10 +16,10 @@ type KeepOnly struct {
 	Selected
 }
 
-func (KeepOnly) apply(p *Packet, ids []PageID, known Known) (string, error) {
+func (KeepOnly) apply(p *Packet, ids []PageID, known Known) (message.Text, error) {
 	kept, err := p.placedSet(ids)
 	if err != nil {
-		return "", err
+		return message.Text{}, err
 	}
 	on := p.affected(kept)
 	var others []PageID
@@ -32,7 +31,7 @@ func (KeepOnly) apply(p *Packet, ids []PageID, known Known) (string, error) {
 	if len(others) > 0 {
 		_, err = SetAside{}.apply(p, others, known)
 	}
-	return fmt.Sprintf("Kept %s and set aside %d", on, len(others)), err
+	return message.Of("Kept %s and set aside %d", on, len(others)), err
 }
 
 // Duplicate puts a double after each page. Notes are not doubled.
@@ -40,10 +39,10 @@ type Duplicate struct {
 	Selected
 }
 
-func (Duplicate) apply(p *Packet, ids []PageID, _ Known) (string, error) {
+func (Duplicate) apply(p *Packet, ids []PageID, _ Known) (message.Text, error) {
 	wanted, err := p.placedSet(ids)
 	if err != nil {
-		return "", err
+		return message.Text{}, err
 	}
 	on := p.affected(wanted)
 	err = p.eachBecomes(wanted, func(page Page) ([]Page, error) {
@@ -53,9 +52,9 @@ func (Duplicate) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 		return []Page{page, p.double(page)}, nil
 	})
 	if err != nil {
-		return "", err
+		return message.Text{}, err
 	}
-	return fmt.Sprintf("Duplicated %s", on), nil
+	return message.Of("Duplicated %s", on), nil
 }
 
 // The edges of a blank page, in points: from a stamp to A0.
@@ -74,25 +73,25 @@ type InsertBlank struct {
 	Destination
 }
 
-func (c InsertBlank) apply(p *Packet, _ []PageID, _ Known) (string, error) {
+func (c InsertBlank) apply(p *Packet, _ []PageID, _ Known) (message.Text, error) {
 	if !blankEdge(c.Size.Width) || !blankEdge(c.Size.Height) {
-		return "", errors.New("a blank page is between 10 mm and 1200 mm wide and high")
+		return message.Text{}, message.Errorf("a blank page is between 10 mm and 1200 mm wide and high")
 	}
 	count := max(1, c.Count)
 	if count > MaxBlank {
-		return "", fmt.Errorf("at most %d blank pages are inserted at once", MaxBlank)
+		return message.Text{}, message.Errorf("at most %d blank pages are inserted at once", MaxBlank)
 	}
 	blanks := make([]Page, count)
 	for i := range blanks {
 		blanks[i] = Page{ID: p.newPageID(), Upright: geometry.Size{Width: c.Size.Width, Height: c.Size.Height}}
 	}
 	if err := p.insert(blanks, c.Destination); err != nil {
-		return "", err
+		return message.Text{}, err
 	}
 	if count == 1 {
-		return "Inserted a blank page " + p.placeOf(blanks[0].ID), nil
+		return message.Of("Inserted a blank page %s", p.placeOf(blanks[0].ID)), nil
 	}
-	return fmt.Sprintf("Inserted %d blank pages %s", count, p.placeOf(blanks[0].ID)), nil
+	return message.Of("Inserted %d blank pages %s", count, p.placeOf(blanks[0].ID)), nil
 }
 
 func blankEdge(points float64) bool { return points >= smallestBlank && points <= largestBlank }
@@ -103,19 +102,19 @@ type Note struct {
 	Title string `json:"title,omitempty"`
 }
 
-func (c Note) apply(p *Packet, ids []PageID, _ Known) (string, error) {
+func (c Note) apply(p *Packet, ids []PageID, _ Known) (message.Text, error) {
 	text := strings.TrimSpace(c.Title)
 	if n := utf8.RuneCountInString(text); n > MaxNote {
-		return "", fmt.Errorf("a note has at most %d characters, this one has %d", MaxNote, n)
+		return message.Text{}, message.Errorf("a note has at most %d characters, this one has %d", MaxNote, n)
 	}
 	on, err := p.adjust(ids, func(page *Page) error {
 		page.Note = text
 		return nil
 	})
 	if text == "" {
-		return "Removed the note on " + on.String(), err
+		return message.Of("Removed the note on %s", on), err
 	}
-	return "Left a note on " + on.String(), err
+	return message.Of("Left a note on %s", on), err
 }
 
 // Expect notes how many pages the packet should have; 0 is unknown.
@@ -123,13 +122,13 @@ type Expect struct {
 	Count int `json:"count,omitempty"`
 }
 
-func (c Expect) apply(p *Packet, _ []PageID, _ Known) (string, error) {
+func (c Expect) apply(p *Packet, _ []PageID, _ Known) (message.Text, error) {
 	if c.Count < 0 || c.Count > MaxTake {
-		return "", fmt.Errorf("a packet has between 0 and %d pages", MaxTake)
+		return message.Text{}, message.Errorf("a packet has between 0 and %d pages", MaxTake)
 	}
 	p.Expected = c.Count
 	if c.Count == 0 {
-		return "Removed the page count", nil
+		return message.Of("Removed the page count"), nil
 	}
-	return fmt.Sprintf("Noted that there should be %s", CountPages(c.Count)), nil
+	return message.Of("Noted that there should be %s", CountPages(c.Count)), nil
 }

@@ -1,10 +1,11 @@
 package packet
 
 import (
-	"errors"
 	"fmt"
 	"slices"
 	"unicode/utf8"
+
+	"dorbin/core/message"
 )
 
 // Split makes a part of pages, after the part in which they are.
@@ -13,28 +14,28 @@ type Split struct {
 	Title string `json:"title,omitempty"`
 }
 
-func (c Split) apply(p *Packet, ids []PageID, _ Known) (string, error) {
+func (c Split) apply(p *Packet, ids []PageID, _ Known) (message.Text, error) {
 	title, err := cleanTitle(c.Title)
 	if err != nil {
-		return "", err
+		return message.Text{}, err
 	}
 	first, _, found := p.firstPosition(ids)
 	if !found {
-		return "", errors.New("none of these pages is in a part")
+		return message.Text{}, message.Errorf("none of these pages is in a part")
 	}
 	wanted, err := p.placedSet(ids)
 	if err != nil {
-		return "", err
+		return message.Text{}, err
 	}
 	on := p.affected(wanted)
 	pages, err := p.takePlaced(ids)
 	if err != nil {
-		return "", err
+		return message.Text{}, err
 	}
 	part := Part{ID: p.newPartID(), Title: title, Pages: pages}
 	p.Parts = slices.Insert(p.Parts, first+1, part)
 	p.dropEmptyParts()
-	return fmt.Sprintf("Made %s a part of %s own", on, on.its()), nil
+	return message.Count(on.count, "Made %s a part of its own", "Made %s a part of their own", on), nil
 }
 
 // RenamePart renames a part.
@@ -43,17 +44,17 @@ type RenamePart struct {
 	Title string `json:"title"`
 }
 
-func (c RenamePart) apply(p *Packet, _ []PageID, _ Known) (string, error) {
+func (c RenamePart) apply(p *Packet, _ []PageID, _ Known) (message.Text, error) {
 	title, err := cleanTitle(c.Title)
 	if err != nil {
-		return "", err
+		return message.Text{}, err
 	}
 	i := p.partIndex(c.Part)
 	if i < 0 {
-		return "", fmt.Errorf("there is no part %s", c.Part)
+		return message.Text{}, message.Errorf("there is no part %s", c.Part)
 	}
 	p.Parts[i].Title = title
-	return fmt.Sprintf("Renamed a part to “%s”", title), nil
+	return message.Of("Renamed a part to “%s”", title), nil
 }
 
 // Divide begins a part at each of the pages. One that begins a part already keeps it, and gives it a new
@@ -63,18 +64,18 @@ type Divide struct {
 	Titles []string `json:"titles,omitempty"`
 }
 
-func (c Divide) apply(p *Packet, ids []PageID, _ Known) (string, error) {
+func (c Divide) apply(p *Packet, ids []PageID, _ Known) (message.Text, error) {
 	wanted, err := p.placedSet(ids)
 	if err != nil {
-		return "", err
+		return message.Text{}, err
 	}
 	if len(c.Titles) > 0 && len(c.Titles) != len(ids) {
-		return "", fmt.Errorf("there are %d titles for %d parts", len(c.Titles), len(ids))
+		return message.Text{}, message.Errorf("there are %d titles for %d parts", len(c.Titles), len(ids))
 	}
 	titles := map[PageID]string{}
 	for i, title := range c.Titles {
 		if titles[ids[i]], err = cleanTitle(title); err != nil {
-			return "", err
+			return message.Text{}, err
 		}
 	}
 	before := len(p.Parts)
@@ -84,9 +85,9 @@ func (c Divide) apply(p *Packet, ids []PageID, _ Known) (string, error) {
 	}
 	p.Parts = parts
 	if len(parts) == before {
-		return "Named " + countParts(len(wanted)), nil
+		return message.Of("Named %s", countParts(len(wanted))), nil
 	}
-	return fmt.Sprintf("Split into %s more", countParts(len(parts)-before)), nil
+	return message.Of("Split into %s more", countParts(len(parts)-before)), nil
 }
 
 func (p *Packet) divided(part Part, at map[PageID]bool, titles map[PageID]string) []Part {
@@ -117,16 +118,16 @@ type Join struct {
 	Parts []PartID `json:"parts" nullable:"false"`
 }
 
-func (c Join) apply(p *Packet, _ []PageID, _ Known) (string, error) {
+func (c Join) apply(p *Packet, _ []PageID, _ Known) (message.Text, error) {
 	wanted := map[PartID]bool{}
 	for _, id := range c.Parts {
 		if p.partIndex(id) < 0 {
-			return "", fmt.Errorf("there is no part %q", id)
+			return message.Text{}, message.Errorf("there is no part %q", id)
 		}
 		wanted[id] = true
 	}
 	if len(wanted) < 2 {
-		return "", errors.New("it takes two parts to join")
+		return message.Text{}, message.Errorf("it takes two parts to join")
 	}
 	var parts []Part
 	first := -1
@@ -142,7 +143,7 @@ func (c Join) apply(p *Packet, _ []PageID, _ Known) (string, error) {
 		}
 	}
 	p.Parts = parts
-	return fmt.Sprintf("Joined %s into “%s”", countParts(len(wanted)), parts[first].Title), nil
+	return message.Of("Joined %s into “%s”", countParts(len(wanted)), parts[first].Title), nil
 }
 
 // MovePart moves a part to an index among the other parts.
@@ -151,24 +152,24 @@ type MovePart struct {
 	At   int    `json:"at"`
 }
 
-func (c MovePart) apply(p *Packet, _ []PageID, _ Known) (string, error) {
+func (c MovePart) apply(p *Packet, _ []PageID, _ Known) (message.Text, error) {
 	i := p.partIndex(c.Part)
 	if i < 0 {
-		return "", fmt.Errorf("there is no part %q", c.Part)
+		return message.Text{}, message.Errorf("there is no part %q", c.Part)
 	}
 	if c.At < 0 || c.At >= len(p.Parts) {
-		return "", errors.New("there is no such place among the parts")
+		return message.Text{}, message.Errorf("there is no such place among the parts")
 	}
 	part := p.Parts[i]
 	p.Parts = slices.Insert(slices.Delete(p.Parts, i, i+1), c.At, part)
-	return fmt.Sprintf("Moved “%s”", part.Title), nil
+	return message.Of("Moved “%s”", part.Title), nil
 }
 
 // PartPerSource gathers all pages by source, in the order in which the sources first appear. A blank
 // page stays with the page before it.
 type PartPerSource struct{}
 
-func (PartPerSource) apply(p *Packet, _ []PageID, known Known) (string, error) {
+func (PartPerSource) apply(p *Packet, _ []PageID, known Known) (message.Text, error) {
 	index := map[SourceID]int{}
 	var last SourceID
 	parts, pages := p.madeParts()
@@ -188,10 +189,10 @@ func (PartPerSource) apply(p *Packet, _ []PageID, known Known) (string, error) {
 		parts[i].Pages = append(parts[i].Pages, page)
 	}
 	if len(parts) == madeParts {
-		return "", errors.New("there are no pages")
+		return message.Text{}, message.Errorf("there are no pages")
 	}
 	p.Parts = parts
-	return fmt.Sprintf("Made %s, one for each file", countParts(len(parts)-madeParts)), nil
+	return message.Of("Made %s, one for each file", countParts(len(parts)-madeParts)), nil
 }
 
 func sourceTitle(id SourceID, known Known) string {
@@ -203,9 +204,4 @@ func sourceTitle(id SourceID, known Known) string {
 	return title
 }
 
-func countParts(n int) string {
-	if n == 1 {
-		return "1 part"
-	}
-	return fmt.Sprintf("%d parts", n)
-}
+func countParts(n int) message.Text { return message.Count(n, "%d part", "%d parts") }

@@ -1,11 +1,10 @@
 package packet
 
 import (
-	"errors"
-	"fmt"
 	"slices"
 
 	"dorbin/core/annotation"
+	"dorbin/core/message"
 )
 
 // Place puts pages of a source into the packet: at a destination, in place of pages that are set aside
@@ -19,21 +18,21 @@ type Place struct {
 	Destination
 }
 
-func (c Place) apply(p *Packet, _ []PageID, known Known) (string, error) {
+func (c Place) apply(p *Packet, _ []PageID, known Known) (message.Text, error) {
 	if len(c.Replace) == 0 && !c.names() {
 		return p.placeAsPart(c, known)
 	}
 	pages, err := p.newPages(c, known)
 	if err != nil {
-		return "", err
+		return message.Text{}, err
 	}
 	if len(c.Replace) > 0 {
 		return p.placeInstead(pages, c)
 	}
 	if err := p.insert(pages, c.Destination); err != nil {
-		return "", err
+		return message.Text{}, err
 	}
-	return fmt.Sprintf("Added %s %s", CountPages(len(pages)), p.placeOf(pages[0].ID)), nil
+	return message.Of("Added %s %s", CountPages(len(pages)), p.placeOf(pages[0].ID)), nil
 }
 
 // newPages makes pages of a source, which is no longer taken out then.
@@ -41,7 +40,7 @@ func (p *Packet) newPages(c Place, known Known) ([]Page, error) {
 	source, ok := known.source(c.Source)
 	all := source.Pages
 	if !ok || len(all) == 0 {
-		return nil, fmt.Errorf("source %s has no pages to place", c.Source)
+		return nil, message.Errorf("source %s has no pages to place", c.Source)
 	}
 	take := c.Take
 	if len(take) == 0 {
@@ -51,13 +50,13 @@ func (p *Packet) newPages(c Place, known Known) ([]Page, error) {
 		}
 	}
 	if len(take) > MaxTake {
-		return nil, fmt.Errorf("at most %d pages are taken at once", MaxTake)
+		return nil, message.Errorf("at most %d pages are taken at once", MaxTake)
 	}
 	p.takeBack(c.Source)
 	pages := make([]Page, len(take))
 	for i, number := range take {
 		if number < 1 || number > len(all) {
-			return nil, fmt.Errorf("the source has %s, there is no page %d", CountPages(len(all)), number)
+			return nil, message.Errorf("the source has %s, there is no page %d", CountPages(len(all)), number)
 		}
 		pages[i] = Page{
 			ID: p.newPageID(), Source: c.Source, SourcePage: number,
@@ -70,46 +69,46 @@ func (p *Packet) newPages(c Place, known Known) ([]Page, error) {
 // MaxTake is how many pages of a source are placed at once at most.
 const MaxTake = 20_000
 
-func (p *Packet) placeAsPart(c Place, known Known) (string, error) {
+func (p *Packet) placeAsPart(c Place, known Known) (message.Text, error) {
 	title, err := cleanTitle(c.Title)
 	if err != nil {
-		return "", err
+		return message.Text{}, err
 	}
 	at := len(p.Parts)
 	if c.At != nil {
 		at = *c.At
 	}
 	if at < 0 || at > len(p.Parts) {
-		return "", fmt.Errorf("there is no place %d among the parts", at)
+		return message.Text{}, message.Errorf("there is no place %d among the parts", at)
 	}
 	part := Part{ID: p.newPartID(), Title: title}
 	if part.Pages, err = p.newPages(c, known); err != nil {
-		return "", err
+		return message.Text{}, err
 	}
 	p.Parts = slices.Insert(p.Parts, at, part)
-	return fmt.Sprintf("Added %s as “%s”", CountPages(len(part.Pages)), title), nil
+	return message.Of("Added %s as “%s”", CountPages(len(part.Pages)), title), nil
 }
 
 // placeInstead sets pages aside and puts the new ones where the first was.
-func (p *Packet) placeInstead(pages []Page, c Place) (string, error) {
+func (p *Packet) placeInstead(pages []Page, c Place) (message.Text, error) {
 	if c.names() {
-		return "", errors.New("give either pages to replace or a destination")
+		return message.Text{}, message.Errorf("give either pages to replace or a destination")
 	}
 	part, at, found := p.firstPosition(c.Replace)
 	if !found {
-		return "", errors.New("none of the pages to replace is in a part")
+		return message.Text{}, message.Errorf("none of the pages to replace is in a part")
 	}
 	wanted, err := uniqueIDs(c.Replace)
 	if err != nil {
-		return "", err
+		return message.Text{}, err
 	}
 	on := p.affected(wanted)
 	p.Parts[part].Pages = slices.Insert(p.Parts[part].Pages, at, pages...)
 	if _, err := (SetAside{}).apply(p, c.Replace, Known{}); err != nil {
-		return "", err
+		return message.Text{}, err
 	}
 	if on.count == 1 {
-		return fmt.Sprintf("Replaced %s by %s; the old page was set aside", on, CountPages(len(pages))), nil
+		return message.Of("Replaced %s by %s; the old page was set aside", on, CountPages(len(pages))), nil
 	}
-	return fmt.Sprintf("Replaced %s by %s; the old pages were set aside", on, CountPages(len(pages))), nil
+	return message.Of("Replaced %s by %s; the old pages were set aside", on, CountPages(len(pages))), nil
 }

@@ -16,13 +16,13 @@ func TestAPacketIsForAReceiver(t *testing.T) {
 	fund := requirements.Receiver{Name: " Fund ", Rules: requirements.Rules{Sizes: []string{}}, Papers: []requirements.Paper{{Title: "Form"}}}
 	after, words, err := Apply(before, []Command{SetReceiver{&fund}, IsPaper{Parts: []PartID{before.Parts[0].ID}, Paper: "Form"}}, Known{})
 	require.NoError(t, err)
-	assert.Equal(t, "The packet is for Fund, then “A” is the Form", words)
+	assert.Equal(t, "The packet is for Fund, then “A” is the Form", words.English)
 	assert.Equal(t, "Fund", after.ReceiverName())
 	assert.Equal(t, "Form", after.Parts[0].Paper)
 
 	_, words, err = Apply(after, []Command{SetReceiver{&requirements.Receiver{Name: "Fund"}}}, Known{})
 	require.NoError(t, err)
-	assert.Equal(t, "Changed what Fund asks for", words)
+	assert.Equal(t, "Changed what Fund asks for", words.English)
 	for _, nonsense := range []Command{
 		IsPaper{Parts: []PartID{"s99"}, Paper: "Form"}, IsPaper{Parts: []PartID{before.Parts[0].ID}, Paper: "Menu"}, IsPaper{Paper: "Form"},
 		SetReceiver{&requirements.Receiver{Name: ""}},

@@ -1,12 +1,12 @@
 package packet
 
 import (
-	"fmt"
 	"slices"
 	"strings"
 
 	"dorbin/core/finish"
 	"dorbin/core/geometry"
+	"dorbin/core/message"
 )
 
 // ParseSelection reads which pages of a packet are meant, such as
@@ -36,7 +36,7 @@ func ParseSelection(text string, p Packet, known Known) ([]PageID, error) {
 			spot += len(trimmed) - len(strings.TrimLeft(trimmed[len("not"):], " \t"))
 		}
 		pages, problem := s.item(words)
-		if problem != "" {
+		if !problem.IsEmpty() {
 			return nil, &RangeError{problem, spot}
 		}
 		if away && n == 0 {
@@ -101,10 +101,10 @@ func (s selector) inOrder(chosen map[PageID]bool) []PageID {
 }
 
 // item gives the pages of one item, or what is wrong with it.
-func (s selector) item(words []string) (pages []Page, problem string) {
+func (s selector) item(words []string) (pages []Page, problem message.Text) {
 	if n := len(words); n > 3 && words[n-3] == "of" && words[n-2] == "part" {
 		pages, problem = s.part(words[n-1])
-		if problem != "" {
+		if !problem.IsEmpty() {
 			return nil, problem
 		}
 		return s.among(pages, words[:n-3])
@@ -113,7 +113,7 @@ func (s selector) item(words []string) (pages []Page, problem string) {
 }
 
 // among gives the pages of an item counted among these pages.
-func (s selector) among(pages []Page, words []string) (chosen []Page, problem string) {
+func (s selector) among(pages []Page, words []string) (chosen []Page, problem message.Text) {
 	if len(words) == 2 {
 		switch words[0] {
 		case "part":
@@ -124,7 +124,7 @@ func (s selector) among(pages []Page, words []string) (chosen []Page, problem st
 	}
 	phrase := strings.Join(words, " ")
 	if holds, ok := s.fact(phrase); ok {
-		return filter(pages, holds), ""
+		return filter(pages, holds), message.Text{}
 	}
 	numbers, problem := parseItem(phrase, len(pages))
 	for _, number := range numbers {
@@ -133,17 +133,17 @@ func (s selector) among(pages []Page, words []string) (chosen []Page, problem st
 	return chosen, problem
 }
 
-func (s selector) part(word string) (pages []Page, problem string) {
+func (s selector) part(word string) (pages []Page, problem message.Text) {
 	number, problem := parseNumber(word, len(s.parts))
-	if problem != "" {
-		return nil, fmt.Sprintf("There is no part %s: there are %d.", word, len(s.parts))
+	if !problem.IsEmpty() {
+		return nil, message.Of("There is no part %s: there are %d.", word, len(s.parts))
 	}
-	return s.parts[number-1].Pages, ""
+	return s.parts[number-1].Pages, message.Text{}
 }
 
 // source gives the pages of a source, which is counted in the order of first
 // appearance.
-func (s selector) source(pages []Page, word string) (chosen []Page, problem string) {
+func (s selector) source(pages []Page, word string) (chosen []Page, problem message.Text) {
 	var sources []SourceID
 	for _, page := range s.all {
 		if !page.IsBlank() && !slices.Contains(sources, page.Source) {
@@ -151,10 +151,10 @@ func (s selector) source(pages []Page, word string) (chosen []Page, problem stri
 		}
 	}
 	number, problem := parseNumber(word, len(sources))
-	if problem != "" {
-		return nil, fmt.Sprintf("There is no source %s: pages of %d are placed.", word, len(sources))
+	if !problem.IsEmpty() {
+		return nil, message.Of("There is no source %s: pages of %d are placed.", word, len(sources))
 	}
-	return filter(pages, func(page Page) bool { return page.Source == sources[number-1] }), ""
+	return filter(pages, func(page Page) bool { return page.Source == sources[number-1] }), message.Text{}
 }
 
 // fact gives the test that a word stands for.

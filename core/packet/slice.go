@@ -1,10 +1,8 @@
 package packet
 
 import (
-	"errors"
-	"fmt"
-
 	"dorbin/core/geometry"
+	"dorbin/core/message"
 )
 
 // Slice makes several pages of each, from top to bottom: it is cut across at its breaks, and each piece
@@ -17,29 +15,29 @@ type Slice struct {
 // mostBreaks is at how many places a page is cut at most.
 const mostBreaks = 500
 
-func (c Slice) apply(p *Packet, _ []PageID, _ Known) (string, error) {
+func (c Slice) apply(p *Packet, _ []PageID, _ Known) (message.Text, error) {
 	ids := make([]PageID, 0, len(c.Breaks))
 	for id := range c.Breaks {
 		ids = append(ids, id)
 	}
 	wanted, err := p.placedSet(ids)
 	if err != nil {
-		return "", err
+		return message.Text{}, err
 	}
 	on, made := p.affected(wanted), 0
 	numbers := p.numbers()
 	err = p.eachBecomes(wanted, func(page Page) ([]Page, error) {
 		pieces, err := p.pieces(page, c.Breaks[page.ID], c.Paper)
 		if err != nil {
-			return nil, fmt.Errorf("page %d: %w", numbers[page.ID], err)
+			return nil, message.Errorf("page %d: %s", numbers[page.ID], err)
 		}
 		made += len(pieces)
 		return pieces, nil
 	})
 	if err != nil {
-		return "", err
+		return message.Text{}, err
 	}
-	return fmt.Sprintf("Cut %s into %s", on, CountPages(made)), nil
+	return message.Of("Cut %s into %s", on, CountPages(made)), nil
 }
 
 // pieces are what a page is cut into. The first is the page itself.
@@ -48,9 +46,9 @@ func (p *Packet) pieces(page Page, breaks []float64, paper geometry.Size) ([]Pag
 	case page.IsMade():
 		return nil, errMadeTwice
 	case len(breaks) == 0:
-		return nil, errors.New("it is not said where it is to be cut")
+		return nil, message.Errorf("it is not said where it is to be cut")
 	case len(breaks) > mostBreaks:
-		return nil, fmt.Errorf("a page is cut at %d places at most", mostBreaks)
+		return nil, message.Errorf("a page is cut at %d places at most", mostBreaks)
 	}
 	seen := page.Framing().Cut()
 	whole := seen.DisplayedCrop()
@@ -70,7 +68,7 @@ func (p *Packet) pieces(page Page, breaks []float64, paper geometry.Size) ([]Pag
 	from := 0.0
 	for _, to := range append(breaks[:len(breaks):len(breaks)], 1) {
 		if !(to > from) || to > 1 {
-			return nil, errors.New("the places where it is cut are shares of its height, one below the other")
+			return nil, message.Errorf("the places where it is cut are shares of its height, one below the other")
 		}
 		piece := page
 		if from > 0 {

@@ -33,7 +33,7 @@ func TestSlicesAreSheetsFromTopToBottom(t *testing.T) {
 			}
 			p, words, err := Apply(p, []Command{Slice{Breaks: map[PageID][]float64{"p2": {0.25, 0.7}}, Paper: geometry.A4}}, Known{})
 			require.NoError(t, err)
-			assert.Equal(t, "Cut page 1 into 3 pages", words)
+			assert.Equal(t, "Cut page 1 into 3 pages", words.English)
 			pieces := p.Pages()[:3]
 			assert.Equal(t, PageID("p2"), pieces[0].ID)
 			top := want.Y0

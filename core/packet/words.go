@@ -1,6 +1,8 @@
 package packet
 
-import "fmt"
+import (
+	"dorbin/core/message"
+)
 
 // affected are the pages that a step is about, for its words.
 type affected struct {
@@ -8,27 +10,16 @@ type affected struct {
 	first int // the number of the first of them in the packet, from 1
 }
 
-// String names one page by its number, such as "page 4", and several by how many they are.
-func (a affected) String() string {
+// Message names one page by its number, such as "page 4", and several by how many they are.
+func (a affected) Message() message.Text {
 	if a.count == 1 {
-		return fmt.Sprintf("page %d", a.first)
+		return message.Of("page %d", a.first)
 	}
 	return CountPages(a.count)
 }
 
-func (a affected) its() string {
-	if a.count == 1 {
-		return "its"
-	}
-	return "their"
-}
-
-func (a affected) itWas() string {
-	if a.count == 1 {
-		return "it was"
-	}
-	return "they were"
-}
+// String is the message in English.
+func (a affected) String() string { return a.Message().English }
 
 // affected describes pages as they now stand in the packet.
 func (p Packet) affected(pages map[PageID]bool) affected {
@@ -43,17 +34,12 @@ func (p Packet) affected(pages map[PageID]bool) affected {
 }
 
 // placeOf tells where pages, of which this is the first, stand: "after page 3", or "at the start".
-func (p Packet) placeOf(first PageID) string {
+func (p Packet) placeOf(first PageID) message.Text {
 	if number := p.numbers()[first]; number > 1 {
-		return fmt.Sprintf("after page %d", number-1)
+		return message.Of("after page %d", number-1)
 	}
-	return "at the start"
+	return message.Of("at the start")
 }
 
 // CountPages tells how many pages: 1 page, 3 pages.
-func CountPages(n int) string {
-	if n == 1 {
-		return "1 page"
-	}
-	return fmt.Sprintf("%d pages", n)
-}
+func CountPages(n int) message.Text { return message.Count(n, "%d page", "%d pages") }

@@ -1,10 +1,7 @@
 package problem
 
 import (
-	"fmt"
-	"strings"
-	"unicode"
-	"unicode/utf8"
+	"dorbin/core/message"
 )
 
 // Kind is what sort of answer a problem gets. Errors of a kind match it by errors.Is.
@@ -26,13 +23,16 @@ type Reason string
 // Error is a problem in words for its user.
 type Error struct {
 	Kind     Kind
-	Reason   Reason // which problem it is, for programs; empty where none asks
-	Sentence string // what is wrong and where, such as the name of a file, and what to do about it
-	Cause    error  `json:"-"` // what led to it, for the log; may be nil
+	Reason   Reason       // which problem it is, for programs; empty where none asks
+	Sentence message.Text // what is wrong and where, such as the name of a file, and what to do about it
+	Cause    error        `json:"-"` // what led to it, for the log; may be nil
 }
 
-// Error gives the sentence.
-func (e *Error) Error() string { return e.Sentence }
+// Error gives the sentence in English.
+func (e *Error) Error() string { return e.Sentence.English }
+
+// Message gives the sentence.
+func (e *Error) Message() message.Text { return e.Sentence }
 
 // Unwrap gives the cause.
 func (e *Error) Unwrap() error { return e.Cause }
@@ -40,25 +40,12 @@ func (e *Error) Unwrap() error { return e.Cause }
 // Is tells whether the problem is of a kind.
 func (e *Error) Is(kind error) bool { return e.Kind == kind }
 
-// New makes a problem of a format, which becomes a sentence.
+// New makes a problem of a constant format and values, which become a sentence.
 func New(kind Kind, format string, values ...any) *Error {
-	return &Error{Kind: kind, Sentence: sentence(fmt.Sprintf(format, values...))}
+	return &Error{Kind: kind, Sentence: message.Sentence(format, values...)}
 }
 
 // Because makes a problem of an error whose text a user can read.
 func Because(kind Kind, cause error) *Error {
-	return &Error{Kind: kind, Sentence: sentence(cause.Error()), Cause: cause}
-}
-
-// sentence begins with a capital and ends with a full stop.
-func sentence(text string) string {
-	if text == "" {
-		return ""
-	}
-	first, size := utf8.DecodeRuneInString(text)
-	text = string(unicode.ToUpper(first)) + text[size:]
-	if strings.ContainsRune(".!?", rune(text[len(text)-1])) {
-		return text
-	}
-	return text + "."
+	return &Error{Kind: kind, Sentence: message.OfError(cause).AsSentence(), Cause: cause}
 }

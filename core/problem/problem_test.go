@@ -7,10 +7,12 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+
+	"dorbin/core/message"
 )
 
 func TestErrorsMatchTheirKindAndTheirCause(t *testing.T) {
-	err := fmt.Errorf("add a file: %w", &Error{Kind: Invalid, Sentence: "It is empty.", Cause: io.EOF})
+	err := fmt.Errorf("add a file: %w", &Error{Kind: Invalid, Sentence: message.Of("It is empty."), Cause: io.EOF})
 	assert.ErrorIs(t, err, Invalid)
 	assert.ErrorIs(t, err, io.EOF)
 	assert.NotErrorIs(t, err, Conflict)
@@ -23,7 +25,7 @@ func TestSentences(t *testing.T) {
 		"Is it there?":           "Is it there?",
 		"wait.":                  "Wait.",
 	} {
-		assert.Equal(t, want, New(Conflict, "%s", text).Sentence)
+		assert.Equal(t, want, New(Conflict, "%s", text).Sentence.English)
 		assert.Equal(t, want, Because(Invalid, errors.New(text)).Error())
 	}
 }

@@ -1,10 +1,10 @@
 package raster
 
 import (
-	"errors"
-	"fmt"
 	"image"
 	"slices"
+
+	"dorbin/core/message"
 )
 
 // ToneMode is what is made of a page's light and colour.
@@ -31,10 +31,10 @@ func (t Tone) IsZero() bool { return t == Tone{} }
 // Check tells what is wrong with a tone.
 func (t Tone) Check() error {
 	if !slices.Contains([]ToneMode{AsItIs, PaperWhite, GrayTone, BlackWhite}, t.Mode) {
-		return fmt.Errorf("there is no tone %q", t.Mode)
+		return message.Errorf("there is no tone %q", t.Mode)
 	}
 	if max(t.Brightness, t.Contrast) > 100 || min(t.Brightness, t.Contrast) < -100 {
-		return errors.New("brightness and contrast go from -100 to 100")
+		return message.Errorf("brightness and contrast go from -100 to 100")
 	}
 	return nil
 }

@@ -8,6 +8,7 @@ import (
 	"io"
 	"strings"
 
+	"dorbin/core/message"
 	"dorbin/core/problem"
 )
 
@@ -51,7 +52,7 @@ func ReadFile(in io.Reader) (Receiver, error) {
 		Version int    `json:"version"`
 	}
 	if err := json.Unmarshal(encoded, &head); err != nil || head.Kind != fileKind {
-		return Receiver{}, &problem.Error{Kind: problem.Invalid, Sentence: "This is no receiver’s file.", Cause: err}
+		return Receiver{}, &problem.Error{Kind: problem.Invalid, Sentence: message.Of("This is no receiver’s file."), Cause: err}
 	}
 	if head.Version != fileVersion {
 		return Receiver{}, wrong("this receiver’s file is of version %d, and this program reads version %d", head.Version, fileVersion)
@@ -73,5 +74,5 @@ func fileError(err error) error {
 	if _, field, ok := strings.Cut(err.Error(), "unknown field "); ok {
 		return wrong("the receiver’s file has a rule that is not known: %s", field)
 	}
-	return &problem.Error{Kind: problem.Invalid, Sentence: "The receiver’s file cannot be read.", Cause: err}
+	return &problem.Error{Kind: problem.Invalid, Sentence: message.Of("The receiver’s file cannot be read."), Cause: err}
 }

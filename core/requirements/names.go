@@ -1,7 +1,6 @@
 package requirements
 
 import (
-	"fmt"
 	"path"
 	"regexp"
 	"strings"
@@ -9,20 +8,22 @@ import (
 	"unicode/utf8"
 
 	"golang.org/x/text/unicode/norm"
+
+	"dorbin/core/message"
 )
 
-func (r Rules) nameTitle() string {
-	var words []string
+func (r Rules) nameTitle() message.Text {
+	var words []message.Text
 	if r.FileName != "" {
-		words = append(words, "named "+r.FileName)
+		words = append(words, message.Of("named %s", r.FileName))
 	}
 	if r.PlainName {
-		words = append(words, "of letters, digits, - and _")
+		words = append(words, message.Of("of letters, digits, - and _"))
 	}
 	if r.LongestName > 0 {
-		words = append(words, fmt.Sprintf("of at most %d characters", r.LongestName))
+		words = append(words, message.Of("of at most %d characters", r.LongestName))
 	}
-	return when(len(words) > 0, "File name "+strings.Join(words, ", "))
+	return when(len(words) > 0, message.Of("File name %s", message.Commas(words...)))
 }
 
 // fileName holds the names against the rules. A pattern is filled in by whoever knows the packet; of a
@@ -31,17 +32,17 @@ func (j judge) fileName() Verdict {
 	for _, file := range j.facts.Files {
 		switch {
 		case j.rules.PlainName && strings.ContainsFunc(file.Name, isNotPlain):
-			return notMet("%s has other characters", file.Name)
+			return notMet(message.Of("%s has other characters", file.Name))
 		case j.rules.LongestName > 0 && utf8.RuneCountInString(file.Name) > j.rules.LongestName:
-			return notMet("%s has %d characters", file.Name, utf8.RuneCountInString(file.Name))
+			return notMet(message.Of("%s has %d characters", file.Name, utf8.RuneCountInString(file.Name)))
 		case j.rules.FileName != "" && !matches(j.rules.FileName, file.Name):
-			return notMet("%s is named otherwise", file.Name)
+			return notMet(message.Of("%s is named otherwise", file.Name))
 		}
 	}
 	if len(j.facts.Files) == 0 {
-		return pending("")
+		return pending(message.Text{})
 	}
-	return met("%s", j.facts.Files[0].Name)
+	return met(message.Plain(j.facts.Files[0].Name))
 }
 
 func isNotPlain(r rune) bool {

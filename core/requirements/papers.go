@@ -2,13 +2,13 @@ package requirements
 
 import (
 	"cmp"
-	"fmt"
 	"regexp"
 	"slices"
 	"strconv"
 	"strings"
 	"time"
 
+	"dorbin/core/message"
 	"dorbin/core/text"
 )
 
@@ -21,12 +21,12 @@ type PartFacts struct {
 
 // PaperVerdict tells whether a paper that is asked for is there.
 type PaperVerdict struct {
-	Title    string `json:"title"`
-	State    State  `json:"state" enum:"met,notMet,unknown"`
-	Why      string `json:"why"`
-	Wanted   int    `json:"wanted" doc:"How many of it there must be at least; 0 where it is optional."`
-	Parts    []int  `json:"parts" nullable:"false" doc:"The parts that are this paper: places in the packet, from 0."`
-	Proposed []int  `json:"proposed" nullable:"false" doc:"The parts that seem to be this paper: places in the packet, from 0."`
+	Title    string       `json:"title"`
+	State    State        `json:"state" enum:"met,notMet,unknown"`
+	Why      message.Text `json:"why,omitzero"`
+	Wanted   int          `json:"wanted" doc:"How many of it there must be at least; 0 where it is optional."`
+	Parts    []int        `json:"parts" nullable:"false" doc:"The parts that are this paper: places in the packet, from 0."`
+	Proposed []int        `json:"proposed" nullable:"false" doc:"The parts that seem to be this paper: places in the packet, from 0."`
 }
 
 // JudgePapers looks for each of the papers that are asked for among the parts of a packet.
@@ -49,12 +49,12 @@ func (v PaperVerdict) judged(paper Paper, parts []PartFacts) PaperVerdict {
 	v.State = Met
 	switch {
 	case len(v.Parts) == 0 && v.Wanted > 0:
-		v.State, v.Why = NotMet, "Missing"
+		v.State, v.Why = NotMet, message.Of("Missing")
 	case len(v.Parts) == 0:
-		v.Why = "Not there, which is allowed"
+		v.Why = message.Of("Not there, which is allowed")
 	case len(v.Parts) < v.Wanted:
 		more := v.Wanted - len(v.Parts)
-		v.State, v.Why = NotMet, fmt.Sprintf("%d more %s missing", more, verb(more, "is", "are"))
+		v.State, v.Why = NotMet, message.Count(more, "%d more is missing", "%d more are missing")
 	case paper.Since != "":
 		v.State, v.Why = v.age(paper, parts)
 	}
@@ -62,17 +62,17 @@ func (v PaperVerdict) judged(paper Paper, parts []PartFacts) PaperVerdict {
 }
 
 // age tells whether all parts of a paper have a day in their text that is not too early.
-func (v PaperVerdict) age(paper Paper, parts []PartFacts) (State, string) {
+func (v PaperVerdict) age(paper Paper, parts []PartFacts) (State, message.Text) {
 	for _, place := range v.Parts {
 		newest := newestDay(parts[place].Text)
 		switch {
 		case newest == "":
-			return Pending, "Its date could not be read: it must be of " + DayWords(paper.Since) + " or later"
+			return Pending, message.Of("Its date could not be read: it must be of %s or later", message.Day(paper.Since))
 		case newest < paper.Since:
-			return NotMet, "It is of " + DayWords(newest) + ", and must be of " + DayWords(paper.Since) + " or later"
+			return NotMet, message.Of("It is of %s, and must be of %s or later", message.Day(newest), message.Day(paper.Since))
 		}
 	}
-	return Met, ""
+	return Met, message.Text{}
 }
 
 // likeEnough is how like a paper a part must be to be proposed.

@@ -2,13 +2,13 @@ package requirements
 
 import (
 	"cmp"
-	"fmt"
 	"slices"
 	"strings"
 	"time"
 	"unicode/utf8"
 
 	"dorbin/core/geometry"
+	"dorbin/core/message"
 	"dorbin/core/problem"
 )
 
@@ -168,10 +168,10 @@ func (r Receiver) checkNames() error {
 	case utf8.RuneCountInString(r.Name) > longestTitle:
 		return wrong("the name of a receiver has at most %d characters", longestTitle)
 	}
-	return checkDay("the last day to hand it in", r.Until)
+	return checkDay(message.Of("the last day to hand it in"), r.Until)
 }
 
-func checkDay(what, day string) error {
+func checkDay(what message.Text, day string) error {
 	if day == "" {
 		return nil
 	}
@@ -258,7 +258,7 @@ func (r Receiver) checkPapers() error {
 		case paper.Least < 0 || paper.Least > mostPapers:
 			return wrong("there can be between 1 and %d of a paper", mostPapers)
 		}
-		if err := checkDay("the day of "+title, paper.Since); err != nil {
+		if err := checkDay(message.Of("the day of %s", title), paper.Since); err != nil {
 			return err
 		}
 		titles[title] = true
@@ -279,12 +279,12 @@ func (r Rules) Limit() int64 {
 }
 
 // BytesWords tells a file size as people do: 4 MB, 850 KB.
-func BytesWords(bytes int64) string {
+func BytesWords(bytes int64) message.Text {
 	switch {
 	case bytes < 1_000_000:
-		return fmt.Sprintf("%d KB", (bytes+500)/1000)
+		return message.Of("%d KB", (bytes+500)/1000)
 	case bytes%1_000_000 == 0:
-		return fmt.Sprintf("%d MB", bytes/1_000_000)
+		return message.Of("%d MB", bytes/1_000_000)
 	}
-	return fmt.Sprintf("%.1f MB", float64(bytes)/1e6)
+	return message.Of("%.1f MB", float64(bytes)/1e6)
 }

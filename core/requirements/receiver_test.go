@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"dorbin/core/message"
 	"dorbin/core/problem"
 )
 
@@ -104,11 +105,11 @@ func TestPapersThatAreAskedFor(t *testing.T) {
 	}
 	verdicts := fund.JudgePapers(parts)
 	require.Len(t, verdicts, 5)
-	assert.Equal(t, PaperVerdict{Title: "Application form", State: NotMet, Why: "Missing", Wanted: 1, Parts: []int{}, Proposed: []int{0}}, verdicts[0])
+	assert.Equal(t, PaperVerdict{Title: "Application form", State: NotMet, Why: message.Of("Missing"), Wanted: 1, Parts: []int{}, Proposed: []int{0}}, verdicts[0])
 	assert.Equal(t, NotMet, verdicts[1].State)
-	assert.Equal(t, "1 more is missing", verdicts[1].Why)
+	assert.Equal(t, "1 more is missing", verdicts[1].Why.English)
 	assert.Equal(t, []int{1}, verdicts[1].Parts)
-	assert.Equal(t, "It is of 1 June 2025, and must be of 1 January 2026 or later", verdicts[2].Why)
+	assert.Equal(t, "It is of 1 June 2025, and must be of 1 January 2026 or later", verdicts[2].Why.English)
 	assert.Equal(t, []int{2}, verdicts[2].Proposed)
 	assert.Equal(t, NotMet, verdicts[3].State)
 	assert.Equal(t, Met, verdicts[4].State)

@@ -174,13 +174,13 @@ func TestEachRule(t *testing.T) {
 			verdicts := test.asked.Judge(facts)
 			require.Len(t, verdicts, 1)
 			assert.Equal(t, test.rule, verdicts[0].Rule)
-			assert.Equal(t, test.title, verdicts[0].Title)
+			assert.Equal(t, test.title, verdicts[0].Title.English)
 			assert.Equal(t, Met, verdicts[0].State, verdicts[0].Why)
 			broken := fine()
 			test.breaks(&broken)
 			verdict := test.asked.Judge(broken)[0]
 			assert.Equal(t, NotMet, verdict.State)
-			assert.Equal(t, test.why, verdict.Why)
+			assert.Equal(t, test.why, verdict.Why.English)
 			assert.Equal(t, test.pages, verdict.Pages)
 			if test.unknown != nil {
 				unknown := fine()
@@ -230,7 +230,7 @@ func TestPagesInWords(t *testing.T) {
 		{[]int{6}, "Page 6"}, {[]int{6, 12}, "Pages 6 and 12"}, {[]int{1, 2, 3, 4, 7}, "Pages 1–4 and 7"},
 		{[]int{1, 2}, "Pages 1 and 2"}, {[]int{1, 3, 5, 7, 9, 11}, "Pages 1, 3, 5, 7 and 2 more"},
 	} {
-		assert.Equal(t, test.words, pagesWords(test.pages))
+		assert.Equal(t, test.words, pagesWords(test.pages).English)
 	}
 }
 

@@ -2,15 +2,13 @@ package requirements
 
 import (
 	"fmt"
-	"strings"
+
+	"dorbin/core/message"
 )
 
-// phrase is what is said of one page, or of several.
-type phrase struct{ one, many string }
-
-// eachPage asks of every page whether it meets a rule, and names those that do not. Where all others
-// do, it names those of which it is not known.
-func (j judge) eachPage(broken phrase, meets func(Page) Answer) Verdict {
+// eachPage asks of every page whether it meets a rule. It names those that do not, in a text for one page or for
+// several. Where all others do, it names those of which it is not known.
+func (j judge) eachPage(one, other string, meets func(Page) Answer) Verdict {
 	var not, unknown []int
 	for i, page := range j.facts.Pages {
 		switch meets(page) {
@@ -22,34 +20,30 @@ func (j judge) eachPage(broken phrase, meets func(Page) Answer) Verdict {
 	}
 	switch {
 	case len(not) > 0:
-		return notMetBy(not, broken)
+		return notMetBy(not, one, other)
 	case len(unknown) > 0:
-		return Verdict{State: Pending, Pages: unknown, Why: pagesWords(unknown) + verb(len(unknown), " is not known yet", " are not known yet")}
+		verdict := pending(message.Count(len(unknown), "%s is not known yet", "%s are not known yet", pagesWords(unknown)))
+		verdict.Pages = unknown
+		return verdict
 	}
-	return met("")
+	return met(message.Text{})
 }
 
-func notMetBy(pages []int, broken phrase) Verdict {
-	return Verdict{State: NotMet, Pages: pages, Why: pagesWords(pages) + " " + verb(len(pages), broken.one, broken.many)}
+func notMetBy(pages []int, one, other string, values ...any) Verdict {
+	values = append([]any{pagesWords(pages)}, values...)
+	return Verdict{State: NotMet, Pages: pages, Why: message.Count(len(pages), one, other, values...)}
 }
 
-func verb(n int, one, many string) string {
-	if n == 1 {
-		return one
-	}
-	return many
-}
-
-func count(n int, what string) string {
-	return fmt.Sprintf("%d %s", n, verb(n, what, what+"s"))
-}
+func pagesOf(n int) message.Text { return message.Count(n, "%d page", "%d pages") }
+func filesOf(n int) message.Text { return message.Count(n, "%d file", "%d files") }
+func daysOf(n int) message.Text  { return message.Count(n, "%d day", "%d days") }
 
 // mostNamed is how many runs of pages are named before the others are counted.
 const mostNamed = 4
 
 // pagesWords names pages by their numbers, which rise: "Pages 1–4, 6 and 12".
-func pagesWords(numbers []int) string {
-	var runs []string
+func pagesWords(numbers []int) message.Text {
+	var runs []any
 	named := 0
 	for i := 0; i < len(numbers) && len(runs) < mostNamed; i = named {
 		end := i
@@ -58,25 +52,15 @@ func pagesWords(numbers []int) string {
 		}
 		switch named = end + 1; end - i {
 		case 0:
-			runs = append(runs, fmt.Sprint(numbers[i]))
+			runs = append(runs, numbers[i])
 		case 1:
-			runs = append(runs, fmt.Sprint(numbers[i]), fmt.Sprint(numbers[end]))
+			runs = append(runs, numbers[i], numbers[end])
 		default:
 			runs = append(runs, fmt.Sprintf("%d–%d", numbers[i], numbers[end]))
 		}
 	}
 	if more := len(numbers) - named; more > 0 {
-		runs = append(runs, fmt.Sprintf("%d more", more))
+		runs = append(runs, message.Of("%d more", more))
 	}
-	return verb(len(numbers), "Page ", "Pages ") + list(runs, "and")
+	return message.Count(len(numbers), "Page %s", "Pages %s", message.And(runs...))
 }
-
-// list joins words: "a, b and c".
-func list(words []string, and string) string {
-	if len(words) < 2 {
-		return strings.Join(words, "")
-	}
-	return strings.Join(words[:len(words)-1], ", ") + " " + and + " " + words[len(words)-1]
-}
-
-func orList(words []string) string { return list(words, "or") }

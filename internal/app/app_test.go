@@ -94,7 +94,7 @@ func TestAFileMakesAPart(t *testing.T) {
 	require.Len(t, p.Parts, 2)
 	assert.Equal(t, "Site plan new", p.Parts[0].Title)
 	assert.Equal(t, "png", p.Sources[1].Kind, "the type is found from the bytes, not the name")
-	assert.Equal(t, "Added 1 page as “Wrong name”", p.Undo)
+	assert.Equal(t, "Added 1 page as “Wrong name”", p.Undo.English)
 	assert.Equal(t, 1, p.Sources[0].Placed)
 	assert.InDelta(t, 1190.55, p.Parts[0].Pages[0].Width, 0.5)
 }
@@ -107,7 +107,7 @@ func TestTheSameBytesAreStoredOnce(t *testing.T) {
 	add(t, a, id, "one.png", data)
 	outcome := add(t, a, id, "two.png", data)
 	assert.Equal(t, "duplicate", outcome.Result)
-	assert.Equal(t, "two.png is the same file as one.png, which is in this packet already. It was not stored twice.", outcome.Sentence)
+	assert.Equal(t, "two.png is the same file as one.png, which is in this packet already. It was not stored twice.", outcome.Sentence.English)
 	assert.Len(t, get(t, a, id).Sources, 1)
 }
 
@@ -137,8 +137,8 @@ func TestRefusals(t *testing.T) {
 			outcome := add(t, a, id, name, c.data)
 			assert.Equal(t, "refused", outcome.Result)
 			assert.Equal(t, c.reason, outcome.Reason)
-			assert.Contains(t, outcome.Sentence, name, "the message names the file")
-			assert.Contains(t, outcome.Sentence, c.says)
+			assert.Contains(t, outcome.Sentence.English, name, "the message names the file")
+			assert.Contains(t, outcome.Sentence.English, c.says)
 		})
 	}
 	p := get(t, a, id)
@@ -171,7 +171,7 @@ func TestProtectedPDF(t *testing.T) {
 	id := newPacket(t, a)
 	outcome := add(t, a, id, "secret.pdf", locked(t))
 	require.Equal(t, "locked", outcome.Result)
-	assert.Equal(t, "secret.pdf is protected with a password. Enter it to add the file.", outcome.Sentence)
+	assert.Equal(t, "secret.pdf is protected with a password. Enter it to add the file.", outcome.Sentence.English)
 	source := string(*outcome.Source)
 
 	_, err := a.Gather.Unlock(t.Context(), id, source, "wrong")

@@ -40,7 +40,7 @@ func seen(t testing.TB, a *app.App, id string) checking.Findings {
 func kinds(found checking.Findings) []string {
 	out := []string{}
 	for _, f := range found.Findings {
-		out = append(out, f.Kind+": "+f.Sentence)
+		out = append(out, f.Kind+": "+f.Sentence.English)
 	}
 	return out
 }
@@ -88,8 +88,8 @@ func TestEveryCommandSaysWhatItChanged(t *testing.T) {
 	steps, err := a.Packets.History(t.Context(), id)
 	require.NoError(t, err)
 	require.Len(t, steps, 17)
-	assert.Equal(t, "Turned 4 pages right", steps[2].Words)
-	assert.Equal(t, "Removed “accounts 10.pdf” from the packet", steps[16].Words)
+	assert.Equal(t, "Turned 4 pages right", steps[2].Words.English)
+	assert.Equal(t, "Removed “accounts 10.pdf” from the packet", steps[16].Words.English)
 	now := get(t, a, id)
 
 	change, err := a.Packets.GoToStep(t.Context(), id, get(t, a, id).Revision, 2)

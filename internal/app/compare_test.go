@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dorbin/core/check"
+	"dorbin/core/message"
 	"dorbin/core/packet"
 	"dorbin/core/planning"
 	"dorbin/internal/app"
@@ -85,7 +86,7 @@ func TestWhatCannotBeReadIsSaid(t *testing.T) {
 	var unread []string
 	for _, finding := range findings.Findings {
 		if finding.Kind == check.Unread {
-			unread = append(unread, finding.Sentence)
+			unread = append(unread, finding.Sentence.English)
 			assert.NotEmpty(t, finding.Settle)
 		}
 	}
@@ -96,7 +97,15 @@ func TestWhatCannotBeReadIsSaid(t *testing.T) {
 	assert.Equal(t, []string{
 		"Page 2 (page 1 of letter.jpg) went in as it is, and it could not be shown: it is damaged and cannot be shown.",
 		"Page 3 (page 1 of scan.pdf) looks blank, but has a picture that cannot be read: its file is damaged.",
-	}, receipt.Differences)
+	}, inEnglish(receipt.Differences))
+}
+
+func inEnglish(texts []message.Text) []string {
+	var english []string
+	for _, text := range texts {
+		english = append(english, text.English)
+	}
+	return english
 }
 
 // TestPicturesOfWhatCannotBeReadAreNotSilent makes pictures of a page that other readers show
@@ -109,7 +118,7 @@ func TestPicturesOfWhatCannotBeReadAreNotSilent(t *testing.T) {
 	add(t, a, id, "site-plan.pdf", paper(t, "site-plan.pdf"))
 	for _, kind := range []export.Make{export.JPEGs, export.TIFF} {
 		receipt := comparedExport(t, a, id, export.ExportOrder{Make: kind, DPI: 72})
-		assert.Equal(t, []string{"Page 1 (page 1 of letter.jpg) went in as it is, and it could not be shown: it is damaged and cannot be shown."}, receipt.Differences)
+		assert.Equal(t, []string{"Page 1 (page 1 of letter.jpg) went in as it is, and it could not be shown: it is damaged and cannot be shown."}, inEnglish(receipt.Differences))
 	}
 }
 

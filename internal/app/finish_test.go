@@ -20,6 +20,7 @@ import (
 
 	"dorbin/core/finish"
 	"dorbin/core/geometry"
+	"dorbin/core/message"
 	"dorbin/core/packet"
 	"dorbin/core/pdf/pdftest"
 	"dorbin/core/requirements"
@@ -171,7 +172,9 @@ func TestLetterheadsAreInTheDocument(t *testing.T) {
 	shown, err := a.Export.Finished(t.Context(), id)
 	require.NoError(t, err)
 	require.Len(t, shown.Pages, 5)
-	assert.Contains(t, shown.Misfits, finish.Misfit{Page: 5, Kind: finish.LetterheadMark, Sentence: "On page 5 the letterhead is hidden by the picture that the page is."})
+	assert.Contains(t, shown.Misfits, finish.Misfit{Page: 5, Kind: finish.LetterheadMark, Sentence: message.Sentence(
+		"on page %d %s %s", 5, message.Of("the letterhead"), message.Of("is hidden by the picture that the page is"),
+	)})
 	alone := filepath.Join(t.TempDir(), "plan.pdf")
 	require.NoError(t, os.WriteFile(alone, paper(t, "site-plan.pdf"), 0o600))
 	words := strings.Fields(run(t, "pdftotext", alone, "-"))
@@ -404,7 +407,7 @@ func TestTextOnInkIsTold(t *testing.T) {
 		require.NoError(t, err)
 		var told []int
 		for _, misfit := range shown.Misfits {
-			assert.Contains(t, misfit.Sentence, "the page number lies on what is on the page")
+			assert.Contains(t, misfit.Sentence.English, "the page number lies on what is on the page")
 			told = append(told, misfit.Page)
 		}
 		assert.Equal(t, want, told, "at the head: %t", head)

@@ -14,6 +14,7 @@ import (
 
 	"dorbin/core/check"
 	"dorbin/core/geometry"
+	"dorbin/core/message"
 	"dorbin/core/packet"
 	"dorbin/core/problem"
 	"dorbin/core/raster"
@@ -74,7 +75,7 @@ func TestFilesComeInWhereTheyAreWished(t *testing.T) {
 		assert.Equal(t, "added", outcome.Result, place)
 		assert.Equal(t, want, laidOut(get(t, a, id)), place)
 		if place == "after:p99" {
-			assert.Contains(t, outcome.Sentence, "at the end")
+			assert.Contains(t, outcome.Sentence.English, "at the end")
 		}
 		if place == "replace:p2,p5" {
 			assert.Len(t, get(t, a, id).SetAside, 2)
@@ -106,7 +107,7 @@ func TestSomePagesOfAFile(t *testing.T) {
 	refused := addAt(t, a, id, "A.pdf", gather.Placement{Pages: "1, 9"}, paper(t, "accounts.pdf"))
 	assert.Equal(t, "refused", refused.Result)
 	assert.Equal(t, intake.BadRange, refused.Reason)
-	assert.Contains(t, refused.Sentence, "A.pdf was not added. There is no page 9: there are 3.")
+	assert.Contains(t, refused.Sentence.English, "A.pdf was not added. There is no page 9: there are 3.")
 	assert.Len(t, get(t, a, id).Sources, 1)
 
 	for _, place := range []string{"nowhere", "after:", "after", "end:p1"} {
@@ -179,7 +180,7 @@ func TestFacingPagesAreNoticedAndCut(t *testing.T) {
 	found, err := a.Checking.Findings(t.Context(), id)
 	require.NoError(t, err)
 	assert.Contains(t, found.Findings, check.Finding{
-		Kind: check.Facing, Page: page.ID, Key: found.Findings[0].Key, Sentence: "Page 1 shows two facing pages",
+		Kind: check.Facing, Page: page.ID, Key: found.Findings[0].Key, Sentence: message.Of("Page %d shows two facing pages", 1),
 	}, "at once, before the page is analysed")
 	papers, err := a.Gather.FindPapers(t.Context(), string(page.Source), 1, *page.Paper)
 	require.NoError(t, err)
@@ -242,7 +243,7 @@ func TestATornPhotographComesInWithItsDamageTold(t *testing.T) {
 	outcome := add(t, a, id, "roof.jpg", data[:len(data)/2])
 	assert.Equal(t, "added", outcome.Result)
 	source := get(t, a, id).Sources[0]
-	assert.Regexp(t, `^roof\.jpg breaks off: only the upper \d\d % of the picture is there`, source.Damage)
+	assert.Regexp(t, `^roof\.jpg breaks off: only the upper \d\d % of the picture is there`, source.Damage.English)
 	_, e := exportAsItIs(t, a, id)
 	assert.Equal(t, "done", e.State, e.Problem)
 }

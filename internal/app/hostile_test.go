@@ -39,7 +39,7 @@ func TestHostileFiles(t *testing.T) {
 			continue
 		}
 		t.Logf("%s: %s after %v: %s", name, outcome.Result, time.Since(begun).Round(time.Millisecond), outcome.Sentence)
-		assert.Contains(t, outcome.Sentence, name, "the file is named")
+		assert.Contains(t, outcome.Sentence.English, name, "the file is named")
 	}
 	good := newPacket(t, a)
 	add(t, a, good, "site-plan.pdf", paper(t, "site-plan.pdf"))
@@ -85,7 +85,7 @@ func survived(t *testing.T, a *app.App, id, name string) {
 		require.NoError(t, err)
 		e := waitFor(t, a, started.ID)
 		if e.State == "failed" {
-			assert.Contains(t, e.Problem, name, "the file is named")
+			assert.Contains(t, e.Problem.English, name, "the file is named")
 		}
 	}
 }

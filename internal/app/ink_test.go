@@ -61,8 +61,8 @@ func alike(t *testing.T, a *app.App, id string) (sentences []string) {
 		require.NoError(t, err)
 		sentences = nil
 		for _, finding := range findings.Findings {
-			if strings.Contains(finding.Sentence, "may be the same") {
-				sentences = append(sentences, finding.Sentence)
+			if strings.Contains(finding.Sentence.English, "may be the same") {
+				sentences = append(sentences, finding.Sentence.English)
 			}
 		}
 		return findings.Waiting == 0

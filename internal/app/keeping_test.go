@@ -52,7 +52,7 @@ func TestAPacketIsDeletedWhenItsDayHasCome(t *testing.T) {
 	lines, err := a.Keeping.Lines(t.Context())
 	require.NoError(t, err)
 	require.Len(t, lines, 1)
-	assert.Equal(t, "No. 17", lines[0].Answer)
+	assert.Equal(t, "No. 17", lines[0].Answer.English)
 	assert.Equal(t, "Tarn Valley Fund", lines[0].Receiver)
 	assert.Equal(t, 4, lines[0].Pages)
 	require.NoError(t, a.Keeping.ForgetLine(t.Context(), lines[0].ID))

@@ -12,6 +12,7 @@ import (
 
 	"dorbin/core/check"
 	"dorbin/core/geometry"
+	"dorbin/core/message"
 	"dorbin/core/packet"
 	"dorbin/core/planning"
 	"dorbin/internal/await"
@@ -59,7 +60,7 @@ func TestLongPictureBecomesSheetsOnWhichEachLineIsWhole(t *testing.T) {
 	for _, order := range []export.ExportOrder{{}, {Size: planning.Smaller}} {
 		path, done := exportSized(t, a, id, order)
 		assert.Empty(t, done.Receipt.Differences)
-		assert.Equal(t, []export.PageSizes{{Size: "A4", Pages: len(pieces)}}, done.Receipt.Sizes)
+		assert.Equal(t, []export.PageSizes{{Size: message.Plain("A4"), Pages: len(pieces)}}, done.Receipt.Sizes)
 		seen := 0
 		for n := range pieces {
 			seen += linesOn(popplerAt(t, path, n+1, 100))

@@ -141,7 +141,7 @@ func TestFilesThatAreEachUnderALimit(t *testing.T) {
 	require.NoError(t, err)
 	done := waitFor(t, a, started.ID)
 	assert.Equal(t, "failed", done.State)
-	assert.Contains(t, done.Problem, "by itself, and no file is to be over 300 KB. Choose Smaller")
+	assert.Contains(t, done.Problem.English, "by itself, and no file is to be over 300 KB. Choose Smaller")
 	_, e = exportSized(t, a, id, export.ExportOrder{Make: export.PDFsBySize, Size: planning.Smaller, Limit: 10_000_000})
 	assert.Len(t, e.Receipt.Files, 1, "what fits into one file is one")
 	_, err = a.Export.Start(t.Context(), id, export.ExportOrder{Make: export.PDFsBySize})

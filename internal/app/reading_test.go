@@ -362,7 +362,7 @@ func TestAPageThatCannotBeReadIsTold(t *testing.T) {
 			add(t, a, id, "quotes.tif", scans(t, 2))
 			status := readAll(t, a, id, reading.TextOrder{})
 			require.Len(t, status.Problems, 1)
-			assert.Contains(t, status.Problems[0].Problem, "broke off, twice")
+			assert.Contains(t, status.Problems[0].Problem.English, "broke off, twice")
 			assert.Len(t, status.Without, 1)
 			_, e := exportAsItIs(t, a, id)
 			assert.Nil(t, e.Receipt.Text)
@@ -408,7 +408,7 @@ func TestWhatIsMissingForReadingIsSaidBefore(t *testing.T) {
 	id := newPacket(t, without)
 	_, err := without.Reading.Ask(t.Context(), id, reading.TextOrder{})
 	require.ErrorAs(t, err, &told)
-	assert.Contains(t, told.Sentence, "apt install tesseract-ocr")
+	assert.Contains(t, told.Sentence.English, "apt install tesseract-ocr")
 	status, err := without.Reading.Status(t.Context(), id)
 	require.NoError(t, err)
 	assert.False(t, status.Installed)
@@ -418,7 +418,7 @@ func TestWhatIsMissingForReadingIsSaidBefore(t *testing.T) {
 	id = newPacket(t, a)
 	_, err = a.Reading.Ask(t.Context(), id, reading.TextOrder{Languages: []string{"eng", "tlh"}})
 	require.ErrorAs(t, err, &told)
-	assert.Contains(t, told.Sentence, "tlh is not installed")
+	assert.Contains(t, told.Sentence.English, "tlh is not installed")
 }
 
 // TestEditableTextIsReadByAWordProcessor makes text documents of a PDF with text and a photograph, and

@@ -87,7 +87,7 @@ func TestAPacketIsHeldAgainstWhatItsReceiverAsksFor(t *testing.T) {
 	broken := map[requirements.Rule]string{}
 	for _, rule := range view.Rules {
 		if rule.State == requirements.NotMet {
-			broken[rule.Rule] = rule.Why
+			broken[rule.Rule] = rule.Why.English
 		}
 	}
 	assert.Equal(t, map[requirements.Rule]string{

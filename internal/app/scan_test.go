@@ -182,7 +182,7 @@ func TestTwoPassesOnAOneSidedFeeder(t *testing.T) {
 	state.Feeder = report("8", "7", "9", "8", "7", "9", "8")
 	require.NoError(t, device.Set(state))
 	b = scanned(t, a, id, scannerID, backs)
-	assert.Contains(t, b.Problem, "7 backs came in for 6 fronts")
+	assert.Contains(t, b.Problem.English, "7 backs came in for 6 fronts")
 	assert.Len(t, b.Pages, 13, "nothing is lost")
 }
 
@@ -194,7 +194,7 @@ func TestAFaultKeepsThePagesAlsoAcrossARestart(t *testing.T) {
 	device, scannerID := scannerOf(t, a, func(s *sim.State) { s.Fault, s.At = sim.JamAt, 4 })
 	b := scanned(t, a, id, scannerID, fast)
 	assert.Len(t, b.Pages, 3)
-	assert.Contains(t, b.Problem, "jammed")
+	assert.Contains(t, b.Problem.English, "jammed")
 	require.NoError(t, a.Close())
 
 	a = openApp(t, folder, intake.DefaultLimits)

@@ -92,8 +92,8 @@ func TestADocumentFitsUnderItsLimit(t *testing.T) {
 	require.NoError(t, err)
 	done := waitFor(t, a, started.ID)
 	assert.Equal(t, "failed", done.State)
-	assert.Contains(t, done.Problem, "cannot go below")
-	assert.Contains(t, done.Problem, "Page ")
+	assert.Contains(t, done.Problem.English, "cannot go below")
+	assert.Contains(t, done.Problem.English, "Page ")
 
 	some, err := a.Export.Plan(t.Context(), id, "7-8")
 	require.NoError(t, err)
@@ -104,7 +104,7 @@ func TestADocumentFitsUnderItsLimit(t *testing.T) {
 	started, err = a.Export.Start(t.Context(), id, export.ExportOrder{Size: planning.Fit, Limit: 10_000, Range: "7-8"})
 	require.NoError(t, err)
 	done = waitFor(t, a, started.ID)
-	assert.Regexp(t, "Page [78] is", done.Problem, "as in the packet")
+	assert.Regexp(t, "Page [78] is", done.Problem.English, "as in the packet")
 	_, err = a.Export.Plan(t.Context(), id, "7-99")
 	require.ErrorContains(t, err, "There is no page 99")
 }

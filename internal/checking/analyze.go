@@ -265,7 +265,7 @@ func (s *Service) drawAndAnalyze(ctx context.Context, source store.Source, numbe
 	// A reader shows nothing where a picture should be that it cannot decode.
 	damaged, err := s.sources.DamagedPictures(ctx, source, number)
 	if err == nil && damaged > 0 {
-		err = problem.New(problem.Invalid, "This page %s", check.LooksBlankWords)
+		err = &problem.Error{Kind: problem.Invalid, Sentence: problem.ThisPage(check.LooksBlankWords)}
 	}
 	return analysis, err
 }

@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"dorbin/core/geometry"
+	"dorbin/core/message"
 	"dorbin/core/packet"
 	"dorbin/core/pdf"
 	"dorbin/core/problem"
@@ -21,7 +22,7 @@ import (
 
 // damaged is why a document cannot be made of a source.
 func damaged(cause error, format string, values ...any) *problem.Error {
-	return &problem.Error{Kind: problem.Invalid, Reason: "damaged", Sentence: fmt.Sprintf(format, values...), Cause: cause}
+	return &problem.Error{Kind: problem.Invalid, Reason: "damaged", Sentence: message.Of(format, values...), Cause: cause}
 }
 
 // progressEvery keeps progress from costing more than the work.
@@ -162,7 +163,7 @@ func (s *Service) addSource(ctx context.Context, d *document, source store.Sourc
 	switch {
 	case err == nil || ctx.Err() != nil || errors.As(err, &panicked) || isDiskFull(err):
 		return err
-	case errors.As(err, &told) && strings.Contains(told.Sentence, source.Name):
+	case errors.As(err, &told) && strings.Contains(told.Sentence.English, source.Name):
 		return err
 	}
 	return unwritable(source, err)

@@ -10,6 +10,7 @@ import (
 
 	"dorbin/core/check"
 	"dorbin/core/finish"
+	"dorbin/core/message"
 	"dorbin/core/packet"
 	"dorbin/core/problem"
 	"dorbin/internal/jobs"
@@ -96,12 +97,12 @@ func (s *Service) compareDocument(ctx context.Context, c *comparison, path strin
 		if err := s.addFoundText(ctx, c, page, path, place-from+1); err != nil {
 			return err
 		}
-		if difference != "" {
-			c.receipt.Differences = append(c.receipt.Differences, fmt.Sprintf("Page %d %s.", place+1, difference))
+		if !difference.IsEmpty() {
+			c.receipt.Differences = append(c.receipt.Differences, message.Sentence("Page %d %s", place+1, difference))
 		}
 		compared := place + 1
 		c.receipt.Compared = &compared
-		if isTold := compared == len(c.pages) || difference != "" || compared%pagesPerTelling == 0; !isTold {
+		if isTold := compared == len(c.pages) || !difference.IsEmpty() || compared%pagesPerTelling == 0; !isTold {
 			continue
 		}
 		if err := s.keepReceipt(ctx, c.export, c.receipt); err != nil {
@@ -119,54 +120,54 @@ const pagesPerTelling = 10
 // added to the page is no difference.
 func (s *Service) comparePage(
 	ctx context.Context, page packet.Page, marks []finish.Mark, draw func() (image.Image, error),
-) (difference string, err error) {
+) (difference message.Text, err error) {
 	if page.IsBlank() {
-		return "", nil
+		return message.Text{}, nil
 	}
 	source, err := s.store.Source(ctx, string(page.Source))
 	if err != nil {
-		return "", err
+		return message.Text{}, err
 	}
-	which := fmt.Sprintf("(page %d of %s)", page.SourcePage, source.Name)
+	which := message.Of("(page %d of %s)", page.SourcePage, source.Name)
 	shown, err := s.pictures.Image(ctx, s.sources.Page(source, page.SourcePage, page.Adjustments, page.Turn), comparedEdge)
 	if err != nil {
-		return unlessStopped(ctx, err, which+" went in as it is")
+		return unlessStopped(ctx, err, message.Of("%s went in as it is", which))
 	}
 	if check.LooksBlank(shown) && sources.IsPDF(source) {
 		if damaged, err := s.sources.DamagedPictures(ctx, source, page.SourcePage); err != nil || damaged > 0 {
-			return which + " " + check.LooksBlankWords, ctx.Err()
+			return message.Of("%s %s", which, check.LooksBlankWords), ctx.Err()
 		}
 	}
 	made, err := draw()
 	if err != nil {
-		return unlessStopped(ctx, err, which+" cannot be drawn from the file")
+		return unlessStopped(ctx, err, message.Of("%s cannot be drawn from the file", which))
 	}
 	if shown, err = s.withPictures(ctx, shown, marks, page.Size(), !sources.IsPDF(source)); err != nil {
-		return unlessStopped(ctx, err, which+" went in with a picture that cannot be shown")
+		return unlessStopped(ctx, err, message.Of("%s went in with a picture that cannot be shown", which))
 	}
 	marks = slices.DeleteFunc(slices.Clone(marks), func(mark finish.Mark) bool { return mark.Kind == finish.LetterheadMark })
 	size := page.Size()
 	return differenceOf(withoutMarks(shown, marks, size), withoutMarks(made, marks, size), which), nil
 }
 
-func differenceOf(shown, made image.Image, which string) string {
+func differenceOf(shown, made image.Image, which message.Text) message.Text {
 	switch check.Compare(shown, made) {
 	case check.Empty:
-		return which + " is empty in the file"
+		return message.Of("%s is empty in the file", which)
 	case check.Different:
-		return which + " looks different in the file than on the bench"
+		return message.Of("%s looks different in the file than on the bench", which)
 	}
-	return ""
+	return message.Text{}
 }
 
 // unlessStopped says why a page could not be compared, unless the comparison was stopped.
-func unlessStopped(ctx context.Context, err error, words string) (string, error) {
+func unlessStopped(ctx context.Context, err error, words message.Text) (message.Text, error) {
 	if ctx.Err() != nil {
-		return "", ctx.Err()
+		return message.Text{}, ctx.Err()
 	}
 	var told *problem.Error
 	if errors.As(err, &told) {
-		words += ", and it could not be shown: it " + check.ProblemWords(told.Sentence)
+		words = message.Of("%s, and it could not be shown: it %s", words, check.ProblemWords(told.Sentence))
 	}
 	return words, nil
 }
@@ -190,7 +191,7 @@ func (s *Service) tellNotCompared(ctx context.Context, e store.Export, receipt R
 	if receipt.Compared == nil || *receipt.Compared == receipt.Pages {
 		return nil
 	}
-	receipt.Differences = append(receipt.Differences, fmt.Sprintf("The pages from %d on could not be compared with the bench.", *receipt.Compared+1))
+	receipt.Differences = append(receipt.Differences, message.Of("The pages from %d on could not be compared with the bench.", *receipt.Compared+1))
 	receipt.Compared = &receipt.Pages
 	return store.UnlessGone(s.keepReceipt(ctx, e.ID, receipt))
 }

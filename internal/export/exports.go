@@ -12,6 +12,7 @@ import (
 	"time"
 
 	"dorbin/core/finish"
+	"dorbin/core/message"
 	"dorbin/core/packet"
 	"dorbin/core/planning"
 	"dorbin/core/problem"
@@ -25,16 +26,16 @@ import (
 
 // Export is a document being made, or made.
 type Export struct {
-	ID       string    `json:"id"`
-	Packet   string    `json:"packet"`
-	Name     string    `json:"name" doc:"The file's name."`
-	State    string    `json:"state" enum:"waiting,running,done,failed,cancelled"`
-	Total    int       `json:"total" doc:"Pages."`
-	Measured int       `json:"measured,omitempty" doc:"Pages of which it was measured how they can be written."`
-	Done     int       `json:"done" doc:"Pages written so far."`
-	Problem  string    `json:"problem,omitempty"`
-	Receipt  *Receipt  `json:"receipt,omitempty"`
-	Created  time.Time `json:"created"`
+	ID       string       `json:"id"`
+	Packet   string       `json:"packet"`
+	Name     string       `json:"name" doc:"The file's name."`
+	State    string       `json:"state" enum:"waiting,running,done,failed,cancelled"`
+	Total    int          `json:"total" doc:"Pages."`
+	Measured int          `json:"measured,omitempty" doc:"Pages of which it was measured how they can be written."`
+	Done     int          `json:"done" doc:"Pages written so far."`
+	Problem  message.Text `json:"problem,omitzero"`
+	Receipt  *Receipt     `json:"receipt,omitempty"`
+	Created  time.Time    `json:"created"`
 	// Order is what was asked for.
 	Order ExportOrder `json:"order"`
 }
@@ -339,9 +340,9 @@ func (s *Service) giveUpExport(ctx context.Context, failed jobs.Taken, cause err
 	}
 	s.secrets.forget(e.ID)
 	e.State = store.ExportFailed
-	e.Problem = "The document could not be made: one of its pages stops the program. Export parts of it to find out which, and set that page aside."
+	e.Problem = message.Of("The document could not be made: one of its pages stops the program. Export parts of it to find out which, and set that page aside.")
 	if errors.Is(cause, jobs.ErrInterrupted) {
-		e.Problem = fmt.Sprintf("The document could not be made: the program ended %d times while it was being made. Export again to try once more.", jobs.MaxAttempts)
+		e.Problem = message.Of("The document could not be made: the program ended %d times while it was being made. Export again to try once more.", jobs.MaxAttempts)
 	}
 	return store.UnlessGone(s.record(ctx, &e))
 }
@@ -420,13 +421,13 @@ func isDiskFull(err error) bool {
 }
 
 // sentence gives the error of an export as its user reads it.
-func sentence(id string, err error) string {
+func sentence(id string, err error) message.Text {
 	var told *problem.Error
 	switch {
 	case errors.As(err, &told):
 		return told.Sentence
 	case isDiskFull(err):
-		return "The disk is nearly full. Make room and export again."
+		return message.Of("The disk is nearly full. Make room and export again.")
 	}
-	return fmt.Sprintf("The document could not be made. The log tells more under the number %s.", id)
+	return message.Of("The document could not be made. The log tells more under the number %s.", id)
 }

@@ -11,6 +11,7 @@ import (
 	"dorbin/core/bilevel"
 	"dorbin/core/check"
 	"dorbin/core/geometry"
+	"dorbin/core/message"
 	"dorbin/core/packet"
 	"dorbin/core/problem"
 	"dorbin/core/raster"
@@ -74,8 +75,8 @@ func (s *Service) drawCompared(ctx context.Context, m *making, document string, 
 		return nil, err
 	}
 	difference, err := s.comparePage(ctx, page.Page, m.marks[i], func() (image.Image, error) { return img, nil })
-	if difference != "" {
-		m.differences = append(m.differences, fmt.Sprintf("Page %d %s.", i+1, difference))
+	if !difference.IsEmpty() {
+		m.differences = append(m.differences, message.Sentence("Page %d %s", i+1, difference))
 	}
 	return img, err
 }

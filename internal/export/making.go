@@ -12,6 +12,7 @@ import (
 	"time"
 
 	"dorbin/core/finish"
+	"dorbin/core/message"
 	"dorbin/core/packet"
 	"dorbin/core/pdf"
 	"dorbin/core/planning"
@@ -69,7 +70,7 @@ type making struct {
 	became    []RecodedPage
 	files     []MadeFile // when there are several
 	// differences of pictures of pages from what the bench shows
-	differences   []string
+	differences   []message.Text
 	leftOut       pdf.Tally // of the documents that pages are from, besides what is seen of them
 	textLayer     TextLayer
 	hiddenMargins map[packet.PageID]float64 // in points: how far pictures go on beyond what is seen of their pages, showing nothing
@@ -289,7 +290,7 @@ func (s *Service) makeBySize(ctx context.Context, e *store.Export, m *making) (*
 	for range mostWritings {
 		for i, v := range m.chosen {
 			if v.Bytes > budget {
-				return nil, problem.New(problem.Invalid, "Page %d is %s by itself, and no file is to be over %s.%s",
+				return nil, problem.New(problem.Invalid, "Page %d is %s by itself, and no file is to be over %s. %s",
 					m.request.number(i), inWords(v.Bytes), inWords(limit), adviceOnSize(m.request.Size))
 			}
 		}
@@ -309,7 +310,7 @@ func (s *Service) makeBySize(ctx context.Context, e *store.Export, m *making) (*
 		stored.Release()
 		budget -= over + planning.Overhead
 	}
-	return nil, problem.New(problem.Invalid, "No files under %s could be made of it.%s", inWords(limit), adviceOnSize(m.request.Size))
+	return nil, problem.New(problem.Invalid, "No files under %s could be made of it. %s", inWords(limit), adviceOnSize(m.request.Size))
 }
 
 // numberedNames are names of so many PDFs, made of that of all of them.
@@ -321,9 +322,9 @@ func numberedNames(name string, count int, join func(name, ending string) string
 	return names
 }
 
-func adviceOnSize(size planning.Target) string {
+func adviceOnSize(size planning.Target) message.Text {
 	if size == planning.AsItIs {
-		return " Choose Smaller, or a higher limit."
+		return message.Of("Choose Smaller, or a higher limit.")
 	}
-	return " Choose a higher limit, or set the page aside."
+	return message.Of("Choose a higher limit, or set the page aside.")
 }

@@ -11,6 +11,7 @@ import (
 	"unicode/utf8"
 
 	"dorbin/core/finish"
+	"dorbin/core/message"
 	"dorbin/core/pdf"
 	"dorbin/core/problem"
 	"dorbin/internal/render"
@@ -26,22 +27,26 @@ const leastPassword = 4 // letters
 
 // check tells what is wrong with passwords for a protection.
 func (p Passwords) check(wanted finish.Protection) error {
-	refuse := func(format string, values ...any) error {
-		return &problem.Error{Kind: problem.Invalid, Reason: "password", Sentence: fmt.Sprintf(format, values...)}
+	refuse := func(sentence message.Text) error {
+		return &problem.Error{Kind: problem.Invalid, Reason: "password", Sentence: sentence}
 	}
-	for what, password := range map[string]string{"to open the document": p.ToOpen, "to change it": p.ToChange} {
-		if password != "" && (utf8.RuneCountInString(password) < leastPassword || strings.TrimSpace(password) == "") {
-			return refuse("The password %s needs at least %d letters, and not spaces alone.", what, leastPassword)
-		}
+	isWeak := func(password string) bool {
+		return password != "" && (utf8.RuneCountInString(password) < leastPassword || strings.TrimSpace(password) == "")
+	}
+	switch {
+	case isWeak(p.ToOpen):
+		return refuse(message.Of("The password to open the document needs at least %d letters, and not spaces alone.", leastPassword))
+	case isWeak(p.ToChange):
+		return refuse(message.Of("The password to change it needs at least %d letters, and not spaces alone.", leastPassword))
 	}
 	switch {
 	case wanted.Locked && p.ToOpen == "":
-		return refuse("Enter the password that the document is to be opened with. It is not kept, so it is asked for at every export.")
+		return refuse(message.Of("Enter the password that the document is to be opened with. It is not kept, so it is asked for at every export."))
 	case wanted.Locked && p.ToOpen == p.ToChange:
-		return refuse("The two passwords are the same: whoever opens the document could change it.")
+		return refuse(message.Of("The two passwords are the same: whoever opens the document could change it."))
 	}
 	if err := pdf.NewAssembler(io.Discard, 0).Protect(p.protection(wanted)); err != nil {
-		return refuse("A password has letters that cannot be in one: leave out tabs, line ends and the like.")
+		return refuse(message.Of("A password has letters that cannot be in one: leave out tabs, line ends and the like."))
 	}
 	return nil
 }
@@ -133,13 +138,13 @@ func (s *Service) opened(ctx context.Context, request exportRequest, passwords P
 
 // checkLock tells what is wrong with the protection of a finished document: that it opens without
 // its password. It is found out by opening it.
-func (s *Service) checkLock(ctx context.Context, path string) (difference string, err error) {
+func (s *Service) checkLock(ctx context.Context, path string) (difference message.Text, err error) {
 	_, err = s.engine.PageSizes(ctx, path, "", 1)
 	switch {
 	case errors.Is(err, render.ErrPassword):
-		return "", nil
+		return message.Text{}, nil
 	case err != nil:
-		return "", err
+		return message.Text{}, err
 	}
-	return "The file opens without its password.", nil
+	return message.Of("The file opens without its password."), nil
 }

@@ -12,6 +12,7 @@ import (
 
 	"dorbin/core/finish"
 	"dorbin/core/geometry"
+	"dorbin/core/message"
 	"dorbin/core/packet"
 	"dorbin/core/pdf"
 	"dorbin/internal/store"
@@ -24,16 +25,16 @@ type Receipt struct {
 	SHA256 string      `json:"sha256"`
 	Sizes  []PageSizes `json:"sizes" nullable:"false"`
 	// Differences tell where the file is not what was asked for.
-	Differences []string      `json:"differences" nullable:"false"`
-	Compared    *int          `json:"compared,omitempty" doc:"Pages, from the first, that were drawn from the file and compared with the bench; missing of what was made before that was done."`
-	Limit       int64         `json:"limit,omitempty" doc:"Bytes that it was to fit under."`
-	Hidden      []HiddenPage  `json:"hidden,omitempty" doc:"Pages of which something that was cropped away is still in the file, though it is not shown."`
-	Became      []RecodedPage `json:"became,omitempty" doc:"Pages that were written in fewer bytes, in their order."`
-	LeftOut     []LeftOut     `json:"leftOut,omitempty" doc:"What the sources carry besides what is seen of their pages, and this file does not."`
-	Files       []MadeFile    `json:"files,omitempty" doc:"What is in the zip, when several files were made."`
-	Text        *TextLayer    `json:"text,omitempty" doc:"The text that was recognised and lies unseen under pages; missing where there is none."`
-	Protection  *Protected    `json:"protection,omitempty" doc:"How it is protected."`
-	Asked       *Asked        `json:"asked,omitempty" doc:"How it stands against what its receiver asks for; missing until that was looked at, and where there is none."`
+	Differences []message.Text `json:"differences" nullable:"false"`
+	Compared    *int           `json:"compared,omitempty" doc:"Pages, from the first, that were drawn from the file and compared with the bench; missing of what was made before that was done."`
+	Limit       int64          `json:"limit,omitempty" doc:"Bytes that it was to fit under."`
+	Hidden      []HiddenPage   `json:"hidden,omitempty" doc:"Pages of which something that was cropped away is still in the file, though it is not shown."`
+	Became      []RecodedPage  `json:"became,omitempty" doc:"Pages that were written in fewer bytes, in their order."`
+	LeftOut     []LeftOut      `json:"leftOut,omitempty" doc:"What the sources carry besides what is seen of their pages, and this file does not."`
+	Files       []MadeFile     `json:"files,omitempty" doc:"What is in the zip, when several files were made."`
+	Text        *TextLayer     `json:"text,omitempty" doc:"The text that was recognised and lies unseen under pages; missing where there is none."`
+	Protection  *Protected     `json:"protection,omitempty" doc:"How it is protected."`
+	Asked       *Asked         `json:"asked,omitempty" doc:"How it stands against what its receiver asks for; missing until that was looked at, and where there is none."`
 }
 
 // Protected is how a document is protected: it was opened with its password, and not without.
@@ -46,8 +47,8 @@ type Protected struct {
 
 // PageSizes counts the pages of one size.
 type PageSizes struct {
-	Size  string `json:"size"`
-	Pages int    `json:"pages"`
+	Size  message.Text `json:"size"`
+	Pages int          `json:"pages"`
 }
 
 // LeftOut counts things of one kind that did not go into the file.
@@ -77,7 +78,7 @@ type HiddenPage struct {
 // receipt opens what was made with PDFium, which had no part in writing it.
 func (s *Service) receipt(ctx context.Context, file store.File, m *making) (Receipt, error) {
 	r := Receipt{
-		Pages: len(m.pages), Bytes: file.Bytes, SHA256: file.SHA256, Sizes: []PageSizes{}, Differences: []string{},
+		Pages: len(m.pages), Bytes: file.Bytes, SHA256: file.SHA256, Sizes: []PageSizes{}, Differences: []message.Text{},
 		Became: m.became, LeftOut: leftOutOf(m.leftOut), Files: m.files, Limit: m.request.Limit,
 		Compared: new(int),
 	}
@@ -94,7 +95,7 @@ func (s *Service) receipt(ctx context.Context, file store.File, m *making) (Rece
 		*r.Compared = len(m.pages)
 		return r, nil
 	case len(m.files) == 0:
-		return r, s.checkDocument(ctx, &r, s.store.FilePath(file.SHA256), m, segment{to: len(m.pages)}, "")
+		return r, s.checkDocument(ctx, &r, s.store.FilePath(file.SHA256), m, segment{to: len(m.pages)}, message.Text{})
 	}
 	return r, s.checkPack(ctx, &r, file, m)
 }
@@ -102,7 +103,7 @@ func (s *Service) receipt(ctx context.Context, file store.File, m *making) (Rece
 // checkPack opens every document in a zip.
 func (s *Service) checkPack(ctx context.Context, r *Receipt, file store.File, m *making) error {
 	return s.eachUnpacked(s.store.FilePath(file.SHA256), m.files, func(path string, from int, made MadeFile) error {
-		return s.checkDocument(ctx, r, path, m, segment{from: from, to: from + made.Pages}, made.Name+": ")
+		return s.checkDocument(ctx, r, path, m, segment{from: from, to: from + made.Pages}, message.Of("%s:", made.Name))
 	})
 }
 
@@ -145,23 +146,26 @@ func (s *Service) unpacked(entry *zip.File, use func(path string) error) (err er
 
 // checkDocument adds what is found in a document to the receipt; where says which file
 // it is.
-func (s *Service) checkDocument(ctx context.Context, r *Receipt, path string, m *making, run segment, where string) error {
+func (s *Service) checkDocument(ctx context.Context, r *Receipt, path string, m *making, run segment, where message.Text) error {
 	wanted := m.pages[run.from:run.to]
 	sizes, err := s.engine.PageSizes(ctx, path, m.passwordToOpen(), len(wanted)+1)
 	if err != nil {
 		return err
 	}
 	r.count(sizes)
-	differ := func(format string, values ...any) {
-		r.Differences = append(r.Differences, where+fmt.Sprintf(format, values...))
+	differ := func(sentence message.Text) {
+		if !where.IsEmpty() {
+			sentence = message.Sentences(where, sentence)
+		}
+		r.Differences = append(r.Differences, sentence)
 	}
 	if m.request.isLocked() {
 		difference, err := s.checkLock(ctx, path)
 		if err != nil {
 			return err
 		}
-		if difference != "" {
-			differ("%s", difference)
+		if !difference.IsEmpty() {
+			differ(difference)
 		}
 	}
 	readable, closeIt, err := s.opened(ctx, m.request, m.passwords, path)
@@ -170,12 +174,12 @@ func (s *Service) checkDocument(ctx context.Context, r *Receipt, path string, m 
 	}
 	defer closeIt()
 	if len(sizes) != len(wanted) {
-		differ("The file has %d pages where %d were asked for.", len(sizes), len(wanted))
+		differ(message.Of("The file has %d pages where %d were asked for.", len(sizes), len(wanted)))
 	}
 	for i := range min(len(sizes), len(wanted)) {
 		page := wanted[i]
 		if want := page.Size(); !nearly(want, sizes[i]) {
-			differ("Page %d is %s where %s was expected.", i+1, sizes[i], want)
+			differ(message.Of("Page %d is %s where %s was expected.", i+1, sizes[i], want))
 		}
 		framing := page.Framing()
 		if framing.Cut().Crop.IsZero() || page.IsBlank() {
@@ -213,14 +217,14 @@ func nearly(a, b geometry.Size) bool {
 // count counts pages of so many sizes, the most frequent first.
 func (r *Receipt) count(sizes []geometry.Size) {
 	for _, size := range sizes {
-		name := size.String()
+		name := message.Plain(size.String())
 		if paper := geometry.PaperName(size); paper != "" {
-			name = paper
+			name = message.Plain(paper)
 			if size.Width > size.Height {
-				name += " landscape"
+				name = message.Of("%s landscape", paper)
 			}
 		}
-		i := slices.IndexFunc(r.Sizes, func(c PageSizes) bool { return c.Size == name })
+		i := slices.IndexFunc(r.Sizes, func(c PageSizes) bool { return c.Size.English == name.English })
 		if i < 0 {
 			r.Sizes = append(r.Sizes, PageSizes{name, 1})
 		} else {

@@ -6,6 +6,7 @@ import (
 
 	"golang.org/x/text/language"
 
+	"dorbin/core/message"
 	"dorbin/core/packet"
 	"dorbin/core/text"
 	"dorbin/internal/render"
@@ -78,7 +79,7 @@ func (s *Service) addFoundText(ctx context.Context, c *comparison, page packet.P
 	}
 	found, err := s.engine.Words(ctx, path, number)
 	if err != nil {
-		_, err = unlessStopped(ctx, err, "")
+		_, err = unlessStopped(ctx, err, message.Text{})
 		return err
 	}
 	layer.Read++

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"slices"
 
+	"dorbin/core/message"
 	"dorbin/core/planning"
 	"dorbin/core/problem"
 	"dorbin/core/shrink"
@@ -168,22 +169,21 @@ func (s *Service) refinePage(ctx context.Context, page *measuredPage, v shrink.C
 // tooLarge says that the document does not fit, and which pages take up the most.
 func (s *Service) tooLarge(m *making) error {
 	plan := planOf(m.pages, m.request.Sizing, s.reader.IsInstalled())
-	words := ""
+	sentences := []message.Text{message.Of("It cannot go below %s without making text hard to read, and is to be under %s.",
+		inWords(plan.Smallest), inWords(m.request.Limit))}
 	for _, help := range plan.Helps {
-		words += fmt.Sprintf(" Page %d is %s.", m.request.number(help.Number-1), inWords(help.Bytes))
+		sentences = append(sentences, message.Of("Page %d is %s.", m.request.number(help.Number-1), inWords(help.Bytes)))
 	}
-	return problem.New(problem.Invalid,
-		"It cannot go below %s without making text hard to read, and is to be under %s.%s",
-		inWords(plan.Smallest), inWords(m.request.Limit), words)
+	return &problem.Error{Kind: problem.Invalid, Sentence: message.Sentences(sentences...)}
 }
 
 // inWords gives bytes as people read them, in decimal units.
-func inWords(bytes int64) string {
+func inWords(bytes int64) message.Text {
 	switch {
 	case bytes < 1000:
-		return fmt.Sprintf("%d B", bytes)
+		return message.Of("%d B", bytes)
 	case bytes < 999_500:
-		return fmt.Sprintf("%d KB", (bytes+500)/1000)
+		return message.Of("%d KB", (bytes+500)/1000)
 	}
-	return fmt.Sprintf("%.1f MB", float64(bytes)/1e6)
+	return message.Of("%.1f MB", float64(bytes)/1e6)
 }

@@ -12,6 +12,7 @@ import (
 	"time"
 	"unicode/utf8"
 
+	"dorbin/core/message"
 	"dorbin/core/problem"
 	"dorbin/internal/folders"
 )
@@ -125,9 +126,9 @@ func (s *Service) openFile(folder, name string) (*folders.Opened, *os.File, fs.F
 func unreadable(err error, name string) error {
 	switch {
 	case errors.Is(err, fs.ErrNotExist):
-		return &problem.Error{Kind: problem.Missing, Sentence: fmt.Sprintf("%s is not there any more.", name), Cause: err}
+		return &problem.Error{Kind: problem.Missing, Sentence: message.Of("%s is not there any more.", name), Cause: err}
 	case errors.Is(err, fs.ErrPermission):
-		return &problem.Error{Kind: problem.Invalid, Sentence: fmt.Sprintf("Dorbin may not read %s.", name), Cause: err}
+		return &problem.Error{Kind: problem.Invalid, Sentence: message.Of("Dorbin may not read %s.", name), Cause: err}
 	}
 	return fmt.Errorf("read %s: %w", name, err)
 }

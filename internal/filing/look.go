@@ -10,6 +10,7 @@ import (
 	"os"
 	"path"
 
+	"dorbin/core/message"
 	"dorbin/core/problem"
 	"dorbin/internal/render"
 	"dorbin/internal/worker"
@@ -56,7 +57,7 @@ func (s *Service) lookAt(ctx context.Context, file, name string) (look Look, err
 	case errors.Is(err, render.ErrPassword):
 		return Look{IsLocked: true}, nil
 	case err == nil && len(sizes) == 0, errors.Is(err, render.ErrNotPDF), worker.GaveUp(err):
-		return look, &problem.Error{Kind: problem.Invalid, Sentence: name + " cannot be read: it is damaged, or is no PDF.", Cause: err}
+		return look, &problem.Error{Kind: problem.Invalid, Sentence: message.Of("%s cannot be read: it is damaged, or is no PDF.", name), Cause: err}
 	case err != nil:
 		return look, fmt.Errorf("count the pages of %s: %w", name, err)
 	}

@@ -10,6 +10,7 @@ import (
 	"strings"
 	"time"
 
+	"dorbin/core/message"
 	"dorbin/core/problem"
 	"dorbin/internal/export"
 	"dorbin/internal/folders"
@@ -188,10 +189,10 @@ func earlierName(name string, until time.Time) string {
 func notSaved(err error, opened *folders.Opened, name string) error {
 	switch {
 	case errors.Is(err, folders.ErrChanged):
-		return &problem.Error{Kind: problem.Conflict, Cause: err, Sentence: fmt.Sprintf(
+		return &problem.Error{Kind: problem.Conflict, Cause: err, Sentence: message.Of(
 			"%s was changed by somebody else in the folder %s. Nothing was overwritten: save beside it, or open it as another packet.", name, opened.Name)}
 	case errors.Is(err, fs.ErrNotExist):
-		return &problem.Error{Kind: problem.Conflict, Cause: err, Sentence: fmt.Sprintf(
+		return &problem.Error{Kind: problem.Conflict, Cause: err, Sentence: message.Of(
 			"%s is not in the folder %s any more. Nothing was written: save it there anew, if that is meant.", name, opened.Name)}
 	}
 	return opened.Problem(err)

@@ -12,6 +12,7 @@ import (
 	"strings"
 	"syscall"
 
+	"dorbin/core/message"
 	"dorbin/core/problem"
 )
 
@@ -72,7 +73,7 @@ type Opened struct {
 func (f Folder) Open() (*Opened, error) {
 	root, err := os.OpenRoot(f.Path)
 	if err != nil {
-		return nil, &problem.Error{Kind: problem.Invalid, Cause: err, Sentence: fmt.Sprintf(
+		return nil, &problem.Error{Kind: problem.Invalid, Cause: err, Sentence: message.Of(
 			"The folder %s is not there: it may be on a disk that is not connected.", f.Name)}
 	}
 	return &Opened{f, root}, nil
@@ -140,18 +141,18 @@ func (n named) Name() string { return n.name }
 // Problem says what is wrong with a folder that could not be written, where its user can do something
 // about it; other errors are given as they are.
 func (f Folder) Problem(err error) error {
-	told := func(format string) error {
-		return &problem.Error{Kind: problem.Invalid, Sentence: fmt.Sprintf(format, f.Name), Cause: err}
+	told := func(sentence message.Text) error {
+		return &problem.Error{Kind: problem.Invalid, Sentence: sentence, Cause: err}
 	}
 	switch {
 	case errors.Is(err, syscall.ENOSPC), errors.Is(err, syscall.EDQUOT):
-		return told("The folder %s is full: nothing was placed there.")
+		return told(message.Of("The folder %s is full: nothing was placed there.", f.Name))
 	case errors.Is(err, fs.ErrPermission):
-		return told("Dorbin may not write to the folder %s.")
+		return told(message.Of("Dorbin may not write to the folder %s.", f.Name))
 	case errors.Is(err, ErrNamesTaken):
-		return told("The folder %s has too many files of that name.")
+		return told(message.Of("The folder %s has too many files of that name.", f.Name))
 	case errors.Is(err, fs.ErrNotExist):
-		return told("The folder %s went away.")
+		return told(message.Of("The folder %s went away.", f.Name))
 	}
 	return err
 }

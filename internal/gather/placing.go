@@ -10,6 +10,7 @@ import (
 	"unicode/utf8"
 
 	"dorbin/core/annotation"
+	"dorbin/core/message"
 	"dorbin/core/packet"
 	"dorbin/core/problem"
 	"dorbin/internal/intake"
@@ -75,9 +76,9 @@ func (w Placement) command(source store.Source, state packet.Packet) (c packet.P
 // photographs are laid flat in a step of its own, so that this alone can be
 // undone.
 func (s *Service) place(ctx context.Context, source store.Source, placement Placement) (Outcome, error) {
-	outcome := outcomeOf(source, "added", "", fmt.Sprintf("Added %s.", source.Name))
+	outcome := outcomeOf(source, "added", "", message.Of("Added %s.", source.Name))
 	if placement.Place == intakeOnly {
-		outcome.Sentence = fmt.Sprintf("%s is in the intake. None of its pages is placed.", source.Name)
+		outcome.Sentence = message.Of("%s is in the intake. None of its pages is placed.", source.Name)
 		s.changed(source.Packet)
 		return outcome, s.takeInAgain(ctx, source)
 	}
@@ -97,7 +98,7 @@ func (s *Service) place(ctx context.Context, source store.Source, placement Plac
 		return Outcome{}, err
 	}
 	if lost {
-		outcome.Sentence = fmt.Sprintf("Added %s at the end: the place it was meant for is gone.", source.Name)
+		outcome.Sentence = message.Of("Added %s at the end: the place it was meant for is gone.", source.Name)
 	}
 	outcome.Pages, outcome.Photos = p.State.AddedSince(before), sources.IsPhotograph(source, 1)
 	return outcome, s.layPapersFlat(ctx, source, outcome.Pages)
@@ -129,7 +130,7 @@ func (s *Service) PlaceSource(ctx context.Context, packetID, sourceID string, pl
 		return Outcome{}, fmt.Errorf("%w: source %s", store.ErrNotFound, sourceID)
 	}
 	if _, err := placement.take(len(source.Pages)); err != nil {
-		return Outcome{}, &problem.Error{Kind: problem.Invalid, Reason: intake.BadRange, Sentence: err.Error(), Cause: err}
+		return Outcome{}, &problem.Error{Kind: problem.Invalid, Reason: intake.BadRange, Sentence: message.OfError(err), Cause: err}
 	}
 	return s.place(ctx, source, placement)
 }

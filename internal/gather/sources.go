@@ -11,6 +11,7 @@ import (
 	"strings"
 	"unicode"
 
+	"dorbin/core/message"
 	"dorbin/core/packet"
 	"dorbin/core/problem"
 	"dorbin/internal/intake"
@@ -26,7 +27,7 @@ type Outcome struct {
 	Name     string           `json:"name"`
 	Result   string           `json:"result" enum:"added,duplicate,locked,refused"`
 	Reason   problem.Reason   `json:"reason,omitempty"`
-	Sentence string           `json:"sentence" doc:"What happened, for the user."`
+	Sentence message.Text     `json:"sentence" doc:"What happened, for the user."`
 	Source   *packet.SourceID `json:"source,omitempty"`
 	Pages    []packet.PageID  `json:"pages,omitempty" doc:"The pages that were placed, in order."`
 	Photos   bool             `json:"arePhotographs,omitempty" doc:"They may have been taken by a camera."`
@@ -47,10 +48,10 @@ func (s *Service) AddFile(ctx context.Context, packetID, name string, placement 
 	file, err := s.store.Save(r, s.inspect.Limits.FileBytes)
 	switch {
 	case errors.Is(err, store.ErrTooLarge):
-		return s.refused(packetID, name, &problem.Error{Kind: problem.Invalid, Reason: intake.TooLarge, Sentence: fmt.Sprintf(
-			"%s is larger than %d MB, the most that one file may have.", name, s.inspect.Limits.FileBytes>>20)}), nil
+		return s.refused(packetID, name, &problem.Error{Kind: problem.Invalid, Reason: intake.TooLarge, Sentence: message.Sentence(
+			"%s is larger than %d MB, the most that one file may have", name, s.inspect.Limits.FileBytes>>20)}), nil
 	case errors.Is(err, store.ErrDiskFull):
-		return s.refused(packetID, name, &problem.Error{Kind: problem.Invalid, Reason: intake.DiskFull, Sentence: fmt.Sprintf(
+		return s.refused(packetID, name, &problem.Error{Kind: problem.Invalid, Reason: intake.DiskFull, Sentence: message.Of(
 			"%s was not added: the disk is nearly full. Make room and add it again.", name)}), nil
 	case err != nil:
 		return Outcome{}, fmt.Errorf("keep %s: %w", name, err)
@@ -95,11 +96,11 @@ func (s *Service) twin(ctx context.Context, packetID, name string, placement Pla
 	return Outcome{}, false, nil
 }
 
-func twinWords(name, there string) string {
+func twinWords(name, there string) message.Text {
 	if name == there {
-		return fmt.Sprintf("%s is in this packet already. It was not stored twice.", name)
+		return message.Of("%s is in this packet already. It was not stored twice.", name)
 	}
-	return fmt.Sprintf("%s is the same file as %s, which is in this packet already. It was not stored twice.", name, there)
+	return message.Of("%s is the same file as %s, which is in this packet already. It was not stored twice.", name, there)
 }
 
 // takeIn inspects a new source, keeps what is learned of it, and places its
@@ -128,7 +129,7 @@ func (s *Service) takeIn(ctx context.Context, source store.Source, placement Pla
 }
 
 func badRange(name string, err error) *problem.Error {
-	return &problem.Error{Kind: problem.Invalid, Reason: intake.BadRange, Sentence: fmt.Sprintf("%s was not added. %s", name, err), Cause: err}
+	return &problem.Error{Kind: problem.Invalid, Reason: intake.BadRange, Sentence: message.Of("%s was not added. %s", name, err), Cause: err}
 }
 
 // addLocked keeps a protected source, with the placement for when it is opened.
@@ -189,18 +190,18 @@ func (s *Service) makeWorkingCopy(ctx context.Context, source *store.Source, kin
 		}
 		write = func(w io.Writer) error {
 			share, err := s.inspect.Mend(ctx, kind, path, source.Name, w)
-			source.Damage = fmt.Sprintf("%s breaks off: %s of the picture is there. Ask for it again.", source.Name, shareWords(share))
+			source.Damage = message.Of("%s breaks off: %s of the picture is there. Ask for it again.", source.Name, shareWords(share))
 			return err
 		}
 	}
 	return s.store.Write(write)
 }
 
-func shareWords(share float64) string {
+func shareWords(share float64) message.Text {
 	if share >= 1 {
-		return "a coarse version"
+		return message.Of("a coarse version")
 	}
-	return fmt.Sprintf("only the upper %d %%", int(100*share))
+	return message.Of("only the upper %d %%", int(100*share))
 }
 
 func setPages(source *store.Source, pages []intake.Page) {
@@ -242,7 +243,7 @@ func (s *Service) placeNew(ctx context.Context, source store.Source, placement P
 	return outcome, nil
 }
 
-func outcomeOf(source store.Source, result string, reason problem.Reason, sentence string) Outcome {
+func outcomeOf(source store.Source, result string, reason problem.Reason, sentence message.Text) Outcome {
 	id := packet.SourceID(source.ID)
 	return Outcome{Name: source.Name, Result: result, Reason: reason, Sentence: sentence, Source: &id}
 }
@@ -318,7 +319,7 @@ func (s *Service) measureSource(ctx context.Context, task *jobs.Task) error {
 	case ctx.Err() != nil:
 		return ctx.Err()
 	case worker.GaveUp(err):
-		source.Damage = fmt.Sprintf("%s can be shown but not written: it takes too much time or memory to read, or is damaged. Print it to a new PDF and add that.", source.Name)
+		source.Damage = message.Of("%s can be shown but not written: it takes too much time or memory to read, or is damaged. Print it to a new PDF and add that.", source.Name)
 	case err != nil:
 		s.log.Warn("source not measured", "packet", source.Packet, "source", source.ID, "error", err)
 	default:
@@ -346,7 +347,7 @@ func (s *Service) giveUpMeasuring(ctx context.Context, failed jobs.Taken, _ erro
 	if err != nil {
 		return store.UnlessGone(err)
 	}
-	source.Damage = fmt.Sprintf("%s is damaged: the file size of its pages cannot be measured. Print it to a new PDF and add that instead.", source.Name)
+	source.Damage = message.Of("%s is damaged: the file size of its pages cannot be measured. Print it to a new PDF and add that instead.", source.Name)
 	return s.setMeasured(ctx, source)
 }
 

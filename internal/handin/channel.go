@@ -7,6 +7,7 @@ import (
 	"os"
 	"strings"
 
+	"dorbin/core/message"
 	"dorbin/core/requirements"
 )
 
@@ -15,7 +16,7 @@ import (
 // It returns a problem.Error where the receiver refuses the document, or nothing can be done about it,
 // and a brokenError where it may be tried again.
 type channel interface {
-	send(ctx context.Context, s *sending) (answer string, err error)
+	send(ctx context.Context, s *sending) (answer message.Text, err error)
 }
 
 // document is what is handed in, with what is said about it.
@@ -73,7 +74,7 @@ func (c *counted) WriteTo(w io.Writer) (int64, error) {
 
 // brokenError is a line that broke, or a receiver that has no time.
 type brokenError struct {
-	sentence       string
+	sentence       message.Text
 	cause          error
 	mayHaveArrived bool
 }
@@ -85,15 +86,15 @@ func (e *brokenError) Error() string { return fmt.Sprintf("%s (%v)", e.sentence,
 func (e *brokenError) Unwrap() error { return e.cause }
 
 func broke(cause error, format string, values ...any) error {
-	return &brokenError{sentence: fmt.Sprintf(format, values...), cause: cause}
+	return &brokenError{sentence: message.Of(format, values...), cause: cause}
 }
 
 // placedAnswer says under which name a document was placed.
-func placedAnswer(wanted, got string) string {
+func placedAnswer(wanted, got string) message.Text {
 	if wanted == got {
-		return ""
+		return message.Text{}
 	}
-	return fmt.Sprintf("Placed as %s, as there was a %s.", got, wanted)
+	return message.Of("Placed as %s, as there was a %s.", got, wanted)
 }
 
 // Stages of the channels that place a file: its name follows the colon.

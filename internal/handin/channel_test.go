@@ -90,7 +90,7 @@ func TestAPortalTakesADocument(t *testing.T) {
 	s.sent = func(n int64) { sent = n }
 	answer, err := portal{impatient()}.send(t.Context(), s)
 	require.NoError(t, err)
-	assert.Regexp(t, `^TVF-\d+-0001 \(Received\.\)$`, answer)
+	assert.Regexp(t, `^TVF-\d+-0001 \(Received\.\)$`, answer.English)
 	assert.EqualValues(t, 900_000, sent)
 	came := documents(t, office)
 	require.Len(t, came, 1)
@@ -115,7 +115,7 @@ func TestWhatAPortalRefusesIsTold(t *testing.T) {
 		_, err := portal{impatient()}.send(t.Context(), s)
 		var told *problem.Error
 		require.ErrorAs(t, err, &told, want)
-		assert.Contains(t, told.Sentence, want)
+		assert.Contains(t, told.Sentence.English, want)
 		assert.Empty(t, documents(t, office))
 	}
 }
@@ -225,7 +225,7 @@ func TestOnlyCertificatesThatAreTrusted(t *testing.T) {
 		_, err := channel(newWeb(nil)).send(t.Context(), s)
 		var told *problem.Error
 		require.ErrorAs(t, err, &told)
-		assert.Contains(t, told.Sentence, "its certificate is from an authority that is not known here")
+		assert.Contains(t, told.Sentence.English, "its certificate is from an authority that is not known here")
 		assert.Equal(t, before, office.Attempts(), "nothing was sent")
 		trusted := x509.NewCertPool()
 		trusted.AddCert(server.Certificate())
@@ -250,7 +250,7 @@ func TestNothingIsOverwritten(t *testing.T) {
 			s := newSending(t, 10+i, requirements.Delivery{By: by, Address: c.address})
 			answer, err := c.channel.send(t.Context(), s)
 			require.NoError(t, err, by)
-			assert.Equal(t, want, answer, by)
+			assert.Equal(t, want, answer.English, by)
 		}
 	}
 	sizes := map[string]int64{}
@@ -409,8 +409,8 @@ func FuzzReply(f *testing.F) {
 			assert.NotContains(t, err.Error(), "\n")
 		}
 		number, err := r.number("host")
-		assert.True(t, (number == "") != (err == nil))
-		assert.LessOrEqual(t, len([]rune(number)), 2*messageSize+5)
-		assert.NotContains(t, number, "\n")
+		assert.True(t, number.IsEmpty() != (err == nil))
+		assert.LessOrEqual(t, len([]rune(number.English)), 2*messageSize+5)
+		assert.NotContains(t, number.English, "\n")
 	})
 }

@@ -4,11 +4,11 @@ import (
 	"cmp"
 	"context"
 	"errors"
-	"fmt"
 	"strconv"
 	"strings"
 	"time"
 
+	"dorbin/core/message"
 	"dorbin/core/problem"
 	"dorbin/core/requirements"
 	"dorbin/internal/export"
@@ -39,42 +39,42 @@ func (s *Service) handIn(ctx context.Context, task *jobs.Task) error {
 	case err == nil:
 		s.log.Info("document handed in", "delivery", d.ID, "packet", d.Packet, "by", d.Delivery.By, "bytes", d.Bytes)
 		d.Sent = d.Bytes
-		return store.UnlessGone(s.end(keep, d, store.DeliveryDone, "", answer))
+		return store.UnlessGone(s.end(keep, d, store.DeliveryDone, message.Text{}, answer))
 	case errors.As(err, &broken) && broken.mayHaveArrived:
-		return store.UnlessGone(s.end(keep, d, store.DeliveryUnclear, broken.sentence, ""))
+		return store.UnlessGone(s.end(keep, d, store.DeliveryUnclear, broken.sentence, message.Text{}))
 	case ctx.Err() != nil:
-		return store.UnlessGone(s.end(keep, d, store.DeliveryCancelled, "", ""))
+		return store.UnlessGone(s.end(keep, d, store.DeliveryCancelled, message.Text{}, message.Text{}))
 	}
 	s.log.Warn("document not handed in", "delivery", d.ID, "packet", d.Packet, "by", d.Delivery.By, "error", err)
-	return store.UnlessGone(s.end(keep, d, store.DeliveryFailed, sentence(d.ID, err), ""))
+	return store.UnlessGone(s.end(keep, d, store.DeliveryFailed, sentence(d.ID, err), message.Text{}))
 }
 
 // trySeveralTimes sends a document, again if the line breaks.
-func (s *Service) trySeveralTimes(ctx context.Context, d *store.Delivery) (answer string, err error) {
+func (s *Service) trySeveralTimes(ctx context.Context, d *store.Delivery) (answer message.Text, err error) {
 	for try := 1; ; try++ {
 		answer, err = s.send(ctx, d)
 		var broken *brokenError
 		if !errors.As(err, &broken) || broken.mayHaveArrived || try == mostTries || ctx.Err() != nil {
 			return answer, err
 		}
-		d.Problem, d.Sent = broken.sentence+" It is tried again.", 0
+		d.Problem, d.Sent = message.Of("%s It is tried again.", broken.sentence), 0
 		if err := s.record(ctx, *d); err != nil {
-			return "", err
+			return message.Text{}, err
 		}
 		if err := jobs.Sleep(ctx, time.Duration(try)*s.pause); err != nil {
-			return "", err
+			return message.Text{}, err
 		}
 	}
 }
 
-func (s *Service) send(ctx context.Context, d *store.Delivery) (answer string, err error) {
+func (s *Service) send(ctx context.Context, d *store.Delivery) (answer message.Text, err error) {
 	document, err := s.documentOf(ctx, *d)
 	if err != nil {
-		return "", err
+		return message.Text{}, err
 	}
 	password, err := s.secrets.of(ctx, d.ID, placeOf(d.Delivery))
 	if err != nil {
-		return "", err
+		return message.Text{}, err
 	}
 	return s.channels[d.Delivery.By].send(ctx, &sending{
 		document: document, delivery: d.Delivery, password: password, stage: d.Stage,
@@ -130,13 +130,13 @@ func (s *Service) giveUp(ctx context.Context, failed jobs.Taken, cause error) er
 		return store.UnlessGone(err)
 	}
 	if d.Stage != "" && d.Delivery.By == requirements.ByMail {
-		return s.end(ctx, d, store.DeliveryUnclear, unclearMail, "")
+		return s.end(ctx, d, store.DeliveryUnclear, unclearMail, message.Text{})
 	}
-	return s.end(ctx, d, store.DeliveryFailed, sentence(d.ID, cause), "")
+	return s.end(ctx, d, store.DeliveryFailed, sentence(d.ID, cause), message.Text{})
 }
 
 // end records how a delivery has ended.
-func (s *Service) end(ctx context.Context, d store.Delivery, state store.DeliveryState, problem, answer string) error {
+func (s *Service) end(ctx context.Context, d store.Delivery, state store.DeliveryState, problem, answer message.Text) error {
 	s.secrets.forget(d.ID)
 	d.State, d.Problem, d.Answer, d.Ended = state, problem, answer, time.Now()
 	return s.record(ctx, d)
@@ -151,7 +151,7 @@ func (s *Service) record(ctx context.Context, d store.Delivery) error {
 }
 
 // sentence says why a document was not handed in, as its user reads it.
-func sentence(id string, err error) string {
+func sentence(id string, err error) message.Text {
 	var told *problem.Error
 	var broken *brokenError
 	switch {
@@ -160,5 +160,5 @@ func sentence(id string, err error) string {
 	case errors.As(err, &broken):
 		return broken.sentence
 	}
-	return fmt.Sprintf("The document could not be handed in. The log tells more under the number %s.", id)
+	return message.Of("The document could not be handed in. The log tells more under the number %s.", id)
 }

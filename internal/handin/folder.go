@@ -5,6 +5,7 @@ import (
 	"errors"
 	"io/fs"
 
+	"dorbin/core/message"
 	"dorbin/internal/folders"
 )
 
@@ -12,14 +13,14 @@ import (
 // its place, synced, and then given its name, which nothing else has.
 type outboxes folders.List
 
-func (o outboxes) send(ctx context.Context, s *sending) (answer string, err error) {
+func (o outboxes) send(ctx context.Context, s *sending) (answer message.Text, err error) {
 	allowed, err := folders.List(o).Named(s.delivery.Address)
 	if err != nil {
-		return "", err
+		return message.Text{}, err
 	}
 	folder, err := allowed.Open()
 	if err != nil {
-		return "", err
+		return message.Text{}, err
 	}
 	defer folder.Close() //nolint:errcheck // nothing is written to it itself
 	if before := s.placedBefore(); before != "" {
@@ -29,10 +30,10 @@ func (o outboxes) send(ctx context.Context, s *sending) (answer string, err erro
 	}
 	name, err := placeIn(ctx, folder, s)
 	if errors.Is(err, fs.ErrNotExist) {
-		return "", broke(err, "The folder %s went away.", folder.Name)
+		return message.Text{}, broke(err, "The folder %s went away.", folder.Name)
 	}
 	if err != nil {
-		return "", folder.Problem(err)
+		return message.Text{}, folder.Problem(err)
 	}
 	return placedAnswer(s.name, name), nil
 }

@@ -13,10 +13,11 @@ import (
 	"strings"
 	"time"
 
-	message "github.com/emersion/go-message/mail"
+	email "github.com/emersion/go-message/mail"
 	"github.com/emersion/go-sasl"
 	"github.com/emersion/go-smtp"
 
+	"dorbin/core/message"
 	"dorbin/core/problem"
 )
 
@@ -61,38 +62,40 @@ const (
 	// mostMessageBytes is more than any mail server takes.
 	mostMessageBytes = 1 << 30
 	// handedOver is the stage of an e-mail that is all with the mail server, which has yet to answer.
-	handedOver  = "handed over"
-	unclearMail = "The line broke when the e-mail was all with the mail server: it may have been sent. Ask the receiver before it is sent again."
+	handedOver = "handed over"
 )
+
+var unclearMail = message.Of("The line broke when the e-mail was all with the mail server: it may have been sent. Ask the receiver before it is sent again.")
 
 // messageBytes is about how large an e-mail with a document is: base64 in lines of 76 characters.
 func messageBytes(document int64) int64 { return document*4/3*78/76 + 8<<10 }
 
-func (m mailer) send(ctx context.Context, s *sending) (answer string, err error) {
+func (m mailer) send(ctx context.Context, s *sending) (answer message.Text, err error) {
 	if s.stage == handedOver {
-		return "", unclear(errors.New("an earlier try handed it over"))
+		return message.Text{}, unclear(errors.New("an earlier try handed it over"))
 	}
 	to, err := mail.ParseAddressList(s.delivery.Address)
 	if err != nil {
-		return "", problem.Because(problem.Invalid, err)
+		return message.Text{}, problem.Because(problem.Invalid, err)
 	}
 	watch, alive, stop := watched(ctx, stallTime)
 	defer stop()
 	client, err := m.connect(watch)
 	if err != nil {
-		return "", m.failure(ctx, err)
+		return message.Text{}, m.failure(ctx, err)
 	}
 	defer context.AfterFunc(watch, func() { _ = client.Close() })()
 	defer client.Close() //nolint:errcheck // quit before, where all went well
 	if most, known := client.MaxMessageSize(); known && most > 0 && messageBytes(s.bytes) > int64(most) {
-		return "", problem.New(problem.Invalid, "nothing was sent: the mail server takes e-mails of up to %d MB, and this one would have %.1f MB",
+		return message.Text{}, problem.New(problem.Invalid, "nothing was sent: the mail server takes e-mails of up to %d MB, and this one would have %.1f MB",
 			most/1_000_000, float64(messageBytes(s.bytes))/1e6)
 	}
-	if answer, err = m.deliver(client, s, to, alive); err != nil {
-		return "", m.failure(ctx, err)
+	said, err := m.deliver(client, s, to, alive)
+	if err != nil {
+		return message.Text{}, m.failure(ctx, err)
 	}
 	_ = client.Quit() // it was answered already
-	return shown(answer), nil
+	return message.Plain(shown(said)), nil
 }
 
 // connect opens an encrypted connection, and signs in.
@@ -167,13 +170,13 @@ func unclear(cause error) error {
 // that mail servers can tell if it comes twice.
 func (s *sending) writeMessage(out io.Writer, from *mail.Address, to []*mail.Address, alive func()) error {
 	_, domain, _ := strings.Cut(from.Address, "@")
-	var header message.Header
+	var header email.Header
 	header.SetDate(time.Now())
-	header.SetAddressList("From", []*message.Address{(*message.Address)(from)})
+	header.SetAddressList("From", []*email.Address{(*email.Address)(from)})
 	header.SetAddressList("To", addresses(to))
 	header.SetSubject(oneLine(s.fill(s.delivery.Subject)))
 	header.SetMessageID(s.id + "@" + domain)
-	writer, err := message.CreateWriter(out, header)
+	writer, err := email.CreateWriter(out, header)
 	if err != nil {
 		return fmt.Errorf("write the e-mail: %w", err)
 	}
@@ -183,18 +186,18 @@ func (s *sending) writeMessage(out io.Writer, from *mail.Address, to []*mail.Add
 	return nil
 }
 
-func addresses(all []*mail.Address) []*message.Address {
-	same := make([]*message.Address, len(all))
+func addresses(all []*mail.Address) []*email.Address {
+	same := make([]*email.Address, len(all))
 	for i, address := range all {
-		same[i] = (*message.Address)(address)
+		same[i] = (*email.Address)(address)
 	}
 	return same
 }
 
 func oneLine(text string) string { return strings.Join(strings.Fields(text), " ") }
 
-func (s *sending) writeText(writer *message.Writer) error {
-	var header message.InlineHeader
+func (s *sending) writeText(writer *email.Writer) error {
+	var header email.InlineHeader
 	header.SetContentType("text/plain", map[string]string{"charset": "utf-8"})
 	text, err := writer.CreateSingleInline(header)
 	if err != nil {
@@ -204,13 +207,13 @@ func (s *sending) writeText(writer *message.Writer) error {
 	return errors.Join(err, text.Close())
 }
 
-func (s *sending) writeAttachment(writer *message.Writer, alive func()) error {
+func (s *sending) writeAttachment(writer *email.Writer, alive func()) error {
 	in, err := s.open()
 	if err != nil {
 		return err
 	}
 	defer in.Close() //nolint:errcheck // only read from
-	var header message.AttachmentHeader
+	var header email.AttachmentHeader
 	header.SetContentType(s.contentType, nil)
 	header.SetFilename(s.name)
 	attachment, err := writer.CreateAttachment(header)
@@ -234,7 +237,7 @@ func (m mailer) failure(ctx context.Context, err error) error {
 	case errors.As(err, &refused) && refused.Temporary():
 		return broke(err, "The mail server has no time (%d: %s).", refused.Code, shown(refused.Message))
 	case errors.As(err, &refused):
-		return &problem.Error{Kind: problem.Invalid, Cause: err, Sentence: fmt.Sprintf("The mail server refused the e-mail (%d): “%s”", refused.Code, shown(refused.Message))}
+		return &problem.Error{Kind: problem.Invalid, Cause: err, Sentence: message.Of("The mail server refused the e-mail (%d): “%s”", refused.Code, shown(refused.Message))}
 	}
 	if told := certificateProblem(m.server.Address, err); told != nil {
 		return told

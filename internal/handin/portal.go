@@ -14,6 +14,8 @@ import (
 	"net/url"
 	"strconv"
 	"strings"
+
+	"dorbin/core/message"
 )
 
 // portal uploads documents as docs/portal.md says: a form with a delivery's number, which a portal
@@ -23,7 +25,7 @@ type portal struct{ web }
 // mayBeThere is the stage of a document that may have arrived.
 const mayBeThere = "sent"
 
-func (p portal) send(ctx context.Context, s *sending) (answer string, err error) {
+func (p portal) send(ctx context.Context, s *sending) (answer message.Text, err error) {
 	host := hostOf(s.delivery.Address)
 	if s.stage == mayBeThere {
 		answer, isThere, err := p.asked(ctx, s)
@@ -33,15 +35,15 @@ func (p portal) send(ctx context.Context, s *sending) (answer string, err error)
 	}
 	in, err := s.open()
 	if err != nil {
-		return "", err
+		return message.Text{}, err
 	}
 	defer in.Close() //nolint:errcheck // only read from
 	head, tail, contentType, err := formOf(s.document)
 	if err != nil {
-		return "", err
+		return message.Text{}, err
 	}
 	if err := s.note(mayBeThere); err != nil {
-		return "", err
+		return message.Text{}, err
 	}
 	said, err := p.ask(ctx, request{
 		method: http.MethodPost, address: s.delivery.Address, user: s.delivery.User, password: s.password,
@@ -49,22 +51,22 @@ func (p portal) send(ctx context.Context, s *sending) (answer string, err error)
 		body:   io.MultiReader(bytes.NewReader(head), in, bytes.NewReader(tail)), bytes: int64(len(head)) + s.bytes + int64(len(tail)),
 	})
 	if err != nil {
-		return "", err
+		return message.Text{}, err
 	}
 	if err := said.refusal(host, s); err != nil {
-		return "", err
+		return message.Text{}, err
 	}
 	return said.number(host)
 }
 
 // asked asks a portal whether it has a document that was sent before.
-func (p portal) asked(ctx context.Context, s *sending) (answer string, isThere bool, err error) {
+func (p portal) asked(ctx context.Context, s *sending) (answer message.Text, isThere bool, err error) {
 	address := strings.TrimSuffix(s.delivery.Address, "/") + "/" + url.PathEscape(s.id)
 	said, err := p.ask(ctx, request{
 		method: http.MethodGet, address: address, user: s.delivery.User, password: s.password, header: map[string]string{"Accept": "application/json"},
 	})
 	if err != nil || said.status != http.StatusOK {
-		return "", false, err
+		return message.Text{}, false, err
 	}
 	answer, err = said.number(hostOf(address))
 	return answer, err == nil, nil //nolint:nilerr // a portal that cannot be asked takes a delivery once
@@ -97,9 +99,9 @@ func formOf(d document) (head, tail []byte, contentType string, err error) {
 }
 
 // number reads the number that a portal gave a document.
-func (r reply) number(host string) (string, error) {
+func (r reply) number(host string) (message.Text, error) {
 	unclear := func(cause error) error {
-		return &brokenError{mayHaveArrived: true, cause: cause, sentence: fmt.Sprintf(
+		return &brokenError{mayHaveArrived: true, cause: cause, sentence: message.Of(
 			"%s answered, but not as a portal does: whether it took the document is not known. Ask there, or try again.", host)}
 	}
 	var said struct {
@@ -108,16 +110,16 @@ func (r reply) number(host string) (string, error) {
 	}
 	kind, _, err := mime.ParseMediaType(r.header.Get("Content-Type"))
 	if err != nil || kind != "application/json" || len(r.body) == answerBytes {
-		return "", unclear(fmt.Errorf("content type %q", kind))
+		return message.Text{}, unclear(fmt.Errorf("content type %q", kind))
 	}
 	if err := json.Unmarshal(r.body, &said); err != nil {
-		return "", unclear(err)
+		return message.Text{}, unclear(err)
 	}
 	if shown(said.Number) == "" {
-		return "", unclear(errors.New("there is no number"))
+		return message.Text{}, unclear(errors.New("there is no number"))
 	}
-	if message := shown(said.Message); message != "" {
-		return fmt.Sprintf("%s (%s)", shown(said.Number), message), nil
+	if words := shown(said.Message); words != "" {
+		return message.Plain(fmt.Sprintf("%s (%s)", shown(said.Number), words)), nil
 	}
-	return shown(said.Number), nil
+	return message.Plain(shown(said.Number)), nil
 }

@@ -8,6 +8,7 @@ import (
 	"strings"
 	"time"
 
+	"dorbin/core/message"
 	"dorbin/core/problem"
 	"dorbin/core/requirements"
 	"dorbin/internal/export"
@@ -106,8 +107,8 @@ type HandedIn struct {
 	Receiver string                `json:"receiver,omitempty" doc:"Whom it was for."`
 	State    store.DeliveryState   `json:"state" enum:"waiting,running,done,unclear,failed,cancelled" doc:"Unclear: it may have arrived, or not."`
 	Sent     int64                 `json:"sent" doc:"Bytes."`
-	Problem  string                `json:"problem,omitempty"`
-	Answer   string                `json:"answer,omitempty" doc:"What the receiver answered."`
+	Problem  message.Text          `json:"problem,omitzero"`
+	Answer   message.Text          `json:"answer,omitzero" doc:"What the receiver answered."`
 	Created  time.Time             `json:"created"`
 	Ended    *time.Time            `json:"ended,omitempty"`
 	Since    *export.Since         `json:"since,omitempty" doc:"What changed in the packet since the document was made; missing where nothing did."`
@@ -135,7 +136,7 @@ func (s *Service) Start(ctx context.Context, exportID string, order Order) (Hand
 		Receiver: snapshot.Packet.ReceiverName(), Delivery: delivery, State: store.DeliveryWaiting,
 	}
 	if delivery.By == requirements.ByDownload {
-		d.State, d.Answer, d.Sent, d.Ended = store.DeliveryDone, strings.TrimSpace(order.Answer), d.Bytes, time.Now()
+		d.State, d.Answer, d.Sent, d.Ended = store.DeliveryDone, message.Plain(strings.TrimSpace(order.Answer)), d.Bytes, time.Now()
 		if err := s.store.AddDelivery(ctx, d); err != nil {
 			return HandedIn{}, err
 		}
@@ -187,7 +188,7 @@ func (s *Service) Again(ctx context.Context, id string, order Order) (HandedIn, 
 	if d.State == store.DeliveryUnclear && d.Delivery.By == requirements.ByMail {
 		d.Stage = "" // whoever asks for it knows that it may come twice
 	}
-	d.State, d.Problem, d.Sent, d.Ended = store.DeliveryWaiting, "", 0, time.Time{}
+	d.State, d.Problem, d.Sent, d.Ended = store.DeliveryWaiting, message.Text{}, 0, time.Time{}
 	if err := s.store.UpdateDelivery(ctx, d, jobs.Job{Kind: store.JobHandIn, Key: d.ID}); err != nil {
 		return HandedIn{}, err
 	}
@@ -207,7 +208,7 @@ func (s *Service) Cancel(ctx context.Context, id string) (HandedIn, error) {
 		return HandedIn{}, err
 	}
 	if waited { // nobody else will say that it is cancelled
-		if err := s.end(ctx, d, store.DeliveryCancelled, "", ""); err != nil {
+		if err := s.end(ctx, d, store.DeliveryCancelled, message.Text{}, message.Text{}); err != nil {
 			return HandedIn{}, err
 		}
 	}

@@ -14,6 +14,7 @@ import (
 	"time"
 	"unicode"
 
+	"dorbin/core/message"
 	"dorbin/core/problem"
 )
 
@@ -143,72 +144,70 @@ func certificateProblem(host string, err error) error {
 	var noTLS tls.RecordHeaderError
 	switch {
 	case errors.As(err, &invalid):
-		return &problem.Error{Kind: problem.Invalid, Cause: err, Sentence: fmt.Sprintf(
+		return &problem.Error{Kind: problem.Invalid, Cause: err, Sentence: message.Of(
 			"Nothing was sent: %s cannot show that it is who it says (%s). Whoever runs this installation can have its certificate trusted with --trust.",
 			host, whyInvalid(invalid.Err))}
 	case errors.As(err, &noTLS):
-		return &problem.Error{Kind: problem.Invalid, Cause: err, Sentence: fmt.Sprintf("Nothing was sent: %s does not encrypt what is sent to it.", host)}
+		return &problem.Error{Kind: problem.Invalid, Cause: err, Sentence: message.Of("Nothing was sent: %s does not encrypt what is sent to it.", host)}
 	}
 	return nil
 }
 
-func whyInvalid(err error) string {
+func whyInvalid(err error) message.Text {
 	var unknown x509.UnknownAuthorityError
 	var other x509.HostnameError
 	var invalid x509.CertificateInvalidError
 	switch {
 	case errors.As(err, &unknown):
-		return "its certificate is from an authority that is not known here"
+		return message.Of("its certificate is from an authority that is not known here")
 	case errors.As(err, &other):
-		return "its certificate is for another server"
+		return message.Of("its certificate is for another server")
 	case errors.As(err, &invalid) && invalid.Reason == x509.Expired:
-		return "its certificate has expired, or is not valid yet"
+		return message.Of("its certificate has expired, or is not valid yet")
 	}
-	return "its certificate is not valid"
+	return message.Of("its certificate is not valid")
 }
 
 // refusal says why a server did not take a document, by the status that it answered with; nil where it
 // took it.
 func (r reply) refusal(host string, s *sending) error {
-	refuse := func(format string, values ...any) error {
-		return &problem.Error{
-			Kind: problem.Invalid, Sentence: fmt.Sprintf(format, values...), Cause: fmt.Errorf("status %d", r.status),
-		}
+	refuse := func(sentence message.Text) error {
+		return &problem.Error{Kind: problem.Invalid, Sentence: sentence, Cause: fmt.Errorf("status %d", r.status)}
 	}
 	switch {
 	case r.status >= 200 && r.status < 300:
 		return nil
 	case r.status == http.StatusUnauthorized && s.delivery.User == "":
-		return refuse("%s asks for a name and a password.", host)
+		return refuse(message.Of("%s asks for a name and a password.", host))
 	case r.status == http.StatusUnauthorized && s.password == "":
-		return refuse("%s asks for the password of %s.", host, s.delivery.User)
+		return refuse(message.Of("%s asks for the password of %s.", host, s.delivery.User))
 	case r.status == http.StatusUnauthorized || r.status == http.StatusForbidden:
-		return refuse("%s refused the name or the password.%s", host, r.saying())
+		return refuse(r.andSaying(message.Of("%s refused the name or the password.", host)))
 	case r.status == http.StatusRequestEntityTooLarge:
-		return refuse("%s takes no document as large as this one.%s", host, r.saying())
+		return refuse(r.andSaying(message.Of("%s takes no document as large as this one.", host)))
 	case r.status == http.StatusInsufficientStorage:
-		return refuse("%s has no room left.", host)
+		return refuse(message.Of("%s has no room left.", host))
 	case r.status >= 300 && r.status < 400:
-		return refuse("%s refers to another address, %s: enter that one, if you trust it.", host, shown(r.header.Get("Location")))
+		return refuse(message.Of("%s refers to another address, %s: enter that one, if you trust it.", host, shown(r.header.Get("Location"))))
 	case r.status == http.StatusRequestTimeout || r.status == http.StatusTooManyRequests || r.status >= 500:
-		return broke(fmt.Errorf("status %d", r.status), "%s had a problem of its own (%d).%s", host, r.status, r.saying())
+		return &brokenError{cause: fmt.Errorf("status %d", r.status), sentence: r.andSaying(message.Of("%s had a problem of its own (%d).", host, r.status))}
 	}
-	return refuse("%s refused the document (%d).%s", host, r.status, r.saying())
+	return refuse(r.andSaying(message.Of("%s refused the document (%d).", host, r.status)))
 }
 
-// saying is what a server says about its answer, as a sentence to be put behind another.
-func (r reply) saying() string {
+// andSaying adds to a sentence what a server says about its answer, where it says something.
+func (r reply) andSaying(sentence message.Text) message.Text {
 	var said struct {
 		Message string `json:"message"`
 		Detail  string `json:"detail"` // of a problem (RFC 9457)
 	}
 	if json.Unmarshal(r.body, &said) != nil {
-		return ""
+		return sentence
 	}
-	if text := shown(said.Message + said.Detail); text != "" {
-		return " It says: “" + text + "”"
+	if words := shown(said.Message + said.Detail); words != "" {
+		return message.Of("%s It says: “%s”", sentence, words)
 	}
-	return ""
+	return sentence
 }
 
 // shown is what a server said, short and in one line.

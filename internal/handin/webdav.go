@@ -9,6 +9,7 @@ import (
 	"strings"
 	"time"
 
+	"dorbin/core/message"
 	"dorbin/core/problem"
 	"dorbin/internal/folders"
 )
@@ -20,7 +21,7 @@ type webDAV struct{ web }
 // cleanUpTime is how long removing what is left of a delivery may take.
 const cleanUpTime = 10 * time.Second
 
-func (w webDAV) send(ctx context.Context, s *sending) (answer string, err error) {
+func (w webDAV) send(ctx context.Context, s *sending) (answer message.Text, err error) {
 	base := strings.TrimSuffix(s.delivery.Address, "/") + "/"
 	part := base + url.PathEscape(s.partName())
 	if before := s.placedBefore(); before != "" {
@@ -31,7 +32,7 @@ func (w webDAV) send(ctx context.Context, s *sending) (answer string, err error)
 	}
 	if err := w.put(ctx, s, part); err != nil {
 		w.remove(ctx, s, part)
-		return "", err
+		return message.Text{}, err
 	}
 	name, err := folders.FreeName(s.name, func(name string) (bool, error) {
 		if err := s.note(placing + name); err != nil {

@@ -20,7 +20,7 @@ func TestDocumentsThatUnpackToGigabytesAreRefused(t *testing.T) {
 	var told *problem.Error
 	require.ErrorAs(t, err, &told)
 	assert.Equal(t, TooLarge, told.Reason)
-	assert.Contains(t, told.Sentence, "text.docx was not added: it unpacks to 286 MB")
+	assert.Contains(t, told.Sentence.English, "text.docx was not added: it unpacks to 286 MB")
 
 	small, err := unpackedBytes(save(t, "a.docx", hostile.Named("a file from the disk.docx")))
 	require.NoError(t, err)

@@ -15,6 +15,8 @@ import (
 	"github.com/gen2brain/heic"
 	"golang.org/x/image/bmp"
 	"golang.org/x/image/webp"
+
+	"dorbin/core/message"
 )
 
 // convertedQuality is for pictures that lost something to compression already.
@@ -31,7 +33,7 @@ type codec struct {
 	config func(io.Reader) (image.Config, error)
 	decode func(io.Reader) (image.Image, error)
 	encode func(io.Writer, image.Image) error
-	words  string
+	words  message.Text
 }
 
 func asJPEG(w io.Writer, img image.Image) error {
@@ -39,10 +41,10 @@ func asJPEG(w io.Writer, img image.Image) error {
 }
 
 var codecs = map[Kind]codec{
-	HEIC: {heic.DecodeConfig, heic.Decode, asJPEG, "a HEIC photograph"},
-	WebP: {webp.DecodeConfig, webp.Decode, asJPEG, "a WebP picture"},
-	BMP:  {bmp.DecodeConfig, bmp.Decode, png.Encode, "a bitmap picture"},
-	GIF:  {gif.DecodeConfig, gif.Decode, png.Encode, "a GIF picture"},
+	HEIC: {heic.DecodeConfig, heic.Decode, asJPEG, message.Of("a HEIC photograph")},
+	WebP: {webp.DecodeConfig, webp.Decode, asJPEG, message.Of("a WebP picture")},
+	BMP:  {bmp.DecodeConfig, bmp.Decode, png.Encode, message.Of("a bitmap picture")},
+	GIF:  {gif.DecodeConfig, gif.Decode, png.Encode, message.Of("a GIF picture")},
 }
 
 // IsConverted tells whether pages are read from a converted copy of this kind.

@@ -117,7 +117,7 @@ func TestPicturesThatClaimTooMuchAreRefused(t *testing.T) {
 	}
 	_, _, err = convert(t, "bomb.heic", photo)
 	require.ErrorAs(t, err, &trouble)
-	assert.Contains(t, trouble.Sentence, "bomb.heic")
+	assert.Contains(t, trouble.Sentence.English, "bomb.heic")
 }
 
 func TestDamagedPicturesAreNamed(t *testing.T) {
@@ -131,7 +131,7 @@ func TestDamagedPicturesAreNamed(t *testing.T) {
 		var trouble *problem.Error
 		require.ErrorAs(t, err, &trouble, name)
 		assert.Equal(t, Damaged, trouble.Reason, name)
-		assert.Contains(t, trouble.Sentence, name)
+		assert.Contains(t, trouble.Sentence.English, name)
 	}
 }
 
@@ -178,7 +178,7 @@ func TestTornJPEGsShowWhatIsThere(t *testing.T) {
 	_, err = mendJPEG(imagesInput{save(t, "stump.jpg", whole.Bytes()[:300]), "stump.jpg", JPEG, DefaultLimits}, &bytes.Buffer{})
 	var trouble *problem.Error
 	require.ErrorAs(t, err, &trouble)
-	assert.Contains(t, trouble.Sentence, "stump.jpg")
+	assert.Contains(t, trouble.Sentence.English, "stump.jpg")
 }
 
 func TestATornPhotographKeepsItsOrientation(t *testing.T) {
@@ -202,8 +202,8 @@ func TestWithoutLibreOfficeTheSentenceSaysHowToGetIt(t *testing.T) {
 	var trouble *problem.Error
 	require.ErrorAs(t, err, &trouble)
 	assert.Equal(t, NeedsOffice, trouble.Reason)
-	assert.Contains(t, trouble.Sentence, "letter.rtf")
-	assert.Contains(t, trouble.Sentence, "install")
+	assert.Contains(t, trouble.Sentence.English, "letter.rtf")
+	assert.Contains(t, trouble.Sentence.English, "install")
 }
 
 // TestDocumentsBecomePDFs has LibreOffice convert a document that refers to a
@@ -243,7 +243,7 @@ func TestOfficeThatHangs(t *testing.T) {
 	err := in.Convert(t.Context(), Office, save(t, "a.docx", []byte("PK")), "a.docx", &bytes.Buffer{})
 	var trouble *problem.Error
 	require.ErrorAs(t, err, &trouble)
-	assert.Contains(t, trouble.Sentence, "longer than")
+	assert.Contains(t, trouble.Sentence.English, "longer than")
 	assert.Less(t, time.Since(begun), 20*time.Second)
 
 	ctx, cancel := context.WithCancel(t.Context())

@@ -30,8 +30,8 @@ func TestPixelsAreLimitedByNumberAndDepth(t *testing.T) {
 			var told *problem.Error
 			if assert.ErrorAs(t, err, &told) {
 				assert.Equal(t, TooManyPixels, told.Reason)
-				assert.Contains(t, told.Sentence, "plan.png is too large: page 3")
-				assert.Contains(t, told.Sentence, tc.want)
+				assert.Contains(t, told.Sentence.English, "plan.png is too large: page 3")
+				assert.Contains(t, told.Sentence.English, tc.want)
 			}
 		})
 	}

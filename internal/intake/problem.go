@@ -1,8 +1,7 @@
 package intake
 
 import (
-	"fmt"
-
+	"dorbin/core/message"
 	"dorbin/core/problem"
 )
 
@@ -23,5 +22,5 @@ const (
 
 // refuse says why a file is not taken.
 func refuse(reason problem.Reason, cause error, format string, args ...any) *problem.Error {
-	return &problem.Error{Kind: problem.Invalid, Reason: reason, Sentence: fmt.Sprintf(format, args...), Cause: cause}
+	return &problem.Error{Kind: problem.Invalid, Reason: reason, Sentence: message.Of(format, args...), Cause: cause}
 }

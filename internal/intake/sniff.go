@@ -1,6 +1,10 @@
 package intake
 
-import "bytes"
+import (
+	"bytes"
+
+	"dorbin/core/message"
+)
 
 // Kind is what a source is.
 type Kind string
@@ -53,28 +57,28 @@ var officeMembers = []string{"[Content_Types].xml", "_rels/.rels", "mimetypeappl
 
 // Sniff finds the kind of a file from its first bytes. For a file that is not
 // taken it says what the file seems to be, for a message.
-func Sniff(head []byte) (kind Kind, otherwise string) {
+func Sniff(head []byte) (kind Kind, otherwise message.Text) {
 	for _, s := range signatures {
 		if s.matches(head) {
-			return s.kind, ""
+			return s.kind, message.Text{}
 		}
 	}
 	if bytes.Contains(head[:min(len(head), SniffBytes)], []byte("%PDF-")) {
-		return PDF, ""
+		return PDF, message.Text{}
 	}
 	if bytes.HasPrefix(head, []byte("PK\x03\x04")) {
 		for _, member := range officeMembers {
 			if bytes.HasPrefix(head[min(len(head), zipNameAt):], []byte(member)) {
-				return Office, ""
+				return Office, message.Text{}
 			}
 		}
 	}
-	for _, s := range others {
-		if s.matches(head) {
-			return "", string(s.kind)
+	for _, other := range others {
+		if (signature{bytes: other.bytes, at: other.at}).matches(head) {
+			return "", other.words
 		}
 	}
-	return "", "a file of an unknown kind"
+	return "", message.Of("a file of an unknown kind")
 }
 
 // zipNameAt is where a ZIP file's first member has its name (APPNOTE.TXT, 4.3.7).
@@ -85,10 +89,14 @@ func (s signature) matches(head []byte) bool {
 }
 
 // others are kinds that people try, named so that the message helps.
-var others = []signature{
-	{"a ZIP archive; unpack it and add what is in it", "PK\x03\x04", 0},
-	{"a web page", "<!DOCTYPE", 0},
-	{"a web page", "<html", 0},
-	{"a PostScript file", "%!PS", 0},
-	{"a film", "ftyp", 4},
+var others = []struct {
+	words message.Text
+	bytes string
+	at    int
+}{
+	{message.Of("a ZIP archive; unpack it and add what is in it"), "PK\x03\x04", 0},
+	{message.Of("a web page"), "<!DOCTYPE", 0},
+	{message.Of("a web page"), "<html", 0},
+	{message.Of("a PostScript file"), "%!PS", 0},
+	{message.Of("a film"), "ftyp", 4},
 }

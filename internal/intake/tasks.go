@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"dorbin/core/geometry"
+	"dorbin/core/message"
 	"dorbin/core/pdf"
 	"dorbin/core/problem"
 	"dorbin/internal/worker"
@@ -140,6 +141,6 @@ func ofFile(name string, err error) error {
 		return err
 	}
 	named := *told
-	named.Sentence = fmt.Sprintf("%s was not added. %s", name, told.Sentence)
+	named.Sentence = message.Of("%s was not added. %s", name, told.Sentence)
 	return &named
 }

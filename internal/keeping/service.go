@@ -7,6 +7,7 @@ import (
 	"log/slog"
 	"time"
 
+	"dorbin/core/message"
 	"dorbin/core/problem"
 	"dorbin/core/requirements"
 	"dorbin/internal/filing"
@@ -134,7 +135,7 @@ type DeliveryLine struct {
 	Pages    int                   `json:"pages"`
 	SHA256   string                `json:"sha256"`
 	Delivery requirements.Delivery `json:"delivery"`
-	Answer   string                `json:"answer,omitempty"`
+	Answer   message.Text          `json:"answer,omitzero"`
 	Ended    time.Time             `json:"ended"`
 }
 

@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"dorbin/core/finish"
+	"dorbin/core/message"
 	"dorbin/core/packet"
 	"dorbin/core/requirements"
 	"dorbin/internal/store"
@@ -16,8 +17,8 @@ type Change struct {
 	From     int                    `json:"from" doc:"The revision that it changes."`
 	Revision int                    `json:"revision" doc:"The revision that it leads to."`
 	Name     string                 `json:"name"`
-	Undo     string                 `json:"undo" doc:"What undoing would take back, in words; empty when there is nothing."`
-	Redo     string                 `json:"redo" doc:"What redoing would do again, in words; empty when there is nothing."`
+	Undo     message.Text           `json:"undo,omitzero" doc:"What undoing would take back; missing when there is nothing."`
+	Redo     message.Text           `json:"redo,omitzero" doc:"What redoing would do again; missing when there is nothing."`
 	Expected int                    `json:"expected,omitempty"`
 	Finish   *finish.Finish         `json:"finish,omitempty" doc:"What is added to the document, where that changed."`
 	Receiver *requirements.Receiver `json:"receiver,omitempty"`

@@ -9,6 +9,7 @@ import (
 
 	"dorbin/core/check"
 	"dorbin/core/finish"
+	"dorbin/core/message"
 	"dorbin/core/packet"
 	"dorbin/core/problem"
 	"dorbin/internal/checking"
@@ -259,7 +260,7 @@ func (s *Service) Undo(ctx context.Context, id string, revision int) (Change, er
 // Redo does the step again that was undone last. A wrong revision is a *ConflictError.
 func (s *Service) Redo(ctx context.Context, id string, revision int) (Change, error) {
 	return s.goTo(ctx, id, revision, func(p store.Packet) (int, error) {
-		if p.Redo == "" {
+		if p.Redo.IsEmpty() {
 			return 0, ErrNothingToRedo
 		}
 		return p.Cursor + 1, nil
@@ -274,10 +275,10 @@ func (s *Service) GoToStep(ctx context.Context, id string, revision, step int) (
 
 // Step is an act in a packet's history.
 type Step struct {
-	Number int       `json:"number" doc:"From 1, in the order of time."`
-	Words  string    `json:"words" doc:"What was done."`
-	At     time.Time `json:"at"`
-	Done   bool      `json:"done" doc:"Whether it is in effect, or was taken back."`
+	Number int          `json:"number" doc:"From 1, in the order of time."`
+	Words  message.Text `json:"words" doc:"What was done."`
+	At     time.Time    `json:"at"`
+	Done   bool         `json:"done" doc:"Whether it is in effect, or was taken back."`
 }
 
 // History lists a packet's steps, the first first.

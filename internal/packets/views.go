@@ -7,6 +7,7 @@ import (
 	"dorbin/core/annotation"
 	"dorbin/core/finish"
 	"dorbin/core/geometry"
+	"dorbin/core/message"
 	"dorbin/core/packet"
 	"dorbin/core/raster"
 	"dorbin/core/requirements"
@@ -20,8 +21,8 @@ type Packet struct {
 	ID       string                 `json:"id"`
 	Name     string                 `json:"name"`
 	Revision int                    `json:"revision" doc:"Grows with every change. Commands name the revision they were made for."`
-	Undo     string                 `json:"undo" doc:"What undoing would take back, in words; empty when there is nothing."`
-	Redo     string                 `json:"redo" doc:"What redoing would do again, in words; empty when there is nothing."`
+	Undo     message.Text           `json:"undo,omitzero" doc:"What undoing would take back; missing when there is nothing."`
+	Redo     message.Text           `json:"redo,omitzero" doc:"What redoing would do again; missing when there is nothing."`
 	Expected int                    `json:"expected,omitempty" doc:"How many pages there should be; 0 is unknown."`
 	Finish   finish.Finish          `json:"finish" doc:"What is added to the document; what is proposed, where nothing was set."`
 	Receiver *requirements.Receiver `json:"receiver,omitempty" doc:"Whom it is for, with the rules that it is held against."`
@@ -87,7 +88,7 @@ type Source struct {
 	Placed    int             `json:"placed" doc:"How many of its pages are in parts."`
 	Measured  bool            `json:"measured"`
 	Paper     []float64       `json:"paper,omitempty" doc:"Width and height in points of its first page."`
-	Damage    string          `json:"damage,omitempty" doc:"What is missing of it, in a sentence."`
+	Damage    message.Text    `json:"damage,omitzero" doc:"What is missing of it, in a sentence."`
 }
 
 // PacketCard is a packet in the list of packets.

@@ -5,6 +5,7 @@ import (
 
 	"dorbin/core/check"
 	"dorbin/core/geometry"
+	"dorbin/core/message"
 	"dorbin/core/packet"
 	"dorbin/core/problem"
 	"dorbin/core/text"
@@ -30,7 +31,7 @@ type DocumentPage struct {
 	Page   packet.PageID `json:"page"`
 	Turn   int           `json:"turn,omitempty" doc:"By which it is to be turned to be read, in degrees clockwise."`
 	Twice  bool          `json:"twice,omitempty" doc:"Another page of the document bears its number."`
-	Reason string        `json:"reason" doc:"Why it is there."`
+	Reason message.Text  `json:"reason" doc:"Why it is there."`
 }
 
 // FindDocuments tells how the pages of a part belong together.

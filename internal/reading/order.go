@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"dorbin/core/message"
 	"dorbin/core/packet"
 	"dorbin/core/problem"
 	"dorbin/internal/jobs"
@@ -24,7 +25,7 @@ type TextOrder struct {
 // TextStatus is how it stands with the text of a packet.
 type TextStatus struct {
 	Installed bool            `json:"installed" doc:"There is a program that reads."`
-	Advice    string          `json:"advice,omitempty" doc:"How to get one."`
+	Advice    message.Text    `json:"advice,omitzero" doc:"How to get one."`
 	Available []ocr.Language  `json:"available" nullable:"false" doc:"Languages that can be read."`
 	Languages []string        `json:"languages" nullable:"false" doc:"Languages that the packet is read in."`
 	Every     bool            `json:"every" doc:"Every page that comes in is read."`
@@ -39,11 +40,11 @@ type TextStatus struct {
 // PageProblem is why a page has no text, or none that is of use.
 type PageProblem struct {
 	Page    packet.PageID `json:"page"`
-	Problem string        `json:"problem"`
+	Problem message.Text  `json:"problem"`
 }
 
 // installAdvice says how to get the program.
-const installAdvice = "Reading scans takes the program tesseract, which is not installed here. Install it (on Debian: apt install tesseract-ocr), and start Dorbin again."
+var installAdvice = message.Of("Reading scans takes the program tesseract, which is not installed here. Install it (on Debian: apt install tesseract-ocr), and start Dorbin again.")
 
 // TextStatus tells how it stands with the text of a packet.
 func (s *Service) Status(ctx context.Context, packetID string) (TextStatus, error) {
@@ -99,7 +100,7 @@ func (v *TextStatus) add(page packet.Page, info store.TextInfo) {
 	default:
 		v.Without = append(v.Without, page.ID)
 	}
-	if info.Problem != "" {
+	if !info.Problem.IsEmpty() {
 		v.Problems = append(v.Problems, PageProblem{page.ID, info.Problem})
 	}
 }
@@ -174,7 +175,7 @@ func wanted(p packet.Packet, order TextOrder) ([]packet.Page, error) {
 func (s *Service) checkLanguages(ctx context.Context, wanted []string, said store.Reading) ([]string, error) {
 	available, err := s.reader.Languages(ctx)
 	if errors.Is(err, ocr.ErrNotInstalled) {
-		return nil, problem.New(problem.Invalid, "%s", installAdvice)
+		return nil, &problem.Error{Kind: problem.Invalid, Sentence: installAdvice}
 	}
 	if err != nil {
 		return nil, err
@@ -210,7 +211,7 @@ func (s *Service) ask(ctx context.Context, packetID string, pages []packet.Page,
 		info := infoOf(texts, page)
 		isLacking := info.State == "" || info.State == store.TextNone || info.State == store.TextFailed && isAsked
 		isAgain := order.Again && info.State == store.TextRead
-		isBroken := len(order.Pages) > 0 && info.State == store.TextOwn && info.Problem != ""
+		isBroken := len(order.Pages) > 0 && info.State == store.TextOwn && !info.Problem.IsEmpty()
 		if isLacking || isAgain || isBroken {
 			asked = append(asked, store.TextInfo{TextKey: keyOf(texts, page), Languages: languages, Turn: page.Turn})
 		}

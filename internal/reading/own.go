@@ -4,6 +4,7 @@ import (
 	"context"
 	"strconv"
 
+	"dorbin/core/message"
 	"dorbin/core/text"
 	"dorbin/internal/jobs"
 	"dorbin/internal/render"
@@ -22,7 +23,7 @@ const (
 )
 
 // brokenText is what is wrong with a text of which many characters stand for no letter.
-const brokenText = "Its text cannot be searched: the file does not say which letters it shows. It can be read anew."
+var brokenText = message.Of("Its text cannot be searched: the file does not say which letters it shows. It can be read anew.")
 
 // readOwnTexts reads the text of the pages of a PDF that it was not read of: some at a time. It goes
 // on at the next start where it was stopped.
@@ -76,7 +77,7 @@ func (s *Service) keepSoundOwnText(ctx context.Context, source store.Source, key
 		return false, nil
 	}
 	info, page, err := s.ownText(ctx, source, key)
-	if err != nil || info.State != store.TextOwn || info.Problem != "" {
+	if err != nil || info.State != store.TextOwn || !info.Problem.IsEmpty() {
 		return false, err // it is read, as a picture
 	}
 	return true, s.store.KeepText(ctx, info, page)

@@ -9,6 +9,7 @@ import (
 	"golang.org/x/sync/errgroup"
 
 	"dorbin/core/check"
+	"dorbin/core/message"
 	"dorbin/core/packet"
 	"dorbin/core/problem"
 	"dorbin/core/text"
@@ -91,15 +92,15 @@ func (s *Service) readPage(ctx context.Context, source store.Source, page packet
 }
 
 // failureWords say why a page was not read.
-func failureWords(err error) string {
+func failureWords(err error) message.Text {
 	var told *problem.Error
 	switch {
 	case errors.As(err, &told):
-		return "It could not be read: " + told.Sentence
+		return message.Of("It could not be read: %s", told.Sentence)
 	case errors.Is(err, context.DeadlineExceeded):
-		return "It could not be read: reading it took too long."
+		return message.Of("It could not be read: reading it took too long.")
 	}
-	return "It could not be read: the recognition of text broke off, twice."
+	return message.Of("It could not be read: the recognition of text broke off, twice.")
 }
 
 func (s *Service) readOnce(ctx context.Context, source store.Source, page packet.Page, info store.TextInfo) error {

@@ -10,6 +10,7 @@ import (
 	"golang.org/x/text/language"
 
 	"dorbin/core/geometry"
+	"dorbin/core/message"
 	"dorbin/core/raster"
 	"dorbin/core/text"
 	"dorbin/internal/ocr"
@@ -82,7 +83,7 @@ func (p flatPicture) toFlat(page text.Page, turn int) text.Page {
 type recognised struct {
 	page    text.Page
 	upright int // by which the flat page is turned to be read; store.UprightUnknown is not known
-	problem string
+	problem message.Text
 }
 
 // sureEnough is the share of sure words from which on nobody needs to wonder whether the page lies on
@@ -98,7 +99,7 @@ func (s *Service) recognise(ctx context.Context, p flatPicture, info store.TextI
 	if err != nil {
 		return recognised{}, err
 	}
-	var problem string
+	var problem message.Text
 	by := read.Turn()
 	if by == 0 && sureShare(read) < sureEnough {
 		stands, _, err := s.reader.Orientation(ctx, raster.Turn(p.gray, turn))
@@ -119,7 +120,7 @@ func (s *Service) recognise(ctx context.Context, p flatPicture, info store.TextI
 		}
 	}
 	if sureShare(read) >= sureEnough {
-		problem = ""
+		problem = message.Text{}
 	}
 	upright := store.UprightUnknown
 	if sureWords(read) >= wordsThatTell {
@@ -154,16 +155,16 @@ func sureShare(p text.Page) float64 {
 const sureScript = 1.0
 
 // scriptProblem says that a page is in another script than it was read in.
-func scriptProblem(stands ocr.Orientation, languages []string) string {
+func scriptProblem(stands ocr.Orientation, languages []string) message.Text {
 	if stands.Script == "" || stands.ScriptConfidence < sureScript {
-		return ""
+		return message.Text{}
 	}
 	for _, code := range languages {
 		if strings.EqualFold(scriptOf(code), stands.Script) {
-			return ""
+			return message.Text{}
 		}
 	}
-	return "It seems to be written in " + stands.Script + " letters, which is not what it was read in."
+	return message.Of("It seems to be written in %s letters, which is not what it was read in.", stands.Script)
 }
 
 // scripts are the names that the recognition has for scripts, by their codes (ISO 15924).

@@ -200,7 +200,7 @@ func searchable(page packet.Page, info store.TextInfo, ofPDF, isScan bool) requi
 		return requirements.Yes
 	case info.State == store.TextAsked || info.State == "" && ofPDF && page.Paper.IsZero():
 		return requirements.Unknown
-	case info.Problem != "" || page.IsMadeAnew(ofPDF):
+	case !info.Problem.IsEmpty() || page.IsMadeAnew(ofPDF):
 		return requirements.No
 	}
 	// A few words are the text of a page, but not of a scan that bears a stamp.

@@ -1,12 +1,12 @@
 package receivers
 
 import (
-	"fmt"
 	"slices"
 
 	"dorbin/core/annotation"
 	"dorbin/core/check"
 	"dorbin/core/geometry"
+	"dorbin/core/message"
 	"dorbin/core/packet"
 	"dorbin/core/planning"
 	"dorbin/core/raster"
@@ -16,8 +16,8 @@ import (
 // Settlement is what would settle a rule that is not met. Exactly one of commands, limit, read and open
 // is given.
 type Settlement struct {
-	Words    string          `json:"words" doc:"What a button says: Turn both."`
-	Does     string          `json:"does" doc:"What it would do, in a sentence."`
+	Words    message.Text    `json:"words" doc:"What a button says: Turn both."`
+	Does     message.Text    `json:"does" doc:"What it would do, in a sentence."`
 	Safe     bool            `json:"safe" doc:"It takes nothing away that is seen, and can be done without looking."`
 	Commands packet.Commands `json:"commands,omitempty"`
 	Limit    int64           `json:"limit,omitempty" doc:"The document is to fit under so many bytes."`
@@ -53,7 +53,7 @@ var settlements = map[requirements.Rule]func(held, RuleState) *Settlement{
 	requirements.RuleComments:   leaveCommentsOut,
 	requirements.RuleLinks:      leaveLinksOut,
 	requirements.RuleProperties: func(held, RuleState) *Settlement {
-		return &Settlement{Words: "Fill in…", Does: "Shows the document’s properties.", Open: "finish?section=properties"}
+		return &Settlement{Words: message.Of("Fill in…"), Does: message.Of("Shows the document’s properties."), Open: "finish?section=properties"}
 	},
 }
 
@@ -64,18 +64,18 @@ func (h held) fit(limit int64) *Settlement {
 	case isAsked && h.plan.Waiting > 0:
 		return nil // it is being measured
 	case isAsked:
-		return &Settlement{Words: "Decide…", Does: "Shows what would make the document smaller.", Open: "export"}
+		return &Settlement{Words: message.Of("Decide…"), Does: message.Of("Shows what would make the document smaller."), Open: "export"}
 	}
 	size := requirements.BytesWords(limit)
 	return &Settlement{
-		Words: "Fit under " + size, Does: fmt.Sprintf("Makes the pages as small as they must be to fit under %s; text stays sharp.", size),
+		Words: message.Of("Fit under %s", size), Does: message.Of("Makes the pages as small as they must be to fit under %s; text stays sharp.", size),
 		Safe: true, Limit: limit,
 	}
 }
 
 func layOn(pages []packet.PageID, name string, size geometry.Size) *Settlement {
 	return &Settlement{
-		Words: fmt.Sprintf("Lay on %s", name), Does: fmt.Sprintf("Lays %s on %s.", packet.CountPages(len(pages)), name), Safe: true,
+		Words: message.Of("Lay on %s", name), Does: message.Of("Lays %s on %s.", packet.CountPages(len(pages)), name), Safe: true,
 		Commands: packet.Commands{packet.FitTo(size, pages...)},
 	}
 }
@@ -106,7 +106,7 @@ func turnUpright(h held, rule RuleState) *Settlement {
 		return nil
 	}
 	return &Settlement{
-		Words: "Turn " + countWords(len(commands)), Does: fmt.Sprintf("Turns %s upright.", packet.CountPages(len(commands))), Safe: true, Commands: commands,
+		Words: turnWords(len(commands)), Does: message.Of("Turns %s upright.", packet.CountPages(len(commands))), Safe: true, Commands: commands,
 	}
 }
 
@@ -114,12 +114,12 @@ func leaveColoursOut(h held, rule RuleState) *Settlement {
 	if rule.State == requirements.Pending {
 		return nil
 	}
-	tone, words := raster.GrayTone, "grey"
+	tone, words := raster.GrayTone, message.Of("grey")
 	if h.receiver.Rules.Colours == requirements.BlackWhite {
-		tone, words = raster.BlackWhite, "black and white"
+		tone, words = raster.BlackWhite, message.Of("black and white")
 	}
 	return &Settlement{
-		Words: "Make " + words, Does: fmt.Sprintf("Makes %s %s. Look at them afterwards.", packet.CountPages(len(rule.PageIDs)), words),
+		Words: message.Of("Make %s", words), Does: message.Of("Makes %s %s. Look at them afterwards.", packet.CountPages(len(rule.PageIDs)), words),
 		Commands: packet.Commands{packet.Tone{Selected: packet.On(rule.PageIDs...), Tone: raster.Tone{Mode: tone}}},
 	}
 }
@@ -136,7 +136,7 @@ func makeSearchable(h held, rule RuleState) *Settlement {
 		return nil
 	}
 	return &Settlement{
-		Words: "Make searchable", Does: fmt.Sprintf("Has the text of %s recognised.", packet.CountPages(len(unread))), Safe: true, Read: unread,
+		Words: message.Of("Make searchable"), Does: message.Of("Has the text of %s recognised.", packet.CountPages(len(unread))), Safe: true, Read: unread,
 	}
 }
 
@@ -144,7 +144,7 @@ func numberPages(h held, _ RuleState) *Settlement {
 	numbers := h.State.Finish.OrDefaults().Numbers
 	numbers.On = true
 	return &Settlement{
-		Words: "Number them", Does: "Numbers the pages.", Safe: true, Commands: packet.Commands{packet.Finish{Numbers: &numbers}},
+		Words: message.Of("Number them"), Does: message.Of("Numbers the pages."), Safe: true, Commands: packet.Commands{packet.Finish{Numbers: &numbers}},
 	}
 }
 
@@ -152,7 +152,7 @@ func addBookmarks(h held, _ RuleState) *Settlement {
 	bookmarks := h.State.Finish.OrDefaults().Bookmarks
 	bookmarks.On = true
 	return &Settlement{
-		Words: "Add bookmarks", Does: "Adds bookmarks to the parts.", Safe: true, Commands: packet.Commands{packet.Finish{Bookmarks: &bookmarks}},
+		Words: message.Of("Add bookmarks"), Does: message.Of("Adds bookmarks to the parts."), Safe: true, Commands: packet.Commands{packet.Finish{Bookmarks: &bookmarks}},
 	}
 }
 
@@ -160,37 +160,39 @@ func addContents(h held, _ RuleState) *Settlement {
 	contents := h.State.Finish.OrDefaults().Contents
 	contents.On = true
 	return &Settlement{
-		Words: "Add a contents page", Does: "Adds a contents page.", Safe: true, Commands: packet.Commands{packet.Finish{Contents: &contents}},
+		Words: message.Of("Add a contents page"), Does: message.Of("Adds a contents page."), Safe: true, Commands: packet.Commands{packet.Finish{Contents: &contents}},
 	}
 }
 
 // protect takes a password away that nobody may need. One that is required is somebody's to choose.
 func protect(h held, _ RuleState) *Settlement {
 	if h.receiver.Rules.Password == requirements.PasswordRequired {
-		return &Settlement{Words: "Lock it…", Does: "Shows how the document is protected.", Open: "finish?section=protection"}
+		return &Settlement{Words: message.Of("Lock it…"), Does: message.Of("Shows how the document is protected."), Open: "finish?section=protection"}
 	}
 	protection := h.State.Finish.OrDefaults().Protection
 	protection.On = false
 	return &Settlement{
-		Words: "Leave the password out", Does: "Leaves out what protects the document.",
+		Words: message.Of("Leave the password out"), Does: message.Of("Leaves out what protects the document."),
 		Commands: packet.Commands{packet.Finish{Protection: &protection}},
 	}
 }
 
 func fixFields(h held, rule RuleState) *Settlement {
-	return h.annotate(rule, "Fix the form fields", "Makes the form fields of %s part of the page, as they look.", true, func(p *annotation.Policy) {
+	on := packet.CountPages(len(rule.Pages))
+	return h.annotate(rule, message.Of("Fix the form fields"), message.Of("Makes the form fields of %s part of the page, as they look.", on), true, func(p *annotation.Policy) {
 		p.Fields = annotation.Fixed
 	})
 }
 
 func leaveCommentsOut(h held, rule RuleState) *Settlement {
-	return h.annotate(rule, "Leave comments out", "Leaves out the comments of %s.", false, func(p *annotation.Policy) {
+	on := packet.CountPages(len(rule.Pages))
+	return h.annotate(rule, message.Of("Leave comments out"), message.Of("Leaves out the comments of %s.", on), false, func(p *annotation.Policy) {
 		p.Comments = annotation.LeftOut
 	})
 }
 
 // annotate changes what becomes of the annotations of pages, and leaves the rest of that as it is.
-func (h held) annotate(rule RuleState, words, does string, safe bool, change func(*annotation.Policy)) *Settlement {
+func (h held) annotate(rule RuleState, words, does message.Text, safe bool, change func(*annotation.Policy)) *Settlement {
 	if rule.State == requirements.Pending {
 		return nil
 	}
@@ -205,7 +207,7 @@ func (h held) annotate(rule RuleState, words, does string, safe bool, change fun
 		}
 		byPolicy[policy] = append(byPolicy[policy], page.ID)
 	}
-	s := Settlement{Words: words, Does: fmt.Sprintf(does, packet.CountPages(len(rule.Pages))), Safe: safe}
+	s := Settlement{Words: words, Does: does, Safe: safe}
 	for _, policy := range policies {
 		s.Commands = append(s.Commands, packet.Annotate{Selected: packet.On(byPolicy[policy]...), Annotations: policy})
 	}
@@ -219,17 +221,14 @@ func leaveLinksOut(h held, _ RuleState) *Settlement {
 	}
 	bookmarks.NoLinks = true
 	return &Settlement{
-		Words: "Leave links out", Does: "Leaves out the links on pages.", Commands: packet.Commands{packet.Finish{Bookmarks: &bookmarks}},
+		Words: message.Of("Leave links out"), Does: message.Of("Leaves out the links on pages."), Commands: packet.Commands{packet.Finish{Bookmarks: &bookmarks}},
 	}
 }
 
-// countWords tells how many are meant on a button.
-func countWords(n int) string {
-	switch n {
-	case 1:
-		return "it"
-	case 2:
-		return "both"
+// turnWords is what a button says that turns so many pages.
+func turnWords(pages int) message.Text {
+	if pages == 2 {
+		return message.Of("Turn both")
 	}
-	return fmt.Sprintf("all %d", n)
+	return message.Count(pages, "Turn it", "Turn all %d")
 }

@@ -22,6 +22,7 @@ import (
 
 	"dorbin/core/geometry"
 	"dorbin/core/jpeg"
+	"dorbin/core/message"
 	"dorbin/core/packet"
 	"dorbin/core/problem"
 	"dorbin/core/raster"
@@ -345,7 +346,7 @@ func asDamage(ctx context.Context, err error) error {
 	if err == nil || ctx.Err() != nil || errors.As(err, &told) || errors.Is(err, context.Canceled) {
 		return err
 	}
-	return &problem.Error{Kind: problem.Invalid, Reason: "damaged", Sentence: "This page is damaged and cannot be shown.", Cause: err}
+	return &problem.Error{Kind: problem.Invalid, Reason: "damaged", Sentence: problem.ThisPage(message.Of("is damaged and cannot be shown")), Cause: err}
 }
 
 // cached returns the path of a cached picture of a file, or of none, making it first when

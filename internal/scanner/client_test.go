@@ -203,7 +203,7 @@ func TestRedirectsElsewhereAreNotFollowed(t *testing.T) {
 	_, err = client.Capabilities(t.Context())
 	var told *problem.Error
 	require.ErrorAs(t, err, &told)
-	assert.Contains(t, told.Sentence, "does not answer like a scanner (302)")
+	assert.Contains(t, told.Sentence.English, "does not answer like a scanner (302)")
 	assert.False(t, asked)
 }
 

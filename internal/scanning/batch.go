@@ -11,6 +11,7 @@ import (
 
 	"dorbin/core/check"
 	"dorbin/core/geometry"
+	"dorbin/core/message"
 	"dorbin/core/packet"
 	"dorbin/core/problem"
 	"dorbin/internal/gather"
@@ -23,15 +24,15 @@ import (
 // Batch is sheets that were scanned and are reviewed before they are
 // placed.
 type Batch struct {
-	ID       string      `json:"id"`
-	Version  int         `json:"version" doc:"Grows with every change. An arrangement names the version that it was made for."`
-	Pages    []BatchPage `json:"pages" nullable:"false"`
-	Scanning bool        `json:"scanning"`
-	Problem  string      `json:"problem,omitempty" doc:"Why the last scan did not end well, and what to do."`
-	Sheets   int         `json:"sheets" doc:"How many sheets the user put in, all scans together; 0 when it is not said."`
-	Expected int         `json:"expected" doc:"How many pages these sheets make; 0 when it is not said."`
-	Missing  int         `json:"missing" doc:"How many of these did not come, also if some were removed since; less than 0 when more came."`
-	Gaps     []check.Gap `json:"gaps" nullable:"false" doc:"Where the printed page numbers leave pages out."`
+	ID       string       `json:"id"`
+	Version  int          `json:"version" doc:"Grows with every change. An arrangement names the version that it was made for."`
+	Pages    []BatchPage  `json:"pages" nullable:"false"`
+	Scanning bool         `json:"scanning"`
+	Problem  message.Text `json:"problem,omitzero" doc:"Why the last scan did not end well, and what to do."`
+	Sheets   int          `json:"sheets" doc:"How many sheets the user put in, all scans together; 0 when it is not said."`
+	Expected int          `json:"expected" doc:"How many pages these sheets make; 0 when it is not said."`
+	Missing  int          `json:"missing" doc:"How many of these did not come, also if some were removed since; less than 0 when more came."`
+	Gaps     []check.Gap  `json:"gaps" nullable:"false" doc:"Where the printed page numbers leave pages out."`
 }
 
 // BatchPage is a page that has arrived.
@@ -46,15 +47,15 @@ type BatchPage struct {
 
 // batchState is a batch as it is kept.
 type batchState struct {
-	Version    int         `json:"version"`
-	Pages      []batchPage `json:"pages"`
-	Removed    []batchPage `json:"removed,omitempty"` // they can come back until the batch is placed
-	Fronts     []string    `json:"fronts,omitempty"`  // pages in the order they were scanned, also if they were removed since
-	Backs      []string    `json:"backs,omitempty"`   // the pages of a second pass, likewise
-	Problem    string      `json:"problem"`
-	Sheets     int         `json:"sheets"`
-	SheetPages int         `json:"sheetPages"` // pages that the sheets make
-	LastID     int         `json:"lastId"`
+	Version    int          `json:"version"`
+	Pages      []batchPage  `json:"pages"`
+	Removed    []batchPage  `json:"removed,omitempty"` // they can come back until the batch is placed
+	Fronts     []string     `json:"fronts,omitempty"`  // pages in the order they were scanned, also if they were removed since
+	Backs      []string     `json:"backs,omitempty"`   // the pages of a second pass, likewise
+	Problem    message.Text `json:"problem"`
+	Sheets     int          `json:"sheets"`
+	SheetPages int          `json:"sheetPages"` // pages that the sheets make
+	LastID     int          `json:"lastId"`
 }
 
 type batchPage struct {

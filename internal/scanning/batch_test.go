@@ -102,7 +102,7 @@ func TestBacksMatchTheirFronts(t *testing.T) {
 			b.arrive(landing{}, "f1", "f2", "f3", "f4")
 			c.scan(b)
 			assert.Equal(t, c.want, b.order())
-			assert.Equal(t, name == "too many", b.Problem != "")
+			assert.Equal(t, name == "too many", !b.Problem.IsEmpty())
 		})
 	}
 }

@@ -11,6 +11,7 @@ import (
 	"sync"
 
 	"dorbin/core/check"
+	"dorbin/core/message"
 	"dorbin/core/problem"
 	"dorbin/core/raster"
 	"dorbin/internal/guard"
@@ -106,7 +107,7 @@ func (s *Service) StartScan(ctx context.Context, packetID string, request ScanRe
 		return Batch{}, ErrScanning
 	}
 	batch, err := s.changeBatch(ctx, packetID, func(state *batchState) error {
-		state.Problem = ""
+		state.Problem = message.Text{}
 		state.count(request)
 		state.beginPass(into)
 		return nil
@@ -190,17 +191,17 @@ func (s *Service) endScan(ctx context.Context, packetID string, scan *underWay, 
 }
 
 // problemOf is what a scan's end is told as; being stopped by the user is none.
-func problemOf(err error) string {
+func problemOf(err error) message.Text {
 	var fault *problem.Error
 	switch {
 	case err == nil || errors.Is(err, context.Canceled):
-		return ""
+		return message.Text{}
 	case errors.As(err, &fault):
 		return fault.Sentence
 	case errors.Is(err, store.ErrDiskFull):
-		return "The disk is nearly full. Make room and go on."
+		return message.Of("The disk is nearly full. Make room and go on.")
 	}
-	return "The scan broke off: " + err.Error()
+	return message.Of("The scan broke off: %s", err)
 }
 
 func (s *Service) fetchPages(ctx context.Context, client *scanner.Client, packetID string, request ScanRequest, into *landing) error {
@@ -302,7 +303,7 @@ func (s *batchState) beginPass(into landing) {
 func (s *batchState) interleave() {
 	fronts, backs := s.Fronts, s.Backs
 	if len(backs) > len(fronts) {
-		s.Problem = fmt.Sprintf("%d backs came in for %d fronts. They stand at the end, as they were scanned: put them in order, or remove them and scan the backs again.", len(backs), len(fronts))
+		s.Problem = message.Of("%d backs came in for %d fronts. They stand at the end, as they were scanned: put them in order, or remove them and scan the backs again.", len(backs), len(fronts))
 		return
 	}
 	s.Fronts, s.Backs = nil, nil

@@ -5,6 +5,7 @@ import (
 	"errors"
 	"time"
 
+	"dorbin/core/message"
 	"dorbin/core/problem"
 	"dorbin/internal/scanner"
 	"dorbin/internal/store"
@@ -21,7 +22,7 @@ type Scanner struct {
 type ScannerState struct {
 	Capabilities *scanner.Capabilities `json:"capabilities,omitempty"`
 	Loaded       bool                  `json:"loaded" doc:"There is paper in the feeder."`
-	Problem      string                `json:"problem,omitempty" doc:"Why it cannot be used now, in a sentence."`
+	Problem      message.Text          `json:"problem,omitzero" doc:"Why it cannot be used now, in a sentence."`
 }
 
 // Scanners lists the devices that were added.

@@ -199,7 +199,7 @@ func TestCommandsUndoAndConflict(t *testing.T) {
 	turned := c.packet(id)
 	assert.Equal(t, change.Revision, turned.Revision)
 	assert.Equal(t, 90, turned.Parts[0].Pages[0].Turn)
-	assert.Equal(t, "Turned page 1 right", turned.Undo)
+	assert.Equal(t, "Turned page 1 right", turned.Undo.English)
 	assert.Greater(t, turned.Parts[0].Pages[0].Width, turned.Parts[0].Pages[0].Height)
 
 	var conflict problem
@@ -214,7 +214,7 @@ func TestCommandsUndoAndConflict(t *testing.T) {
 	assert.Equal(t, turned.Revision, c.packet(id).Revision, "nothing was applied")
 
 	require.Equal(t, http.StatusOK, c.do("POST", "/api/packets/"+id+"/undo", c.revision(id), &change))
-	assert.Equal(t, "Turned page 1 right", change.Redo)
+	assert.Equal(t, "Turned page 1 right", change.Redo.English)
 	assert.Equal(t, 0, c.packet(id).Parts[0].Pages[0].Turn)
 	require.Equal(t, http.StatusOK, c.do("POST", "/api/packets/"+id+"/redo", c.revision(id), &change))
 	assert.Equal(t, turned.Parts, c.packet(id).Parts)

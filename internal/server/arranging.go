@@ -7,6 +7,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"dorbin/core/message"
 	"dorbin/core/packet"
 	"dorbin/internal/arrange"
 	"dorbin/internal/checking"
@@ -33,7 +34,7 @@ type selectionRequest struct {
 // Selection is what words come to.
 type Selection struct {
 	Pages   []packet.PageID `json:"pages" nullable:"false" doc:"In the packet's order."`
-	Problem string          `json:"problem,omitempty" doc:"What is wrong with the words, for the user."`
+	Problem message.Text    `json:"problem,omitzero" doc:"What is wrong with the words, for the user."`
 	At      int             `json:"at" doc:"Where it is wrong, in bytes."`
 }
 

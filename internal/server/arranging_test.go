@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"dorbin/core/message"
 	"dorbin/core/packet"
 	"dorbin/internal/arrange"
 	"dorbin/internal/packets"
@@ -23,7 +24,7 @@ func TestSelectionInWords(t *testing.T) {
 	require.Equal(t, http.StatusOK, c.do("GET", path+url.QueryEscape("2-3, last"), nil, &chosen))
 	assert.Len(t, chosen.Pages, 3)
 	require.Equal(t, http.StatusOK, c.do("GET", path+url.QueryEscape("1, 9"), nil, &chosen))
-	assert.Equal(t, server.Selection{Pages: []packet.PageID{}, Problem: "There is no page 9: there are 6.", At: 3}, chosen)
+	assert.Equal(t, server.Selection{Pages: []packet.PageID{}, Problem: message.Of("There is no page %d: there are %d.", 9, 6), At: 3}, chosen)
 	assert.Equal(t, http.StatusNotFound, c.do("GET", "/api/packets/none/selection?text=1", nil, nil))
 }
 
@@ -37,7 +38,7 @@ func TestHistoryOverHTTP(t *testing.T) {
 	var steps []packets.Step
 	require.Equal(t, http.StatusOK, c.do("GET", "/api/packets/"+id+"/history", nil, &steps))
 	require.Len(t, steps, 2)
-	assert.Equal(t, "Reversed the order of 4 pages", steps[1].Words)
+	assert.Equal(t, "Reversed the order of 4 pages", steps[1].Words.English)
 	var change packets.Change
 	require.Equal(t, http.StatusOK, c.do("POST", "/api/packets/"+id+"/history", c.step(id, 0), &change))
 	assert.Empty(t, pageIDs(c.packet(id)))
@@ -69,7 +70,7 @@ func TestReviewedAndFindingsOverHTTP(t *testing.T) {
 
 	found := c.checked(id)
 	require.Len(t, found.Findings, 2)
-	assert.Equal(t, "Page 1 is blank", found.Findings[0].Sentence)
+	assert.Equal(t, "Page 1 is blank", found.Findings[0].Sentence.English)
 	accepted := map[string]any{"keys": []string{found.Findings[0].Key}, "accepted": true}
 	require.Equal(t, http.StatusOK, c.do("POST", "/api/packets/"+id+"/findings/accept", accepted, &found))
 	assert.Len(t, found.Findings, 1)

@@ -68,7 +68,7 @@ func TestMutatedFiles(t *testing.T) {
 		}
 		id := c.newPacket().ID
 		for i, outcome := range c.upload(id, files...) {
-			assert.Contains(t, outcome.Sentence, files[i].name)
+			assert.Contains(t, outcome.Sentence.English, files[i].name)
 		}
 		c.lookAtPages(id)
 		c.exportMutated(id)
@@ -114,7 +114,7 @@ func (c client) exportMutated(id string) {
 		var pages []string
 		for _, part := range p.Parts {
 			for _, page := range part.Pages {
-				if strings.Contains(e.Problem, sourceName(p, page.Source)) {
+				if strings.Contains(e.Problem.English, sourceName(p, page.Source)) {
 					pages = append(pages, string(page.ID))
 				}
 			}

@@ -12,6 +12,7 @@ import (
 	"github.com/danielgtaylor/huma/v2/adapters/humachi"
 
 	"dorbin/core/geometry"
+	"dorbin/core/message"
 	"dorbin/core/packet"
 	"dorbin/internal/gather"
 	"dorbin/internal/packets"
@@ -57,7 +58,7 @@ func (r sourcePictureRequest) adjustments() (adjustments packets.Adjustments, er
 		return adjustments, nil
 	}
 	if err := json.Unmarshal([]byte(r.Adjustments), &adjustments); err != nil {
-		return adjustments, huma.Error422UnprocessableEntity("The adjustments are not written as they should be.", err)
+		return adjustments, problemAnswer(http.StatusUnprocessableEntity, message.Of("The adjustments are not written as they should be."))
 	}
 	return adjustments, nil
 }

@@ -65,8 +65,8 @@ func TestRequirementsOverHTTP(t *testing.T) {
 	}, nil))
 	require.Equal(t, http.StatusOK, c.do("GET", path+"/requirements", nil, &view))
 	require.Len(t, view.Rules, 2)
-	assert.Equal(t, "2 pages, 1 too many", view.Rules[0].Why)
-	assert.Equal(t, "Add a contents page", view.Rules[1].Settle.Words)
+	assert.Equal(t, "2 pages, 1 too many", view.Rules[0].Why.English)
+	assert.Equal(t, "Add a contents page", view.Rules[1].Settle.Words.English)
 	assert.Equal(t, "Council", c.packet(id).Receiver.Name)
 	assert.Equal(t, http.StatusNotFound, c.do("GET", "/api/packets/none/requirements", nil, nil))
 }

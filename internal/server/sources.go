@@ -3,13 +3,13 @@ package server
 import (
 	"context"
 	"errors"
-	"fmt"
 	"io"
 	"mime"
 	"mime/multipart"
 	"net/http"
 	"reflect"
 
+	"dorbin/core/message"
 	"dorbin/internal/gather"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -150,12 +150,12 @@ func (h handlers) addFiles(ctx context.Context, in *filesRequest) ([]gather.Outc
 			return outcomes, nil
 		}
 		if err != nil {
-			return nil, huma.Error400BadRequest(fmt.Sprintf("the upload broke off: %v", err))
+			return nil, problemAnswer(http.StatusBadRequest, message.Sentence("the upload broke off: %s", err))
 		}
 		if part.FileName() == "" {
 			value, err := io.ReadAll(io.LimitReader(part, longestField))
 			if err != nil {
-				return nil, huma.Error400BadRequest(fmt.Sprintf("the upload broke off: %v", err))
+				return nil, problemAnswer(http.StatusBadRequest, message.Sentence("the upload broke off: %s", err))
 			}
 			if set := fields[part.FormName()]; set != nil {
 				set(string(value))

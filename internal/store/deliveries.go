@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"time"
 
+	"dorbin/core/message"
 	"dorbin/core/requirements"
 	"dorbin/internal/jobs"
 )
@@ -39,8 +40,8 @@ type Delivery struct {
 	State    DeliveryState
 	Stage    string // how far it had come, in its channel's words
 	Sent     int64  // bytes
-	Problem  string
-	Answer   string
+	Problem  message.Text
+	Answer   message.Text
 	Created  time.Time
 	Ended    time.Time
 }
@@ -55,7 +56,7 @@ func (s *Store) AddDelivery(ctx context.Context, d Delivery, work ...jobs.Job) e
 	}
 	return s.inTransaction(ctx, func(tx *sql.Tx) error {
 		_, err := tx.ExecContext(ctx, `INSERT INTO deliveries (`+deliveryColumns+`) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-			d.ID, d.Packet, d.Export, d.Name, d.Blob, d.Bytes, d.Pages, d.Receiver, string(delivery), d.State, d.Stage, d.Sent, d.Problem, d.Answer,
+			d.ID, d.Packet, d.Export, d.Name, d.Blob, d.Bytes, d.Pages, d.Receiver, string(delivery), d.State, d.Stage, d.Sent, said(d.Problem), said(d.Answer),
 			now(), formatTime(d.Ended))
 		if err != nil {
 			return fmt.Errorf("add delivery: %w", notFound(err))
@@ -69,7 +70,7 @@ func (s *Store) AddDelivery(ctx context.Context, d Delivery, work ...jobs.Job) e
 func (s *Store) UpdateDelivery(ctx context.Context, d Delivery, work ...jobs.Job) error {
 	return s.inTransaction(ctx, func(tx *sql.Tx) error {
 		result, err := tx.ExecContext(ctx, `UPDATE deliveries SET state = ?, stage = ?, sent = ?, problem = ?, answer = ?, ended = ? WHERE id = ?`,
-			d.State, d.Stage, d.Sent, d.Problem, d.Answer, formatTime(d.Ended), d.ID)
+			d.State, d.Stage, d.Sent, said(d.Problem), said(d.Answer), formatTime(d.Ended), d.ID)
 		if err != nil {
 			return fmt.Errorf("update delivery: %w", err)
 		}
@@ -102,8 +103,8 @@ func (s *Store) LastDeliveries(ctx context.Context) ([]Delivery, error) {
 func scanDelivery(row scanner) (Delivery, error) {
 	var d Delivery
 	var delivery, created, ended string
-	err := row.Scan(&d.ID, &d.Packet, &d.Export, &d.Name, &d.Blob, &d.Bytes, &d.Pages, &d.Receiver, &delivery, &d.State, &d.Stage, &d.Sent, &d.Problem,
-		&d.Answer, &created, &ended)
+	err := row.Scan(&d.ID, &d.Packet, &d.Export, &d.Name, &d.Blob, &d.Bytes, &d.Pages, &d.Receiver, &delivery, &d.State, &d.Stage, &d.Sent, (*said)(&d.Problem),
+		(*said)(&d.Answer), &created, &ended)
 	if err != nil {
 		return d, fmt.Errorf("read delivery: %w", notFound(err))
 	}

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"time"
 
+	"dorbin/core/message"
 	"dorbin/internal/jobs"
 )
 
@@ -30,7 +31,7 @@ type Export struct {
 	Total    int // pages
 	Measured int // pages whose encodings were measured
 	Done     int
-	Problem  string
+	Problem  message.Text
 	Blob     string
 	Receipt  string
 	Created  time.Time
@@ -56,7 +57,7 @@ func (s *Store) UpdateExport(ctx context.Context, e Export, work ...jobs.Job) er
 	return s.inTransaction(ctx, func(tx *sql.Tx) error {
 		result, err := tx.ExecContext(ctx,
 			`UPDATE exports SET name = ?, state = ?, weighed = ?, done = ?, problem = ?, blob = ?, receipt = ? WHERE id = ?`,
-			e.Name, e.State, e.Measured, e.Done, e.Problem, e.Blob, e.Receipt, e.ID)
+			e.Name, e.State, e.Measured, e.Done, said(e.Problem), e.Blob, e.Receipt, e.ID)
 		if err != nil {
 			return fmt.Errorf("update export: %w", err)
 		}
@@ -105,7 +106,7 @@ func (s *Store) SetExportRead(ctx context.Context, id string) error {
 func scanExport(row scanner) (Export, error) {
 	var e Export
 	var created string
-	err := row.Scan(&e.ID, &e.Packet, &e.Name, &e.State, &e.Request, &e.Settings, &e.Total, &e.Measured, &e.Done, &e.Problem, &e.Blob, &e.Receipt, &created)
+	err := row.Scan(&e.ID, &e.Packet, &e.Name, &e.State, &e.Request, &e.Settings, &e.Total, &e.Measured, &e.Done, (*said)(&e.Problem), &e.Blob, &e.Receipt, &created)
 	if err != nil {
 		return e, fmt.Errorf("read export: %w", notFound(err))
 	}

@@ -10,6 +10,7 @@ import (
 	"os"
 	"time"
 
+	"dorbin/core/message"
 	"dorbin/core/requirements"
 )
 
@@ -96,7 +97,7 @@ type HandedIn struct {
 	Pages    int
 	SHA256   string
 	Delivery requirements.Delivery // without what an e-mail said
-	Answer   string
+	Answer   message.Text
 	Ended    time.Time
 }
 
@@ -122,7 +123,7 @@ func (s *Store) HandedIn(ctx context.Context) ([]HandedIn, error) {
 
 func scanHandedIn(row scanner) (h HandedIn, err error) {
 	var delivery, ended string
-	if err := row.Scan(&h.ID, &h.Packet, &h.Receiver, &h.Name, &h.Bytes, &h.Pages, &h.SHA256, &delivery, &h.Answer, &ended); err != nil {
+	if err := row.Scan(&h.ID, &h.Packet, &h.Receiver, &h.Name, &h.Bytes, &h.Pages, &h.SHA256, &delivery, (*said)(&h.Answer), &ended); err != nil {
 		return h, fmt.Errorf("read what was handed in: %w", err)
 	}
 	h.Ended = parseTime(ended)

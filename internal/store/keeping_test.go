@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"dorbin/core/message"
 	"dorbin/core/packet"
 	"dorbin/core/requirements"
 )
@@ -20,7 +21,7 @@ func TestALineOfWhatWasHandedInHasNoContent(t *testing.T) {
 	require.NoError(t, s.CreatePacket(t.Context(), "k", packet.New("Roof")))
 	pin := save(t, s, "the document")
 	d := Delivery{
-		ID: "d1", Packet: "k", Export: "e1", Name: "roof.pdf", Blob: pin.SHA256, Bytes: 12, Pages: 3, State: DeliveryDone, Answer: "250 taken", Ended: time.Now(),
+		ID: "d1", Packet: "k", Export: "e1", Name: "roof.pdf", Blob: pin.SHA256, Bytes: 12, Pages: 3, State: DeliveryDone, Answer: message.Plain("250 taken"), Ended: time.Now(),
 		Delivery: requirements.Delivery{By: requirements.ByMail, Address: "post@fund.example", Subject: "confidential subject", Text: "confidential text"},
 	}
 	require.NoError(t, s.AddDelivery(t.Context(), d))

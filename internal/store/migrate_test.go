@@ -13,6 +13,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"dorbin/core/message"
 	"dorbin/core/packet"
 )
 
@@ -100,7 +101,7 @@ func TestMigratingFromEveryEarlierVersion(t *testing.T) {
 			s := open(t, folder)
 			p, err := s.Packet(t.Context(), "k1")
 			require.NoError(t, err)
-			assert.Equal(t, "Turned 1 page right", p.Undo)
+			assert.Equal(t, "Turned 1 page right", p.Undo.English)
 			sources, err := s.Sources(t.Context(), "k1")
 			require.NoError(t, err)
 			require.Len(t, sources, 1)
@@ -160,7 +161,7 @@ func TestADeletedPacketIsNowhere(t *testing.T) {
 	const secret = "Quetzalcoatlus"
 	before, err := s.Packet(t.Context(), "k1")
 	require.NoError(t, err)
-	_, err = s.Append(t.Context(), before, packet.New(secret), Step{Words: "Renamed to " + secret})
+	_, err = s.Append(t.Context(), before, packet.New(secret), Step{Words: message.Of("Renamed to %s", secret)})
 	require.NoError(t, err)
 	require.NoError(t, s.SetSizing(t.Context(), "k1", `{"receiver":"`+secret+`"}`))
 	assert.NotEmpty(t, filesWith(t, folder, secret))

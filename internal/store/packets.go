@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"time"
 
+	"dorbin/core/message"
 	"dorbin/core/packet"
 )
 
@@ -16,8 +17,8 @@ type Packet struct {
 	ID       string
 	Revision int
 	State    packet.Packet
-	Undo     string // what undoing would take back, in words; empty when there is nothing
-	Redo     string
+	Undo     message.Text // what undoing would take back, in words; empty when there is nothing
+	Redo     message.Text
 	Created  time.Time
 	Changed  time.Time
 	Cursor   int // how many of its steps are done
@@ -26,7 +27,7 @@ type Packet struct {
 
 // Step is an entry of a packet's command log.
 type Step struct {
-	Words    string
+	Words    message.Text
 	Commands packet.Commands
 	Delta    packet.Delta
 	Number   int // from 1
@@ -82,7 +83,7 @@ type scanner interface{ Scan(...any) error }
 func (s *Store) scanPacket(row scanner) (Packet, error) {
 	var p Packet
 	var state, created, changed string
-	if err := row.Scan(&p.ID, &p.Revision, &p.Cursor, &state, &created, &changed, &p.Until, &p.Lines, &p.Undo, &p.Redo); err != nil {
+	if err := row.Scan(&p.ID, &p.Revision, &p.Cursor, &state, &created, &changed, &p.Until, &p.Lines, (*said)(&p.Undo), (*said)(&p.Redo)); err != nil {
 		return p, fmt.Errorf("read packet: %w", notFound(err))
 	}
 	var err error
@@ -158,7 +159,7 @@ func (s *Store) Append(ctx context.Context, p Packet, next packet.Packet, step S
 		}
 		if _, err := tx.ExecContext(ctx,
 			`INSERT INTO steps (packet, seq, words, commands, delta, at) VALUES (?, ?, ?, ?, ?, ?)`,
-			p.ID, p.Cursor+1, step.Words, string(commands), string(delta), now()); err != nil {
+			p.ID, p.Cursor+1, said(step.Words), string(commands), string(delta), now()); err != nil {
 			return fmt.Errorf("append step: %w", err)
 		}
 		return nil
@@ -166,7 +167,7 @@ func (s *Store) Append(ctx context.Context, p Packet, next packet.Packet, step S
 	if err != nil {
 		return p, err
 	}
-	p.State, p.Undo, p.Redo = next, step.Words, ""
+	p.State, p.Undo, p.Redo = next, step.Words, message.Text{}
 	p.Revision++
 	p.Cursor++
 	return p, nil
@@ -177,7 +178,7 @@ func (s *Store) Step(ctx context.Context, id string, number int) (Step, error) {
 	step := Step{Number: number}
 	var commands, delta string
 	err := s.db.QueryRowContext(ctx, `SELECT words, commands, delta FROM steps WHERE packet = ? AND seq = ?`, id, number).
-		Scan(&step.Words, &commands, &delta)
+		Scan((*said)(&step.Words), &commands, &delta)
 	if err != nil {
 		return step, fmt.Errorf("read step: %w", notFound(err))
 	}
@@ -195,7 +196,7 @@ func (s *Store) Steps(ctx context.Context, id string) ([]Step, error) {
 	return queryAll(ctx, s.db, func(row scanner) (Step, error) {
 		var step Step
 		var at string
-		err := row.Scan(&step.Number, &step.Words, &at)
+		err := row.Scan(&step.Number, (*said)(&step.Words), &at)
 		step.At = parseTime(at)
 		return step, err
 	}, `SELECT seq, words, at FROM steps WHERE packet = ? ORDER BY seq`, id)

@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"dorbin/core/geometry"
+	"dorbin/core/message"
 	"dorbin/core/raster"
 	"dorbin/internal/jobs"
 )
@@ -31,9 +32,9 @@ type Source struct {
 	Working   string // SHA-256 of the bytes that pages are read from
 	Bytes     int64
 	Pages     []SourcePage
-	Damage    string // what is missing of it, in a sentence; empty when it is whole
-	Placement string // where it is to be placed once it can be opened, as JSON
-	Measured  bool   // the sizes are measured
+	Damage    message.Text // what is missing of it, in a sentence; empty when it is whole
+	Placement string       // where it is to be placed once it can be opened, as JSON
+	Measured  bool         // the sizes are measured
 	// Expected is how many pages the sheets put into the scanner should have made;
 	// 0 is unknown.
 	Expected int
@@ -69,7 +70,7 @@ func (s *Store) AddSource(ctx context.Context, source Source, work ...jobs.Job) 
 			 VALUES (?1, ?2, (SELECT coalesce(max(ordinal), 0) + 1 FROM sources WHERE packet = ?2), ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14)
 			 RETURNING ordinal`,
 			source.ID, source.Packet, source.Name, source.Kind, source.State, source.Blob, source.Working,
-			source.Bytes, string(pages), source.Measured, source.Added.Format(time.RFC3339Nano), source.Damage, source.Placement, source.Expected)
+			source.Bytes, string(pages), source.Measured, source.Added.Format(time.RFC3339Nano), said(source.Damage), source.Placement, source.Expected)
 		if err := row.Scan(&source.Ordinal); err != nil {
 			return fmt.Errorf("add source: %w", notFound(err))
 		}
@@ -93,7 +94,7 @@ func (s *Store) UpdateSource(ctx context.Context, source Source, work ...jobs.Jo
 		}
 		if _, err := tx.ExecContext(ctx,
 			`UPDATE sources SET state = ?, working = ?, pages = ?, weighed = ?, damage = ? WHERE id = ?`,
-			source.State, source.Working, string(pages), source.Measured, source.Damage, source.ID); err != nil {
+			source.State, source.Working, string(pages), source.Measured, said(source.Damage), source.ID); err != nil {
 			return fmt.Errorf("update source: %w", err)
 		}
 		return errors.Join(release(ctx, tx, before), addJobs(ctx, tx, source.Packet, work...))
@@ -149,7 +150,7 @@ func (s *Store) scanSource(row scanner) (Source, error) {
 	var source Source
 	var pages, added string
 	err := row.Scan(&source.ID, &source.Packet, &source.Ordinal, &source.Name, &source.Kind, &source.State,
-		&source.Blob, &source.Working, &source.Bytes, &pages, &source.Measured, &added, &source.Damage, &source.Placement, &source.Expected)
+		&source.Blob, &source.Working, &source.Bytes, &pages, &source.Measured, &added, (*said)(&source.Damage), &source.Placement, &source.Expected)
 	if err != nil {
 		return source, fmt.Errorf("read source: %w", notFound(err))
 	}

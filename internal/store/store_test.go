@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"dorbin/core/message"
 	"dorbin/core/packet"
 )
 
@@ -40,7 +41,7 @@ func TestTheLogBranchesWhereItWasUndone(t *testing.T) {
 		require.NoError(t, err)
 		next := p.State
 		next.Name = name
-		_, err = s.Append(t.Context(), p, next, Step{Words: name, Delta: packet.Diff(p.State, next)})
+		_, err = s.Append(t.Context(), p, next, Step{Words: message.Plain(name), Delta: packet.Diff(p.State, next)})
 		require.NoError(t, err)
 	}
 	step("one")
@@ -49,7 +50,7 @@ func TestTheLogBranchesWhereItWasUndone(t *testing.T) {
 	require.NoError(t, err)
 	taken, err := s.Step(t.Context(), "k", p.Cursor)
 	require.NoError(t, err)
-	assert.Equal(t, "two", taken.Words)
+	assert.Equal(t, "two", taken.Words.English)
 	back, err := taken.Delta.Back(p.State)
 	require.NoError(t, err)
 	require.NoError(t, s.MarkAt(t.Context(), p, back, p.Cursor-1))
@@ -57,7 +58,7 @@ func TestTheLogBranchesWhereItWasUndone(t *testing.T) {
 	p, err = s.Packet(t.Context(), "k")
 	require.NoError(t, err)
 	assert.Equal(t, "three", p.State.Name)
-	assert.Equal(t, "three", p.Undo)
+	assert.Equal(t, "three", p.Undo.English)
 	assert.Empty(t, p.Redo, "what was undone is forgotten")
 	_, err = s.Step(t.Context(), "k", p.Cursor+1)
 	require.ErrorIs(t, err, ErrNotFound)
@@ -68,9 +69,9 @@ func TestStaleStatesAreRefused(t *testing.T) {
 	require.NoError(t, s.CreatePacket(t.Context(), "k", packet.New("zero")))
 	old, err := s.Packet(t.Context(), "k")
 	require.NoError(t, err)
-	_, err = s.Append(t.Context(), old, packet.New("one"), Step{Words: "one"})
+	_, err = s.Append(t.Context(), old, packet.New("one"), Step{Words: message.Plain("one")})
 	require.NoError(t, err)
-	_, err = s.Append(t.Context(), old, packet.New("two"), Step{Words: "two"})
+	_, err = s.Append(t.Context(), old, packet.New("two"), Step{Words: message.Plain("two")})
 	require.ErrorIs(t, err, ErrStale)
 	p, err := s.Packet(t.Context(), "k")
 	require.NoError(t, err)

@@ -8,6 +8,7 @@ import (
 	"fmt"
 
 	"dorbin/core/check"
+	"dorbin/core/message"
 	"dorbin/core/text"
 )
 
@@ -34,9 +35,9 @@ type TextKey struct {
 type TextInfo struct {
 	TextKey
 	State     TextState
-	Languages string // that it is read in, joined by +
-	Turn      int    // by which the page stands, where it was asked for: degrees clockwise
-	Problem   string // why it could not be read, or what is wrong with the text
+	Languages string       // that it is read in, joined by +
+	Turn      int          // by which the page stands, where it was asked for: degrees clockwise
+	Problem   message.Text // why it could not be read, or what is wrong with the text
 	Words     int
 	Doubtful  int           // words that were read unsurely
 	Printed   check.Printed // the page number on it
@@ -49,7 +50,7 @@ const UprightUnknown = -1
 const textColumns = `source, page, look, state, languages, turn, problem, words, doubtful, printed, printed_of, upright`
 
 func (t *TextInfo) columns() []any {
-	return []any{&t.Source, &t.Page, &t.Look, &t.State, &t.Languages, &t.Turn, &t.Problem, &t.Words, &t.Doubtful, &t.Printed.Number, &t.Printed.Of, &t.Upright}
+	return []any{&t.Source, &t.Page, &t.Look, &t.State, &t.Languages, &t.Turn, (*said)(&t.Problem), &t.Words, &t.Doubtful, &t.Printed.Number, &t.Printed.Of, &t.Upright}
 }
 
 // Texts reads what is known of the texts of the pages of a packet's sources. It is shared: nobody may
@@ -117,13 +118,13 @@ func (s *Store) KeepText(ctx context.Context, t TextInfo, page text.Page) error 
 	if t.State == TextRead || t.State == TextFailed {
 		return s.changeTexts(ctx, `UPDATE texts SET state = ?, problem = ?, words = ?, doubtful = ?, printed = ?, printed_of = ?, upright = ?, folded = ?, content = ?
 			WHERE source = ? AND page = ? AND look = ? AND state = ?`,
-			t.State, t.Problem, t.Words, t.Doubtful, t.Printed.Number, t.Printed.Of, t.Upright, folded, content, t.Source, t.Page, t.Look, TextAsked)
+			t.State, said(t.Problem), t.Words, t.Doubtful, t.Printed.Number, t.Printed.Of, t.Upright, folded, content, t.Source, t.Page, t.Look, TextAsked)
 	}
 	return s.changeTexts(ctx, `INSERT INTO texts (`+textColumns+`, folded, content) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 		ON CONFLICT DO UPDATE SET state = excluded.state, words = excluded.words, printed = excluded.printed, printed_of = excluded.printed_of,
 			folded = excluded.folded, content = excluded.content
 		WHERE texts.state = ? AND excluded.state = ?`,
-		t.Source, t.Page, t.Look, t.State, t.Languages, t.Turn, t.Problem, t.Words, t.Doubtful, t.Printed.Number, t.Printed.Of, t.Upright, folded, content, TextAsked, TextOwn)
+		t.Source, t.Page, t.Look, t.State, t.Languages, t.Turn, said(t.Problem), t.Words, t.Doubtful, t.Printed.Number, t.Printed.Of, t.Upright, folded, content, TextAsked, TextOwn)
 }
 
 // AskTexts notes that pages are to be read. Those that were read before keep their text until then.

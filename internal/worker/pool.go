@@ -14,6 +14,7 @@ import (
 
 	"golang.org/x/sync/semaphore"
 
+	"dorbin/core/message"
 	"dorbin/core/problem"
 )
 
@@ -185,7 +186,7 @@ func (p *Pool) try(ctx context.Context, r request, limit time.Duration, told fun
 		}
 		return reply{}, nil, &problem.Error{
 			Kind: problem.Conflict, Reason: unavailable, Cause: err,
-			Sentence: "The computer has no room to read this just now. Close other programs and try again.",
+			Sentence: message.Of("The computer has no room to read this just now. Close other programs and try again."),
 		}
 	}
 	done := make(chan result, 1)
@@ -275,13 +276,13 @@ func (p *Pool) oversee(ctx context.Context, worker *process, r request, limit ti
 		case out := <-done:
 			if out.err != nil {
 				worker.kill()
-				return result{err: broken(Broken, out.err, "This cannot be read: it is damaged in a way that no reader was prepared for.")}
+				return result{err: broken(Broken, out.err, message.Of("cannot be read: it is damaged in a way that no reader was prepared for"))}
 			}
 			p.keep(worker)
 			return out
 		case <-deadline.C:
 			worker.kill()
-			return result{err: broken(TooSlow, nil, "This takes more than %d s to read.", int(limit.Seconds()))}
+			return result{err: broken(TooSlow, nil, message.Of("takes more than %d s to read", int(limit.Seconds())))}
 		case <-seen.over:
 			worker.kill()
 			return result{err: tooLarge()}
@@ -305,11 +306,11 @@ func (p *Pool) oversee(ctx context.Context, worker *process, r request, limit ti
 }
 
 func tooLarge() error {
-	return broken(TooLarge, nil, "This takes more memory to read than %d MB.", totalMemory>>20)
+	return broken(TooLarge, nil, message.Of("takes more memory to read than %d MB", totalMemory>>20))
 }
 
-func broken(reason problem.Reason, cause error, format string, values ...any) error {
-	return &problem.Error{Kind: problem.Invalid, Reason: reason, Sentence: fmt.Sprintf(format, values...), Cause: cause}
+func broken(reason problem.Reason, cause error, words message.Text) error {
+	return &problem.Error{Kind: problem.Invalid, Reason: reason, Sentence: problem.This(words), Cause: cause}
 }
 
 // note keeps how much memory a worker takes. Where all together with the program take too much, those that

@@ -18,6 +18,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"dorbin/core/message"
 	"dorbin/core/problem"
 	"dorbin/internal/await"
 )
@@ -53,7 +54,7 @@ func TestMain(m *testing.M) {
 			return 2 * n, bytes.Repeat([]byte{byte(n)}, n), nil
 		})
 		Handle(&tasks, refuse, func(_ context.Context, name string) (int, []byte, error) {
-			return 0, nil, fmt.Errorf("inspect: %w", &problem.Error{Kind: problem.Invalid, Reason: "odd", Sentence: name + " is odd."})
+			return 0, nil, fmt.Errorf("inspect: %w", &problem.Error{Kind: problem.Invalid, Reason: "odd", Sentence: message.Of("%s is odd.", name)})
 		})
 		Handle(&tasks, hang, func(context.Context, int) (int, []byte, error) { select {} })
 		Handle(&tasks, spin, func(context.Context, int) (int, []byte, error) {
@@ -144,7 +145,7 @@ func TestTasksGiveValuesDataAndErrors(t *testing.T) {
 	_, _, err = refuse.Do(t.Context(), p, "plan.pdf")
 	var told *problem.Error
 	require.ErrorAs(t, err, &told)
-	assert.Equal(t, problem.Error{Kind: problem.Invalid, Reason: "odd", Sentence: "plan.pdf is odd.", Cause: told.Cause}, *told)
+	assert.Equal(t, problem.Error{Kind: problem.Invalid, Reason: "odd", Sentence: message.Of("%s is odd.", "plan.pdf"), Cause: told.Cause}, *told)
 
 	_, _, err = panics.Do(t.Context(), p, 1)
 	require.ErrorContains(t, err, "index out of range")

@@ -9,6 +9,7 @@ import { createRoot } from 'react-dom/client';
 import { ApiError } from './api/client';
 import { App } from './App';
 import { theme } from './theme';
+import { loadLanguage } from './words';
 
 const queries = new QueryClient({
   defaultOptions: {
@@ -24,6 +25,8 @@ const queries = new QueryClient({
 
 // What changes is drawn with the next frame, not after a turn of the timers.
 notifyManager.setScheduler(queueMicrotask);
+
+await loadLanguage();
 
 const root = document.getElementById('root');
 if (!root) throw new Error('The page has no root element.');

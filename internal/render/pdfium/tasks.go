@@ -8,6 +8,7 @@ import (
 	"dorbin/core/annotation"
 	"dorbin/core/check"
 	"dorbin/core/geometry"
+	"dorbin/core/message"
 	"dorbin/core/problem"
 	"dorbin/internal/worker"
 )
@@ -95,7 +96,7 @@ func Handle(tasks *worker.Tasks, cacheFolder string) {
 		if brokeDown(err) {
 			return worker.Picture{}, nil, &problem.Error{
 				Kind: problem.Invalid, Reason: worker.Broken, Cause: err,
-				Sentence: "This page cannot be drawn: it is damaged, or takes too much memory.",
+				Sentence: problem.ThisPage(message.Of("cannot be drawn: it is damaged, or takes too much memory")),
 			}
 		}
 		if err != nil {

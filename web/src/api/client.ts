@@ -1,6 +1,6 @@
 import createClient from 'openapi-fetch';
 import type { components, paths } from './schema';
-import { t } from '../words';
+import { say, t } from '../words';
 
 type Schemas = components['schemas'];
 export type Finished = components['schemas']['Finished'];
@@ -79,7 +79,7 @@ export type FileLook = Schemas['Look'];
 export type Since = Schemas['Since'];
 export type Origin = Schemas['Origin'];
 export type WaysToHandIn = Schemas['Ways'];
-type Problem = Schemas['ErrorModel'];
+type Problem = Schemas['Problem'];
 
 export const api = createClient<paths>({ baseUrl: '/' });
 
@@ -112,7 +112,7 @@ export async function data<T>(request: Promise<Answer<T>>): Promise<T> {
 
 function sentence(error: unknown): string {
   const problem = error as Problem | undefined;
-  return problem?.detail || problem?.title || t('api.somethingWentWrong');
+  return say(problem?.message) || problem?.detail || problem?.title || t('api.somethingWentWrong');
 }
 
 /** What of a page's look a picture is made with; mirror and turn are the browser's. */

@@ -1395,7 +1395,7 @@ export interface components {
             missing: number;
             pages: components["schemas"]["BatchPage"][];
             /** @description Why the last scan did not end well, and what to do. */
-            problem?: string;
+            problem?: components["schemas"]["Text"];
             scanning: boolean;
             /**
              * Format: int64
@@ -1513,8 +1513,8 @@ export interface components {
             id: string;
             name: string;
             receiver?: components["schemas"]["Receiver"];
-            /** @description What redoing would do again, in words; empty when there is nothing. */
-            redo: string;
+            /** @description What redoing would do again; missing when there is nothing. */
+            redo?: components["schemas"]["Text"];
             /**
              * Format: int64
              * @description The revision that it leads to.
@@ -1522,8 +1522,8 @@ export interface components {
             revision: number;
             /** @description Those that are new or have changed. */
             sources?: components["schemas"]["Source"][] | null;
-            /** @description What undoing would take back, in words; empty when there is nothing. */
-            undo: string;
+            /** @description What undoing would take back; missing when there is nothing. */
+            undo?: components["schemas"]["Text"];
         };
         /** @description Dark edges and specks are wiped off pages. */
         CleanCommand: {
@@ -1676,7 +1676,7 @@ export interface components {
             user?: string;
         };
         DeliveryLine: {
-            answer?: string;
+            answer?: components["schemas"]["Text"];
             /** Format: int64 */
             bytes: number;
             delivery: components["schemas"]["Delivery"];
@@ -1723,7 +1723,7 @@ export interface components {
         DocumentPage: {
             page: string;
             /** @description Why it is there. */
-            reason: string;
+            reason: components["schemas"]["Text"];
             /**
              * Format: int64
              * @description By which it is to be turned to be read, in degrees clockwise.
@@ -1827,39 +1827,6 @@ export interface components {
             /** @description The value at the given location */
             value?: unknown;
         };
-        ErrorModel: {
-            /**
-             * @description A human-readable explanation specific to this occurrence of the problem.
-             * @example Property foo is required but is missing.
-             */
-            detail?: string;
-            /** @description Optional list of individual error details */
-            errors?: components["schemas"]["ErrorDetail"][] | null;
-            /**
-             * Format: uri
-             * @description A URI reference that identifies the specific occurrence of the problem.
-             * @example https://example.com/error-log/abc123
-             */
-            instance?: string;
-            /**
-             * Format: int64
-             * @description HTTP status code
-             * @example 400
-             */
-            status?: number;
-            /**
-             * @description A short, human-readable summary of the problem type. This value should not change between occurrences of the error.
-             * @example Bad Request
-             */
-            title?: string;
-            /**
-             * Format: uri
-             * @description A URI reference to human-readable documentation for the error.
-             * @default about:blank
-             * @example https://example.com/errors/example
-             */
-            type: string;
-        };
         Event: {
             change?: components["schemas"]["Change"];
             export?: components["schemas"]["Export"];
@@ -1899,7 +1866,7 @@ export interface components {
             name: string;
             order: components["schemas"]["ExportOrder"];
             packet: string;
-            problem?: string;
+            problem?: components["schemas"]["Text"];
             receipt?: components["schemas"]["Receipt"];
             /** @enum {string} */
             state: "waiting" | "running" | "done" | "failed" | "cancelled";
@@ -1974,7 +1941,7 @@ export interface components {
             /** @description The page that it is about. */
             page?: string;
             /** @description What was found, for the user. */
-            sentence: string;
+            sentence: components["schemas"]["Text"];
             /** @description What would settle it. */
             settle?: components["schemas"]["Command"][] | null;
             /** @description The source that it is about. */
@@ -2114,7 +2081,7 @@ export interface components {
         };
         HandedIn: {
             /** @description What the receiver answered. */
-            answer?: string;
+            answer?: components["schemas"]["Text"];
             /** Format: int64 */
             bytes: number;
             /** Format: date-time */
@@ -2129,7 +2096,7 @@ export interface components {
             packet: string;
             /** Format: int64 */
             pages: number;
-            problem?: string;
+            problem?: components["schemas"]["Text"];
             /** @description Whom it was for. */
             receiver?: string;
             /**
@@ -2517,7 +2484,7 @@ export interface components {
              * @description Counted from 1.
              */
             page: number;
-            sentence: string;
+            sentence: components["schemas"]["Text"];
         };
         /** @description Pages go to a destination. */
         MoveCommand: {
@@ -2682,7 +2649,7 @@ export interface components {
             /** @enum {string} */
             result: "added" | "duplicate" | "locked" | "refused";
             /** @description What happened, for the user. */
-            sentence: string;
+            sentence: components["schemas"]["Text"];
             source?: string;
         };
         /** @description The paper in pictures is laid flat; without an outline the whole pictures are shown. */
@@ -2713,8 +2680,8 @@ export interface components {
             parts: components["schemas"]["Part"][];
             /** @description Whom it is for, with the rules that it is held against. */
             receiver?: components["schemas"]["Receiver"];
-            /** @description What redoing would do again, in words; empty when there is nothing. */
-            redo: string;
+            /** @description What redoing would do again; missing when there is nothing. */
+            redo?: components["schemas"]["Text"];
             /**
              * Format: int64
              * @description Grows with every change. Commands name the revision they were made for.
@@ -2722,8 +2689,8 @@ export interface components {
             revision: number;
             setAside: components["schemas"]["Page"][];
             sources: components["schemas"]["Source"][];
-            /** @description What undoing would take back, in words; empty when there is nothing. */
-            undo: string;
+            /** @description What undoing would take back; missing when there is nothing. */
+            undo?: components["schemas"]["Text"];
         };
         PacketCard: {
             /** Format: int64 */
@@ -2863,12 +2830,12 @@ export interface components {
         };
         PageProblem: {
             page: string;
-            problem: string;
+            problem: components["schemas"]["Text"];
         };
         PageSizes: {
             /** Format: int64 */
             pages: number;
-            size: string;
+            size: components["schemas"]["Text"];
         };
         PageWord: {
             /**
@@ -2967,7 +2934,7 @@ export interface components {
              * @description How many of it there must be at least; 0 where it is optional.
              */
             wanted: number;
-            why: string;
+            why?: components["schemas"]["Text"];
         };
         PaperVerdict: {
             /** @description The parts that are this paper: places in the packet, from 0. */
@@ -2982,7 +2949,7 @@ export interface components {
              * @description How many of it there must be at least; 0 where it is optional.
              */
             wanted: number;
-            why: string;
+            why?: components["schemas"]["Text"];
         };
         Papers: {
             /** @description Where two facing pages seem to meet, within the outline. */
@@ -3241,6 +3208,41 @@ export interface components {
             /** Format: int64 */
             of?: number;
         };
+        Problem: {
+            /**
+             * @description A human-readable explanation specific to this occurrence of the problem.
+             * @example Property foo is required but is missing.
+             */
+            detail?: string;
+            /** @description Optional list of individual error details */
+            errors?: components["schemas"]["ErrorDetail"][] | null;
+            /**
+             * Format: uri
+             * @description A URI reference that identifies the specific occurrence of the problem.
+             * @example https://example.com/error-log/abc123
+             */
+            instance?: string;
+            /** @description The detail, as it is put together; missing where it is for programs. */
+            message?: components["schemas"]["Text"];
+            /**
+             * Format: int64
+             * @description HTTP status code
+             * @example 400
+             */
+            status?: number;
+            /**
+             * @description A short, human-readable summary of the problem type. This value should not change between occurrences of the error.
+             * @example Bad Request
+             */
+            title?: string;
+            /**
+             * Format: uri
+             * @description A URI reference to human-readable documentation for the error.
+             * @default about:blank
+             * @example https://example.com/errors/example
+             */
+            type: string;
+        };
         Properties: {
             author: string;
             caseNumber: string;
@@ -3288,7 +3290,7 @@ export interface components {
              * @description Pages, from the first, that were drawn from the file and compared with the bench; missing of what was made before that was done.
              */
             compared?: number;
-            differences: string[];
+            differences: components["schemas"]["Text"][];
             /** @description What is in the zip, when several files were made. */
             files?: components["schemas"]["MadeFile"][] | null;
             /** @description Pages of which something that was cropped away is still in the file, though it is not shown. */
@@ -3489,9 +3491,9 @@ export interface components {
             /** @enum {string} */
             state: "met" | "notMet" | "unknown";
             /** @description What is asked for: At most 4 MB. */
-            title: string;
-            /** @description Why it is, or is not, met; may be empty. */
-            why: string;
+            title: components["schemas"]["Text"];
+            /** @description Why it is, or is not, met. */
+            why?: components["schemas"]["Text"];
         };
         Rules: {
             bookmarks?: boolean;
@@ -3607,7 +3609,7 @@ export interface components {
             /** @description There is paper in the feeder. */
             loaded: boolean;
             /** @description Why it cannot be used now, in a sentence. */
-            problem?: string;
+            problem?: components["schemas"]["Text"];
         };
         Selection: {
             /**
@@ -3618,7 +3620,7 @@ export interface components {
             /** @description In the packet's order. */
             pages: string[];
             /** @description What is wrong with the words, for the user. */
-            problem?: string;
+            problem?: components["schemas"]["Text"];
         };
         /** @description Pages are set aside. */
         SetAsideCommand: {
@@ -3634,7 +3636,7 @@ export interface components {
         Settlement: {
             commands?: components["schemas"]["Command"][] | null;
             /** @description What it would do, in a sentence. */
-            does: string;
+            does: components["schemas"]["Text"];
             /**
              * Format: int64
              * @description The document is to fit under so many bytes.
@@ -3650,7 +3652,7 @@ export interface components {
             /** @description It takes nothing away that is seen, and can be done without looking. */
             safe: boolean;
             /** @description What a button says: Turn both. */
-            words: string;
+            words: components["schemas"]["Text"];
         };
         SheetLayout: {
             /**
@@ -3773,7 +3775,7 @@ export interface components {
             /** Format: int64 */
             bytes: number;
             /** @description What is missing of it, in a sentence. */
-            damage?: string;
+            damage?: components["schemas"]["Text"];
             id: string;
             /** @enum {string} */
             kind: "pdf" | "jpeg" | "png" | "tiff" | "heic" | "webp" | "bmp" | "gif" | "office";
@@ -3863,7 +3865,7 @@ export interface components {
              */
             number: number;
             /** @description What was done. */
-            words: string;
+            words: components["schemas"]["Text"];
         };
         StepRequestBody: {
             /**
@@ -3901,6 +3903,21 @@ export interface components {
             /** @description In place of pages: a selection in words, such as 2-9, odd. */
             range?: string;
         };
+        Text: {
+            /** @description The text's key in catalogues of other languages; missing where it is in English only. */
+            code?: string;
+            /**
+             * Format: int64
+             * @description The number that the form of a plural goes by.
+             */
+            count?: number;
+            /** @description The text in English. */
+            english: string;
+            /** @description It begins with a capital letter and ends with a full stop. */
+            sentence?: boolean;
+            /** @description What stands for {{0}}, {{1}} and so on; the items of a list. */
+            values?: components["schemas"]["Value"][];
+        };
         TextLayer: {
             /**
              * Format: int64
@@ -3929,7 +3946,7 @@ export interface components {
         };
         TextStatus: {
             /** @description How to get one. */
-            advice?: string;
+            advice?: components["schemas"]["Text"];
             /** @description Languages that can be read. */
             available: components["schemas"]["Language"][];
             /**
@@ -3995,6 +4012,19 @@ export interface components {
         UnlockRequestBody: {
             password: string;
         };
+        Value: {
+            /** @description Such as 2026-03-31. */
+            day?: string;
+            /**
+             * Format: int64
+             * @description Of the number.
+             */
+            decimals?: number;
+            /** Format: double */
+            number?: number;
+            text?: components["schemas"]["Text"];
+            words?: string;
+        };
         Verdict: {
             /** @description Those that do not meet it, or of which it is not known: numbers, from 1. */
             pages?: number[] | null;
@@ -4003,9 +4033,9 @@ export interface components {
             /** @enum {string} */
             state: "met" | "notMet" | "unknown";
             /** @description What is asked for: At most 4 MB. */
-            title: string;
-            /** @description Why it is, or is not, met; may be empty. */
-            why: string;
+            title: components["schemas"]["Text"];
+            /** @description Why it is, or is not, met. */
+            why?: components["schemas"]["Text"];
         };
         Watermark: {
             /**
@@ -4098,7 +4128,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4127,7 +4157,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4163,7 +4193,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4195,7 +4225,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4227,7 +4257,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4281,7 +4311,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4313,7 +4343,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4349,7 +4379,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4381,7 +4411,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4417,7 +4447,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4452,7 +4482,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4486,7 +4516,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4522,7 +4552,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -4531,7 +4561,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Internal Server Error */
@@ -4540,7 +4570,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4572,7 +4602,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4601,7 +4631,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4636,7 +4666,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4671,7 +4701,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4707,7 +4737,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4736,7 +4766,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4766,7 +4796,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4795,7 +4825,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4828,7 +4858,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4860,7 +4890,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4892,7 +4922,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4924,7 +4954,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4954,7 +4984,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4990,7 +5020,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5026,7 +5056,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5062,7 +5092,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5094,7 +5124,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5130,7 +5160,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5166,7 +5196,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description The packet has changed; it is in the answer */
@@ -5189,6 +5219,8 @@ export interface operations {
                          * @example https://example.com/error-log/abc123
                          */
                         instance?: string;
+                        /** @description The detail, as it is put together; missing where it is for programs. */
+                        message?: components["schemas"]["Text"];
                         packet: components["schemas"]["Packet"];
                         /**
                          * Format: int64
@@ -5217,7 +5249,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Internal Server Error */
@@ -5226,7 +5258,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5261,7 +5293,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5297,7 +5329,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5333,7 +5365,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5365,7 +5397,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5397,7 +5429,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5429,7 +5461,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5465,7 +5497,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5501,7 +5533,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5537,7 +5569,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5572,7 +5604,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5604,7 +5636,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5640,7 +5672,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5672,7 +5704,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5704,7 +5736,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5736,7 +5768,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5786,6 +5818,8 @@ export interface operations {
                          * @example https://example.com/error-log/abc123
                          */
                         instance?: string;
+                        /** @description The detail, as it is put together; missing where it is for programs. */
+                        message?: components["schemas"]["Text"];
                         packet: components["schemas"]["Packet"];
                         /**
                          * Format: int64
@@ -5837,7 +5871,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5873,7 +5907,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5905,7 +5939,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5941,7 +5975,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5978,7 +6012,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6021,7 +6055,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6058,7 +6092,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6092,7 +6126,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6130,7 +6164,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6165,7 +6199,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6201,7 +6235,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6251,6 +6285,8 @@ export interface operations {
                          * @example https://example.com/error-log/abc123
                          */
                         instance?: string;
+                        /** @description The detail, as it is put together; missing where it is for programs. */
+                        message?: components["schemas"]["Text"];
                         packet: components["schemas"]["Packet"];
                         /**
                          * Format: int64
@@ -6302,7 +6338,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6336,7 +6372,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6371,7 +6407,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6421,7 +6457,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -6430,7 +6466,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Internal Server Error */
@@ -6439,7 +6475,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6473,7 +6509,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6511,7 +6547,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6549,7 +6585,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6581,7 +6617,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6617,7 +6653,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6653,7 +6689,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6685,7 +6721,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6735,6 +6771,8 @@ export interface operations {
                          * @example https://example.com/error-log/abc123
                          */
                         instance?: string;
+                        /** @description The detail, as it is put together; missing where it is for programs. */
+                        message?: components["schemas"]["Text"];
                         packet: components["schemas"]["Packet"];
                         /**
                          * Format: int64
@@ -6783,7 +6821,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6812,7 +6850,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6845,7 +6883,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6878,7 +6916,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6914,7 +6952,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6944,7 +6982,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6976,7 +7014,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7009,7 +7047,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7038,7 +7076,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7071,7 +7109,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7100,7 +7138,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7132,7 +7170,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7162,7 +7200,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7194,7 +7232,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7233,7 +7271,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7270,7 +7308,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7299,7 +7337,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };

@@ -7,7 +7,7 @@ import { InlineName } from '../shared/InlineName';
 import { Requirement } from '../shared/Requirement';
 import type { ActContext } from './acts/act';
 import { actOf } from './acts/registry';
-import { t } from '../words';
+import { say, t } from '../words';
 
 interface Props {
   packet: Packet;
@@ -35,8 +35,8 @@ export function BenchHeader({ packet, focus, bench }: Props) {
         />
       }
     >
-      <TravelButton kind="undo" words={packet.undo} bench={bench} />
-      <TravelButton kind="redo" words={packet.redo} bench={bench} />
+      <TravelButton kind="undo" words={say(packet.undo)} bench={bench} />
+      <TravelButton kind="redo" words={say(packet.redo)} bench={bench} />
       <button type="button" className={classes.quiet} onClick={() => bench.show('history')}>
         {t('bench.history')}
       </button>

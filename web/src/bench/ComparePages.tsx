@@ -7,7 +7,7 @@ import { useAcceptFindings } from '../api/queries';
 import { allPages } from '../packet/apply';
 import { PageSheet } from '../shared/PageSheet';
 import { Zoomable } from '../shared/Zoomable';
-import { t } from '../words';
+import { say, t } from '../words';
 import type { ActContext } from './acts/act';
 import classes from './PagePreview.module.css';
 
@@ -36,7 +36,7 @@ export function ComparePages({ packet, bench, finding, onClose }: Props) {
     accept.mutate({ keys: [finding.key], accepted: true });
   };
   return (
-    <div className={classes.glass} role="dialog" aria-label={finding.sentence}>
+    <div className={classes.glass} role="dialog" aria-label={say(finding.sentence)}>
       <div className={classes.windows}>
         {[first, second].map((page) => (
           <Zoomable key={page.id} className={classes.window}>

@@ -5,7 +5,7 @@ import { Link } from 'wouter';
 import type { Command, Finding } from '../api/client';
 import { kindWords, settleAll, type FindingGroupData } from '../packet/findingGroups';
 import classes from './ToCheck.module.css';
-import { t } from '../words';
+import { say, t } from '../words';
 
 interface Props {
   group: FindingGroupData;
@@ -82,10 +82,10 @@ function FindingLine({
           onClick={() => onShow(page)}
           title={t('bench.showThePage')}
         >
-          {finding.sentence}
+          {say(finding.sentence)}
         </button>
       ) : (
-        <span className={classes.text}>{finding.sentence}</span>
+        <span className={classes.text}>{say(finding.sentence)}</span>
       )}
       {settle && settle.length > 0 && words.settle && (
         <Button variant="subtle" color="spruce" onClick={() => onSettle(settle)}>
@@ -102,7 +102,7 @@ function FindingLine({
           {words.open}
         </Button>
       )}
-      <Acceptance label={finding.sentence} words={words.accept} onAccept={() => onAccept([finding])} />
+      <Acceptance label={say(finding.sentence)} words={words.accept} onAccept={() => onAccept([finding])} />
     </div>
   );
 }

@@ -4,7 +4,7 @@ import { api, data } from '../api/client';
 import { keys } from '../api/keys';
 import { ago } from '../shared/format';
 import classes from './History.module.css';
-import { t } from '../words';
+import { say, t } from '../words';
 
 interface Props {
   packet: string;
@@ -34,7 +34,7 @@ export function History({ packet, opened, onClose, onTravel }: Props) {
               onClick={() => onTravel(step.number)}
               title={step.done ? t('bench.goBackToAfterThis') : t('bench.redoUpToThisStep')}
             >
-              <span className={classes.words}>{step.words}</span>
+              <span className={classes.words}>{say(step.words)}</span>
               <span className="soft small">
                 {step.number === now ? t('bench.now') : step.done ? ago(step.at) : t('bench.undone')}
               </span>

@@ -6,7 +6,7 @@ import { count } from '../shared/format';
 import { notify, notifyProblem } from '../shared/notify';
 import classes from './SelectField.module.css';
 import { focusWall } from './wallFocus';
-import { t } from '../words';
+import { say, t } from '../words';
 
 interface Props {
   packet: string;
@@ -36,7 +36,7 @@ export function SelectField({ packet, onSelect }: Props) {
           data(api.GET('/api/packets/{id}/selection', { params: { path: { id: packet }, query: { text } } })),
       });
       if (answer.problem) {
-        setWrong({ text, problem: answer.problem, at: answer.at });
+        setWrong({ text, problem: say(answer.problem), at: answer.at });
         return;
       }
       setWrong(undefined);

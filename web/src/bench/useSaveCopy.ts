@@ -3,7 +3,7 @@ import { api, data, exportFileUrl, type Export } from '../api/client';
 import { download } from '../shared/download';
 import { count } from '../shared/format';
 import { notify, notifyProblem } from '../shared/notify';
-import { t } from '../words';
+import { say, t } from '../words';
 
 const LOOK_AGAIN_MS = 150;
 
@@ -24,7 +24,7 @@ async function saveCopy(packet: string, pages: string[]) {
     api.POST('/api/packets/{id}/exports', { params: { path: { id: packet } }, body: { pages } }),
   );
   const made = await finished(started);
-  if (made.state !== 'done') throw new Error(made.problem || t('bench.thePdfWasNotMade'));
+  if (made.state !== 'done') throw new Error(say(made.problem) || t('bench.thePdfWasNotMade'));
   download(exportFileUrl(made.id), made.name);
   notify(t('bench.savedACopyOfAs', { pages: count(pages.length, 'page'), name: made.name }), 'save-copy');
 }

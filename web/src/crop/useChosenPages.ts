@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { useSearchParams } from 'wouter';
 import { api, data, type Packet } from '../api/client';
 import { allPages } from '../packet/apply';
-import { t } from '../words';
+import { say, t } from '../words';
 
 export type Which = 'these' | 'odd' | 'even' | 'all';
 
@@ -29,7 +29,7 @@ export function useChosenPages(packet: Packet) {
   const name = async (text: string): Promise<string | undefined> => {
     const params = { path: { id: packet.id }, query: { text } };
     const answer = await data(api.GET('/api/packets/{id}/selection', { params }));
-    if (answer.problem) return answer.problem;
+    if (answer.problem) return say(answer.problem);
     if (answer.pages.length === 0) return t('crop.noPagesMatch');
     setThese(answer.pages);
     setWhich('these');

@@ -1,6 +1,6 @@
 import { isNotMet, notMet, papersOf, type Asked, type Verdict } from '../requirements/verdicts';
 import { StateSign, StateWord } from '../shared/StateSign';
-import { t } from '../words';
+import { say, t } from '../words';
 import classes from './AskedFor.module.css';
 
 /** How the finished file stands against what its receiver asks for: its rules by its own bytes, and the papers. */
@@ -34,11 +34,11 @@ function Verdicts({ verdicts }: { verdicts: readonly Verdict[] }) {
   return (
     <ul className={classes.rules}>
       {shown.map(({ title, state, why }) => (
-        <li key={title}>
+        <li key={title.english}>
           <StateSign state={state} />
           <span>
-            {title} <StateWord state={state} />
-            {why && <span className="soft"> · {why}</span>}
+            {say(title)} <StateWord state={state} />
+            {say(why) && <span className="soft"> · {say(why)}</span>}
           </span>
         </li>
       ))}

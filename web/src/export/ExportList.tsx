@@ -12,7 +12,7 @@ import { Receipt } from './Receipt';
 import { SaveBackButton } from '../filing/SaveBackButton';
 import { Deliveries } from '../handin/Deliveries';
 import { HandInButton } from '../handin/HandInButton';
-import { t } from '../words';
+import { say, t } from '../words';
 
 interface Props {
   packet: Packet;
@@ -53,7 +53,7 @@ function Newest({ packet, export: e }: { packet: Packet; export: Export }) {
             <IconAlertTriangle size={20} className={classes.stop} />{' '}
             {t('export.wasNotMade', { name: e.name })}
           </h2>
-          <p className={classes.words}>{e.problem}</p>
+          <p className={classes.words}>{say(e.problem)}</p>
         </>
       );
     case 'cancelled':

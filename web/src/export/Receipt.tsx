@@ -10,7 +10,7 @@ import { LeftOut } from './LeftOut';
 import { runFrom } from './encodingWords';
 import { isPictures, type Make } from './order';
 import classes from './Receipt.module.css';
-import { t } from '../words';
+import { say, t } from '../words';
 
 interface Props {
   packet: Packet;
@@ -29,7 +29,7 @@ export function Receipt({ packet, made, receipt, make }: Props) {
       {receipt.differences.length > 0 && (
         <ul className={classes.differences}>
           {receipt.differences.map((difference) => (
-            <li key={difference}>{difference}</li>
+            <li key={difference.english}>{say(difference)}</li>
           ))}
         </ul>
       )}
@@ -92,7 +92,7 @@ function protectionWords({ locked, print, copy, fill }: NonNullable<Props['recei
 }
 
 function paperWords({ sizes }: Props['receipt']): string {
-  return sizes.map((size) => `${size.size} (${count(size.pages, 'page')})`).join(', ');
+  return sizes.map((size) => `${say(size.size)} (${count(size.pages, 'page')})`).join(', ');
 }
 
 function fileSizeWords({ bytes, limit }: Props['receipt'], make?: Make): string {

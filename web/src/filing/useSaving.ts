@@ -2,7 +2,7 @@ import { useEffect, useRef, useState } from 'react';
 import type { Export } from '../api/client';
 import { useSaveBack } from '../api/filingQueries';
 import { useExports, useStartExport } from '../api/queries';
-import { t } from '../words';
+import { say, t } from '../words';
 
 interface Saving {
   /** The document that is being written. */
@@ -46,7 +46,7 @@ export function useSaving(
       start.error?.message ??
       saveBack.error?.message ??
       (made?.state === 'failed' || made?.state === 'cancelled'
-        ? made.problem || t('filing.notMade')
+        ? say(made.problem) || t('filing.notMade')
         : undefined),
     save,
   };

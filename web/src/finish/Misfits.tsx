@@ -1,6 +1,6 @@
 import type { components } from '../api/schema';
 import { LinkButton } from '../shared/LinkButton';
-import { t } from '../words';
+import { say, t } from '../words';
 import classes from './FinishView.module.css';
 import type { Finish } from './sections';
 
@@ -25,8 +25,8 @@ export function Misfits({ misfits, numbers, freePlace, onShow, onMove, onElsewhe
   return (
     <div className={classes.misfits} role="status">
       {misfits.slice(0, SHOWN).map(({ page, kind, sentence, isFree }) => (
-        <p key={`${page} ${sentence}`}>
-          {sentence}{' '}
+        <p key={`${page} ${sentence.english}`}>
+          {say(sentence)}{' '}
           {kind === 'number' && isFree && (
             <>
               <LinkButton onClick={() => onElsewhere(page)}>

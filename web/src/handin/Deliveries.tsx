@@ -5,7 +5,7 @@ import type { HandedIn } from '../api/client';
 import { deliveryFileUrl, useCancelDelivery, useDeliveries, useHandInAgain } from '../api/deliveryQueries';
 import { count, formatBytes } from '../shared/format';
 import { notifyProblem } from '../shared/notify';
-import { t } from '../words';
+import { say, t } from '../words';
 import { AgainDialog } from './AgainDialog';
 import { ChangedSince } from './ChangedSince';
 import classes from './Deliveries.module.css';
@@ -25,7 +25,7 @@ export function Deliveries({ packet }: { packet: string }) {
           <li key={delivery.id} className={classes.delivery} data-state={delivery.state}>
             <Line delivery={delivery} />
             {delivery.state === 'running' && <Running delivery={delivery} />}
-            {delivery.problem && <p className={classes.problem}>{delivery.problem}</p>}
+            {delivery.problem && <p className={classes.problem}>{say(delivery.problem)}</p>}
             {delivery === arrived && <ChangedSince delivery={delivery} />}
           </li>
         ))}
@@ -63,7 +63,7 @@ function Line({ delivery }: { delivery: HandedIn }) {
           {` · ${count(pages, 'page')} · ${formatBytes(bytes)} · ${whereTo(delivery.delivery)}`}
         </div>
         {delivery.answer && (
-          <div className={classes.answer}>{t('handin.answer', { answer: delivery.answer })}</div>
+          <div className={classes.answer}>{t('handin.answer', { answer: say(delivery.answer) })}</div>
         )}
       </div>
       {(state === 'waiting' || state === 'running') && <Cancel delivery={delivery} />}

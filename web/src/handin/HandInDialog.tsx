@@ -5,7 +5,7 @@ import { useChangedSince, useHandIn, useWaysToHandIn } from '../api/deliveryQuer
 import { notMet } from '../requirements/verdicts';
 import { DialogForm } from '../shared/DialogForm';
 import { download } from '../shared/download';
-import { t } from '../words';
+import { say, t } from '../words';
 import { DeliveryFields } from './DeliveryFields';
 import { changesIn } from './deliveryWords';
 import { PasswordFields, useGivenPassword } from './PasswordFields';
@@ -91,7 +91,7 @@ function BrokenRules({ packet, made }: Omit<Props, 'onClose'>) {
   return (
     <Alert color="amber">
       {t('handin.rulesNotMet', { count: broken.length, receiver: asked.receiver })}{' '}
-      {broken.map(({ title }) => title).join(', ')}
+      {broken.map(({ title }) => say(title)).join(', ')}
     </Alert>
   );
 }

@@ -3,7 +3,8 @@ import type { Outcome } from '../api/client';
 import type { AnnotationPolicy } from '../packet/annotations';
 import { nextPlace, ONE_PART, type Place } from '../packet/place';
 import { keepNames } from './lostUploads';
-import { t } from '../words';
+import { said, say, t } from '../words';
+import type { Said } from '../words/say';
 
 /** Where and how files are to be placed. */
 export interface Wish {
@@ -156,7 +157,11 @@ function lineUp(upload: Upload, outcome: Outcome) {
 }
 
 function outcomeOf(request: XMLHttpRequest, upload: Upload): Outcome | undefined {
-  const refused = (sentence: string): Outcome => ({ name: upload.name, result: 'refused', sentence });
+  const refused = (words: string): Outcome => ({
+    name: upload.name,
+    result: 'refused',
+    sentence: said(words),
+  });
   if (request.readyState !== XMLHttpRequest.DONE) return undefined;
   if (request.status === 0) {
     return refused(t('intake.wasNotAddedTheConnection', { name: upload.name }));
@@ -169,7 +174,8 @@ function outcomeOf(request: XMLHttpRequest, upload: Upload): Outcome | undefined
 
 function detail(text: string): string {
   try {
-    return (JSON.parse(text) as { detail?: string }).detail ?? t('intake.theServerRefusedIt');
+    const { message, detail } = JSON.parse(text) as { message?: Said; detail?: string };
+    return say(message) || detail || t('intake.theServerRefusedIt');
   } catch {
     return t('intake.theServerRefusedIt');
   }

@@ -2,7 +2,7 @@ import { useEffect, useEffectEvent, useRef } from 'react';
 import type { Packet } from '../api/client';
 import { listed } from '../shared/format';
 import { notify, notifyProblem } from '../shared/notify';
-import { t } from '../words';
+import { say, t } from '../words';
 import { takeLost } from './lostUploads';
 import { isUploading, onUploadFinished } from './uploads';
 
@@ -11,8 +11,8 @@ export function useOutcomeMessages() {
   useEffect(
     () =>
       onUploadFinished((outcome) => {
-        if (outcome.result === 'refused') notifyProblem(outcome.sentence);
-        if (outcome.result === 'duplicate') notify(outcome.sentence);
+        if (outcome.result === 'refused') notifyProblem(say(outcome.sentence));
+        if (outcome.result === 'duplicate') notify(say(outcome.sentence));
       }),
     [],
   );

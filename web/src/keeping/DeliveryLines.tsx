@@ -3,7 +3,7 @@ import { IconX } from '@tabler/icons-react';
 import { useDeliveryLines, useForgetLine } from '../api/keepingQueries';
 import { whereTo } from '../handin/deliveryWords';
 import { count, dayInWords, formatBytes } from '../shared/format';
-import { t } from '../words';
+import { say, t } from '../words';
 import classes from './DeliveryLines.module.css';
 
 /** What was handed in of packets that are deleted: a line each, without content. */
@@ -23,7 +23,7 @@ export function DeliveryLines() {
             <span className={`soft ${classes.file}`} title={name}>
               {`${name} · ${count(pages, 'page')} · ${formatBytes(bytes)}`}
             </span>
-            <span className="soft">{answer}</span>
+            <span className="soft">{say(answer)}</span>
             <ActionIcon
               variant="subtle"
               color="gray"

@@ -35,8 +35,6 @@ function packet(text: string): Packet {
       id: 'k',
       name: 'Test',
       revision: 1,
-      undo: '',
-      redo: '',
       fileName: '',
       finish: nothingAdded,
       parts,

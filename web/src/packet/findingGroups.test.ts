@@ -1,18 +1,19 @@
 import { describe, expect, it } from 'vitest';
 import type { Finding } from '../api/client';
 import { groupsOf, settleAll } from './findingGroups';
+import { said } from '../words';
 
 const turned = (page: string, by: number): Finding => ({
   kind: 'sideways',
   key: page,
   page,
-  sentence: `Page ${page} lies on its side`,
+  sentence: said(`Page ${page} lies on its side`),
   settle: [{ do: 'turn', pages: [page], by }],
 });
 
 describe('findings', () => {
   it('are gathered by kind, in their order', () => {
-    const blank: Finding = { kind: 'blank', key: 'b', page: 'b', sentence: 'Page 2 is blank' };
+    const blank: Finding = { kind: 'blank', key: 'b', page: 'b', sentence: said('Page 2 is blank') };
     const groups = groupsOf([turned('a', 90), blank, turned('c', 90)]);
     expect(groups.map(({ kind, findings }) => [kind, findings.length])).toEqual([
       ['sideways', 2],
@@ -29,7 +30,7 @@ describe('findings', () => {
     const run = (pages: string[]): Finding => ({
       kind: 'number',
       key: pages.join(),
-      sentence: '',
+      sentence: said(''),
       settle: [{ do: 'arrange', pages }],
     });
     expect(settleAll([run(['b', 'a']), run(['d', 'c'])])).toHaveLength(2);

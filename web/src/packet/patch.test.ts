@@ -2,6 +2,7 @@ import { nothingAdded } from './testPacket';
 import { describe, expect, it } from 'vitest';
 import type { Change, Packet, Page } from '../api/client';
 import { patched } from './patch';
+import { said } from '../words';
 
 function page(id: string, number: number): Page {
   return {
@@ -27,8 +28,7 @@ const packet: Packet = {
   id: 'k1',
   name: 'Larkmere',
   revision: 4,
-  undo: 'Moved 1 page',
-  redo: '',
+  undo: said('Moved 1 page'),
   fileName: 'larkmere.pdf',
   finish: nothingAdded,
   parts: [
@@ -45,8 +45,7 @@ function change(hunks: Change['hunks']): Change {
     from: 4,
     revision: 5,
     name: 'Larkmere',
-    undo: 'Did it',
-    redo: '',
+    undo: said('Did it'),
     fileName: 'larkmere.pdf',
     hunks,
   };

@@ -8,7 +8,7 @@ import { catchUp, commandKey, commandScope, setServerState, serverState } from '
 import { notify, notifyProblem } from '../shared/notify';
 import { predict, stillMakesSense } from './apply';
 import { patched } from './patch';
-import { t } from '../words';
+import { say, t } from '../words';
 
 interface Act {
   kind: 'commands' | 'undo' | 'redo' | 'step';
@@ -40,9 +40,10 @@ export function useCommands(id: string) {
   const travel = useCallback(
     async (kind: 'undo' | 'redo') => {
       const before = cache.getQueryData<Packet>(keys.packet(id));
-      const words = kind === 'undo' ? before?.undo : before?.redo;
+      const was = kind === 'undo' ? before?.undo : before?.redo;
+      const words = say(was);
       try {
-        await carryOut({ kind, commands: [], words });
+        await carryOut({ kind, commands: [], words: was?.english });
         if (words)
           notify(kind === 'undo' ? t('packet.undone', { words }) : t('packet.redone', { words }), 'last-act');
       } catch {
@@ -56,7 +57,7 @@ export function useCommands(id: string) {
     async (commands: Command[]) => {
       try {
         const packet = await carryOut({ kind: 'commands', commands });
-        notify(<Done words={packet.undo} onUndo={() => void travel('undo')} />, 'last-act');
+        notify(<Done words={say(packet.undo)} onUndo={() => void travel('undo')} />, 'last-act');
         return packet;
       } catch {
         return undefined; // onError has told it
@@ -157,7 +158,7 @@ function isStillMeant(current: Packet, { kind, commands, words }: Act): boolean 
     case 'step':
       return false;
     default:
-      return current[kind] === words;
+      return current[kind]?.english === words;
   }
 }
 

@@ -34,8 +34,6 @@ const packet = (pages: Page[]): Packet => ({
   id: 'k',
   name: 'Test',
   revision: 1,
-  undo: '',
-  redo: '',
   fileName: 'test.pdf',
   finish: nothingAdded,
   parts: [{ id: 'p', title: 'Part', pages }],

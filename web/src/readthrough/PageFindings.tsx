@@ -2,7 +2,7 @@ import { Button } from '@mantine/core';
 import type { Command, Finding, Page } from '../api/client';
 import { kindWords } from '../packet/findingGroups';
 import classes from './PageFindings.module.css';
-import { t } from '../words';
+import { say, t } from '../words';
 
 interface Props {
   page: Page;
@@ -18,7 +18,7 @@ export function PageFindings({ page, findings, onSettle, onAccept }: Props) {
     <div className={classes.list} role="status">
       {findings.map((finding) => (
         <div key={finding.key} className={classes.finding}>
-          <span>{finding.sentence}</span>
+          <span>{say(finding.sentence)}</span>
           {finding.settle && kindWords[finding.kind].settle && (
             <Button size="compact-sm" onClick={() => onSettle(finding.settle ?? [])}>
               {kindWords[finding.kind].settle?.(1, [finding])}

@@ -5,7 +5,7 @@ import { allPages } from '../packet/apply';
 import { count } from '../shared/format';
 import { Thumbnail } from '../shared/Thumbnail';
 import classes from './Summary.module.css';
-import { t } from '../words';
+import { say, t } from '../words';
 
 interface Props {
   packet: Packet;
@@ -61,11 +61,11 @@ export function Summary({ packet, findings, onShow, onForget }: Props) {
             const page = pages.find((p) => p.id === finding.page);
             return page ? (
               <button key={finding.key} type="button" className={classes.note} onClick={() => onShow(page)}>
-                {finding.sentence}
+                {say(finding.sentence)}
               </button>
             ) : (
               <p key={finding.key} className={classes.note}>
-                {finding.sentence}
+                {say(finding.sentence)}
               </p>
             );
           })}

@@ -4,7 +4,7 @@ import type { Packet, PaperState, Part, Requirements } from '../api/client';
 import type { ActContext } from '../bench/acts/act';
 import { listed } from '../shared/format';
 import { StateSign } from '../shared/StateSign';
-import { t } from '../words';
+import { say, t } from '../words';
 import classes from './RequirementsPanel.module.css';
 
 interface Props {
@@ -73,7 +73,7 @@ function PaperRow({ packet, paper, number, bench }: RowProps) {
           <span className="soft"> {t('requirements.atLeast', { count: paper.wanted })}</span>
         )}
         <div className="soft small">
-          {[listed(are.map(({ title }) => title)), paper.why].filter(Boolean).join(' · ')}
+          {[listed(are.map(({ title }) => title)), say(paper.why)].filter(Boolean).join(' · ')}
           {are.length === 0 &&
             seem.length > 0 &&
             ` · ${t('requirements.seemsToBe', { parts: listed(seem.map(({ title }) => title)) })}`}

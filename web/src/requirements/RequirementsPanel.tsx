@@ -7,7 +7,7 @@ import type { ActContext } from '../bench/acts/act';
 import { focusWall } from '../bench/wallFocus';
 import { ChangedSince } from '../handin/ChangedSince';
 import { dayOf } from '../handin/deliveryWords';
-import { t } from '../words';
+import { say, t } from '../words';
 import { PapersList } from './PapersList';
 import classes from './RequirementsPanel.module.css';
 import { RuleRow } from './RuleRow';
@@ -90,7 +90,7 @@ function HandedInLast({ packet, onShow }: { packet: string; onShow: (pages: stri
     <div className={classes.handedIn}>
       <p>
         {t('handin.handedInOn', { day: dayOf(last) })}
-        {last.answer && ` · ${last.answer}`}
+        {last.answer && ` · ${say(last.answer)}`}
       </p>
       <ChangedSince delivery={last} onShow={onShow} />
     </div>
@@ -115,7 +115,7 @@ function SettleAll({ requirements, onSettle }: SettleAllProps) {
       {isShown && (
         <ul className={classes.plan}>
           {safe.map(({ does }) => (
-            <li key={does}>{does}</li>
+            <li key={does.english}>{say(does)}</li>
           ))}
         </ul>
       )}

@@ -2,7 +2,7 @@ import { Button } from '@mantine/core';
 import type { RuleState } from '../api/client';
 import { LinkButton } from '../shared/LinkButton';
 import { StateSign, StateWord } from '../shared/StateSign';
-import { t } from '../words';
+import { say, t } from '../words';
 import classes from './RequirementsPanel.module.css';
 
 interface Props {
@@ -14,12 +14,13 @@ interface Props {
 
 /** A rule: whether it is met, why, where, and what would settle it. */
 export function RuleRow({ rule, onShow, onSettle }: Props) {
-  const { title, state, why, pageIds, settle } = rule;
+  const { title, state, pageIds, settle } = rule;
+  const why = say(rule.why);
   return (
     <li className={classes.rule} data-state={state}>
       <StateSign state={state} />
       <div className={classes.told}>
-        <b>{title}</b> <StateWord state={state} />
+        <b>{say(title)}</b> <StateWord state={state} />
         {why && (
           <div className="soft small">
             {pageIds && pageIds.length > 0 ? (
@@ -39,8 +40,8 @@ export function RuleRow({ rule, onShow, onSettle }: Props) {
         )}
       </div>
       {settle && (
-        <Button size="compact-sm" title={settle.does} onClick={onSettle}>
-          {settle.words}
+        <Button size="compact-sm" title={say(settle.does)} onClick={onSettle}>
+          {say(settle.words)}
         </Button>
       )}
     </li>

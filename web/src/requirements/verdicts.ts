@@ -1,5 +1,5 @@
 import type { Export } from '../api/client';
-import { t } from '../words';
+import { said, t } from '../words';
 
 /** How a finished file stands against what its receiver asks for. */
 export type Asked = NonNullable<NonNullable<Export['receipt']>['asked']>;
@@ -11,7 +11,7 @@ export const isNotMet = ({ state }: Verdict) => state === 'notMet';
 export function papersOf({ papers = [] }: Asked): Verdict[] {
   return papers.map(({ title, state, why, parts, proposed }) => {
     const mayBeThere = state === 'notMet' && parts.length === 0 && proposed.length > 0;
-    return { title, state, why: mayBeThere ? t('requirements.notSaid') : why };
+    return { title: said(title), state, why: mayBeThere ? said(t('requirements.notSaid')) : why };
   });
 }
 

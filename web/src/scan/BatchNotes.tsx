@@ -3,7 +3,7 @@ import type { Batch } from '../api/client';
 import { count } from '../shared/format';
 import classes from './BatchNotes.module.css';
 import type { Into } from './into';
-import { t } from '../words';
+import { say, t } from '../words';
 
 interface Props {
   batch: Batch;
@@ -52,7 +52,7 @@ export function BatchNotes({ batch, onInto, onRemove, onUndo }: Props) {
       </div>
       {batch.problem && (
         <p className={classes.problem} role="alert">
-          <b>{batch.problem}</b> {t('scan.whatHasArrivedIsKept')}
+          <b>{say(batch.problem)}</b> {t('scan.whatHasArrivedIsKept')}
         </p>
       )}
       {!batch.scanning && (missing !== 0 || gap) && (

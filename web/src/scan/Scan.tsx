@@ -17,7 +17,7 @@ import { ScanPanel } from './ScanPanel';
 import { useArranging } from './useArranging';
 import { useBatch, useBatchActs } from './useBatch';
 import { useBatchSelection } from './useBatchSelection';
-import { t } from '../words';
+import { say, t } from '../words';
 
 const NOTHING: Batch = {
   id: '',
@@ -56,7 +56,7 @@ export function Scan({ packet }: { packet: Packet }) {
       { name, place: where },
       {
         onSuccess: (outcome) => {
-          notify(outcome.sentence, 'last-act');
+          notify(say(outcome.sentence), 'last-act');
           navigate(`/packets/${packet.id}${outcome.pages?.[0] ? `?page=${outcome.pages[0]}` : ''}`);
         },
       },

@@ -7,7 +7,7 @@ import { useScanSettings } from './presets';
 import classes from './ScanPanel.module.css';
 import { ScanSettingsFields } from './ScanSettingsFields';
 import { useScanners, useScannerState } from './useScanners';
-import { t } from '../words';
+import { say, t } from '../words';
 
 interface Props {
   batch: Batch;
@@ -49,7 +49,7 @@ export function ScanPanel({ batch, into, onForget, onScan, onStop }: Props) {
       <DevicePicker scanners={list} device={device} onChoose={setDevice} />
       {state?.problem && (
         <Alert color="var(--clay)" p="xs">
-          {state.problem}
+          {say(state.problem)}
         </Alert>
       )}
       {caps && (

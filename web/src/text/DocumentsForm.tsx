@@ -7,7 +7,7 @@ import { allPages } from '../packet/apply';
 import { DialogForm } from '../shared/DialogForm';
 import { count } from '../shared/format';
 import { Thumbnail } from '../shared/Thumbnail';
-import { t } from '../words';
+import { say, t } from '../words';
 import classes from './DocumentsForm.module.css';
 
 interface Props {
@@ -67,11 +67,11 @@ export function DocumentsForm({ packet, part, onDo }: Props) {
                 const page = pages.get(id);
                 return (
                   page && (
-                    <li key={id} className={classes.page} data-twice={twice || undefined} title={reason}>
+                    <li key={id} className={classes.page} data-twice={twice || undefined} title={say(reason)}>
                       <Thumbnail packet={packet} page={turnedBy(page, turn)} width={WIDTH} height={HEIGHT} />
                       <b>{t('text.page', { number: page.number })}</b>
                       <span className={classes.reason}>
-                        {twice ? t('text.thereTwice') : ''} {reason}
+                        {twice ? t('text.thereTwice') : ''} {say(reason)}
                       </span>
                     </li>
                   )

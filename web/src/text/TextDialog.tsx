@@ -6,7 +6,7 @@ import { useReadText, useStopReading, useText } from '../api/textQueries';
 import { allPages } from '../packet/apply';
 import { count, pagesInWords } from '../shared/format';
 import { notifyProblem } from '../shared/notify';
-import { t } from '../words';
+import { say, t } from '../words';
 import classes from './TextDialog.module.css';
 
 interface Props {
@@ -35,7 +35,7 @@ function TextForm({ packet, chosen, onClose }: Omit<Props, 'opened'>) {
       {status.installed ? (
         <OrderForm packet={packet} status={status} chosen={chosen} onClose={onClose} />
       ) : (
-        <Alert color="amber">{status.advice}</Alert>
+        <Alert color="amber">{say(status.advice)}</Alert>
       )}
     </Stack>
   );
@@ -73,7 +73,7 @@ function Summary({ packet, status }: { packet: Packet; status: TextStatus }) {
         <ul className={classes.problems}>
           {problems.slice(0, MOST_PROBLEMS).map(({ page, problem }) => (
             <li key={page}>
-              <b>{pagesInWords([numbers.get(page) ?? 0])}</b> {problem}
+              <b>{pagesInWords([numbers.get(page) ?? 0])}</b> {say(problem)}
             </li>
           ))}
           {problems.length > MOST_PROBLEMS && (
