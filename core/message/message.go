@@ -3,6 +3,7 @@ package message
 import (
 	"encoding/json"
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 	"unicode"
@@ -16,7 +17,7 @@ type Text struct {
 	Code     string  `json:"code,omitempty" doc:"The text's key in catalogues of other languages; missing where it is in English only."`
 	Values   []Value `json:"values,omitempty" nullable:"false" doc:"What stands for {{0}}, {{1}} and so on; the items of a list."`
 	Count    *int    `json:"count,omitempty" doc:"The number that the form of a plural goes by."`
-	Sentence bool    `json:"sentence,omitempty" doc:"It begins with a capital letter and ends with a full stop."`
+	Sentence bool    `json:"sentence,omitempty" doc:"It ends with a full stop, and begins with a capital letter unless it begins with words that are a value."`
 }
 
 // Value is what stands in a text for a placeholder: a text, a number, a day, or else words that are the same in every language,
@@ -56,7 +57,7 @@ func Of(format string, values ...any) Text {
 	return Text{English: fmt.Sprintf(format, values...), Code: told.code, Values: told.valuesOf(values)}
 }
 
-// Sentence is Of, with a capital letter at the beginning and a full stop at the end.
+// Sentence is Of as a sentence: see AsSentence.
 func Sentence(format string, values ...any) Text { return Of(format, values...).AsSentence() }
 
 // Count makes a text of one of two constant formats, by a number. Without other values the number is what stands
@@ -129,13 +130,17 @@ func (t Text) Message() Text { return t }
 // IsEmpty tells whether there is no text.
 func (t Text) IsEmpty() bool { return t.English == "" }
 
-// AsSentence makes the text begin with a capital letter and end with a full stop.
+// AsSentence makes the text end with a full stop, and begin with a capital letter unless it begins with words such as
+// the name of a file.
 func (t Text) AsSentence() Text {
 	if t.English == "" {
 		return t
 	}
-	first, size := utf8.DecodeRuneInString(t.English)
-	t.English = string(unicode.ToUpper(first)) + t.English[size:]
+	beginsWith := func(value Value) bool { return value.Words != "" && strings.HasPrefix(t.English, value.Words) }
+	if !slices.ContainsFunc(t.Values, beginsWith) {
+		first, size := utf8.DecodeRuneInString(t.English)
+		t.English = string(unicode.ToUpper(first)) + t.English[size:]
+	}
 	if !strings.ContainsRune(".!?", rune(t.English[len(t.English)-1])) {
 		t.English += "."
 	}

@@ -50,10 +50,13 @@ func TestLists(t *testing.T) {
 
 func TestSentencesBeginAndEndAsSuch(t *testing.T) {
 	for format, want := range map[string]string{"a page": "A page.", "é!": "É!", "“x” is it?": "“x” is it?", "": ""} {
-		text := Of("%s", format).AsSentence()
+		text := Plain(format).AsSentence()
 		assert.Equal(t, want, text.English)
 		assert.Equal(t, want != "", text.Sentence)
 	}
+	assert.Equal(t, "scan.pdf is empty.", Sentence("%s is empty", "scan.pdf").English, "names of files stay")
+	assert.Equal(t, "2 pages of scan.pdf.", Sentence("%s of %s", Count(2, "%d page", "%d pages"), "scan.pdf").English)
+	assert.Equal(t, "Nothing is there.", Sentence("%s is there", Of("nothing")).English)
 }
 
 func TestErrorsKeepTheirTexts(t *testing.T) {

@@ -7,8 +7,10 @@ import (
 	"net/http"
 	"net/http/httptest"
 	"os"
+	"regexp"
 	"strings"
 	"testing"
+	"testing/fstest"
 	"time"
 
 	"github.com/stretchr/testify/assert"
@@ -79,6 +81,49 @@ func TestTheFrontEndComesCompressed(t *testing.T) {
 		require.NoError(t, err)
 		assert.Contains(t, string(page), `<div id="root">`)
 	}
+}
+
+func TestScriptsComeAsTheBuildCompressedThem(t *testing.T) {
+	files := fstest.MapFS{
+		"assets/a.js": {Data: []byte("plain")}, "assets/a.js.br": {Data: []byte("compressed")}, "assets/b.js": {Data: []byte("plain")},
+	}
+	for _, c := range []struct{ name, accepted, encoding, body string }{
+		{"assets/a.js", "gzip, br", "br", "compressed"},
+		{"assets/a.js", "br;q=0.5", "br", "compressed"},
+		{"assets/a.js", "br;q=0", "", "plain"},
+		{"assets/a.js", "br; q=nonsense", "", "plain"},
+		{"assets/a.js", "brotli", "", "plain"},
+		{"assets/b.js", "br", "", "plain"},
+	} {
+		request := httptest.NewRequest(http.MethodGet, "http://127.0.0.1:8181/"+c.name, nil)
+		request.Header.Set("Accept-Encoding", c.accepted)
+		answer := httptest.NewRecorder()
+		frontEndOf(files)(answer, request)
+		assert.Equal(t, http.StatusOK, answer.Code)
+		assert.Equal(t, c.encoding, answer.Header().Get("Content-Encoding"), c.accepted)
+		assert.Equal(t, "text/javascript; charset=utf-8", answer.Header().Get("Content-Type"))
+		assert.Contains(t, answer.Header().Get("Cache-Control"), "immutable")
+		assert.Equal(t, c.body, answer.Body.String())
+	}
+}
+
+// mostScripts is how many bytes of scripts the first view may load, compressed.
+const mostScripts = 150_000
+
+func TestTheFirstViewLoadsFewScripts(t *testing.T) {
+	page, err := built.ReadFile("dist/index.html")
+	if err != nil {
+		t.Skip("the front end is not built")
+	}
+	scripts := regexp.MustCompile(`"/(assets/[^"]+\.js)"`).FindAllSubmatch(page, -1)
+	require.NotEmpty(t, scripts)
+	total := 0
+	for _, script := range scripts {
+		compressed, err := built.ReadFile("dist/" + string(script[1]) + compressedSuffix)
+		require.NoError(t, err)
+		total += len(compressed)
+	}
+	assert.Less(t, total, mostScripts)
 }
 
 func TestFileNamesInHeaders(t *testing.T) {

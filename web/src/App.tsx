@@ -1,4 +1,4 @@
-import { lazy, Suspense } from 'react';
+import { Suspense } from 'react';
 import { Route, Switch } from 'wouter';
 import { useEvents } from './api/useEvents';
 import { useOutcomeMessages } from './intake/useOutcomes';
@@ -6,19 +6,20 @@ import { PacketsView } from './packets/PacketsView';
 import { ConnectionLost } from './shared/ConnectionLost';
 import { Header } from './shared/Header';
 import { t } from './words';
+import { withTexts } from './words/withTexts';
 
 // Views are loaded when they are opened.
-const BenchView = lazy(async () => ({ default: (await import('./bench/BenchView')).BenchView }));
-const CropView = lazy(async () => ({ default: (await import('./crop/CropView')).CropView }));
-const DoubtfulView = lazy(async () => ({ default: (await import('./text/DoubtfulView')).DoubtfulView }));
-const ExportView = lazy(async () => ({ default: (await import('./export/ExportView')).ExportView }));
-const FinishView = lazy(async () => ({ default: (await import('./finish/FinishView')).FinishView }));
-const GuideView = lazy(async () => ({ default: (await import('./guide/GuideView')).GuideView }));
-const PhotosView = lazy(async () => ({ default: (await import('./photos/PhotosView')).PhotosView }));
-const ReadThroughView = lazy(async () => ({
-  default: (await import('./readthrough/ReadThroughView')).ReadThroughView,
-}));
-const ScanView = lazy(async () => ({ default: (await import('./scan/ScanView')).ScanView }));
+const BenchView = withTexts(async () => (await import('./bench/BenchView')).BenchView);
+const CropView = withTexts(async () => (await import('./crop/CropView')).CropView);
+const DoubtfulView = withTexts(async () => (await import('./text/DoubtfulView')).DoubtfulView);
+const ExportView = withTexts(async () => (await import('./export/ExportView')).ExportView);
+const FinishView = withTexts(async () => (await import('./finish/FinishView')).FinishView);
+const GuideView = withTexts(async () => (await import('./guide/GuideView')).GuideView);
+const PhotosView = withTexts(async () => (await import('./photos/PhotosView')).PhotosView);
+const ReadThroughView = withTexts(
+  async () => (await import('./readthrough/ReadThroughView')).ReadThroughView,
+);
+const ScanView = withTexts(async () => (await import('./scan/ScanView')).ScanView);
 
 export function App() {
   useEvents();

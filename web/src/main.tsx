@@ -1,7 +1,6 @@
 import '@fontsource-variable/atkinson-hyperlegible-next/index.css';
 import './styles';
 import { MantineProvider } from '@mantine/core';
-import { ModalsProvider } from '@mantine/modals';
 import { Notifications } from '@mantine/notifications';
 import { notifyManager, QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';
@@ -9,7 +8,7 @@ import { createRoot } from 'react-dom/client';
 import { ApiError } from './api/client';
 import { App } from './App';
 import { theme } from './theme';
-import { loadLanguage } from './words';
+import { loadTexts } from './words';
 
 const queries = new QueryClient({
   defaultOptions: {
@@ -26,19 +25,17 @@ const queries = new QueryClient({
 // What changes is drawn with the next frame, not after a turn of the timers.
 notifyManager.setScheduler(queueMicrotask);
 
-await loadLanguage();
-
 const root = document.getElementById('root');
 if (!root) throw new Error('The page has no root element.');
 createRoot(root).render(
   <StrictMode>
     <QueryClientProvider client={queries}>
       <MantineProvider theme={theme} defaultColorScheme="auto">
-        <ModalsProvider>
-          <Notifications position="top-center" limit={4} classNames={{ root: 'messages' }} />
-          <App />
-        </ModalsProvider>
+        <Notifications position="top-center" limit={4} classNames={{ root: 'messages' }} />
+        <App />
       </MantineProvider>
     </QueryClientProvider>
   </StrictMode>,
 );
+
+loadTexts().catch(() => undefined); // for what is opened next; it is tried again there

@@ -35,7 +35,7 @@ export function History({ packet, opened, onClose, onTravel }: Props) {
               title={step.done ? t('bench.goBackToAfterThis') : t('bench.redoUpToThisStep')}
             >
               <span className={classes.words}>{say(step.words)}</span>
-              <span className="soft small">
+              <span className={`soft small ${classes.when}`}>
                 {step.number === now ? t('bench.now') : step.done ? ago(step.at) : t('bench.undone')}
               </span>
             </button>

@@ -1,10 +1,11 @@
 import { Button } from '@mantine/core';
 import { useDisclosure } from '@mantine/hooks';
-import { lazy, Suspense } from 'react';
+import { Suspense } from 'react';
 import { useFolders } from '../api/filingQueries';
 import { t } from '../words';
+import { withTexts } from '../words/withTexts';
 
-const FolderDialog = lazy(async () => ({ default: (await import('./FolderDialog')).FolderDialog }));
+const FolderDialog = withTexts(async () => (await import('./FolderDialog')).FolderDialog);
 
 /** Opens a PDF of a folder, where the installation allows one. */
 export function OpenFromFolder() {

@@ -1,20 +1,18 @@
-import { ActionIcon, Menu } from '@mantine/core';
+import { ActionIcon } from '@mantine/core';
 import { IconDots } from '@tabler/icons-react';
-import { useState } from 'react';
+import { startTransition, useState } from 'react';
 import { Link } from 'wouter';
 import { pictureUrl, type HandedIn, type PacketCard as Card } from '../api/client';
-import { useCopyPacket, useRenamePacket } from '../api/queries';
 import { ago, count, formatBytes } from '../shared/format';
-import { notify, notifyProblem } from '../shared/notify';
 import { Picture } from '../shared/Picture';
 import { changesOf, dayOf } from '../handin/deliveryWords';
-import { DeleteDialog } from '../keeping/DeleteDialog';
-import { KeepDialog } from '../keeping/KeepDialog';
 import { deletionOf } from '../keeping/keepingWords';
-import { askForName } from './askForName';
-import { freeName } from './listing';
 import classes from './PacketCard.module.css';
 import { t } from '../words';
+import { withTexts } from '../words/withTexts';
+
+const loadMenu = async () => (await import('./CardMenu')).CardMenu;
+const CardMenu = withTexts(loadMenu);
 
 const BOX = 104;
 
@@ -28,30 +26,6 @@ interface Props {
 
 /** A packet on the home view. */
 export function PacketCard({ card, names, handedIn }: Props) {
-  const rename = useRenamePacket();
-  const copy = useCopyPacket();
-  const onError = (error: Error) => notifyProblem(error.message);
-  const askToRename = () =>
-    askForName({
-      title: t('packets.renameThePacket'),
-      name: card.name,
-      verb: t('packets.rename'),
-      taken: [card.name],
-      onName: (name) => rename.mutate({ card, name }, { onError }),
-    });
-  const askToDuplicate = () =>
-    askForName({
-      title: t('packets.duplicateThePacket'),
-      name: freeName(card.name, names),
-      verb: t('packets.duplicate'),
-      onName: (name) =>
-        copy.mutate(
-          { id: card.id, name },
-          { onSuccess: () => notify(t('packets.duplicated', { name: card.name })), onError },
-        ),
-    });
-  const [opened, setOpened] = useState<'keep' | 'delete'>();
-  const close = () => setOpened(undefined);
   return (
     <article className={classes.card}>
       <FirstPage card={card} />
@@ -70,28 +44,28 @@ export function PacketCard({ card, names, handedIn }: Props) {
         {card.keptUntil && <KeptLine until={card.keptUntil} />}
         <div className={classes.changed}>{t('packets.changed', { ago: ago(card.changed) })}</div>
       </div>
-      <Menu position="bottom-end" withinPortal>
-        <Menu.Target>
-          <ActionIcon
-            className={classes.menu}
-            variant="subtle"
-            color="gray"
-            aria-label={t('packets.moreFor', { name: card.name })}
-          >
-            <IconDots size={18} />
-          </ActionIcon>
-        </Menu.Target>
-        <Menu.Dropdown>
-          <Menu.Item onClick={askToRename}>{t('packets.renameInMenu')}</Menu.Item>
-          <Menu.Item onClick={askToDuplicate}>{t('packets.duplicateInMenu')}</Menu.Item>
-          <Menu.Item onClick={() => setOpened('keep')}>{t('keeping.inMenu')}</Menu.Item>
-          <Menu.Item onClick={() => setOpened('delete')}>{t('packets.delete')}</Menu.Item>
-        </Menu.Dropdown>
-      </Menu>
-      {opened === 'keep' && <KeepDialog packet={card} onClose={close} />}
-      {opened === 'delete' && <DeleteDialog card={card} onClose={close} />}
+      <MoreButton card={card} names={names} />
     </article>
   );
+}
+
+/** Opens the menu of a card, which is loaded the first time that somebody wants it. */
+function MoreButton({ card, names }: Pick<Props, 'card' | 'names'>) {
+  const [isWanted, setWanted] = useState(false);
+  const button = (
+    <ActionIcon
+      className={classes.menu}
+      variant="subtle"
+      color="gray"
+      aria-haspopup="menu"
+      aria-label={t('packets.moreFor', { name: card.name })}
+      onPointerEnter={() => void loadMenu()}
+      onClick={() => startTransition(() => setWanted(true))} // the button stays until the menu is there
+    >
+      <IconDots size={18} />
+    </ActionIcon>
+  );
+  return isWanted ? <CardMenu card={card} names={names} target={button} /> : button;
 }
 
 /** That the packet was handed in, and what changed since. */

@@ -1,5 +1,6 @@
 import { Button } from '@mantine/core';
 import { useDocumentTitle } from '@mantine/hooks';
+import { ModalsProvider } from '@mantine/modals';
 import type { ReactNode } from 'react';
 import { Link } from 'wouter';
 import { ApiError, type Packet } from '../api/client';
@@ -18,7 +19,7 @@ export function WithPacket({ id, children }: Props) {
   const { data, error } = usePacket(id);
   useDocumentTitle(data ? `${data.name} · Dorbin` : 'Dorbin');
   const gone = error instanceof ApiError && error.status === 404;
-  if (data && !gone) return children(data);
+  if (data && !gone) return <ModalsProvider>{children(data)}</ModalsProvider>;
   return (
     <div>
       <Header />

@@ -1,8 +1,9 @@
-import { readdirSync, readFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { existsSync, readdirSync, readFileSync } from 'node:fs';
+import { dirname, join, relative } from 'node:path';
 import ts from 'typescript';
 import { describe, expect, it } from 'vitest';
 import en from './en.json';
+import { FIRST_ROOMS } from './firstRooms';
 import { lengthen } from './madeUp';
 
 const SOURCES = join(import.meta.dirname, '..');
@@ -18,12 +19,28 @@ const keys = new Set(
   ),
 );
 
-const used = new Set(
-  files.flatMap(({ text }) => [
-    ...[...text.matchAll(/\bt\(\s*'([a-z]+\.\w+)'/g)].map(([, key]) => key),
-    ...[...text.matchAll(/\bcount\([^']*?, '(\w+)'/g)].map(([, noun]) => `count.${noun}`),
-  ]),
-);
+/** The keys in the text of a file. */
+const keysIn = (text: string) => [
+  ...[...text.matchAll(/\bt\(\s*'([a-z]+\.\w+)'/g)].map(([, key]) => key),
+  ...[...text.matchAll(/\bcount\([^']*?, '(\w+)'/g)].map(([, noun]) => `count.${noun}`),
+];
+
+const used = new Set(files.flatMap(({ text }) => keysIn(text)));
+
+/** The files whose modules are loaded with that of a file; those that are loaded later are none of them. */
+function loadedWith(name: string, all = new Set<string>()): Set<string> {
+  if (all.has(name)) return all;
+  all.add(name);
+  const text = readFileSync(join(SOURCES, name), 'utf8');
+  for (const [, at = ''] of text.matchAll(/^(?:import|export)(?! type)[^;]*?'(\.[^']*)';/gm)) {
+    const module = relative(SOURCES, join(SOURCES, dirname(name), at));
+    const file = [`${module}.ts`, `${module}.tsx`, join(module, 'index.ts')].find((path) =>
+      existsSync(join(SOURCES, path)),
+    );
+    if (file) loadedWith(file, all);
+  }
+  return all;
+}
 
 /** Attributes whose texts are read or heard. */
 const SHOWN = ['title', 'label', 'alt', 'placeholder', 'aria-label', 'description'];
@@ -60,6 +77,15 @@ describe('the catalogue', () => {
         expect(names).toContain(name.replace(/_one$/, '_other'));
       }
     }
+  });
+  it('has the texts of the first view come with it, and no others', () => {
+    const first = [...loadedWith('main.tsx')].map((name) => readFileSync(join(SOURCES, name), 'utf8'));
+    const rooms = new Set(first.flatMap(keysIn).map((key) => key?.split('.')[0]));
+    expect([...rooms].sort()).toEqual([...FIRST_ROOMS].sort());
+  });
+  it('has its other texts loaded before what is loaded later', () => {
+    const lazy = files.filter(({ text }) => /\blazy\(/.test(text)).map(({ name }) => name);
+    expect(lazy).toEqual(['words/withTexts.ts']);
   });
   it.each(files.filter(({ name }) => name.endsWith('.tsx')).map(({ name, text }) => [name, text]))(
     'is where the texts of %s come from',

@@ -63,9 +63,10 @@ describe('texts of the server', () => {
     );
   });
   it('begin and end as sentences where they are some', () => {
-    const bare = { english: '', code: '0-pages', values: [{ words: 'zwei' }], count: 2 };
+    const bare = { english: '', code: 'list-and', values: [{ text: { english: 'zwei Seiten' } }] };
     expect(say({ ...bare, sentence: true })).toBe('Zwei Seiten.');
     expect(say(bare)).toBe('zwei Seiten');
+    expect(say({ ...bare, values: [{ words: 'scan.pdf' }], sentence: true })).toBe('scan.pdf.');
   });
   it('stay in English where the catalogue does not have them', () => {
     expect(say({ english: 'Turned page 3', code: 'Turned-0', values: [{ text: pages(3) }] })).toBe(

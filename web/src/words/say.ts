@@ -22,7 +22,7 @@ export function sayIn(texts: i18n, language: string, said: Said): string {
   const values = (said.values ?? []).map((value) => valueIn(texts, language, value));
   const words = list(texts, language, code, values) ?? filled(texts, code, values, said.count);
   if (words === undefined) return english;
-  return sentence ? asSentence(words) : words;
+  return sentence ? asSentence(words, said) : words;
 }
 
 function filled(texts: i18n, code: string, values: string[], count?: number): string | undefined {
@@ -55,8 +55,9 @@ function valueIn(texts: i18n, language: string, value: Value): string {
 
 const lowerFirst = (words: string) => words.replace(/^./u, (first) => first.toLowerCase());
 
-/** With a capital letter at the beginning and a full stop at the end. */
-function asSentence(words: string): string {
-  const begun = words.replace(/^./u, (first) => first.toUpperCase());
+/** With a full stop at the end, and a capital letter at the beginning unless it is of a name. */
+function asSentence(words: string, { values = [] }: Said): string {
+  const isName = values.some(({ words: name }) => name && words.startsWith(name));
+  const begun = isName ? words : words.replace(/^./u, (first) => first.toUpperCase());
   return /[.!?]$/.test(begun) ? begun : `${begun}.`;
 }

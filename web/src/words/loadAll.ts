@@ -1,0 +1,4 @@
+import { loadTexts } from '.';
+
+// Tests have all texts from the beginning.
+await loadTexts();
