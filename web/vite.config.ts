@@ -1,5 +1,6 @@
 import react from '@vitejs/plugin-react';
 import { readFileSync } from 'node:fs';
+import { readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { brotliCompress } from 'node:zlib';
@@ -32,12 +33,10 @@ function brotli(): Plugin {
   return {
     name: 'brotli',
     apply: 'build',
-    async generateBundle(_, bundle) {
-      for (const file of Object.values(bundle)) {
-        const content = file.type === 'chunk' ? file.code : file.source;
-        if (/\.(js|css)$/.test(file.fileName)) {
-          this.emitFile({ type: 'asset', fileName: `${file.fileName}.br`, source: await compress(content) });
-        }
+    async writeBundle({ dir = '' }, bundle) {
+      // not before: until then scripts are changed
+      for (const name of Object.keys(bundle).filter((file) => /\.(js|css)$/.test(file))) {
+        await writeFile(join(dir, `${name}.br`), await compress(await readFile(join(dir, name))));
       }
     },
   };
