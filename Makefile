@@ -78,8 +78,8 @@ fuzz: ## each fuzz target for a short while
 bench: build ## the numbers of docs/benchmarks.md
 	bench/run
 
-api: ## the OpenAPI description, the client's types, and the rules that it shares
-	UPDATE_OPENAPI=1 go test ./internal/server -run 'AreCurrent|IsCurrent' -count 1
+api: ## the OpenAPI description, the client's types, the rules that it shares, and the catalogue of the server's texts
+	UPDATE_OPENAPI=1 go test ./internal/server ./internal/architecture -run 'AreCurrent|IsCurrent' -count 1
 	cd web && npm run --silent api
 
 screenshots: build e2e/node_modules/.package-lock.json ## docs/screenshots, from the demo

@@ -82,7 +82,7 @@ func (f *format) valuesOf(values []any) []Value {
 	var told []Value
 	for i, verb := range f.verbs[:min(len(f.verbs), len(values))] {
 		value := valueOf(verb.letter, verb.decimals, values[i])
-		if value.Words != "" {
+		if value.isWords() {
 			value.Words = fmt.Sprintf(verb.text, values[i])
 		}
 		told = append(told, value)
@@ -108,6 +108,8 @@ func valueOf(letter byte, decimals int, value any) Value {
 	}
 	return Value{Number: &number, Decimals: decimals}
 }
+
+func (v Value) isWords() bool { return v.Text == nil && v.Number == nil && v.Day == "" }
 
 // textValue needs no Text for words that are the same in every language.
 func textValue(text Text) Value {

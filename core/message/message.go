@@ -20,8 +20,8 @@ type Text struct {
 	Sentence bool    `json:"sentence,omitempty" doc:"It ends with a full stop, and begins with a capital letter unless it begins with words that are a value."`
 }
 
-// Value is what stands in a text for a placeholder: a text, a number, a day, or else words that are the same in every language,
-// such as the name of a file.
+// Value is what stands in a text for a placeholder: a text, a number, a day, or else words that are the same in every
+// language, such as the name of a file.
 type Value struct {
 	Text     *Text    `json:"text,omitempty"`
 	Number   *float64 `json:"number,omitempty"`

@@ -22,6 +22,7 @@ func TestTextsSayHowTheyArePutTogether(t *testing.T) {
 	assert.Equal(t, 1, text.Values[2].Decimals)
 	assert.Equal(t, "2026-03-01", text.Values[3].Day)
 	assert.Equal(t, `"odd"`, text.Values[4].Words)
+	assert.Equal(t, `""`, Of("%q", "").Values[0].Words)
 }
 
 func TestCounts(t *testing.T) {

@@ -74,7 +74,7 @@ func Sniff(head []byte) (kind Kind, otherwise message.Text) {
 		}
 	}
 	for _, other := range others {
-		if (signature{bytes: other.bytes, at: other.at}).matches(head) {
+		if other.matches(head) {
 			return "", other.words
 		}
 	}
@@ -90,13 +90,12 @@ func (s signature) matches(head []byte) bool {
 
 // others are kinds that people try, named so that the message helps.
 var others = []struct {
+	signature
 	words message.Text
-	bytes string
-	at    int
 }{
-	{message.Of("a ZIP archive; unpack it and add what is in it"), "PK\x03\x04", 0},
-	{message.Of("a web page"), "<!DOCTYPE", 0},
-	{message.Of("a web page"), "<html", 0},
-	{message.Of("a PostScript file"), "%!PS", 0},
-	{message.Of("a film"), "ftyp", 4},
+	{signature{bytes: "PK\x03\x04"}, message.Of("a ZIP archive; unpack it and add what is in it")},
+	{signature{bytes: "<!DOCTYPE"}, message.Of("a web page")},
+	{signature{bytes: "<html"}, message.Of("a web page")},
+	{signature{bytes: "%!PS"}, message.Of("a PostScript file")},
+	{signature{bytes: "ftyp", at: 4}, message.Of("a film")},
 }

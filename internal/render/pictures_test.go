@@ -11,6 +11,7 @@ import (
 	"sync"
 	"sync/atomic"
 	"testing"
+	"testing/synctest"
 	"time"
 
 	"github.com/stretchr/testify/assert"
@@ -78,53 +79,57 @@ func TestPicturesComeInFewWidths(t *testing.T) {
 	assert.Equal(t, image.Pt(240, 320), sizeOf(t, path, err))
 }
 
+// TestAPictureIsDrawnOnceForAllWhoAsk decodes for as long as it takes all of them to ask: in its bubble, time passes when
+// everybody waits.
 func TestAPictureIsDrawnOnceForAllWhoAsk(t *testing.T) {
-	var decoded atomic.Int32
-	p := newPictures(t, func(ctx context.Context, path string, page, edge int) (image.Image, error) {
-		decoded.Add(1)
-		time.Sleep(20 * time.Millisecond)
-		return blank(ctx, path, page, edge)
-	})
-	var wait sync.WaitGroup
-	for _, width := range []int{120, 240, 120, 480, 240, 120} {
-		wait.Go(func() {
-			_, err := p.Picture(t.Context(), photo, width)
-			assert.NoError(t, err)
+	synctest.Test(t, func(t *testing.T) {
+		var decoded atomic.Int32
+		p := newPictures(t, func(ctx context.Context, path string, page, edge int) (image.Image, error) {
+			decoded.Add(1)
+			time.Sleep(time.Second)
+			return blank(ctx, path, page, edge)
 		})
-	}
-	wait.Wait()
-	assert.EqualValues(t, 1, decoded.Load(), "smaller pictures are made of one copy")
+		var wait sync.WaitGroup
+		for _, width := range []int{120, 240, 120, 480, 240, 120} {
+			wait.Go(func() {
+				_, err := p.Picture(t.Context(), photo, width)
+				assert.NoError(t, err)
+			})
+		}
+		wait.Wait()
+		assert.EqualValues(t, 1, decoded.Load(), "smaller pictures are made of one copy")
+	})
 }
 
 // TestWhoWaitsIsNotCancelledWithOthers has one caller give up while another
 // waits for the same picture.
 func TestWhoWaitsIsNotCancelledWithOthers(t *testing.T) {
-	started := make(chan struct{}, 2)
-	p := newPictures(t, blank)
-	first, cancel := context.WithCancel(t.Context())
-	draw := func(ctx context.Context) (image.Image, error) {
-		started <- struct{}{}
-		select {
-		case <-ctx.Done():
-			return nil, ctx.Err()
-		case <-time.After(100 * time.Millisecond):
-			return blank(t.Context(), "", 0, 400)
+	synctest.Test(t, func(t *testing.T) {
+		p := newPictures(t, blank)
+		first, cancel := context.WithCancel(t.Context())
+		draw := func(ctx context.Context) (image.Image, error) {
+			select {
+			case <-ctx.Done():
+				return nil, ctx.Err()
+			case <-time.After(time.Second):
+				return blank(t.Context(), "", 0, 400)
+			}
 		}
-	}
-	var wait sync.WaitGroup
-	wait.Go(func() {
-		_, err := p.cached(first, photo.File, "picture.jpg", draw)
-		assert.ErrorIs(t, err, context.Canceled)
+		var wait sync.WaitGroup
+		wait.Go(func() {
+			_, err := p.cached(first, photo.File, "picture.jpg", draw)
+			assert.ErrorIs(t, err, context.Canceled)
+		})
+		synctest.Wait() // it draws
+		wait.Go(func() {
+			path, err := p.cached(t.Context(), photo.File, "picture.jpg", draw)
+			assert.NoError(t, err)
+			assert.FileExists(t, path)
+		})
+		synctest.Wait() // both wait
+		cancel()
+		wait.Wait()
 	})
-	<-started
-	wait.Go(func() {
-		path, err := p.cached(t.Context(), photo.File, "picture.jpg", draw)
-		assert.NoError(t, err)
-		assert.FileExists(t, path)
-	})
-	time.Sleep(20 * time.Millisecond)
-	cancel()
-	wait.Wait()
 }
 
 func TestAFailureIsNotCached(t *testing.T) {

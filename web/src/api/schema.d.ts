@@ -3913,7 +3913,7 @@ export interface components {
             count?: number;
             /** @description The text in English. */
             english: string;
-            /** @description It begins with a capital letter and ends with a full stop. */
+            /** @description It ends with a full stop, and begins with a capital letter unless it begins with words that are a value. */
             sentence?: boolean;
             /** @description What stands for {{0}}, {{1}} and so on; the items of a list. */
             values?: components["schemas"]["Value"][];
