@@ -1,8 +1,10 @@
 package geometry
 
 import (
+	"encoding/json"
 	"math"
 	"math/rand/v2"
+	"os"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -14,27 +16,25 @@ func requireBox(t *testing.T, want, got Box, message string) {
 	require.InDeltaSlice(t, []float64{want.X0, want.Y0, want.X1, want.Y1}, []float64{got.X0, got.Y0, got.X1, got.Y1}, 1e-6, message)
 }
 
-func TestFitLaysAsItSays(t *testing.T) {
+// TestSheetsAreLaidAsTheClientLaysThem has the cases that the client's tests have as well.
+func TestSheetsAreLaidAsTheClientLaysThem(t *testing.T) {
+	text, err := os.ReadFile("testdata/sheets.json")
+	require.NoError(t, err)
+	var cases []struct {
+		Name                string
+		Fit                 SheetLayout
+		Width, Height, X, Y float64
+		Scale               float64
+	}
+	require.NoError(t, json.Unmarshal(text, &cases))
+	require.NotEmpty(t, cases)
 	kept := Size{200, 100}
-	for _, c := range []struct {
-		name  string
-		fit   SheetLayout
-		sheet Size
-		on    Box // where what is kept goes
-	}{
-		{"a border", SheetLayout{Margin: Margin{Left: 20, Bottom: 5}}, Size{220, 105}, Box{20, 0, 220, 100}},
-		{"enlarged", SheetLayout{Paper: Size{400, 400}, Scale: Fill, Across: 0.5, Down: 0.5}, Size{400, 400}, Box{0, 100, 400, 300}},
-		{"not enlarged", SheetLayout{Paper: Size{400, 400}, Scale: Shrink, Across: 1, Down: 1}, Size{400, 400}, Box{200, 300, 400, 400}},
-		{"shrunk", SheetLayout{Paper: Size{100, 300}, Scale: Shrink, Down: 0.5}, Size{100, 300}, Box{0, 125, 100, 175}},
-		{"with margins", SheetLayout{Paper: Size{140, 300}, Scale: Shrink, Margin: Margin{Left: 30, Right: 10, Top: 20}}, Size{140, 300}, Box{30, 20, 130, 70}},
-		{"kept, with room", SheetLayout{Paper: Size{300, 300}, Scale: Keep, Across: 0.5}, Size{300, 300}, Box{50, 0, 250, 100}},
-		{"kept, too large", SheetLayout{Paper: Size{100, 80}, Scale: Keep, Across: 0.5, Down: 1}, Size{100, 80}, Box{-50, -20, 150, 80}},
-		{"lying as the page does", SheetLayout{Paper: Size{300, 400}, Follow: true, Scale: Fill}, Size{400, 300}, Box{0, 0, 400, 200}},
-	} {
-		sheet, to := c.fit.Lay(kept)
-		assert.Equal(t, c.sheet, sheet, c.name)
-		requireBox(t, c.on, kept.Box().Mapped(to), c.name)
-		require.NoError(t, c.fit.Check(), c.name)
+	for _, c := range cases {
+		sheet, to := c.Fit.Lay(kept)
+		assert.Equal(t, Size{c.Width, c.Height}, sheet, c.Name)
+		on := Box{c.X, c.Y, c.X + kept.Width*c.Scale, c.Y + kept.Height*c.Scale}
+		requireBox(t, on, kept.Box().Mapped(to), c.Name)
+		require.NoError(t, c.Fit.Check(), c.Name)
 	}
 }
 

@@ -1,4 +1,6 @@
 import { describe, expect, it } from 'vitest';
+import cases from '../../../core/geometry/testdata/sheets.json';
+import type { SheetLayout } from '../api/client';
 import {
   fitOf,
   keptOf,
@@ -15,25 +17,8 @@ const none = { left: 0, top: 0, right: 0, bottom: 0 };
 const kept = { width: 200, height: 100 };
 
 describe('fitting', () => {
-  // The same cases as the server's own, in core/geometry.
-  it.each<[string, Partial<Sheet>, [number, number, number, number]]>([
-    ['a border', { paper: undefined, margin: { ...none, left: 20, bottom: 5 } }, [220, 105, 20, 0]],
-    ['enlarged', { paper: { width: 400, height: 400 }, scale: 'fill' }, [400, 400, 0, 100]],
-    [
-      'not enlarged',
-      { paper: { width: 400, height: 400 }, scale: 'shrink', across: 1, down: 1 },
-      [400, 400, 200, 300],
-    ],
-    ['shrunk', { paper: { width: 100, height: 300 }, scale: 'shrink' }, [100, 300, 0, 125]],
-    ['kept, too large', { paper: { width: 100, height: 80 }, scale: 'keep', down: 1 }, [100, 80, -50, -20]],
-    [
-      'lying as the page does',
-      { paper: { width: 300, height: 400 }, follow: true, scale: 'fill', down: 0 },
-      [400, 300, 0, 0],
-    ],
-  ])('lays %s', (_, change, [width, height, x, y]) => {
-    const sheet: Sheet = { ...NEW_SHEET, follow: false, across: 0.5, down: 0.5, ...change };
-    expect(lay(sheet, kept)).toMatchObject({ sheet: { width, height }, x, y });
+  it.each(cases)('lays $name', ({ fit, width, height, x, y, scale }) => {
+    expect(lay(sheetOf(fit as SheetLayout), kept)).toEqual({ sheet: { width, height }, x, y, scale });
   });
 
   it('is what the server is told, and what it tells', () => {

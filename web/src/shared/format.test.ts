@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import titles from '../../../internal/sources/testdata/titles.json';
 import {
   aboutSize,
   ago,
@@ -51,12 +52,7 @@ describe('how things are written', () => {
     expect(ago('2026-03-02T02:00:00Z', now)).toBe('10 hours ago');
     expect(ago('2026-02-20T12:00:00Z', now)).toBe('20 February 2026');
   });
-  it.each([
-    ['site-plan.pdf', 'Site plan'],
-    ['IMG_0042.jpeg', 'IMG 0042'],
-    ['v1.2 draft.tif', 'V1.2 draft'],
-    ['.pdf', '.pdf'],
-  ])('%s is titled %s', (name, title) => expect(titleOf(name)).toBe(title));
+  it.each(titles)('$name is titled $title', ({ name, title }) => expect(titleOf(name)).toBe(title));
   it('has eight origin colours, over and over', () => {
     expect([1, 8, 9].map(originColour)).toEqual(['var(--o1)', 'var(--o8)', 'var(--o1)']);
   });
