@@ -21,6 +21,16 @@ test('packets are found, sorted and renamed, and no two are named the same', asy
   await page.getByRole('button', { name: 'Rename', exact: true }).click();
   await expect(page.getByRole('link', { name: 'Harbour wall' })).toBeVisible();
 
+  // By keyboard, the focus comes back to where it was.
+  const more = page.getByRole('button', { name: 'More for Harbour wall' });
+  await more.focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('menuitem', { name: 'Rename…' })).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(page.getByLabel('Name of the packet')).toBeFocused();
+  await page.keyboard.press('Escape');
+  await expect(more).toBeFocused();
+
   await page.getByRole('textbox', { name: 'Find a packet' }).fill('wall harbour');
   await expect(page.getByRole('article')).toHaveCount(1);
   await page.getByRole('textbox', { name: 'Find a packet' }).fill('nothing at all');

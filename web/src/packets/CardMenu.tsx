@@ -29,7 +29,10 @@ export function CardMenu({ card, names, target }: Props) {
   const rename = useRenamePacket();
   const copy = useCopyPacket();
   const [dialog, setDialog] = useState<'rename' | 'duplicate' | 'keep' | 'delete'>();
-  const close = () => setDialog(undefined);
+  const close = () => {
+    setDialog(undefined);
+    button.current?.focus();
+  };
   const onError = (error: Error) => notifyProblem(error.message);
   return (
     <>
