@@ -133,7 +133,7 @@ func (n Numbers) fits(pages []Page, marks [][]Mark, seen Seen) bool {
 			continue
 		}
 		mark := n.markOn(Place{At: i, Number: all[last].Text}, pages[i].Size, n.Head)
-		if misfitWords(pages[i], all[:last], mark, i, seen).English != "" {
+		if !misfitWords(pages[i], all[:last], mark, i, seen).IsEmpty() {
 			return false
 		}
 	}

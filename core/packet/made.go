@@ -42,7 +42,7 @@ func (p *Packet) settle(before Packet, known Known) (words []message.Text) {
 	switchOff := func(on *bool, made finish.Made, what message.Text) {
 		if *on && before.countMade(made) > p.countMade(made) {
 			*on = false
-			words = append(words, message.Of("Switched off %s", what))
+			words = append(words, changeWords(what, true, false))
 		}
 	}
 	if before.Finish.Cover.IsMade() && p.Finish.Cover.IsMade() {
@@ -50,7 +50,7 @@ func (p *Packet) settle(before Packet, known Known) (words []message.Text) {
 	}
 	if own := PageID(p.Finish.Cover.Own); own != "" {
 		if _, _, placed := p.position(own); !placed {
-			words = append(words, message.Of("Switched off %s", message.Of("the cover")))
+			words = append(words, changeWords(message.Of("the cover"), true, false))
 			p.Finish.Cover.On, p.Finish.Cover.Own = false, ""
 		}
 	}

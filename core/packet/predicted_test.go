@@ -3,7 +3,6 @@ package packet
 import (
 	"encoding/json"
 	"os"
-	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -29,22 +28,6 @@ func TestCommandsDoWhatTheClientPredicts(t *testing.T) {
 		require.NoError(t, json.Unmarshal([]byte("["+string(c.Command)+"]"), &commands))
 		after, _, err := Apply(before, commands, Known{})
 		require.NoError(t, err, string(c.Command))
-		assert.Equal(t, c.Want, writtenOut(after), string(c.Command))
+		assert.Equal(t, c.Want, drawn(after), string(c.Command))
 	}
-}
-
-// writtenOut is a packet as "A: a b* | B: c [d]": a star for each quarter turn, brackets around what is set aside.
-func writtenOut(p Packet) string {
-	parts := make([]string, len(p.Parts))
-	for i, part := range p.Parts {
-		parts[i] = part.Title + ":"
-		for _, page := range part.Pages {
-			parts[i] += " " + string(page.ID) + strings.Repeat("*", page.Turn/90)
-		}
-	}
-	aside := ""
-	for _, page := range p.SetAside {
-		aside += " [" + string(page.ID) + "]"
-	}
-	return strings.Join(parts, " | ") + aside
 }

@@ -45,6 +45,8 @@ func TestWhatIsWrongIsSaidOfWhatHasAName(t *testing.T) {
 	kept, ok := WithoutThis(message.Plain("This page is damaged and cannot be shown."))
 	assert.True(t, ok, "a sentence that an earlier version kept")
 	assert.Equal(t, "is damaged and cannot be shown", kept.English)
+	_, ok = WithoutThis(message.Text{English: "This is cut off.", Code: message.Code(thisFormat)})
+	assert.False(t, ok, "a sentence of a file that lost its values")
 	_, ok = WithoutThis(message.Of("The disk is full."))
 	assert.False(t, ok)
 }

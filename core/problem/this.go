@@ -21,6 +21,9 @@ func ThisPage(words message.Text) message.Text { return message.Sentence(pageFor
 func WithoutThis(sentence message.Text) (words message.Text, ok bool) {
 	switch sentence.Code {
 	case message.Code(thisFormat), message.Code(pageFormat):
+		if len(sentence.Values) != 1 {
+			return message.Text{}, false // it was read from a file
+		}
 		if inner := sentence.Values[0]; inner.Text != nil {
 			return *inner.Text, true
 		}

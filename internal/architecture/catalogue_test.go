@@ -156,6 +156,17 @@ func (c *collector) noteConstants(file sourceFile) {
 	}
 }
 
+// parametersOf names the parameters of a function.
+func parametersOf(function *ast.FuncDecl) (names []string, isVariadic bool) {
+	for _, field := range function.Type.Params.List {
+		_, isVariadic = field.Type.(*ast.Ellipsis)
+		for _, name := range field.Names {
+			names = append(names, name.Name)
+		}
+	}
+	return names, isVariadic
+}
+
 // findMakers finds functions that pass parameters on as formats.
 func (c *collector) findMakers(file sourceFile) {
 	for _, declaration := range file.syntax.Decls {
@@ -163,14 +174,7 @@ func (c *collector) findMakers(file sourceFile) {
 		if !ok || function.Body == nil || file.room == "core/message" {
 			continue
 		}
-		places := map[string]int{}
-		isVariadic := false
-		for _, field := range function.Type.Params.List {
-			_, isVariadic = field.Type.(*ast.Ellipsis)
-			for _, name := range field.Names {
-				places[name.Name] = len(places)
-			}
-		}
+		parameters, isVariadic := parametersOf(function)
 		ast.Inspect(function.Body, func(node ast.Node) bool {
 			call, isCall := node.(*ast.CallExpr)
 			if !isCall {
@@ -183,16 +187,14 @@ func (c *collector) findMakers(file sourceFile) {
 			place := func(argument int) int {
 				if argument >= 0 && argument < len(call.Args) {
 					if name, ok := call.Args[argument].(*ast.Ident); ok {
-						if at, ok := places[name.Name]; ok {
-							return at
-						}
+						return slices.Index(parameters, name.Name)
 					}
 				}
 				return -1
 			}
 			found := maker{format: place(passes.format), one: place(passes.one), other: place(passes.other), values: -1}
 			if isVariadic {
-				found.values = len(places) - 1
+				found.values = len(parameters) - 1
 			}
 			if found.format >= 0 || found.other >= 0 {
 				c.makers[file.room+"."+function.Name.Name] = found
@@ -204,16 +206,11 @@ func (c *collector) findMakers(file sourceFile) {
 
 // collect takes the formats of a file.
 func (c *collector) collect(file sourceFile) {
-	var within []string // the function, where it is a maker itself
 	for _, declaration := range file.syntax.Decls {
-		within = nil
+		var within []string // the parameters of the function, where it is a maker itself
 		if function, ok := declaration.(*ast.FuncDecl); ok {
 			if _, isMaker := c.makers[file.room+"."+function.Name.Name]; isMaker {
-				for _, field := range function.Type.Params.List {
-					for _, name := range field.Names {
-						within = append(within, name.Name)
-					}
-				}
+				within, _ = parametersOf(function)
 			}
 		}
 		ast.Inspect(declaration, func(node ast.Node) bool {

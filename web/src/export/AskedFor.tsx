@@ -38,7 +38,7 @@ function Verdicts({ verdicts }: { verdicts: readonly Verdict[] }) {
           <StateSign state={state} />
           <span>
             {say(title)} <StateWord state={state} />
-            {say(why) && <span className="soft"> · {say(why)}</span>}
+            {why && <span className="soft"> · {say(why)}</span>}
           </span>
         </li>
       ))}
