@@ -76,6 +76,8 @@ export const theme = createTheme({
       },
       styles: { title: { fontSize: 16, fontWeight: 650 } },
     },
+    // Who chooses what is chosen already means to keep it.
+    Select: { defaultProps: { allowDeselect: false } },
     Notification: {
       styles: {
         root: { background: 'var(--sheet)', borderColor: 'var(--rule)' },

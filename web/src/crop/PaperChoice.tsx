@@ -44,7 +44,6 @@ export function PaperChoice({ sheet, unit, onChange }: Props) {
         data={PAPER_CHOICES}
         value={choice}
         onChange={choose}
-        allowDeselect={false}
         comboboxProps={{ withinPortal: true }}
       />
       {sheet.paper && choice === OWN && (

@@ -95,7 +95,6 @@ export function Sizes({ hold, box, unit, papers, onHold, onTight, onTightEach, o
         data={CHOICES}
         value={choice}
         onChange={choose}
-        allowDeselect={false}
         comboboxProps={{ withinPortal: true }}
       />
       {choice === OWN && size && (

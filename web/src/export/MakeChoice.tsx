@@ -52,7 +52,6 @@ export function MakeChoice({ order, pageCount, problem, onChange }: Props) {
       {make && (
         <Select
           aria-label={t('export.whichFiles')}
-          allowDeselect={false}
           data={choices}
           value={make}
           onChange={(value) => onChange({ make: choices.find((choice) => choice.value === value)?.value })}

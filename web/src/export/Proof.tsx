@@ -119,7 +119,6 @@ function HoldSelect({ planned, onHold }: { planned: PlannedPage; onHold: (hold?:
       size="xs"
       w={168}
       aria-label={t('export.encodingOfThisPage')}
-      allowDeselect={false}
       data={[
         { value: FREE, label: t('export.automatic') },
         ...holds.map((hold) => ({ value: hold, label: holdWords[hold] })),

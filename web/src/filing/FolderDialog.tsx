@@ -31,7 +31,6 @@ export function FolderDialog({ folders, onClose }: Props) {
               label={t('filing.folder')}
               data={folders}
               value={folder}
-              allowDeselect={false}
               onChange={(name) => {
                 setFolder(name ?? folder);
                 enter([]);

@@ -32,7 +32,6 @@ export function LooksSettings({ looks, onChange }: Props) {
         label={t('finish.colour')}
         data={colours(looks.colour)}
         value={looks.colour}
-        allowDeselect={false}
         onChange={(colour) => colour && onChange({ colour })}
       />
     </div>
@@ -56,7 +55,6 @@ export function FaceSetting({ face, onChange }: FaceProps) {
       label={t('finish.typeface')}
       data={FACES}
       value={face}
-      allowDeselect={false}
       onChange={(chosen) => chosen && onChange(chosen as Looks['face'])}
     />
   );

@@ -55,7 +55,6 @@ export function NumberSettings({ numbers, pages, printed, onChange }: Props) {
         label={t('finish.writtenAs')}
         data={STYLES.map((value) => ({ value, label: exampleOf(value, 1, prefix, digits) }))}
         value={style}
-        allowDeselect={false}
         onChange={(value) => value && onChange({ style: value })}
       />
       {style === 'prefixed' && (

@@ -28,14 +28,12 @@ export function OpeningSettings({ opening, pages, onChange }: Props) {
           label: label.charAt(0).toUpperCase() + label.slice(1),
         }))}
         value={opening.layout}
-        allowDeselect={false}
         onChange={(value) => value && onChange({ layout: value as Opening['layout'] })}
       />
       <Select
         label={t('finish.fitted')}
         data={FITS}
         value={opening.fit}
-        allowDeselect={false}
         onChange={(value) => value && onChange({ fit: value as Opening['fit'] })}
       />
       <CountField

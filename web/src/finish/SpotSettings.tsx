@@ -72,7 +72,6 @@ function AxisFields({ label, choices, choice, distance, onChange }: AxisProps) {
         label={label}
         data={choices}
         value={choice}
-        allowDeselect={false}
         onChange={(value) => value && onChange(value, distance)}
       />
       {choice !== 'middle' && (

@@ -18,7 +18,6 @@ export function DeliveryFields({ delivery, onChange }: Props) {
         label={t('handin.how')}
         data-autofocus
         data={CHANNELS}
-        allowDeselect={false}
         value={delivery.by}
         onChange={(by) => by && onChange({ by })}
       />
@@ -71,7 +70,6 @@ function FolderField({ delivery, onChange }: FieldProps) {
     <Select
       label={t('handin.folder')}
       data={ways?.folders ?? []}
-      allowDeselect={false}
       required
       value={delivery.address ?? null}
       onChange={(address) => onChange({ address: address ?? undefined })}

@@ -86,7 +86,6 @@ function PlaceForm({ packet, placing, onAdd, onBlank, onClose }: Props & { placi
           label={t('intake.where')}
           data={places(packet, placing.place, files.length)}
           value={place}
-          allowDeselect={false}
           onChange={(value) => value && setPlace(value)}
         />
         {files.length > 1 && (
@@ -145,7 +144,6 @@ function PlaceForm({ packet, placing, onAdd, onBlank, onClose }: Props & { placi
             label={t('annotations.label')}
             data={ANNOTATION_CHOICES.map(({ id, name }) => ({ value: id, label: name }))}
             value={annotations?.id ?? null}
-            allowDeselect={false}
             onChange={(id) => setAnnotations(ANNOTATION_CHOICES.find((choice) => choice.id === id))}
           />
         )}

@@ -21,7 +21,6 @@ export function DevicePicker({ scanners, device, onChoose }: Props) {
         placeholder={t('scan.noScannerYet')}
         data={scanners.map(({ id, name }) => ({ value: id, label: name }))}
         value={device?.id ?? null}
-        allowDeselect={false}
         disabled={scanners.length === 0}
         onChange={(id) => id && onChoose(id)}
       />

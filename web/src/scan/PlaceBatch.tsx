@@ -50,7 +50,6 @@ export function PlaceBatch({ packet, batch, wanted, busy, onPlace, onDiscard }: 
             : []),
         ]}
         value={place}
-        allowDeselect={false}
         onChange={(value) => value && setPlace(value)}
       />
       {(isReplace || isAfter) && (

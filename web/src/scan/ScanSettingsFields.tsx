@@ -54,21 +54,18 @@ export function ScanSettingsFields({ capabilities, settings, onChange }: Props) 
         label={t('scan.paper')}
         data={papers.map(({ value, label }) => ({ value, label }))}
         value={settings.paper}
-        allowDeselect={false}
         onChange={(paper) => paper && onChange({ paper: paper })}
       />
       <Select
         label={t('scan.colour')}
         data={input.colours.map((value) => ({ value, label: COLOURS[value as ScanSettings['colour']] }))}
         value={settings.colour}
-        allowDeselect={false}
         onChange={(colour) => colour && onChange({ colour: colour as ScanSettings['colour'] })}
       />
       <Select
         label={t('scan.resolution')}
         data={input.resolutions.map((dpi) => ({ value: String(dpi), label: t('scan.dpi', { dpi }) }))}
         value={String(settings.resolution)}
-        allowDeselect={false}
         onChange={(dpi) => dpi && onChange({ resolution: Number(dpi) })}
       />
       {capabilities.duplex && settings.from !== 'glass' && (

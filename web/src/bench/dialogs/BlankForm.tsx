@@ -55,7 +55,6 @@ export function BlankForm({ packet, page, side: wanted = 'after', onDo }: Props)
         label={t('bench.size')}
         value={paper}
         onChange={(value) => setPaper(value ?? 'same')}
-        allowDeselect={false}
         data={[
           {
             value: 'same',

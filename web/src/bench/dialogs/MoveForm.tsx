@@ -49,7 +49,6 @@ export function MoveForm({ packet, pages, onDo }: FormProps & { pages: string[] 
           label={t('bench.part')}
           value={part}
           onChange={setPart}
-          allowDeselect={false}
           data={packet.parts.map((p, i) => ({ value: p.id, label: `${i + 1} · ${p.title}` }))}
         />
       )}

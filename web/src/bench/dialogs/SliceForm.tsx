@@ -38,7 +38,6 @@ export function SliceForm({ packet, pages, onDo }: FormProps & { pages: string[]
         label={t('bench.paperOfTheSheets')}
         data={Object.keys(PAPERS)}
         value={name}
-        allowDeselect={false}
         onChange={(value) => {
           if (value) setName(value);
           setMoved({});
