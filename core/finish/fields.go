@@ -87,17 +87,29 @@ func (f filler) value(name string) (value string, known bool) {
 	return value, known
 }
 
-// fieldInBraces is a name that stands for something.
-var fieldInBraces = regexp.MustCompile(`\{[^{}]+\}`)
-
 // filled is a text in which names in braces are replaced by what they stand for; what is not known stays.
 func filled(text string, valueOf func(name string) (value string, known bool)) string {
-	return fieldInBraces.ReplaceAllStringFunc(text, func(inBraces string) string {
-		if value, known := valueOf(strings.Trim(inBraces, "{}")); known {
-			return value
+	result := ""
+	for {
+		start := strings.IndexByte(text, '{')
+		if start < 0 {
+			return result + text
 		}
-		return inBraces
-	})
+		result, text = result+text[:start], text[start:]
+		end := strings.IndexAny(text[1:], "{}") + 1
+		if end <= 0 {
+			return result + text
+		}
+		if text[end] == '{' { // the first brace begins no name
+			result, text = result+text[:end], text[end:]
+			continue
+		}
+		value, known := valueOf(text[1:end])
+		if !known {
+			value = text[:end+1]
+		}
+		result, text = result+value, text[end+1:]
+	}
 }
 
 func ordinal(n int) string {

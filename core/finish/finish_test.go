@@ -352,6 +352,16 @@ func TestAllFieldsAreFilledIn(t *testing.T) {
 	}
 }
 
+func TestBracesThatAreNoFieldsStay(t *testing.T) {
+	value := func(name string) (string, bool) { return "<" + name + ">", name != "" && name != "unknown" }
+	for text, want := range map[string]string{
+		"": "", "plain": "plain", "{a}": "<a>", "a{b}c{d}e": "a<b>c<d>e", "{": "{", "}": "}", "{}": "{}", "{a": "{a", "a}": "a}",
+		"{a{b}c}": "{a<b>c}", "{{a}}": "{<a>}", "{unknown}{a}": "{unknown}<a>", "x{}{a}": "x{}<a>", "{ä}": "<ä>", "{a}{": "<a>{",
+	} {
+		assert.Equal(t, want, filled(text, value), text)
+	}
+}
+
 func TestEvenPagesApart(t *testing.T) {
 	f := Default()
 	f.Header.On, f.Header.Apart = true, true

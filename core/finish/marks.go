@@ -2,6 +2,7 @@ package finish
 
 import (
 	"fmt"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -113,16 +114,20 @@ func (f Finish) Marks(pages []Page, facts Facts) [][]Mark {
 	numbers := f.Numbers.texts(pages)
 	contents, all := f.contentsMarks(pages), f.fields(facts)
 	hasLetterhead := false
+	var written []Mark // of all pages: to grow a slice for each would take longer than to fill it
 	for i, page := range pages {
 		place := Place{At: i, Of: len(pages), Number: numbers[i]}
-		on := all.on(page, place)
+		on, before := all.on(page, place), len(written)
 		if f.Letterhead.On && !page.Without.Letterhead {
-			marks[i] = f.Letterhead.marks(page.Size, !hasLetterhead, facts)
+			written = append(written, f.Letterhead.marks(page.Size, !hasLetterhead, facts)...)
 			hasLetterhead = true
 		}
-		marks[i] = append(marks[i], f.madeMarks(page, on, facts)...)
-		marks[i] = append(marks[i], contents[i]...)
-		marks[i] = append(marks[i], f.runningMarks(page, place, on, facts)...)
+		written = append(written, f.madeMarks(page, on, facts)...)
+		written = append(written, contents[i]...)
+		written = f.appendRunning(written, page, place, on, facts)
+		if len(written) > before {
+			marks[i] = slices.Clip(written[before:])
+		}
 	}
 	return marks
 }
@@ -144,16 +149,16 @@ type Place struct {
 	Number string // as it is written; empty where it has none
 }
 
-// runningMarks gives what comes on a page that is on others, too.
-func (f Finish) runningMarks(page Page, place Place, on filler, facts Facts) (marks []Mark) {
+// appendRunning appends what comes on a page that is on others, too.
+func (f Finish) appendRunning(marks []Mark, page Page, place Place, on filler, facts Facts) []Mark {
 	if f.Watermark.On && !page.Without.Watermark {
-		marks = append(marks, f.Watermark.marks(on, page.Size, facts)...)
+		marks = f.Watermark.appendMarks(marks, on, page.Size, facts)
 	}
 	if f.Header.On && !page.Without.Header {
-		marks = append(marks, f.Header.marks(HeaderMark, true, place, page, on)...)
+		marks = f.Header.appendMarks(marks, HeaderMark, true, place, page, on)
 	}
 	if f.Footer.On && !page.Without.Footer {
-		marks = append(marks, f.Footer.marks(FooterMark, false, place, page, on)...)
+		marks = f.Footer.appendMarks(marks, FooterMark, false, place, page, on)
 	}
 	marks = append(marks, f.Sheets.label(on, page, place)...)
 	if place.Number != "" {
@@ -198,7 +203,8 @@ func (w Writing) place(kind, text string, side Side, head bool, page geometry.Si
 	return Mark{Kind: kind, Text: text, At: at, Width: width, Size: w.Size, Face: w.Face, Colour: w.Colour}
 }
 
-func (l Line) marks(kind string, head bool, place Place, page Page, on filler) []Mark {
+// appendMarks appends what a line has on a page.
+func (l Line) appendMarks(marks []Mark, kind string, head bool, place Place, page Page, on filler) []Mark {
 	texts, isEven := l.Texts, place.At%2 == 1
 	if isEven && l.Apart {
 		texts = l.Even
@@ -206,8 +212,7 @@ func (l Line) marks(kind string, head bool, place Place, page Page, on filler) [
 	if isEven && l.Mirror {
 		texts.Left, texts.Right = texts.Right, texts.Left
 	}
-	var marks []Mark
-	for _, field := range []struct {
+	for _, field := range [...]struct {
 		text string
 		side Side
 	}{{texts.Left, Left}, {texts.Middle, Middle}, {texts.Right, Right}} {

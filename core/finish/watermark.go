@@ -72,14 +72,14 @@ const (
 	mostRepeated  = 60   // on a page
 )
 
-// marks gives the watermark of a page.
-func (w Watermark) marks(on filler, page geometry.Size, facts Facts) []Mark {
+// appendMarks appends the watermark of a page.
+func (w Watermark) appendMarks(marks []Mark, on filler, page geometry.Size, facts Facts) []Mark {
 	mark, height, start := w.textMark(strings.TrimSpace(on.fill(w.Text)), page)
 	if !w.Picture.IsZero() {
 		mark, height, start = w.pictureMark(page, facts)
 	}
 	if mark.Width == 0 {
-		return nil
+		return marks
 	}
 	mark.Angle, mark.Opacity, mark.Under = -w.Angle, float64(w.Strength)/100, w.Behind
 	one := func(centre geometry.Point) Mark {
@@ -90,13 +90,12 @@ func (w Watermark) marks(on filler, page geometry.Size, facts Facts) []Mark {
 	}
 	across, down := extent(mark.Width, height, w.Angle)
 	if !w.Repeated {
-		return []Mark{one(w.centre(geometry.Size{Width: across, Height: down}, page))}
+		return append(marks, one(w.centre(geometry.Size{Width: across, Height: down}, page)))
 	}
 	columns, rows := repeats(page.Width, across), repeats(page.Height, down)
 	for columns*rows > mostRepeated {
 		columns, rows = max(1, columns-1), max(1, rows-1)
 	}
-	var marks []Mark
 	for row := range rows {
 		for column := range columns {
 			marks = append(marks, one(geometry.Point{

@@ -174,6 +174,50 @@ func TestMarksCostLittle(t *testing.T) {
 	assert.Less(t, (marked-one)/99, 300, "bytes of a page with a number and a header; %d without", plain)
 }
 
+// TestPagesWithMarksShareResources has pages with the same resources and with others, on which the same
+// marks are.
+func TestPagesWithMarksShareResources(t *testing.T) {
+	page := func(fonts string) string {
+		return "<< /Type /Page /Parent 2 0 R /Contents 3 0 R /Resources << /Font << " + fonts + " >> >> >>"
+	}
+	file := pdftest.File(
+		"<< /Type /Catalog /Pages 2 0 R >>", "<< /Type /Pages /Kids [5 0 R 6 0 R 7 0 R] /Count 3 /MediaBox [0 0 300 400] >>",
+		pdftest.Stream("", "BT /F 12 Tf 30 350 Td (Words) Tj ET"), "<< /Type /Font /Subtype /Type1 /BaseFont /Helvetica >>",
+		page("/F 4 0 R"), page("/F 4 0 R"), page("/F 4 0 R /G 4 0 R"),
+	)
+	line := finish.Mark{Kind: finish.HeaderMark, Text: "At the head", Size: 12, Face: typeface.Sans, Colour: "#000000", At: geometry.Point{X: 20, Y: 20}}
+	number := finish.Mark{Kind: finish.NumberMark, Text: "1", Size: 12, Face: typeface.Sans, Colour: "#000000", At: geometry.Point{X: 20, Y: 390}}
+	var out bytes.Buffer
+	a := NewAssembler(&out, 3)
+	a.SetMarks([][]finish.Mark{{line, number}, {line, number}, {line, number}})
+	require.NoError(t, a.AddDocument(parse(t, file), []Placement{{}, {Position: 1, Page: 1}, {Position: 2, Page: 2}}, nil))
+	require.NoError(t, a.Finish(Properties{Title: "x"}))
+	doc := parse(t, out.Bytes())
+	var resources []types.Object
+	for _, page := range doc.pages {
+		resources = append(resources, page.dict["Resources"])
+	}
+	assert.Equal(t, resources[0], resources[1])
+	assert.IsType(t, types.IndirectRef{}, resources[0])
+	assert.NotEqual(t, resources[0], resources[2])
+	text := tool(t, out.Bytes(), "pdftotext", "FILE", "-")
+	assert.Equal(t, []int{3, 3}, []int{strings.Count(text, "Words"), strings.Count(text, "At the head")}, text)
+}
+
+// TestStatesLeftOpen counts what content saves and does not restore, and nothing that only looks so.
+func TestStatesLeftOpen(t *testing.T) {
+	for content, open := range map[string]int{
+		"0 g 0 0 10 10 re f": 0, "q 1 0 0 1 90 90 cm": 1, "q q Q 0 g": 1, "q\nQ": 0, "Q Q q": 1, "q": 1, "[(q)]q/q[": 1,
+		"(a q b) Tj": 0, "/q gs": 0, "quick (q) Tj req": 0, "BI /W 1 ID q q EI": 0, "% q\nq": 1, "q q q": 3,
+	} {
+		file := pdftest.File(
+			"<< /Type /Catalog /Pages 2 0 R >>", "<< /Type /Pages /Kids [3 0 R] /Count 1 /MediaBox [0 0 300 400] >>",
+			"<< /Type /Page /Parent 2 0 R /Contents 4 0 R >>", pdftest.Stream("", content),
+		)
+		assert.Equal(t, open, parse(t, file).leftOpen(0), "%q", content)
+	}
+}
+
 func TestPageLabels(t *testing.T) {
 	for name, c := range map[string]struct {
 		labels []string

@@ -82,15 +82,18 @@ func (f Face) Metrics() Metrics { return f.face().metrics }
 
 // Width is how wide a text of a size is, in the unit of the size.
 func (f Face) Width(text string, size float64) float64 {
-	var buffer sfnt.Buffer
 	known := f.face()
 	width := 0.0
+	var buffer *sfnt.Buffer // large, and for most texts of no use
 	for _, r := range text {
 		if int(r) < len(known.plain) {
 			width += known.plain[r]
 			continue
 		}
-		width += known.advance(&buffer, known.glyph(&buffer, r))
+		if buffer == nil {
+			buffer = new(sfnt.Buffer)
+		}
+		width += known.advance(buffer, known.glyph(buffer, r))
 	}
 	return width * size
 }

@@ -3,6 +3,7 @@ package assembly
 import (
 	"bytes"
 	"context"
+	"encoding/gob"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -54,7 +55,14 @@ func (b *Builder) Repack() { b.plan.Repack = true }
 func (b *Builder) Protect(p pdf.Protection) { b.plan.Protection = &p }
 
 // SetMarks says what comes on the pages, by their positions.
-func (b *Builder) SetMarks(marks [][]finish.Mark) { b.plan.Marks = finish.TableOf(marks) }
+func (b *Builder) SetMarks(marks [][]finish.Mark) error {
+	var encoded bytes.Buffer
+	if err := gob.NewEncoder(&encoded).Encode(finish.TableOf(marks)); err != nil {
+		return fmt.Errorf("keep what is added to the pages: %w", err)
+	}
+	b.plan.Marks = b.keep(&encoded)
+	return b.err
+}
 
 // SetText says which text lies unseen under the page at a position, as it is seen.
 func (b *Builder) SetText(position int, page text.Page) error {

@@ -14,7 +14,7 @@ type plan struct {
 	KeepPictures bool            `json:"keepPictures,omitempty"`
 	Repack       bool            `json:"repack,omitempty"`
 	Protection   *pdf.Protection `json:"protection,omitempty"`
-	Marks        finish.Table    `json:"marks,omitzero"`
+	Marks        extent          `json:"marks"`           // the finish.Table of what is added to the pages, as gob: thousands are read at once
 	Texts        []extent        `json:"texts,omitempty"` // by position: the text that lies unseen under a page, as JSON
 	Encoded      string          `json:"encoded"`         // the path of the file in which the bytes of encoded images are
 	Out          string          `json:"out"`             // the path of the file that is written

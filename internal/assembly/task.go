@@ -2,12 +2,14 @@ package assembly
 
 import (
 	"context"
+	"encoding/gob"
 	"encoding/json"
 	"fmt"
 	"io"
 	"os"
 	"time"
 
+	"dorbin/core/finish"
 	"dorbin/core/pdf"
 	"dorbin/core/text"
 	"dorbin/internal/intake"
@@ -48,7 +50,11 @@ func (in plan) write(ctx context.Context, out io.Writer) (written Written, err e
 			return written, err
 		}
 	}
-	w.SetMarks(in.Marks.Marks())
+	marks, err := readMarks(file, in.Marks)
+	if err != nil {
+		return written, fmt.Errorf("read what is added to the pages: %w", err)
+	}
+	w.SetMarks(marks)
 	if len(in.Texts) > 0 {
 		w.SetText(func(position int) (text.Page, error) { return readText(file, in.Texts[position]) })
 	}
@@ -66,6 +72,16 @@ func (in plan) write(ctx context.Context, out io.Writer) (written Written, err e
 	}
 	w.left.Add(w.LeftOut())
 	return Written{w.left, w.Saved()}, nil
+}
+
+// readMarks reads what is added to the pages from the file of the plan.
+func readMarks(file *os.File, at extent) ([][]finish.Mark, error) {
+	if at.Length == 0 {
+		return nil, nil
+	}
+	var table finish.Table
+	err := gob.NewDecoder(io.NewSectionReader(file, at.Offset, at.Length)).Decode(&table)
+	return table.Marks(), err
 }
 
 // readText reads a text from the file of the plan.

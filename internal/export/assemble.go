@@ -45,7 +45,9 @@ func (s *Service) write(ctx context.Context, m *making, run segment, path string
 	}
 	if len(m.marks) >= run.to {
 		marks := m.marksOf(run)
-		d.SetMarks(marks)
+		if err := d.SetMarks(marks); err != nil {
+			return err
+		}
 		if err := s.addOverlays(ctx, d, marks); err != nil {
 			return err
 		}

@@ -26,6 +26,7 @@ const comparedEdge = 240
 // comparison is a finished document whose pages are compared with those of the packet that it
 // was made of.
 type comparison struct {
+	task    *jobs.Task
 	export  string
 	receipt Receipt
 	pages   []packet.Page
@@ -43,7 +44,7 @@ func (s *Service) compareExport(ctx context.Context, task *jobs.Task) error {
 	if err != nil || e.State != store.ExportDone {
 		return store.UnlessGone(err)
 	}
-	c := comparison{export: e.ID}
+	c := comparison{task: task, export: e.ID}
 	if err := errors.Join(json.Unmarshal([]byte(e.Request), &c.request), json.Unmarshal([]byte(e.Receipt), &c.receipt)); err != nil {
 		return fmt.Errorf("decode export: %w", err)
 	}
@@ -87,6 +88,9 @@ func (s *Service) compareDocument(ctx context.Context, c *comparison, path strin
 	}
 	defer closeIt()
 	for place := max(from, *c.receipt.Compared); place < to; place++ {
+		if err := c.task.WaitIdle(ctx); err != nil {
+			return fmt.Errorf("wait to compare page %d: %w", place+1, err)
+		}
 		page := c.pages[place]
 		difference, err := s.comparePage(ctx, page, c.marks[place], func() (image.Image, error) {
 			return s.pictures.Upright(ctx, render.Page{Path: path, IsPDF: true, Number: place - from + 1, Size: page.Size()}, comparedEdge)
