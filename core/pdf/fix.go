@@ -38,12 +38,14 @@ func (c *copier) fix(annot types.Dict, plan *fieldPlan) bool {
 }
 
 // drawing is what is drawn of an annotation that becomes part of its page: a form XObject, or
-// content of its own, with the font for fieldFont if it has text.
+// content of its own, with the font for fieldFont if it has text, and the graphics state that it is
+// drawn in.
 type drawing struct {
 	form    types.IndirectRef
 	at      geometry.Affine // from the form's space to the page's
 	content string
 	font    types.Object
+	state   types.Dict
 }
 
 // drawingOf is what an annotation looks like. It is not ok where nothing tells, so that the
@@ -59,7 +61,7 @@ func (d *Document) drawingOf(annot types.Dict) (drawn drawing, ok bool) {
 	if d.name(annot["Subtype"]) == "Widget" {
 		return d.fieldDrawing(annot, rect)
 	}
-	return drawing{}, false
+	return d.markupDrawing(annot, rect)
 }
 
 // normalAppearance finds the stream of an annotation's normal appearance, in the state that it
@@ -167,7 +169,11 @@ func (c *copier) draw(drawn drawing, resources *ownedResources) string {
 		if drawn.font != nil {
 			resources.set("Font", fieldFont, drawn.font)
 		}
-		return "q\n" + drawn.content + "Q\n"
+		state := ""
+		if len(drawn.state) > 0 {
+			state = "/" + resources.add("ExtGState", "DorbinG", drawn.state) + " gs\n"
+		}
+		return "q\n" + state + drawn.content + "Q\n"
 	case drawn.form.ObjectNumber != 0:
 		if form := c.value(drawn.form); form != nil {
 			m := drawn.at
@@ -229,7 +235,7 @@ func (c *copier) ownResources(page types.Dict, index int) *ownedResources {
 		copied = c.dictExcept(source)
 	}
 	r := &ownedResources{copied: copied, names: map[string]types.Dict{}}
-	for _, category := range []string{"Font", "XObject"} {
+	for _, category := range []string{"Font", "XObject", "ExtGState"} {
 		entries, isDirect := copied[category].(types.Dict)
 		if !isDirect {
 			entries = c.dictExcept(c.doc.dict(source[category]))

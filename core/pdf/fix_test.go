@@ -104,6 +104,9 @@ func FuzzFixed(f *testing.F) {
 	f.Add(filledIn())
 	f.Add(withForm("Helvetica"))
 	f.Add(annotated())
+	f.Add(commented("/Subtype /Squiggly /C [0 0 0] /CA 0.5 /Rect [20 20 180 60] /QuadPoints [20 60 180 60 20 20 180 20]"))
+	f.Add(commented("/Subtype /Circle /C [0] /IC [1 0 0] /BS << /W 4 /S /D /D [3 1] >> /RD [1 1 1 1] /Rect [20 20 180 60]"))
+	f.Add(commented("/Subtype /Ink /C [0 0 0 1] /Border [0 0 2] /Rect [20 20 180 60] /InkList [[1 2 3 4]]"))
 	f.Fuzz(func(t *testing.T, data []byte) {
 		doc, err := Open(bytes.NewReader(data))
 		if err != nil || doc.PageCount() == 0 {

@@ -86,3 +86,24 @@ func assertCorners(t *testing.T, a *app.App, id string, page packet.PageID, fiel
 	assert.Equal(t, field, upperLeft, "the field is seen")
 	assert.Equal(t, stamp, lowerRight, "the stamp is seen")
 }
+
+// TestCommentsWithoutAppearanceLookAsOnTheBench has comments become part of their page that only say what
+// they look like.
+func TestCommentsWithoutAppearanceLookAsOnTheBench(t *testing.T) {
+	t.Parallel()
+	a := newApp(t)
+	id := newPacket(t, a)
+	add(t, a, id, "marked.pdf", pdftest.File(
+		"<< /Type /Catalog /Pages 2 0 R >>", "<< /Type /Pages /Kids [3 0 R] /Count 1 >>",
+		"<< /Type /Page /Parent 2 0 R /MediaBox [0 0 200 200] /Contents 4 0 R /Annots [5 0 R 6 0 R 7 0 R] >>",
+		pdftest.Stream("", "0 g 0 90 200 20 re f"),
+		"<< /Type /Annot /Subtype /Highlight /F 4 /Contents (a comment) /C [1 1 0] /Rect [20 80 180 120] /QuadPoints [20 120 180 120 20 80 180 80] >>",
+		"<< /Type /Annot /Subtype /Circle /F 4 /Contents (a comment) /C [0 0 0] /IC [1 0.8 0.8] /BS << /W 4 >> /Rect [20 20 80 60] >>",
+		"<< /Type /Annot /Subtype /Ink /F 4 /Contents (a comment) /C [0 0 0] /BS << /W 6 >> /Rect [120 20 180 60] /InkList [[120 20 150 50 180 20]] >>",
+	))
+	page := get(t, a, id).Parts[0].Pages[0].ID
+	apply(t, a, id, packet.Annotate{Selected: packet.On(page), Annotations: annotation.Policy{Comments: annotation.Fixed}})
+	path, e := exportAsItIs(t, a, id)
+	assert.Empty(t, inEnglish(compared(t, a, e.ID).Receipt.Differences))
+	assert.NotContains(t, run(t, "qpdf", "--qdf", "--object-streams=disable", path, "-"), "a comment")
+}
