@@ -49,3 +49,21 @@ func BenchmarkTone12MP(b *testing.B) {
 		})
 	}
 }
+
+// BenchmarkResize scales a page at 300 dpi, in shades of grey and in colours.
+func BenchmarkResize(b *testing.B) {
+	gray := NewWhite(image.Rect(0, 0, 2480, 3508))
+	for i := range gray.Pix {
+		gray.Pix[i] = uint8(i * 7)
+	}
+	rgba := ToRGBA(gray)
+	for name, to := range map[string]image.Point{"half": {X: 1240, Y: 1754}, "2.8th": {X: 886, Y: 1253}, "twice": {X: 4960, Y: 7016}} {
+		for kind, img := range map[string]image.Image{"gray": gray, "rgba": rgba} {
+			b.Run(name+"/"+kind, func(b *testing.B) {
+				for b.Loop() {
+					Resize(img, to.X, to.Y)
+				}
+			})
+		}
+	}
+}

@@ -1,6 +1,7 @@
 package raster
 
 import (
+	"encoding/binary"
 	"image"
 	"image/color"
 	"image/draw"
@@ -91,6 +92,15 @@ func boxShrink(img image.Image, factor int) image.Image {
 		averageBand(out.Pix[y*out.Stride:], band.Pix, band.Stride, width, factor)
 	}
 	return out
+}
+
+const everySecondLane = 0x0000FFFF_0000FFFF
+
+// lanes puts the four bytes of a pixel each in a lane of 16 bits.
+func lanes(pixel []uint8) uint64 {
+	v := uint64(binary.LittleEndian.Uint32(pixel))
+	v = (v | v<<16) & everySecondLane
+	return (v | v<<8) & everySecondByte
 }
 
 // averageBand makes one row of averages out of as many as the factor.

@@ -52,119 +52,135 @@ func fillTriangle(weights []uint32, middle, support float64) {
 	weights[highest] += left
 }
 
-// scaled goes down the new rows of a picture. Across makes a row of new pixels of an old
-// row; they are kept for as long as new rows need them.
-func scaled[Sample any](f filter, width int, across func(y int, row []Sample), down func(y int, rows [][]Sample, weights []uint32)) {
-	held := make([][]Sample, f.taps)
-	for i := range held {
-		held[i] = make([]Sample, width)
+// bothHalfLevels have what is cut off rounded, in both lanes of 32 bits: both weights of a pixel were told by
+// fractionBits.
+const bothHalfLevels = 1<<(2*fractionBits-1) | 1<<(2*fractionBits-1+32)
+
+// column sums up the rows of a picture that become one new row, each with its weight. Eight bytes are summed
+// up at once, each in a lane of 16 bits of one of two words: none overflows, as the weights make 256.
+type column struct {
+	width     int      // bytes of a row
+	even, odd []uint64 // for each eight bytes, the sums of every second one
+}
+
+const everySecondByte = 0x00FF00FF_00FF00FF
+
+func newColumn(width int) *column {
+	words := (width + 7) / 8
+	return &column{width, make([]uint64, words), make([]uint64, words)}
+}
+
+// sum sums up rows, the first of which begins with the bytes.
+func (c *column) sum(pix []uint8, stride int, weights []uint32) {
+	clear(c.even)
+	clear(c.odd)
+	for ; len(weights) >= 2; weights = weights[2:] {
+		c.addTwo(pix, pix[stride:], uint64(weights[0]), uint64(weights[1]))
+		pix = pix[min(2*stride, len(pix)):]
 	}
-	rows := make([][]Sample, f.taps)
-	known := 0 // rows that were made
-	for y, first := range f.first {
-		for ; known < first+f.taps; known++ {
-			if known >= first {
-				across(known, held[known%f.taps])
-			}
-		}
-		for k := range rows {
-			rows[k] = held[(first+k)%f.taps]
-		}
-		down(y, rows, f.of(y))
+	if len(weights) > 0 {
+		c.addTwo(pix, pix, uint64(weights[0]), 0)
 	}
 }
 
-const halfLevel = 1 << (2*fractionBits - 1)
+// addTwo adds two rows: that saves half of the loading and storing of sums.
+func (c *column) addTwo(a, b []uint8, weightA, weightB uint64) {
+	full := c.width / 8
+	even, odd := c.even[:full], c.odd[:full]
+	a, b = a[:c.width], b[:c.width]
+	for i := range even {
+		levelsA, levelsB := binary.LittleEndian.Uint64(a[8*i:]), binary.LittleEndian.Uint64(b[8*i:])
+		even[i] += levelsA&everySecondByte*weightA + levelsB&everySecondByte*weightB
+		odd[i] += levelsA>>8&everySecondByte*weightA + levelsB>>8&everySecondByte*weightB
+	}
+	if full < len(c.even) {
+		var restA, restB [8]uint8
+		copy(restA[:], a[8*full:])
+		copy(restB[:], b[8*full:])
+		levelsA, levelsB := binary.LittleEndian.Uint64(restA[:]), binary.LittleEndian.Uint64(restB[:])
+		c.even[full] += levelsA&everySecondByte*weightA + levelsB&everySecondByte*weightB
+		c.odd[full] += levelsA>>8&everySecondByte*weightA + levelsB>>8&everySecondByte*weightB
+	}
+}
 
+// shades puts the sum of each byte into a lane of 32 bits of a word, beside that of another column.
+func (c *column) shades(other *column, to []uint64) {
+	const first, second, third = 0xFFFF, 0xFFFF0000, 0xFFFF_00000000
+	pairs := func(a, b uint64, to []uint64) {
+		to = to[:7]
+		to[0], to[2], to[4], to[6] = a&first|b&first<<32, a&second>>16|b&second<<16, a&third>>32|b&third, a>>48|b>>48<<32
+	}
+	for i, even := range c.even {
+		eight := to[8*i : 8*i+8 : 8*i+8]
+		pairs(even, other.even[i], eight)
+		pairs(c.odd[i], other.odd[i], eight[1:])
+	}
+}
+
+// colours puts the sums of red and blue, and of green and what is seen through, each into a lane of 32 bits
+// of a word, for each pixel of four bytes.
+func (c *column) colours(redBlue, greenAlpha []uint64) {
+	const first, second = 0xFFFF, 0xFFFF0000
+	for i, even := range c.even {
+		odd := c.odd[i]
+		two := redBlue[2*i : 2*i+2 : 2*i+2]
+		two[0], two[1] = even&first|even&second<<16, even>>32&first|even>>48<<32
+		two = greenAlpha[2*i : 2*i+2 : 2*i+2]
+		two[0], two[1] = odd&first|odd&second<<16, odd>>32&first|odd>>48<<32
+	}
+}
+
+// scaledGray makes two rows at once.
 func scaledGray(img *image.Gray, width, height int) *image.Gray {
 	out := image.NewGray(image.Rect(0, 0, width, height))
 	in := img.Pix[img.PixOffset(img.Rect.Min.X, img.Rect.Min.Y):]
-	f := newFilter(img.Rect.Dx(), width)
-	across := func(y int, row []uint32) {
-		from := in[y*img.Stride:]
-		for x, first := range f.first {
-			sum := uint32(0)
-			weights := f.of(x)
-			for k, level := range from[first : first+len(weights)] {
-				sum += uint32(level) * weights[k]
+	across, down := newFilter(img.Rect.Dx(), width), newFilter(img.Rect.Dy(), height)
+	upper, lower := newColumn(img.Rect.Dx()), newColumn(img.Rect.Dx())
+	sums := make([]uint64, 8*len(upper.even))
+	for y := 0; y < height; y += 2 {
+		next := min(y+1, height-1)
+		upper.sum(in[down.first[y]*img.Stride:], img.Stride, down.of(y))
+		lower.sum(in[down.first[next]*img.Stride:], img.Stride, down.of(next))
+		upper.shades(lower, sums)
+		toUpper, toLower := out.Pix[y*out.Stride:][:width], out.Pix[next*out.Stride:][:width]
+		rest := across.weights
+		for x, first := range across.first {
+			weights := rest[:across.taps]
+			rest = rest[across.taps:]
+			sum := uint64(bothHalfLevels)
+			for k, level := range sums[first:][:len(weights)] {
+				sum += level * uint64(weights[k])
 			}
-			row[x] = sum
+			toUpper[x], toLower[x] = uint8(sum>>16), uint8(sum>>48) //nolint:gosec // the weights make one
 		}
 	}
-	sums := make([]uint32, width)
-	down := func(y int, rows [][]uint32, weights []uint32) {
-		for x := range sums {
-			sums[x] = halfLevel
-		}
-		for k, row := range rows {
-			weight := weights[k]
-			for x, level := range row[:len(sums)] {
-				sums[x] += level * weight
-			}
-		}
-		to := out.Pix[y*out.Stride:][:width]
-		for x, sum := range sums {
-			to[x] = uint8(sum >> (2 * fractionBits)) //nolint:gosec // the weights make one
-		}
-	}
-	scaled(newFilter(img.Rect.Dy(), height), width, across, down)
 	return out
-}
-
-// The channels of a pixel are summed up at once, each in a lane of 16 bits of a word, and
-// then each second in one of 32.
-const everySecondLane = 0x0000FFFF_0000FFFF
-
-// lanes puts the four bytes of a pixel each in a lane of 16 bits.
-func lanes(pixel []uint8) uint64 {
-	v := uint64(binary.LittleEndian.Uint32(pixel))
-	v = (v | v<<16) & everySecondLane
-	return (v | v<<8) & 0x00FF00FF_00FF00FF
 }
 
 func scaledRGBA(img *image.RGBA, width, height int) *image.RGBA {
 	out := image.NewRGBA(image.Rect(0, 0, width, height))
 	in := img.Pix[img.PixOffset(img.Rect.Min.X, img.Rect.Min.Y):]
-	f := newFilter(img.Rect.Dx(), width)
-	pixels := make([]uint64, img.Rect.Dx())
-	across := func(y int, row []uint64) {
-		from := in[y*img.Stride:][:4*len(pixels)]
-		for x := range pixels {
-			pixels[x] = lanes(from[4*x : 4*x+4])
-		}
-		for x, first := range f.first {
-			sum := uint64(0)
-			weights := f.of(x)
-			for k, pixel := range pixels[first : first+len(weights)] {
-				sum += pixel * uint64(weights[k])
-			}
-			row[x] = sum
-		}
-	}
-	even, odd := make([]uint64, width), make([]uint64, width)
-	down := func(y int, rows [][]uint64, weights []uint32) {
-		const half = halfLevel | halfLevel<<32
-		for x := range even {
-			even[x], odd[x] = half, half
-		}
-		for k, row := range rows {
-			addWeighted(even, odd, row, uint64(weights[k]))
-		}
+	across, down := newFilter(img.Rect.Dx(), width), newFilter(img.Rect.Dy(), height)
+	column := newColumn(4 * img.Rect.Dx())
+	redBlue, greenAlpha := make([]uint64, 2*len(column.even)), make([]uint64, 2*len(column.even))
+	for y, first := range down.first {
+		column.sum(in[first*img.Stride:], img.Stride, down.of(y))
+		column.colours(redBlue, greenAlpha)
 		to := out.Pix[y*out.Stride:][:4*width]
-		for x := range even {
-			a, b := even[x], odd[x]
+		rest := across.weights
+		for x, first := range across.first {
+			weights := rest[:across.taps]
+			rest = rest[across.taps:]
+			a, b := uint64(bothHalfLevels), uint64(bothHalfLevels)
+			others := greenAlpha[first:][:len(weights)]
+			for k, level := range redBlue[first:][:len(weights)] {
+				weight := uint64(weights[k])
+				a += level * weight
+				b += others[k] * weight
+			}
 			pixel := to[4*x : 4*x+4 : 4*x+4]
 			pixel[0], pixel[1], pixel[2], pixel[3] = uint8(a>>16), uint8(b>>16), uint8(a>>48), uint8(b>>48) //nolint:gosec // each a byte
 		}
 	}
-	scaled(newFilter(img.Rect.Dy(), height), width, across, down)
 	return out
-}
-
-func addWeighted(even, odd, row []uint64, weight uint64) {
-	even, odd = even[:len(row)], odd[:len(row)]
-	for x, level := range row {
-		even[x] += (level & everySecondLane) * weight
-		odd[x] += (level >> 16 & everySecondLane) * weight
-	}
 }

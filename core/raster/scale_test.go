@@ -15,7 +15,7 @@ import (
 // golang.org/x/image.
 func TestResizeIsWhatTheStandardPackageDraws(t *testing.T) {
 	random := rand.New(rand.NewPCG(5, 6))
-	for _, c := range [][4]int{{40, 30, 80, 60}, {40, 30, 61, 47}, {40, 30, 33, 29}, {40, 30, 11, 16}, {40, 30, 20, 15}, {40, 30, 39, 8}, {1, 1, 5, 7}, {1, 9, 3, 9}, {40, 30, 40, 55}} {
+	for _, c := range [][4]int{{40, 30, 80, 60}, {40, 30, 61, 47}, {40, 30, 33, 29}, {40, 30, 11, 16}, {40, 30, 20, 15}, {40, 30, 39, 8}, {1, 1, 5, 7}, {1, 9, 3, 9}, {40, 30, 40, 55}, {37, 23, 18, 11}, {13, 7, 29, 31}, {9, 40, 4, 13}} {
 		rgba := image.NewRGBA(image.Rect(3, 2, 3+c[0], 2+c[1]))
 		gray := image.NewGray(rgba.Rect)
 		for i := range gray.Pix {
