@@ -1,6 +1,9 @@
 package bilevel
 
-import "image"
+import (
+	"encoding/binary"
+	"image"
+)
 
 // Run is a horizontal run of black pixels, To excluded.
 type Run struct{ Y, From, To int }
@@ -42,31 +45,57 @@ func (b *Bitmap) Draw(c Component) {
 func (b *Bitmap) Thickened() *Bitmap {
 	wide := New(b.Width, b.Height)
 	for y := range b.Height {
-		row, out := b.Row(y), wide.Row(y)
-		for i, v := range row {
-			v |= v<<1 | v>>1
-			if i > 0 {
-				v |= row[i-1] << 7
-			}
-			if i+1 < len(row) {
-				v |= row[i+1] >> 7
-			}
-			out[i] = v
-		}
+		widened(wide.Row(y), b.Row(y))
 	}
 	out := wide.Clone()
 	for y := range b.Height {
-		row := out.Row(y)
-		for _, beside := range []int{y - 1, y + 1} {
-			if beside >= 0 && beside < b.Height {
-				for i, v := range wide.Row(beside) {
-					row[i] |= v
-				}
-			}
+		if y > 0 {
+			addBits(out.Row(y), wide.Row(y-1))
+		}
+		if y+1 < b.Height {
+			addBits(out.Row(y), wide.Row(y+1))
 		}
 	}
 	out.clearPadding()
 	return out
+}
+
+// widened has the bits of a row and those to their left and right, eight bytes at once where there are as
+// many.
+func widened(to, row []byte) {
+	i := 0
+	for ; i+8 <= len(row); i += 8 {
+		v := binary.BigEndian.Uint64(row[i:])
+		v |= v<<1 | v>>1
+		if i > 0 {
+			v |= uint64(row[i-1]) << 63
+		}
+		if i+8 < len(row) {
+			v |= uint64(row[i+8] >> 7)
+		}
+		binary.BigEndian.PutUint64(to[i:], v)
+	}
+	for ; i < len(row); i++ {
+		v := row[i] | row[i]<<1 | row[i]>>1
+		if i > 0 {
+			v |= row[i-1] << 7
+		}
+		if i+1 < len(row) {
+			v |= row[i+1] >> 7
+		}
+		to[i] = v
+	}
+}
+
+// addBits has a row have the bits of another, too.
+func addBits(to, row []byte) {
+	i := 0
+	for ; i+8 <= len(row); i += 8 {
+		binary.NativeEndian.PutUint64(to[i:], binary.NativeEndian.Uint64(to[i:])|binary.NativeEndian.Uint64(row[i:]))
+	}
+	for ; i < len(row); i++ {
+		to[i] |= row[i]
+	}
 }
 
 // Clone is a bitmap of its own.

@@ -60,8 +60,8 @@ func TestComponentsAreAllThatIsBlack(t *testing.T) {
 }
 
 func TestThickened(t *testing.T) {
-	for seed := range uint64(6) {
-		b := randomBitmap(seed, 61, 20, 9)
+	for seed, width := range []int{61, 5, 64, 71, 130, 200} {
+		b := randomBitmap(uint64(seed), width, 20, 9) //nolint:gosec // not negative
 		thick := b.Thickened()
 		for y := range b.Height {
 			for x := range b.Width {

@@ -3,6 +3,7 @@ package raster
 import (
 	"image"
 	"image/color"
+	"math/rand/v2"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -127,4 +128,20 @@ func TestWhatIsSeeThroughLiesOnWhite(t *testing.T) {
 	clear := image.NewNRGBA(image.Rect(0, 0, 40, 40))
 	r, g, b, a := Resize(clear, 7, 7).At(3, 3).RGBA()
 	assert.Equal(t, [4]uint32{0xFFFF, 0xFFFF, 0xFFFF, 0xFFFF}, [4]uint32{r, g, b, a})
+}
+
+// TestGreyIsWeighedAsJPEGDoes goes by the weights for one pixel, in rows of an odd and an even length.
+func TestGreyIsWeighedAsJPEGDoes(t *testing.T) {
+	random := rand.New(rand.NewPCG(4, 4))
+	for width := 1; width < 20; width++ {
+		img := image.NewRGBA(image.Rect(0, 0, width, 3))
+		for i := range img.Pix {
+			img.Pix[i] = uint8(random.IntN(256)) | uint8(width%2*0xFF)
+		}
+		gray := ToGray(img)
+		for i, got := range gray.Pix {
+			red, green, blue := float64(img.Pix[4*i]), float64(img.Pix[4*i+1]), float64(img.Pix[4*i+2])
+			assert.InDelta(t, 0.299*red+0.587*green+0.114*blue, got, 0.51, "pixel %d of %d", i, width)
+		}
+	}
 }

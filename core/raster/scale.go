@@ -172,11 +172,18 @@ func scaledRGBA(img *image.RGBA, width, height int) *image.RGBA {
 			weights := rest[:across.taps]
 			rest = rest[across.taps:]
 			a, b := uint64(bothHalfLevels), uint64(bothHalfLevels)
-			others := greenAlpha[first:][:len(weights)]
-			for k, level := range redBlue[first:][:len(weights)] {
-				weight := uint64(weights[k])
-				a += level * weight
-				b += others[k] * weight
+			if len(weights) == 2 { // as where a picture is enlarged
+				w, v := uint64(weights[0]), uint64(weights[1])
+				rb, ga := redBlue[first:first+2:first+2], greenAlpha[first:first+2:first+2]
+				a += rb[0]*w + rb[1]*v
+				b += ga[0]*w + ga[1]*v
+			} else {
+				rb, ga := redBlue[first:][:len(weights)], greenAlpha[first:][:len(weights)]
+				for k := range weights {
+					weight := uint64(weights[k])
+					a += rb[k] * weight
+					b += ga[k] * weight
+				}
 			}
 			pixel := to[4*x : 4*x+4 : 4*x+4]
 			pixel[0], pixel[1], pixel[2], pixel[3] = uint8(a>>16), uint8(b>>16), uint8(a>>48), uint8(b>>48) //nolint:gosec // each a byte
