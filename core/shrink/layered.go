@@ -45,7 +45,7 @@ func (l Layered) draw(detail int) (*image.RGBA, error) {
 		return nil, err
 	}
 	out := raster.ToRGBA(l.drawnSize(back, detail))
-	return out, l.paint(out.Pix, out.Stride, 4, detail, func(colour image.Image) []uint8 { return raster.ToRGBA(colour).Pix })
+	return out, l.paint(out.Pix, out.Stride, 4, detail)
 }
 
 // drawGray gives the same in grey.
@@ -55,7 +55,7 @@ func (l Layered) drawGray(detail int) (*image.Gray, error) {
 		return nil, err
 	}
 	out := raster.ToGray(l.drawnSize(raster.ToGray(back), detail))
-	return out, l.paint(out.Pix, out.Stride, 1, detail, func(colour image.Image) []uint8 { return raster.ToGray(colour).Pix })
+	return out, l.paint(out.Pix, out.Stride, 1, detail)
 }
 
 // drawnSize gives a picture of the whole page as many pixels as the page is drawn with.
@@ -63,16 +63,27 @@ func (l Layered) drawnSize(whole image.Image, detail int) image.Image {
 	return raster.Resize(whole, max(1, l.Width/detail), max(1, l.Height/detail))
 }
 
-// paint lays the inks over samples, so many a pixel. Levels are the samples of a picture, as
-// many a pixel.
-func (l Layered) paint(samples []uint8, stride, perPixel, detail int, levels func(image.Image) []uint8) error {
+// paint lays the inks over samples, so many a pixel: one of grey, or four of colours.
+func (l Layered) paint(samples []uint8, stride, perPixel, detail int) error {
 	counts := make([]int, max(1, l.Width/detail))
 	for _, ink := range l.Inks {
-		colour, err := l.colourOf(ink, detail)
+		colours, err := ink.colours()
 		if err != nil {
 			return err
 		}
-		ofInk, isField := levels(colour), ink.HasField()
+		isField := ink.HasField()
+		if perPixel == 1 {
+			colours = raster.ToGray(colours) // before they are scaled, which takes less time then
+		}
+		if isField {
+			colours = l.drawnSize(colours, detail)
+		}
+		var ofInk []uint8
+		if perPixel == 1 {
+			ofInk = raster.ToGray(colours).Pix
+		} else {
+			ofInk = raster.ToRGBA(colours).Pix
+		}
 		for y := range max(1, l.Height/detail) {
 			if !ink.cover(counts, y, detail) {
 				continue
@@ -92,18 +103,14 @@ func (l Layered) paint(samples []uint8, stride, perPixel, detail int, levels fun
 	return nil
 }
 
-// colourOf is an ink's colour: a picture of the drawn page's size, or of one pixel.
-func (l Layered) colourOf(ink ForegroundMask, detail int) (image.Image, error) {
-	if !ink.HasField() {
-		one := image.NewRGBA(image.Rect(0, 0, 1, 1))
-		one.SetRGBA(0, 0, ink.Colour)
-		return one, nil
+// colours are those of an ink: a small picture of the whole page, or one pixel.
+func (i ForegroundMask) colours() (image.Image, error) {
+	if i.HasField() {
+		return i.Field.decode()
 	}
-	field, err := ink.Field.decode()
-	if err != nil {
-		return nil, err
-	}
-	return l.drawnSize(field, detail), nil
+	one := image.NewRGBA(image.Rect(0, 0, 1, 1))
+	one.SetRGBA(0, 0, i.Colour)
+	return one, nil
 }
 
 // cover counts the dots of ink in each square of a row of squares of so many dots, and
