@@ -91,7 +91,7 @@ export function MakeChoice({ order, pageCount, problem, onChange }: Props) {
       )}
       <TextInput
         aria-label={t('export.whichPages')}
-        placeholder={t('export.allPagesOrRange', { pageCount })}
+        placeholder={t('export.allPagesOrRange', { count: pageCount })}
         value={order.range}
         error={problem}
         onChange={(event) => onChange({ range: event.currentTarget.value })}
