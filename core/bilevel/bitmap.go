@@ -105,6 +105,9 @@ func (b *Bitmap) Gray() *image.Gray {
 	return img
 }
 
+// HasBlack tells whether any pixel of a row is black, from one to before another.
+func (b *Bitmap) HasBlack(y, from, to int) bool { return nextChange(b.Row(y), from, to, false) < to }
+
 // nextChange is the first position from x on whose colour is not black, or the
 // row's width.
 func nextChange(row []byte, x, width int, black bool) int {

@@ -133,7 +133,7 @@ func path(points []geometry.Point) string {
 
 // shape is content that draws a rectangle or an ellipse (12.5.6.8).
 func (d *Document) shape(annot types.Dict, rect rectangle, subtype string) string {
-	if d.name(d.dict(annot["BE"])["S"]) == "C" { // a cloud
+	if d.isCloud(annot) {
 		return ""
 	}
 	if inset := d.array(annot["RD"]); len(inset) == 4 {
@@ -156,6 +156,9 @@ func (d *Document) shape(annot types.Dict, rect rectangle, subtype string) strin
 	return pen.set() + outline + pen.paint(true)
 }
 
+// isCloud tells whether the border of an annotation is drawn as a cloud (12.5.4).
+func (d *Document) isCloud(annot types.Dict) bool { return d.name(d.dict(annot["BE"])["S"]) == "C" }
+
 // ellipse is the path of an ellipse that fills a rectangle, of four Bézier curves.
 func ellipse(r rectangle) string {
 	const reach = 0.5523 // of the control points, in shares of the half axes: within 0.03 % of a circle
@@ -174,7 +177,7 @@ func (d *Document) drawnLines(annot types.Dict, subtype string) string {
 			return ""
 		}
 	}
-	if leader, _ := d.number(annot["LL"]); leader != 0 || d.name(d.dict(annot["BE"])["S"]) == "C" {
+	if leader, _ := d.number(annot["LL"]); leader != 0 || d.isCloud(annot) {
 		return ""
 	}
 	lines := []types.Object{annot[map[string]string{"Line": "L", "PolyLine": "Vertices", "Polygon": "Vertices"}[subtype]]}

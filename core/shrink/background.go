@@ -21,7 +21,7 @@ func background(img *image.RGBA, ink *bilevel.Bitmap, factor int) *image.RGBA {
 	for y := range h {
 		clear(squares)
 		for v := y * factor; v < min(ink.Height, (y+1)*factor); v++ {
-			addPaper(squares, img.Pix[v*img.Stride:][:4*ink.Width], ink.Row(v), factor)
+			addPaper(squares, img.Pix[v*img.Stride:][:4*ink.Width], ink, v, factor)
 		}
 		for x, square := range squares {
 			if square.count > 0 {
@@ -47,39 +47,21 @@ func (s *sum) mean() color.RGBA {
 }
 
 // addPaper adds what is not ink in a row of pixels to the squares that they are in.
-func addPaper(squares []sum, pixels []uint8, ink []byte, factor int) {
-	width := len(pixels) / 4
+func addPaper(squares []sum, pixels []uint8, ink *bilevel.Bitmap, y, factor int) {
 	for i := range squares {
-		from, to := i*factor, min(width, (i+1)*factor)
+		from, to := i*factor, min(ink.Width, (i+1)*factor)
 		square := squares[i]
-		if to-from <= mostAtOnce && !hasInk(ink, from, to) {
+		if to-from <= mostAtOnce && !ink.HasBlack(y, from, to) {
 			square.addAll(pixels[4*from : 4*to])
 		} else {
 			for x := from; x < to; x++ {
-				if ink[x>>3]&(0x80>>(x&7)) == 0 {
+				if !ink.Black(x, y) {
 					square.add(pixels[4*x : 4*x+4])
 				}
 			}
 		}
 		squares[i] = square
 	}
-}
-
-// hasInk tells whether any pixel of a row is ink, from one to before another.
-func hasInk(ink []byte, from, to int) bool {
-	for at := from >> 3; at <= (to-1)>>3; at++ {
-		bits := ink[at]
-		if at == from>>3 {
-			bits &= 0xFF >> (from & 7)
-		}
-		if at == (to-1)>>3 {
-			bits &= 0xFF << (7 - (to-1)&7)
-		}
-		if bits != 0 {
-			return true
-		}
-	}
-	return false
 }
 
 // mostAtOnce is how many pixels addAll adds.
@@ -89,7 +71,7 @@ const mostAtOnce = 256
 func (s *sum) addAll(pixels []uint8) {
 	const everySecondByte = 0x00FF00FF_00FF00FF
 	var redBlue, green uint64
-	s.count += len(pixels) / 4
+	s.count += len(pixels) / 8 * 2
 	for ; len(pixels) >= 8; pixels = pixels[8:] {
 		two := binary.LittleEndian.Uint64(pixels)
 		redBlue += two & everySecondByte
@@ -99,7 +81,6 @@ func (s *sum) addAll(pixels []uint8) {
 	s.green += int(green&0xFFFF + green>>32&0xFFFF)
 	s.blue += int(redBlue>>16&0xFFFF + redBlue>>48)
 	if len(pixels) == 4 {
-		s.count--
 		s.add(pixels)
 	}
 }
