@@ -11,10 +11,13 @@ export CGO_ENABLED ?= 0
 # HEIC is read in a sandbox, never by a library of the machine.
 export GOFLAGS ?= -tags=nodynamic
 
-# Only what hangs takes so long, also on a slow machine.
-GO_TEST := go test -timeout 60m
+# Only what hangs takes so long, also on a slow machine. Vet is run by scripts/lint.
+GO_TEST := go test -timeout 60m -vet=off
 
-.PHONY: build demo dev check test unit race lint e2e corpus fuzz bench api screenshots tools clean
+# Tests that take long take turns in "make test": each commit has the next ones. "make everything" has all.
+TURN ?= $(shell git rev-list --count HEAD 2>/dev/null || echo 0)
+
+.PHONY: build demo dev check test everything unit race lint e2e corpus fuzz bench api screenshots tools clean
 
 build: bin/dorbin ## the program, front end included
 
@@ -39,11 +42,12 @@ dev: build ## the demo at its address, and the front end with hot reload at anot
 	scripts/dev $(DEMO_DATA) $(DEMO_LISTEN)
 
 check: web/node_modules/.package-lock.json e2e/node_modules/.package-lock.json internal/server/dist/index.html ## what can be told in a minute
-	scripts/lint
+	scripts/lint --cached
 	$(GO_TEST) -short $(GO_PACKAGES)
 	cd web && npm test
 
-test: tools lint unit race e2e ## everything
+test: export DORBIN_TURN = $(TURN)
+test: tools lint unit race e2e ## as a change lands: all that is quick, and the heavy tests whose turn it is
 
 tools: ## Debian packages that the tests need
 	scripts/install-test-tools
@@ -55,18 +59,19 @@ unit: build
 	$(GO_TEST) $(GO_PACKAGES)
 	cd web && npm test
 
-# Where several things happen at once. "make corpus" has all rooms under the race detector.
-AT_ONCE_ROOMS := ./internal/jobs ./internal/store ./internal/render ./internal/scanning ./internal/server
-AT_ONCE := Soak|Deleted|Deleting|Arrive|GivenUp|AtOnce|Stopped|Cancelled|Restart|Events|Scanned
+# Where several things happen at once. "make everything" has all rooms under the race detector.
+AT_ONCE_ROOMS := ./internal/jobs ./internal/scanning ./internal/store ./internal/server ./internal/app
+AT_ONCE := Job|Soak|While|OwnerIsDeleted|AtOnce|Cancel|GivenUp|SurvivesARestart|Events
 
 # Workers do one thing at a time: they are the program itself, which starts more quickly.
 race: export DORBIN_TEST_WORKER := $(CURDIR)/bin/dorbin
 race: build ## what happens at once, under the race detector
-	CGO_ENABLED=1 $(GO_TEST) -race -short $(AT_ONCE_ROOMS)
-	CGO_ENABLED=1 $(GO_TEST) -race -short -run '$(AT_ONCE)' ./internal/app
+	CGO_ENABLED=1 $(GO_TEST) -race -short -run '$(AT_ONCE)' $(AT_ONCE_ROOMS)
 
-corpus: build ## every case of the large corpora, and all rooms under the race detector; takes an hour
-	DORBIN_CORPUS=all $(GO_TEST) -timeout 4h ./core/... ./internal/...
+everything: tools lint e2e corpus ## every test; takes more than an hour
+
+corpus: build ## every Go test with every case of the large corpora, and all rooms under the race detector
+	DORBIN_CORPUS=all $(GO_TEST) -timeout 4h $(GO_PACKAGES)
 	CGO_ENABLED=1 $(GO_TEST) -race -short ./internal/...
 
 e2e: build e2e/node_modules/.package-lock.json

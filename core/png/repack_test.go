@@ -18,6 +18,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"dorbin/internal/sampling"
 )
 
 // letter is a page of rows of dark strokes, on paper with some noise.
@@ -92,6 +94,7 @@ func TestPicturesBecomeSmallerWithEverySampleTheSame(t *testing.T) {
 
 // TestRealPictures goes through the PNGs that an image library is tested with.
 func TestRealPictures(t *testing.T) {
+	sampling.Heavy(t)
 	folder, err := exec.CommandContext(t.Context(), "go", "list", "-m", "-f", "{{.Dir}}", "golang.org/x/image").Output()
 	require.NoError(t, err)
 	paths, err := filepath.Glob(filepath.Join(strings.TrimSpace(string(folder)), "testdata", "*.png"))

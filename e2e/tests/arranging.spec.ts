@@ -2,6 +2,7 @@ import type { Page } from '@playwright/test';
 import { execFileSync } from 'node:child_process';
 import { pdf } from './papers';
 import { card, choose, chooseFiles, demoTest, expect, palette, test } from './program';
+import { ALWAYS } from './turns';
 
 const words = (name: string, n: number) => Array.from({ length: n }, (_, i) => `${name} ${i + 1}`);
 
@@ -269,7 +270,7 @@ test('the pages become larger and smaller under the pointer, and the size is kep
   await expect(page.getByTestId('position')).toHaveText(/^Pages \d+–\d+ of 120 · Book$/);
 });
 
-test('a reload in the middle of a drag loses nothing', async ({ page, packet }) => {
+test('a reload in the middle of a drag loses nothing', ALWAYS, async ({ page, packet }) => {
   expect(packet).toBeTruthy();
   await fill(page);
   const from = await centre(page, 'form.pdf page 1');

@@ -5,6 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pdf, readPdf, save } from './papers';
 import { card, chooseFiles, dropFiles, expect, test, wallOrder } from './program';
+import { ALWAYS } from './turns';
 
 // Tall enough that all pages of these tests are in the document.
 test.use({ viewport: { width: 1280, height: 1300 } });
@@ -42,7 +43,7 @@ async function exportAndRead(page: Page) {
   return path;
 }
 
-test('five files dropped, put in order with the mouse, exported', async ({ page, packet }) => {
+test('five files dropped, put in order with the mouse, exported', ALWAYS, async ({ page, packet }) => {
   await dropFiles(page, five);
   await expect(page.locator('[data-page]')).toHaveCount(9);
   await expect(page.getByText('pages 3–5')).toBeVisible();
@@ -115,7 +116,7 @@ test('five files dropped, put in order with the mouse, exported', async ({ page,
   expect(readFileSync(path).includes('Note one')).toBe(false);
 });
 
-test('the same by keyboard alone', async ({ page, packet }) => {
+test('the same by keyboard alone', ALWAYS, async ({ page, packet }) => {
   expect(packet).toBeTruthy();
   await chooseFiles(page, five);
   await expect(page.locator('[data-page]')).toHaveCount(9);
@@ -278,30 +279,38 @@ test('what cannot be added is named, and the rest goes on', async ({ page, packe
   await expect(page.locator('[data-page]')).toHaveCount(2);
 });
 
-test('two tabs see each other’s changes at once, and neither is lost', async ({ page, packet, context }) => {
-  await chooseFiles(page, [pdf('form.pdf', ['One', 'Two', 'Three'])]);
-  await expect(page.locator('[data-page]')).toHaveCount(3);
-  const other = await context.newPage();
-  await other.addInitScript(canBeDeaf);
-  await other.goto(packet);
-  await expect(other.locator('[data-page]')).toHaveCount(3);
+test(
+  'two tabs see each other’s changes at once, and neither is lost',
+  ALWAYS,
+  async ({ page, packet, context }) => {
+    await chooseFiles(page, [pdf('form.pdf', ['One', 'Two', 'Three'])]);
+    await expect(page.locator('[data-page]')).toHaveCount(3);
+    const other = await context.newPage();
+    await other.addInitScript(canBeDeaf);
+    await other.goto(packet);
+    await expect(other.locator('[data-page]')).toHaveCount(3);
 
-  await card(page, 'form.pdf page 1').click();
-  await page.getByRole('toolbar').getByRole('button', { name: 'Right' }).click();
-  await expect(card(other, 'form.pdf page 1, turned 90°')).toBeVisible();
+    await card(page, 'form.pdf page 1').click();
+    await page.getByRole('toolbar').getByRole('button', { name: 'Right' }).click();
+    await expect(card(other, 'form.pdf page 1, turned 90°')).toBeVisible();
 
-  // Hold the news back from the other tab, so that it acts on an old state.
-  await other.evaluate(() => Object.assign(window, { deaf: true }));
-  await card(page, 'form.pdf page 2').click();
-  await page.getByRole('toolbar').getByRole('button', { name: '180°' }).click();
-  await expect(card(page, 'form.pdf page 2, turned 180°')).toBeVisible();
-  await card(other, 'form.pdf page 3').click();
-  await other.getByRole('toolbar').getByRole('button', { name: 'Left' }).click();
-  await other.evaluate(() => Object.assign(window, { deaf: false }));
-  const all = ['form.pdf page 1, turned 90°', 'form.pdf page 2, turned 180°', 'form.pdf page 3, turned 270°'];
-  await expect.poll(() => wallOrder(page)).toEqual(all);
-  await expect.poll(() => wallOrder(other)).toEqual(all);
-});
+    // Hold the news back from the other tab, so that it acts on an old state.
+    await other.evaluate(() => Object.assign(window, { deaf: true }));
+    await card(page, 'form.pdf page 2').click();
+    await page.getByRole('toolbar').getByRole('button', { name: '180°' }).click();
+    await expect(card(page, 'form.pdf page 2, turned 180°')).toBeVisible();
+    await card(other, 'form.pdf page 3').click();
+    await other.getByRole('toolbar').getByRole('button', { name: 'Left' }).click();
+    await other.evaluate(() => Object.assign(window, { deaf: false }));
+    const all = [
+      'form.pdf page 1, turned 90°',
+      'form.pdf page 2, turned 180°',
+      'form.pdf page 3, turned 270°',
+    ];
+    await expect.poll(() => wallOrder(page)).toEqual(all);
+    await expect.poll(() => wallOrder(other)).toEqual(all);
+  },
+);
 
 /** Lets a tab miss what the others tell it, while it is deaf. */
 function canBeDeaf() {
@@ -340,7 +349,7 @@ test('many tabs share one connection, and the next takes over when one is closed
   await expect(card(others[0] ?? last, 'form.pdf page 2, turned 270°')).toBeVisible();
 });
 
-test('undo is kept across a restart of the program', async ({ page, packet, program }) => {
+test('undo is kept across a restart of the program', ALWAYS, async ({ page, packet, program }) => {
   await chooseFiles(page, [pdf('form.pdf', ['One', 'Two'])]);
   await expect(page.locator('[data-page]')).toHaveCount(2);
   await card(page, 'form.pdf page 1').click();

@@ -1,6 +1,7 @@
 import type { Locator, Page } from '@playwright/test';
 import { pdf, readPdf } from './papers';
 import { card, demoTest, dragMouse, expect, wallOrder } from './program';
+import { ALWAYS } from './turns';
 
 /**
  * The whole job on the demo twice, from the list of packets to the downloaded file: by keyboard alone, and by mouse
@@ -124,7 +125,7 @@ demoTest('the whole job by keyboard alone', async ({ page, demo }) => {
   });
 });
 
-demoTest('the whole job by mouse alone', async ({ page, demo }) => {
+demoTest('the whole job by mouse alone', ALWAYS, async ({ page, demo }) => {
   await demoTest.step('open the packet from the list', async () => {
     await page.goto(demo.url);
     await page.getByRole('link', { name: 'Boathouse roof application' }).click();

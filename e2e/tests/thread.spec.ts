@@ -1,7 +1,8 @@
 import { chooseFiles, expect, test, wallOrder } from './program';
 import { pdf, readPdf } from './papers';
+import { ALWAYS } from './turns';
 
-test('one PDF in, one page moved and one turned, one PDF out', async ({ page, packet }) => {
+test('one PDF in, one page moved and one turned, one PDF out', ALWAYS, async ({ page, packet }) => {
   expect(packet).toContain('/packets/');
   await chooseFiles(page, [pdf('notes.pdf', ['Alpha', 'Bravo', 'Charlie'])]);
   await expect(page.locator('[data-page]')).toHaveCount(3);

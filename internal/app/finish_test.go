@@ -27,6 +27,7 @@ import (
 	"dorbin/internal/app"
 	"dorbin/internal/export"
 	"dorbin/internal/intake"
+	"dorbin/internal/sampling"
 )
 
 // addFinish adds page numbers from page 2 on, a header, properties and an opening.
@@ -417,6 +418,7 @@ func TestTextOnInkIsTold(t *testing.T) {
 // TestMarksStandWhereTheViewShowsThem has PDFium draw 40 awkward pages with a ruled header and
 // numbers, all red: the ink is where the view was told that it is, to half a millimetre.
 func TestMarksStandWhereTheViewShowsThem(t *testing.T) {
+	sampling.Heavy(t)
 	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)

@@ -25,6 +25,7 @@ import (
 	"dorbin/internal/gather"
 	"dorbin/internal/intake"
 	"dorbin/internal/packets"
+	"dorbin/internal/sampling"
 	"dorbin/internal/scanner/sim"
 	"dorbin/internal/scanning"
 )
@@ -60,6 +61,7 @@ type earlier struct {
 }
 
 func TestADataFolderOfAnEarlierVersionOpensWithNothingMissing(t *testing.T) {
+	sampling.Heavy(t)
 	t.Parallel()
 	text, err := os.ReadFile("testdata/folder-1.json")
 	require.NoError(t, err)
@@ -409,6 +411,7 @@ func TestFilesOfARangeAreNumberedAsInThePacket(t *testing.T) {
 
 // TestAShortSourceNeedNotWaitForALongOne adds a page while many are being looked at.
 func TestAShortSourceNeedNotWaitForALongOne(t *testing.T) {
+	sampling.Heavy(t)
 	t.Parallel()
 	a := newApp(t)
 	long, short := newPacket(t, a), newPacket(t, a)

@@ -14,6 +14,7 @@ import (
 	"dorbin/core/raster"
 	"dorbin/internal/app"
 	"dorbin/internal/await"
+	"dorbin/internal/sampling"
 )
 
 // scannedAgain is a scan as another one of the same sheet would be: elsewhere on the glass, darker,
@@ -31,6 +32,7 @@ func scannedAgain(scan image.Image) image.Image {
 }
 
 func TestOnlyScansWithTheSameInkAreSaidToBeTheSame(t *testing.T) {
+	sampling.Heavy(t)
 	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)

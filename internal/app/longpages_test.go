@@ -18,11 +18,13 @@ import (
 	"dorbin/internal/await"
 	"dorbin/internal/checking"
 	"dorbin/internal/export"
+	"dorbin/internal/sampling"
 )
 
 // TestLongPictureBecomesSheetsOnWhichEachLineIsWhole cuts the picture of a long page where that is proposed, and
 // counts lines on the pages that poppler draws.
 func TestLongPictureBecomesSheetsOnWhichEachLineIsWhole(t *testing.T) {
+	sampling.Heavy(t)
 	t.Parallel()
 	const lines = 120
 	texts := make([]string, lines)

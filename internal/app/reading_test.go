@@ -453,6 +453,7 @@ func TestEditableTextIsReadByAWordProcessor(t *testing.T) {
 }
 
 func TestEditableTextKeepsWhatIsBoldAndItalic(t *testing.T) {
+	sampling.Heavy(t)
 	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)

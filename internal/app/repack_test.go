@@ -21,6 +21,7 @@ import (
 	"dorbin/core/raster"
 	"dorbin/core/shrink"
 	"dorbin/internal/export"
+	"dorbin/internal/sampling"
 )
 
 // pixelsIn are the pixels of the only JPEG in a PDF, as other programs read them, and its bytes.
@@ -42,6 +43,7 @@ func pixelsOfJPEG(t *testing.T, data []byte) [32]byte {
 }
 
 func TestJPEGsGoInWithTheSamePixelsInFewerBytes(t *testing.T) {
+	sampling.Heavy(t)
 	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
@@ -93,6 +95,7 @@ func TestJPEGsGoInWithTheSamePixelsInFewerBytes(t *testing.T) {
 // TestJPEGsOfAPDFGoInWithTheSamePixelsInFewerBytes takes a PDF as scanners write them: JPEGs of pages, one of them
 // on two.
 func TestJPEGsOfAPDFGoInWithTheSamePixelsInFewerBytes(t *testing.T) {
+	sampling.Heavy(t)
 	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
@@ -144,6 +147,7 @@ func TestJPEGsOfAPDFGoInWithTheSamePixelsInFewerBytes(t *testing.T) {
 // TestFlatePicturesGoInWithTheSamePixelsInFewerBytes takes a PNG, and a PDF with a picture that is compressed without
 // filters, as many programs write them.
 func TestFlatePicturesGoInWithTheSamePixelsInFewerBytes(t *testing.T) {
+	sampling.Heavy(t)
 	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)

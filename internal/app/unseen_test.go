@@ -18,6 +18,7 @@ import (
 	"dorbin/internal/export"
 	"dorbin/internal/gather"
 	"dorbin/internal/hostile"
+	"dorbin/internal/sampling"
 )
 
 // tellTale is a paper of the demo as a picture file that tells where, when, by whom and with
@@ -46,6 +47,7 @@ func unseenPacket(t *testing.T, a *app.App) string {
 // TestNothingUnseenGoesOut exports what carries unseen things in every way, and has exiftool
 // and qpdf look for them.
 func TestNothingUnseenGoesOut(t *testing.T) {
+	sampling.Heavy(t)
 	t.Parallel()
 	a := newApp(t)
 	id := unseenPacket(t, a)

@@ -1,6 +1,7 @@
 package sampling
 
 import (
+	"hash/fnv"
 	"math"
 	"math/rand/v2"
 	"os"
@@ -13,7 +14,11 @@ import (
 const (
 	corpusVariable = "DORBIN_CORPUS" // "all" goes through everything
 	seedVariable   = "DORBIN_SEED"   // chooses other cases
+	turnVariable   = "DORBIN_TURN"   // a number: whose turn it is of the heavy tests
 )
+
+// heavyTurns is how many turns the heavy tests take: each of them runs once in so many.
+const heavyTurns = 6
 
 // Of gives n of the items, in their order, as the seed chooses them; all of them when the
 // whole corpus is wanted. The same seed gives the same items.
@@ -50,12 +55,31 @@ func Numbers(t testing.TB, count, n int) []int {
 	return Of(t, all, n)
 }
 
-// Heavy leaves a test out that takes seconds where only quick ones are wanted (-short).
+// Heavy leaves a test out that takes seconds: where only quick ones are wanted (-short), and
+// where it is the turn of others. Without a turn, all have theirs.
 func Heavy(t *testing.T) {
 	t.Helper()
 	if testing.Short() {
 		t.Skip("takes long")
 	}
+	if !hasItsTurn(t, t.Name()) {
+		t.Skipf("takes long, and it is the turn of others; %s=all has no turns", corpusVariable)
+	}
+}
+
+func hasItsTurn(t testing.TB, name string) bool {
+	t.Helper()
+	text := os.Getenv(turnVariable)
+	if text == "" || os.Getenv(corpusVariable) == "all" {
+		return true
+	}
+	turn, err := strconv.ParseUint(text, 10, 32)
+	if err != nil {
+		t.Fatalf("%s is not a number: %v", turnVariable, err)
+	}
+	hash := fnv.New32a()
+	hash.Write([]byte(name))
+	return uint64(hash.Sum32())%heavyTurns == turn%heavyTurns
 }
 
 // Least is how many of n cases must be right where this share of the whole corpus must be:
