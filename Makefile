@@ -11,8 +11,8 @@ export CGO_ENABLED ?= 0
 # HEIC is read in a sandbox, never by a library of the machine.
 export GOFLAGS ?= -tags=nodynamic
 
-# Only what hangs takes so long, also on a slow machine. Vet is run by scripts/lint.
-GO_TEST := go test -timeout 60m -vet=off
+# Only what hangs takes so long, also on a slow machine. Vet is run by scripts/lint; debuggers are not.
+GO_TEST := go test -timeout 60m -vet=off -ldflags=-w
 
 # Tests that take long take turns in "make test": each commit has the next ones. "make everything" has all.
 TURN ?= $(shell git rev-list --count HEAD 2>/dev/null || echo 0)
@@ -47,7 +47,8 @@ check: web/node_modules/.package-lock.json e2e/node_modules/.package-lock.json i
 	cd web && npm test
 
 test: export DORBIN_TURN = $(TURN)
-test: tools lint unit race e2e ## as a change lands: all that is quick, and the heavy tests whose turn it is
+test: tools ## as a change lands: all that is quick, and the heavy tests whose turn it is
+	$(MAKE) --jobs 2 --output-sync=line e2e unit lint race
 
 tools: ## Debian packages that the tests need
 	scripts/install-test-tools

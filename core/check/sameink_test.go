@@ -138,7 +138,7 @@ func madePairs() int {
 	case testing.Short():
 		return 6
 	}
-	return 24
+	return 12
 }
 
 func TestInkOfDifferentPapers(t *testing.T) {

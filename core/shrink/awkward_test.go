@@ -43,7 +43,7 @@ func TestAwkwardPictures(t *testing.T) {
 		var compressedPages []*CompressedPage
 		for name, img := range awkward() {
 			what := fmt.Sprintf("%s, %.0f dpi", name, dpi)
-			m, err := Measure(img, dpi, 1<<20, Fully)
+			m, _, err := Measure(img, dpi, 1<<20, Fully)
 			require.NoError(t, err, what)
 			for i, v := range m.Candidates {
 				assert.GreaterOrEqual(t, v.Fidelity, 0.0, what)

@@ -22,7 +22,7 @@ func BenchmarkMeasure(b *testing.B) {
 			for b.Loop() {
 				decoded, err := jpeg.Decode(bytes.NewReader(scan.Bytes()))
 				require.NoError(b, err)
-				_, err = Measure(decoded, dpi, int64(scan.Len()), Fully)
+				_, _, err = Measure(decoded, dpi, int64(scan.Len()), Fully)
 				require.NoError(b, err)
 			}
 		})

@@ -116,7 +116,7 @@ func TestTextIsTextHoweverItIsLit(t *testing.T) {
 	} {
 		asItIs, err := encodeJPEG(page, 80)
 		require.NoError(t, err, name)
-		m, err := Measure(page, testDPI, int64(asItIs.Bytes()), LosslessOnly)
+		m, _, err := Measure(page, testDPI, int64(asItIs.Bytes()), LosslessOnly)
 		require.NoError(t, err, name)
 		smaller := m.Smaller(Auto)
 		assert.NotEqual(t, ContinuousTone, m.Kind, name)

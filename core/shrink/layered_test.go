@@ -184,7 +184,7 @@ func TestLighterPages(t *testing.T) {
 		"a photograph":         {scene(3), ContinuousTone, Resized},
 		"a photograph in text": {mixed, ColourText, Layers},
 	} {
-		m, err := Measure(c.img, testDPI, 1<<30, LosslessOnly)
+		m, _, err := Measure(c.img, testDPI, 1<<30, LosslessOnly)
 		require.NoError(t, err, name)
 		smaller := m.Smaller(Auto)
 		compressed, err := Write(c.img, testDPI, smaller.EncodingParams)

@@ -42,14 +42,29 @@ const (
 )
 
 // Measure tries encodings on a picture of a page, of so many dots an inch, that takes up so
-// many bytes as it is. What is not worth its loss, or shows something else, is left out.
-func Measure(img image.Image, dpi float64, asItIsBytes int64, scope Scope) (Measured, error) {
+// many bytes as it is. What is not worth its loss, or shows something else, is left out. It also gives the page
+// as Write makes it by those of the encodings that are likely to be chosen and are much work.
+func Measure(img image.Image, dpi float64, asItIsBytes int64, scope Scope) (Measured, []CompressedPage, error) {
 	s := newSubject(img, dpi)
 	s.kind = BlackText
 	if s.oneBit == nil {
 		s.kind = KindOf(s.glance())
 	}
-	return measure(s, asItIsBytes, scope)
+	m, err := measure(s, asItIsBytes, scope)
+	if err != nil {
+		return m, nil, err
+	}
+	return m, s.likely(m), nil
+}
+
+// likely gives the page by those encodings, of the measured ones, that lose nothing that is seen, or are in layers.
+func (s *subject) likely(m Measured) (pages []CompressedPage) {
+	for _, v := range m.Candidates {
+		if tried, ok := s.tried[v.EncodingParams]; ok && s.oneBit == nil && (v.Encoding == Layers || v.EncodingParams == m.Smaller(Auto).EncodingParams) {
+			pages = append(pages, tried.compressed)
+		}
+	}
+	return pages
 }
 
 func measure(s *subject, asItIsBytes int64, scope Scope) (Measured, error) {
@@ -103,35 +118,35 @@ func (s *subject) try(encoding EncodingParams) (v Candidate, ok bool, err error)
 	if known, isKnown := s.tried[encoding]; isKnown {
 		return known.Candidate, known.ok, nil
 	}
-	v, ok, err = s.tryAnew(encoding)
+	found, err := s.tryAnew(encoding)
 	if err == nil {
-		s.tried[encoding] = attempt{v, ok}
+		s.tried[encoding] = found
 	}
-	return v, ok, err
+	return found.Candidate, found.ok, err
 }
 
 // attempt is what came of an encoding that was tried.
 type attempt struct {
 	Candidate
-	ok bool
+	compressed CompressedPage
+	ok         bool
 }
 
-func (s *subject) tryAnew(encoding EncodingParams) (v Candidate, ok bool, err error) {
-	v = Candidate{EncodingParams: encoding, Likeness: Likeness{Fidelity: 1}}
+func (s *subject) tryAnew(encoding EncodingParams) (found attempt, err error) {
+	found.Candidate = Candidate{EncodingParams: encoding, Likeness: Likeness{Fidelity: 1}}
 	if encoding.Encoding == Layers && s.layers.areWrong {
-		return v, false, nil
+		return found, nil
 	}
-	compressed, err := s.write(encoding)
-	if err != nil {
-		return v, false, err
+	if found.compressed, err = s.write(encoding); err != nil {
+		return found, err
 	}
 	if s.oneBit == nil {
-		if ok, err := s.compare(&v, compressed); !ok || err != nil {
-			return v, false, err
+		if ok, err := s.compare(&found.Candidate, found.compressed); !ok || err != nil {
+			return found, err
 		}
 	}
-	v.Bytes = s.sizeOf(compressed)
-	return v, true, nil
+	found.Bytes, found.ok = s.sizeOf(found.compressed), true
+	return found, nil
 }
 
 // layersTried is what is known of the layers of a page once one encoding was tried: the

@@ -183,7 +183,7 @@ func TestWordsAgree(t *testing.T) {
 func TestGrey(t *testing.T) {
 	sampling.Heavy(t)
 	scene := scene(7)
-	m, err := Measure(scene, testDPI, 1<<30, Fully)
+	m, _, err := Measure(scene, testDPI, 1<<30, Fully)
 	require.NoError(t, err)
 	assert.Contains(t, m.Overrides(), InGrey)
 	colour, grey := m.Smaller(Auto), m.Smaller(InGrey)
@@ -202,7 +202,7 @@ func TestGrey(t *testing.T) {
 	assert.True(t, refined.Grey)
 	assert.Greater(t, refined.Bytes, grey.Bytes)
 
-	m, err = Measure(raster.ToGray(scene), testDPI, 1<<30, Fully)
+	m, _, err = Measure(raster.ToGray(scene), testDPI, 1<<30, Fully)
 	require.NoError(t, err)
 	assert.NotContains(t, m.Overrides(), InGrey, "it has no colour")
 	assert.Equal(t, m.Candidates[:1], m.Allowed(InGrey))

@@ -183,14 +183,18 @@ func (a *App) wire(life context.Context, o Options, workers []string, pictures *
 	a.Receivers = receivers.New(receivers.Deps{Store: a.store, Packets: a.Packets, Checking: a.Checking, Reading: a.Reading, Export: a.Export})
 }
 
-// clearCaches removes what this version of the program may make otherwise: proofs, and the
+// clearCaches removes what this version of the program may make otherwise: proofs, pages as they were written, and the
 // caches of versions that did not keep in them what belongs to which file.
 func clearCaches(folder string) error {
-	old, err := filepath.Glob(filepath.Join(folder, "derived", "*", "*", export.ProofPrefix+"*"))
-	if err != nil {
-		return fmt.Errorf("search old proofs: %w", err)
+	old := []string{filepath.Join(folder, "pictures"), filepath.Join(folder, "proofs")}
+	for _, prefix := range []string{export.ProofPrefix, export.WrittenPrefix} {
+		derived, err := filepath.Glob(filepath.Join(folder, "derived", "*", "*", prefix+"*"))
+		if err != nil {
+			return fmt.Errorf("search what was derived: %w", err)
+		}
+		old = append(old, derived...)
 	}
-	for _, path := range append(old, filepath.Join(folder, "pictures"), filepath.Join(folder, "proofs")) {
+	for _, path := range old {
 		if err := os.RemoveAll(path); err != nil {
 			return fmt.Errorf("clear the cache: %w", err)
 		}

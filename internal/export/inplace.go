@@ -94,10 +94,11 @@ func (s *Service) measurePictures(ctx context.Context, m *encodings, page inPlac
 			return err
 		}
 		defer release()
-		scan, err := shrink.Measure(img, only.DPI, only.Bytes, m.Scope)
+		scan, written, err := shrink.Measure(img, only.DPI, only.Bytes, m.Scope)
 		if err != nil {
 			return err
 		}
+		s.keepWritten(page.picture(only.Object), written)
 		m.Measured = scan.AsPage(pageBytes)
 		return nil
 	}
@@ -251,6 +252,11 @@ func (s *Service) writePicturesOf(ctx context.Context, r *rewriting, place int, 
 // writePicture writes a picture otherwise, and tells whether that is worth it. One that cannot be
 // decoded is not.
 func (s *Service) writePicture(ctx context.Context, page inPlacePage, picture pdf.Picture, encoding shrink.EncodingParams) (compressed shrink.CompressedPage, isWorthIt bool, err error) {
+	if picture.IsWhole {
+		if compressed, ok := s.takeWritten(page.picture(picture.Object), encoding); ok {
+			return compressed, true, nil
+		}
+	}
 	img, err := s.decoded(ctx, page, picture)
 	if err != nil || img == nil {
 		return compressed, false, err

@@ -154,9 +154,12 @@ func (s *Service) tryEncodings(ctx context.Context, page *measuredPage, scope sh
 	if err != nil {
 		return nil, err
 	}
-	if m.Measured, err = shrink.Measure(pixels, dpi, bytes, scope); err != nil {
+	measured, written, err := shrink.Measure(pixels, dpi, bytes, scope)
+	if err != nil {
 		return nil, fmt.Errorf("measure page %d of source %s: %w", page.SourcePage, page.source.ID, err)
 	}
+	m.Measured = measured
+	s.keepWritten(ofImageFile(page.source, page.placedPage), written)
 	return m, nil
 }
 

@@ -81,23 +81,11 @@ func (s *Service) writeProof(ctx context.Context, page *measuredPage, encoding s
 		progress: ctx.Err,
 	}
 	m.startAnew()
-	if err := os.MkdirAll(filepath.Dir(path), 0o700); err != nil {
-		return fmt.Errorf("make a folder for proofs: %w", err)
-	}
-	file, err := os.CreateTemp(filepath.Dir(path), "new-*")
+	err := s.store.WriteDerived(page.source.Working, filepath.Base(path), func(file *os.File) error {
+		return s.write(ctx, m, m.wholePacket(), file.Name())
+	})
 	if err != nil {
-		return fmt.Errorf("write a proof: %w", err)
-	}
-	defer os.Remove(file.Name()) //nolint:errcheck // gone already once it is renamed
-	err = s.write(ctx, m, m.wholePacket(), file.Name())
-	if err := errors.Join(err, file.Close()); err != nil {
 		return fmt.Errorf("write a proof of page %d of source %s: %w", page.SourcePage, page.source.ID, err)
-	}
-	if err := os.Rename(file.Name(), path); err != nil {
-		return fmt.Errorf("write a proof: %w", err)
-	}
-	if _, err := os.Stat(s.store.FilePath(page.source.Working)); err != nil { // deleted meanwhile
-		return errors.Join(fmt.Errorf("write a proof: %w", err), os.RemoveAll(filepath.Dir(path)))
 	}
 	return nil
 }

@@ -140,10 +140,13 @@ func bytesOf(compressedPages []*recoded) (bytes int) {
 	return bytes
 }
 
-// recode writes a page by an encoding, or takes it as it was refined.
+// recode writes a page by an encoding, or takes it as it was refined or measured.
 func (s *Service) recode(ctx context.Context, d *document, source store.Source, page placedPage, encoding shrink.EncodingParams) (*recoded, error) {
 	if refined, ok := d.refined[page.ID]; ok && refined.EncodingParams == encoding {
 		return &recoded{refined.Clone()}, nil
+	}
+	if written, ok := s.takeWritten(ofImageFile(source, page), encoding); ok {
+		return &recoded{written}, nil
 	}
 	pixels, dpi, err := s.pixelsOf(ctx, source, page)
 	if err != nil {

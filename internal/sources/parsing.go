@@ -231,15 +231,11 @@ func (o *Opener) tryNow(ctx context.Context, sum, path string) (parsed, error) {
 	} else if err != nil {
 		return known, err
 	}
-	text, err := json.Marshal(known)
-	if err == nil {
-		err = errors.Join(os.MkdirAll(filepath.Dir(path), 0o700), os.WriteFile(path, text, 0o600))
-	}
+	err = o.store.WriteDerived(sum, filepath.Base(path), func(file *os.File) error {
+		return json.NewEncoder(file).Encode(known)
+	})
 	if err != nil {
 		return known, fmt.Errorf("keep how a PDF was parsed: %w", err)
-	}
-	if _, err := os.Stat(o.store.FilePath(sum)); errors.Is(err, fs.ErrNotExist) {
-		return known, errors.Join(err, os.RemoveAll(filepath.Dir(path))) // it was deleted meanwhile
 	}
 	return known, nil
 }

@@ -31,7 +31,11 @@ func (o *Opener) Repacked(ctx context.Context, source store.Source) (path string
 	path = filepath.Join(o.store.DerivedFolder(source.Working), repackedNames[intake.Kind(source.Kind)])
 	info, err := os.Stat(path)
 	if errors.Is(err, fs.ErrNotExist) {
-		if err = o.repack(ctx, own, path); err == nil {
+		err = o.store.WriteDerived(source.Working, filepath.Base(path), func(file *os.File) error {
+			_, err := intake.Repack(ctx, o.pool, own, file)
+			return err
+		})
+		if err == nil {
 			info, err = os.Stat(path)
 		}
 	}
@@ -48,23 +52,4 @@ func (o *Opener) Repacked(ctx context.Context, source store.Source) (path string
 		return "", 0, fmt.Errorf("look at source %s: %w", source.ID, err)
 	}
 	return path, before.Size() - info.Size(), nil
-}
-
-func (o *Opener) repack(ctx context.Context, own, path string) error {
-	if err := os.MkdirAll(filepath.Dir(path), 0o700); err != nil {
-		return fmt.Errorf("make the folder of what is derived: %w", err)
-	}
-	file, err := os.CreateTemp(filepath.Dir(path), "new-*")
-	if err != nil {
-		return fmt.Errorf("make a file: %w", err)
-	}
-	defer os.Remove(file.Name()) //nolint:errcheck // gone already once it is renamed
-	_, err = intake.Repack(ctx, o.pool, own, file)
-	if err := errors.Join(err, file.Close()); err != nil {
-		return err
-	}
-	if err := os.Rename(file.Name(), path); err != nil {
-		return fmt.Errorf("keep a picture in fewer bytes: %w", err)
-	}
-	return nil
 }

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"io"
 	"os"
+	"path/filepath"
 	"sync"
 	"time"
 )
@@ -134,6 +135,31 @@ func (s *Store) FilePath(sum string) string { return s.files.path(sum) }
 // is deleted with the file. Whoever writes there checks afterwards that the file is still
 // stored, and otherwise deletes the folder.
 func (s *Store) DerivedFolder(sum string) string { return s.files.derivedFrom(sum) }
+
+// WriteDerived has fill write what can be made again from the file with this hash, under a name in its
+// DerivedFolder. It is there whole or not at all, and not where the file was deleted meanwhile, of which an
+// error tells that wraps ErrNotFound.
+func (s *Store) WriteDerived(sum, name string, fill func(*os.File) error) error {
+	folder := s.DerivedFolder(sum)
+	if err := os.MkdirAll(folder, 0o700); err != nil {
+		return fmt.Errorf("make the folder of what is derived: %w", err)
+	}
+	file, err := os.CreateTemp(folder, "new-*")
+	if err != nil {
+		return fmt.Errorf("make a file for what is derived: %w", err)
+	}
+	defer os.Remove(file.Name()) //nolint:errcheck // gone already once it is renamed
+	if err := errors.Join(fill(file), file.Close()); err != nil {
+		return err
+	}
+	if err := os.Rename(file.Name(), filepath.Join(folder, name)); err != nil {
+		return fmt.Errorf("keep what is derived: %w", err)
+	}
+	if _, err := os.Stat(s.FilePath(sum)); err != nil {
+		return errors.Join(fmt.Errorf("keep what is derived: %w", notFound(err)), os.RemoveAll(folder))
+	}
+	return nil
+}
 
 // OpenFile opens a stored file for reading.
 func (s *Store) OpenFile(sum string) (*os.File, error) {
