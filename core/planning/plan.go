@@ -17,10 +17,9 @@ const (
 	Fit     Target = "fit"     // the document is no larger than a limit
 )
 
-// Scope is how much has to be measured of pages for a target, where some of them have an
-// override.
-func (t Target) Scope(overrides bool) shrink.Scope {
-	if t == Fit || overrides {
+// Scope is how much has to be measured of a page for a target, which may have an override.
+func (t Target) Scope(isOverridden bool) shrink.Scope {
+	if t == Fit || isOverridden {
 		return shrink.Fully
 	}
 	return shrink.LosslessOnly

@@ -72,8 +72,8 @@ func TestChoose(t *testing.T) {
 
 func TestScope(t *testing.T) {
 	assert.Equal(t, shrink.LosslessOnly, Smaller.Scope(false))
-	assert.Equal(t, shrink.Fully, Smaller.Scope(true))
 	assert.Equal(t, shrink.Fully, Fit.Scope(false))
+	assert.Equal(t, shrink.Fully, Smaller.Scope(true))
 }
 
 func TestRemedies(t *testing.T) {

@@ -57,12 +57,8 @@ const (
 	heaviestDPI, heaviestQuality = 300, 92
 )
 
-// The places on that way that are measured: of print, the smallest cannot be read, and
-// none is needed where layers can. What lies between is written by Richer.
-var (
-	photographSteps = []float64{0, 0.25, 0.5, 0.85}
-	printSteps      = []float64{0.3}
-)
+// photographSteps are the places on that way that are measured. What lies between is written by RefineQuality.
+var photographSteps = []float64{0, 0.25, 0.5, 0.85}
 
 // resizedAt is the JPEG at a place on the way from the smallest, 0, to the largest, 1:
 // dots and quality grow together, so that neither is wasted on the other.

@@ -1,9 +1,11 @@
 package shrink
 
 import (
+	"bytes"
 	"image"
 	"slices"
 
+	"dorbin/core/bilevel"
 	"dorbin/core/raster"
 )
 
@@ -37,7 +39,7 @@ type Scope int
 
 // The scopes.
 const (
-	LosslessOnly Scope = iota // those by which nothing is lost that is seen
+	LosslessOnly Scope = iota // those by which nothing is lost that is seen, the best for its kind
 	Fully                     // all
 )
 
@@ -57,11 +59,19 @@ func Measure(img image.Image, dpi float64, asItIsBytes int64, scope Scope) (Meas
 	return m, s.likely(m), nil
 }
 
-// likely gives the page by those encodings, of the measured ones, that lose nothing that is seen, or are in layers.
+// likely gives the page by the encodings, of the measured ones, by which nothing is lost that is seen, and by those in
+// layers; of a photograph, which takes up more, by the smallest of them.
 func (s *subject) likely(m Measured) (pages []CompressedPage) {
-	for _, v := range m.Candidates {
-		if tried, ok := s.tried[v.EncodingParams]; ok && s.oneBit == nil && (v.Encoding == Layers || v.EncodingParams == m.Smaller(Auto).EncodingParams) {
-			pages = append(pages, tried.compressed)
+	if s.oneBit != nil {
+		return nil // it is quickly written
+	}
+	for _, v := range m.Candidates[1:] {
+		isLikely := v.VisuallyLossless || v.Encoding == Layers
+		if s.isTone() {
+			isLikely = v.EncodingParams == m.Smaller(Auto).EncodingParams
+		}
+		if isLikely {
+			pages = append(pages, s.tried[v.EncodingParams].compressed)
 		}
 	}
 	return pages
@@ -73,7 +83,7 @@ func measure(s *subject, asItIsBytes int64, scope Scope) (Measured, error) {
 	}
 	s.isColoured = s.isTone() && !raster.IsGrey(s.Image)
 	m := Measured{Kind: s.kind, Coloured: s.isColoured, Candidates: []Candidate{AsItIs(asItIsBytes)}}
-	lossless, err := s.visuallyLossless()
+	lossless, err := s.visuallyLossless(scope)
 	if err != nil {
 		return m, err
 	}
@@ -82,9 +92,6 @@ func measure(s *subject, asItIsBytes int64, scope Scope) (Measured, error) {
 		all = slices.Concat(lossless, s.further())
 	}
 	for _, encoding := range all {
-		if s.isNeedless(encoding) {
-			continue
-		}
 		candidate, ok, err := s.try(encoding)
 		if err != nil {
 			return m, err
@@ -154,7 +161,13 @@ func (s *subject) tryAnew(encoding EncodingParams) (found attempt, err error) {
 type layersTried struct {
 	areWrong bool
 	likeness *Likeness
+	inks     []ForegroundMask
 	inkBytes int64
+}
+
+// isInk tells whether a mask is all the ink that the layers have.
+func (l *layersTried) isInk(mask *bilevel.Bitmap) bool {
+	return len(l.inks) == 1 && bytes.Equal(l.inks[0].mask.Bits, mask.Bits)
 }
 
 // compare tells how much of the page is kept; it is not ok where layers show something
@@ -212,10 +225,14 @@ func (s *subject) sizeOf(compressed CompressedPage) int64 {
 	if compressed.Encoding == Layers && s.layers.inkBytes > 0 {
 		return s.layers.inkBytes + int64(compressed.Layered.pictureBytes())
 	}
-	compressed = compressed.Clone() // the ink of the page itself is not written yet
-	encode([]*CompressedPage{&compressed})
-	if compressed.Encoding == Layers {
-		s.layers.inkBytes = int64(compressed.Bytes() - compressed.Layered.pictureBytes())
+	if compressed.Encoding == OneBit && s.layers.isInk(compressed.Layered.Inks[0].mask) {
+		return s.layers.inkBytes
 	}
-	return int64(compressed.Bytes())
+	written := compressed.Clone() // the ink of the page itself is not written yet
+	encode([]*CompressedPage{&written})
+	if compressed.Encoding == Layers {
+		s.layers.inkBytes = int64(written.Bytes() - written.Layered.pictureBytes())
+		s.layers.inks = compressed.Layered.Inks
+	}
+	return int64(written.Bytes())
 }

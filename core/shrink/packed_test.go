@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"dorbin/core/bilevel"
 	"dorbin/core/raster"
 )
 
@@ -67,7 +68,31 @@ func TestLikelyPagesAreGivenAsTheyWouldBeWritten(t *testing.T) {
 		assert.True(t, reflect.DeepEqual(want, written), written.EncodingParams)
 	}
 	assert.True(t, found[m.Smaller(Auto).EncodingParams])
-	assert.Len(t, found, 2, "and in layers with coarser paper")
+	assert.Len(t, found, 3, "and in layers with coarser paper, and as a JPEG")
+
+	m, likely, err = Measure(scene(4), testDPI, 1<<30, Fully)
+	require.NoError(t, err)
+	require.Len(t, likely, 1)
+	assert.Equal(t, m.Smaller(Auto).EncodingParams, likely[0].EncodingParams)
+	_, likely, err = Measure(bilevel.FromGray(raster.ToGray(page)).Gray(), testDPI, 1<<30, Fully)
+	require.NoError(t, err)
+	assert.Empty(t, likely, "one bit a pixel is quickly written")
+}
+
+// TestWhatIsMeasuredIsWhatIsWritten goes through all encodings of pages with one ink, and with several.
+func TestWhatIsMeasuredIsWhatIsWritten(t *testing.T) {
+	for _, isStamped := range []bool{false, true} {
+		page := raster.ToRGBA(letter(t, 8, isStamped).SubImage(image.Rect(0, 0, 900, 600)))
+		m, _, err := Measure(page, testDPI, 1<<30, Fully)
+		require.NoError(t, err)
+		assert.Len(t, m.Candidates, 5, "as it is, in layers twice, in one bit, and as a JPEG")
+		for _, v := range m.Candidates[1:] {
+			written, err := Write(page, testDPI, v.EncodingParams)
+			require.NoError(t, err)
+			require.NoError(t, Encode([]*CompressedPage{&written}))
+			assert.Equal(t, v.Bytes, int64(written.Bytes()), v.EncodingParams)
+		}
+	}
 }
 
 func FuzzUnpack(f *testing.F) {

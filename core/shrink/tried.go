@@ -3,11 +3,13 @@ package shrink
 import "slices"
 
 // visuallyLossless are the encodings for a page by which nothing is lost that is seen at twice the
-// size of the paper.
-func (s *subject) visuallyLossless() ([]EncodingParams, error) {
+// size of the paper. Of a page that layers can show, a JPEG is larger: it is for plans with room, and for who wants one.
+func (s *subject) visuallyLossless(scope Scope) ([]EncodingParams, error) {
 	switch {
 	case s.oneBit != nil:
 		return []EncodingParams{{Encoding: OneBit}}, nil
+	case !s.isTone() && scope == LosslessOnly:
+		return losslessEncodings[:1], nil
 	case !s.isTone():
 		return losslessEncodings, nil
 	}
@@ -56,7 +58,7 @@ func (s *subject) further() []EncodingParams {
 	case s.isTone():
 		return append(s.withGrey(resized(photographSteps)), EncodingParams{Encoding: OneBit})
 	}
-	return slices.Concat([]EncodingParams{{Encoding: OneBit}}, coarser, resized(printSteps))
+	return slices.Concat([]EncodingParams{{Encoding: OneBit}}, coarser)
 }
 
 func resized(places []float64) []EncodingParams {
@@ -97,11 +99,4 @@ func (s *subject) visuallyLosslessQuality(dpi int) (int, error) {
 		}
 	}
 	return high, nil
-}
-
-// isNeedless tells whether an encoding for print that layers cannot show is not worth
-// trying, as they can.
-func (s *subject) isNeedless(encoding EncodingParams) bool {
-	reads := !s.isTone() && s.layers.likeness != nil && s.layers.likeness.Fidelity >= leastKept
-	return reads && encoding.Encoding == Resized && !slices.Contains(losslessEncodings, encoding)
 }

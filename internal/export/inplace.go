@@ -25,7 +25,7 @@ const (
 func (w *measuredPage) isInPlace() bool { return sources.IsPDF(w.source) && !w.IsMadeAnew(true) }
 
 // measureInPlace measures pages of one PDF.
-func (s *Service) measureInPlace(ctx context.Context, pages []*measuredPage, scope shrink.Scope, onPage func(*measuredPage, *encodings) error) error {
+func (s *Service) measureInPlace(ctx context.Context, pages []*measuredPage, sizing Sizing, onPage func(*measuredPage, *encodings) error) error {
 	source := pages[0].source
 	pictures, err := s.picturesOf(ctx, pages)
 	if ctx.Err() != nil {
@@ -36,7 +36,7 @@ func (s *Service) measureInPlace(ctx context.Context, pages []*measuredPage, sco
 	}
 	isDamaged := err != nil
 	return guard.Each(ctx, pages, func(ctx context.Context, i int, page *measuredPage) error {
-		m := &encodings{Scope: scope, Unreadable: isDamaged}
+		m := &encodings{Scope: sizing.scopeOf(page.ID), Unreadable: isDamaged}
 		m.Candidates = []shrink.Candidate{shrink.AsItIs(page.bytes)}
 		if err := s.measurePictures(ctx, m, pictures[i], page.bytes); err != nil {
 			return fmt.Errorf("measure page %d of source %s: %w", page.SourcePage, source.ID, err)

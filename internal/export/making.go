@@ -103,7 +103,7 @@ func (s *Service) newMaking(ctx context.Context, e *store.Export, request export
 		last = time.Now()
 		return s.record(ctx, e)
 	}
-	err = s.measureAll(ctx, m.pages, request.scope(), measuredOne)
+	err = s.measureAll(ctx, m.pages, request.Sizing, measuredOne)
 	m.choose(0)
 	return m, err
 }

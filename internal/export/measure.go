@@ -86,12 +86,12 @@ func (s *Service) measuredPages(ctx context.Context, packetID string, parts []pa
 }
 
 // lacks tells whether a page has to be measured before it is decided on.
-func (w *measuredPage) lacks(scope shrink.Scope) bool {
-	return w.isPicture && (w.known == nil || w.known.Scope < scope)
+func (w *measuredPage) lacks(sizing Sizing) bool {
+	return w.isPicture && (w.known == nil || w.known.Scope < sizing.scopeOf(w.ID))
 }
 
 // measureAll measures the pages that lack it, on all cores, and calls onPage after each.
-func (s *Service) measureAll(ctx context.Context, pages []*measuredPage, scope shrink.Scope, onPage func() error) error {
+func (s *Service) measureAll(ctx context.Context, pages []*measuredPage, sizing Sizing, onPage func() error) error {
 	var mutex sync.Mutex
 	learned := func(page *measuredPage, m *encodings) error {
 		mutex.Lock()
@@ -99,15 +99,15 @@ func (s *Service) measureAll(ctx context.Context, pages []*measuredPage, scope s
 		page.known, page.bytes = m, m.Candidates[0].Bytes
 		return onPage()
 	}
-	lacking := slices.DeleteFunc(slices.Clone(pages), func(page *measuredPage) bool { return !page.lacks(scope) })
+	lacking := slices.DeleteFunc(slices.Clone(pages), func(page *measuredPage) bool { return !page.lacks(sizing) })
 	for _, group := range bySourceInPlace(lacking) {
-		if err := s.measureInPlace(ctx, group, scope, learned); err != nil {
+		if err := s.measureInPlace(ctx, group, sizing, learned); err != nil {
 			return err
 		}
 	}
 	others := slices.DeleteFunc(lacking, (*measuredPage).isInPlace)
 	return guard.Each(ctx, others, func(ctx context.Context, _ int, page *measuredPage) error {
-		m, err := s.measurePage(ctx, page, scope)
+		m, err := s.measurePage(ctx, page, sizing.scopeOf(page.ID))
 		if err != nil {
 			return err
 		}
@@ -217,7 +217,7 @@ func (s *Service) giveUpMeasuring(ctx context.Context, failed jobs.Taken, _ erro
 		if !slices.Contains(stuck, string(page.ID)) {
 			continue
 		}
-		m := &encodings{Scope: sizing.scope(), Unreadable: true, IsRead: true}
+		m := &encodings{Scope: sizing.scopeOf(page.ID), Unreadable: true, IsRead: true}
 		m.Candidates = []shrink.Candidate{shrink.AsItIs(page.bytes)}
 		if err := s.keepMeasured(ctx, page, m); err != nil {
 			return err
@@ -245,14 +245,14 @@ func (s *Service) measureFew(ctx context.Context, task *jobs.Task) (found bool, 
 	if err != nil || sizing.Size == planning.AsItIs {
 		return false, err
 	}
-	few := fewOf(pages, sizing.scope())
+	few := fewOf(pages, sizing)
 	if len(few) == 0 {
 		return s.readOne(ctx, task, pages, sizing)
 	}
 	if err := noteWork(ctx, task, few...); err != nil {
 		return false, err
 	}
-	return true, s.measureAll(ctx, few, sizing.scope(), func() error { return nil })
+	return true, s.measureAll(ctx, few, sizing, func() error { return nil })
 }
 
 // mostInPlace is how many pages of a PDF are measured while it is parsed.
@@ -260,10 +260,10 @@ const mostInPlace = 16
 
 // fewOf gives the pages that are measured next: as many as there are cores, or more of
 // one PDF.
-func fewOf(pages []*measuredPage, scope shrink.Scope) (few []*measuredPage) {
+func fewOf(pages []*measuredPage, sizing Sizing) (few []*measuredPage) {
 	for _, page := range pages {
 		switch {
-		case !page.lacks(scope):
+		case !page.lacks(sizing):
 		case len(few) == 0, !few[0].isInPlace() && !page.isInPlace() && len(few) < runtime.GOMAXPROCS(0),
 			few[0].isInPlace() && page.isInPlace() && page.source.ID == few[0].source.ID && len(few) < mostInPlace:
 			few = append(few, page)

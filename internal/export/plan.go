@@ -125,7 +125,7 @@ func planOf(pages []*measuredPage, sizing Sizing, reads bool) Plan {
 		plan.Smallest += all[i].Smallest().Bytes
 		switch {
 		case sizing.Size == planning.AsItIs:
-		case page.lacks(sizing.scope()):
+		case page.lacks(sizing):
 			plan.Waiting++
 		case reads && page.isUnread(chosen[i]):
 			plan.Unread++

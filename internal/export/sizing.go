@@ -43,9 +43,9 @@ func (s Sizing) check() error {
 	return nil
 }
 
-// scope is how much has to be measured for it.
-func (s Sizing) scope() shrink.Scope {
-	return s.Size.Scope(len(s.Overrides) > 0)
+// scopeOf is how much has to be measured of a page.
+func (s Sizing) scopeOf(id packet.PageID) shrink.Scope {
+	return s.Size.Scope(s.Overrides[id] != shrink.Auto)
 }
 
 // sizing reads what was said about a packet.
