@@ -1,7 +1,8 @@
 // Package export makes documents of packets. An order becomes a file step by step:
 //
 //	order     what is to be made, of which pages (exports.go)
-//	measure   how each page can be written, and what it loses by that (measure.go, inplace.go)
+//	measure   how each page can be written, and what it loses by that (measure.go, inplace.go); what
+//	          was written for that is kept for the document (written.go)
 //	plan      how each page is written, under the limit (plan.go)
 //	make      the document is assembled (making.go, document.go, assemble.go, recode.go, cut.go,
 //	          makepictures.go), again and again where it is to fit (within.go)
