@@ -155,7 +155,7 @@ func (d *pageDecoder) dictionary(data []byte) error {
 }
 
 func (d *pageDecoder) textRegion(data []byte) error {
-	const header = 2 + 4
+	header := 2 + len(nominalRefinementAT) + 4
 	data, err := d.region(data, header)
 	if err != nil {
 		return err
@@ -164,7 +164,7 @@ func (d *pageDecoder) textRegion(data []byte) error {
 		return fmt.Errorf("%w: text without symbols", ErrDamaged)
 	}
 	r := newTextReader(data[header:], d.symbols)
-	return r.read(d.page, int(binary.BigEndian.Uint32(data[2:])))
+	return r.read(d.page, int(binary.BigEndian.Uint32(data[header-4:])))
 }
 
 // textReader decodes instances (6.4.5).
@@ -200,6 +200,9 @@ func (r *textReader) read(page *bilevel.Bitmap, count int) error {
 			lay(page, b, image.Pt(left, bottom-b.Height+1))
 			read++
 			further, more := r.integer(&r.ds)
+			if r.isPastEnd() {
+				return fmt.Errorf("%w: text breaks off", ErrDamaged)
+			}
 			if !more {
 				break
 			}
@@ -207,9 +210,6 @@ func (r *textReader) read(page *bilevel.Bitmap, count int) error {
 				return fmt.Errorf("%w: there are more than %d symbols", ErrDamaged, count)
 			}
 			left += b.Width - 1 + further
-		}
-		if r.isPastEnd() {
-			return fmt.Errorf("%w: text breaks off", ErrDamaged)
 		}
 	}
 	return nil
@@ -254,6 +254,7 @@ type arithmeticDecoder struct {
 	at    int
 	a, c  uint32
 	count int
+	ones  int // bytes of ones that were taken after the end
 }
 
 func newArithmeticDecoder(data []byte) *arithmeticDecoder {
@@ -274,9 +275,12 @@ func (d *arithmeticDecoder) byteAt(at int) byte {
 	return 0xFF
 }
 
+// mostOnes is how many bytes of ones are taken after the end of what is whole: no more than the code register holds.
+const mostOnes = 8
+
 // isPastEnd tells whether more was asked for than there is: nothing sensible comes any
 // more.
-func (d *arithmeticDecoder) isPastEnd() bool { return d.at > len(d.data)+1 }
+func (d *arithmeticDecoder) isPastEnd() bool { return d.ones > mostOnes }
 
 // byteIn moves a byte into the code register (figure E.19).
 func (d *arithmeticDecoder) byteIn() {
@@ -285,9 +289,7 @@ func (d *arithmeticDecoder) byteIn() {
 		if next > 0x8F {
 			d.c += 0xFF00
 			d.count = 8
-			if d.at >= len(d.data) {
-				d.at++ // so that the end is noticed
-			}
+			d.ones++
 			return
 		}
 		d.at++
@@ -426,11 +428,14 @@ func (p pixels) pack(b *bilevel.Bitmap, y int) {
 	}
 }
 
-// refine decodes a bitmap by template 1, as refine codes it.
+// refine decodes a bitmap by template 0, as refine codes it.
 func (d *arithmeticDecoder) refine(b, from *bilevel.Bitmap, dx, dy int, contexts []context) {
+	r := newRefiner(b, from, dx, dy)
 	for y := range b.Height {
+		r.beginRow(y)
 		for x := range b.Width {
-			if d.decode(&contexts[refinementContext(b, from, x, y, dx, dy)]) == 1 {
+			pixel := d.decode(&contexts[r.context(x)])
+			if r.left, r.row[margin+x] = uint32(pixel), pixel; pixel == 1 {
 				b.Set(x, y)
 			}
 		}

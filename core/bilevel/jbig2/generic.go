@@ -80,28 +80,78 @@ func bit(b bool) uint8 {
 	return 0
 }
 
+// nominalRefinementAT are the adaptive pixels of template 0 where the standard expects them (6.3.5.3): one in the bitmap,
+// one in that which it is refined from.
+var nominalRefinementAT = []byte{0xFF, 0xFF, 0xFF, 0xFF}
+
+// refinementContexts is how many contexts template 0 has.
+const refinementContexts = 1 << 13
+
 // refine codes a bitmap by how it differs from another, which lies dx to the right of
-// it and dy below it, by template 1 (6.3).
+// it and dy below it, by template 0 (6.3).
 func (e *arithmeticEncoder) refine(b, from *bilevel.Bitmap, dx, dy int, contexts []context) {
+	r := newRefiner(b, from, dx, dy)
 	for y := range b.Height {
+		r.beginRow(y)
+		r.row.unpack(b.Row(y), b.Width)
 		for x := range b.Width {
-			e.encode(bit(b.Black(x, y)), &contexts[refinementContext(b, from, x, y, dx, dy)])
+			cx := &contexts[r.context(x)]
+			r.left = uint32(r.row[margin+x])
+			e.encode(r.row[margin+x], cx)
 		}
 	}
 }
 
-// refinementContext is what template 1 sees of a pixel's neighbours in the bitmap and in
-// the one that it is refined from (figure 13).
-func refinementContext(b, from *bilevel.Bitmap, x, y, dx, dy int) uint32 {
-	u, v := x-dx, y-dy
-	return black(b, x-1, y) | black(b, x+1, y-1)<<1 | black(b, x, y-1)<<2 | black(b, x-1, y-1)<<3 |
-		black(from, u+1, v+1)<<4 | black(from, u, v+1)<<5 | black(from, u+1, v)<<6 | black(from, u, v)<<7 |
-		black(from, u-1, v)<<8 | black(from, u, v-1)<<9
+// refiner goes through the pixels of a bitmap, row by row, and tells what template 0 sees of each one's neighbours in the
+// bitmap and in the one that it is refined from (figure 12).
+type refiner struct {
+	from   *bilevel.Bitmap
+	dx, dy int
+	width  int
+	// Rows of the bitmap: the present one, and the one above. Rows of what it is refined from, as they lie on the bitmap:
+	// those above, beside and below the present one.
+	row, above, higher, beside, lower pixels
+	// What is seen: the pixel on the left, and of each row three pixels.
+	left, ofAbove, ofHigher, ofBeside, ofLower uint32
 }
 
-func black(b *bilevel.Bitmap, x, y int) uint32 {
-	if x < 0 || y < 0 || x >= b.Width || y >= b.Height || !b.Black(x, y) {
-		return 0
+func newRefiner(b, from *bilevel.Bitmap, dx, dy int) *refiner {
+	r := &refiner{from: from, dx: dx, dy: dy, width: b.Width}
+	for _, row := range []*pixels{&r.row, &r.above, &r.higher, &r.beside, &r.lower} {
+		*row = newPixels(b.Width)
 	}
-	return 1
+	r.load(r.beside, -dy-1)
+	r.load(r.lower, -dy)
+	return r
+}
+
+// load unpacks a row of what the bitmap is refined from.
+func (r *refiner) load(row pixels, y int) {
+	clear(row)
+	if y < 0 || y >= r.from.Height {
+		return
+	}
+	for x := max(-margin, r.dx); x < min(r.width+margin, r.dx+r.from.Width); x++ {
+		if r.from.Black(x-r.dx, y) {
+			row[margin+x] = 1
+		}
+	}
+}
+
+func (r *refiner) beginRow(y int) {
+	r.above, r.row = r.row, r.above
+	r.higher, r.beside, r.lower = r.beside, r.lower, r.higher
+	r.load(r.lower, y-r.dy+1)
+	firstTwo := func(row pixels) uint32 { return uint32(row[margin-1])<<1 | uint32(row[margin]) }
+	r.left, r.ofAbove, r.ofHigher = 0, firstTwo(r.above), firstTwo(r.higher)
+	r.ofBeside, r.ofLower = firstTwo(r.beside), firstTwo(r.lower)
+}
+
+func (r *refiner) context(x int) uint32 {
+	at := margin + x + 1
+	r.ofAbove = (r.ofAbove<<1 | uint32(r.above[at])) & 7
+	r.ofHigher = (r.ofHigher<<1 | uint32(r.higher[at])) & 7
+	r.ofBeside = (r.ofBeside<<1 | uint32(r.beside[at])) & 7
+	r.ofLower = (r.ofLower<<1 | uint32(r.lower[at])) & 7
+	return r.left | r.ofAbove<<1 | r.ofHigher<<4 | r.ofBeside<<7 | r.ofLower<<10
 }

@@ -14,7 +14,7 @@ import (
 // cost less where they are.
 const (
 	largestSymbol  = 128
-	smallestSymbol = 9 // area
+	smallestSymbol = 16 // area
 	// Shapes are alike when this share of their pixels, at most, differs. What differs
 	// is coded, so this decides about bytes alone.
 	unlike = 0.22
@@ -29,34 +29,14 @@ type shape struct {
 func shapeOf(c bilevel.Component) shape {
 	s := shape{width: c.Box.Dx(), height: c.Box.Dy(), area: c.Area, rows: make([][2]uint64, c.Box.Dy())}
 	for _, r := range c.Runs {
-		row := &s.rows[r.Y-c.Box.Min.Y]
-		for x := r.From - c.Box.Min.X; x < r.To-c.Box.Min.X; x++ {
-			row[x>>6] |= 1 << (63 - x&63)
+		for x := r.From; x < r.To; x++ {
+			s.set(x-c.Box.Min.X, r.Y-c.Box.Min.Y)
 		}
 	}
 	return s
 }
 
-// differs counts the pixels in which two shapes differ, laid on each other at their
-// bottom left, up to a limit.
-func (s shape) differs(o shape, most int) int {
-	n := 0
-	for i := range max(s.height, o.height) {
-		a, b := s.fromBottom(i), o.fromBottom(i)
-		n += bits.OnesCount64(a[0]^b[0]) + bits.OnesCount64(a[1]^b[1])
-		if n > most {
-			return n
-		}
-	}
-	return n
-}
-
-func (s shape) fromBottom(i int) [2]uint64 {
-	if i >= s.height {
-		return [2]uint64{}
-	}
-	return s.rows[s.height-1-i]
-}
+func (s shape) set(x, y int) { s.rows[y][x>>6] |= 1 << (63 - x&63) }
 
 // symbol is a shape that several components have, exactly or nearly.
 type symbol struct {
@@ -69,38 +49,7 @@ type symbol struct {
 // instance is a component of a page that is written as a symbol.
 type instance struct {
 	component bilevel.Component
-	symbol    *symbol
-	exact     bool
-}
-
-// symbolSet finds the symbols of pages.
-type symbolSet struct {
-	bySize map[[2]int][]*symbol
-	all    []*symbol
-}
-
-// find gives the symbol that is most like a shape, or makes one of it.
-func (s *symbolSet) find(c bilevel.Component) (found *symbol, exact bool) {
-	wanted := shapeOf(c)
-	best := int(unlike*float64(wanted.area)) + 1
-	for dw := -1; dw <= 1; dw++ {
-		for dh := -1; dh <= 1; dh++ {
-			for _, other := range s.bySize[[2]int{wanted.width + dw, wanted.height + dh}] {
-				if n := wanted.differs(other.shape, best-1); n < best {
-					best, found = n, other
-				}
-			}
-		}
-	}
-	if found == nil {
-		found = &symbol{shape: wanted, bitmap: c.Bitmap()}
-		size := [2]int{wanted.width, wanted.height}
-		s.bySize[size] = append(s.bySize[size], found)
-		s.all = append(s.all, found)
-		best = 0
-	}
-	found.uses++
-	return found, best == 0
+	match
 }
 
 // repeated are the symbols that are used more than once, in the order of the
@@ -156,9 +105,10 @@ const (
 // textRegion is the data of a text region segment (7.4.3, 6.4): the instances of a page,
 // each by its bottom left.
 func textRegion(b *bilevel.Bitmap, instances []instance, symbols int) []byte {
-	const refining, template1 = 1 << 1, 1 << 15 // the reference corner is the bottom left
+	const refining = 1 << 1 // by template 0; the reference corner is the bottom left
 	data := region(b)
-	data = binary.BigEndian.AppendUint16(data, refining|logStrip<<2|template1)
+	data = binary.BigEndian.AppendUint16(data, refining|logStrip<<2)
+	data = append(data, nominalRefinementAT...)
 	data = binary.BigEndian.AppendUint32(data, uint32(len(instances))) //nolint:gosec // fewer than pixels
 	slices.SortStableFunc(instances, func(a, b instance) int {
 		if a.strip() != b.strip() {
@@ -189,7 +139,7 @@ func newTextWriter(symbols int) *textWriter {
 	idBits := bits.Len(uint(symbols - 1)) //nolint:gosec // at least one
 	return &textWriter{
 		arithmeticEncoder: newArithmeticEncoder(), idBits: idBits,
-		ids: make([]context, 1<<(idBits+1)), refinement: make([]context, 1<<10),
+		ids: make([]context, 1<<(idBits+1)), refinement: make([]context, refinementContexts),
 	}
 }
 
@@ -227,10 +177,10 @@ func (w *textWriter) shape(in instance) {
 	wider, higher := in.component.Box.Dx()-in.symbol.width, in.component.Box.Dy()-in.symbol.height
 	w.integer(wider, &w.rdw)
 	w.integer(higher, &w.rdh)
-	// Laid on each other at the bottom left: the symbol lies lower by what is higher.
-	w.integer(0-wider>>1, &w.rdx)
-	w.integer(higher-higher>>1, &w.rdy)
-	w.refine(in.component.Bitmap(), in.symbol.bitmap, 0, higher, w.refinement)
+	below := higher + in.below // of the component's top left
+	w.integer(in.right-wider>>1, &w.rdx)
+	w.integer(below-higher>>1, &w.rdy)
+	w.refine(in.component.Bitmap(), in.symbol.bitmap, in.right, below, w.refinement)
 }
 
 // Pages are pages that share their symbols.
@@ -258,16 +208,16 @@ func EncodeEach(pages []*bilevel.Bitmap) Pages {
 // Encode encodes pages together: what comes again, on one page or on several, is stored
 // once.
 func Encode(pages []*bilevel.Bitmap) Pages {
-	set := &symbolSet{bySize: map[[2]int][]*symbol{}}
 	found := make([][]instance, len(pages))
 	for i, b := range pages {
 		for _, c := range b.Components() {
 			if size := c.Box.Size(); c.Area >= smallestSymbol && max(size.X, size.Y) <= largestSymbol {
-				symbol, exact := set.find(c)
-				found[i] = append(found[i], instance{c, symbol, exact})
+				found[i] = append(found[i], instance{component: c})
 			}
 		}
 	}
+	set := averaged(firstSymbols(found), found)
+	set.matchAll(found)
 	symbols := set.repeated()
 	out := Pages{Pages: make([][]byte, len(pages))}
 	if len(symbols) > 0 {

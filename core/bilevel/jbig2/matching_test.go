@@ -1,0 +1,94 @@
+package jbig2
+
+import (
+	"math/rand/v2"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"dorbin/core/bilevel"
+)
+
+// randomShape is a shape with pixels by chance, and the same as a bitmap.
+func randomShape(random *rand.Rand, width, height int) (shape, *bilevel.Bitmap) {
+	s := shape{width: width, height: height, rows: make([][2]uint64, height)}
+	b := bilevel.New(width, height)
+	for y := range height {
+		for x := range width {
+			if random.IntN(2) == 0 {
+				s.set(x, y)
+				b.Set(x, y)
+				s.area++
+			}
+		}
+	}
+	return s, b
+}
+
+func isBlack(b *bilevel.Bitmap, x, y int) bool {
+	return x >= 0 && y >= 0 && x < b.Width && y < b.Height && b.Black(x, y)
+}
+
+func TestDifferencesAreCountedPixelByPixel(t *testing.T) {
+	random := rand.New(rand.NewPCG(7, 8))
+	for range 300 {
+		one, oneBits := randomShape(random, 1+random.IntN(120), 1+random.IntN(40))
+		other, otherBits := randomShape(random, max(1, one.width+random.IntN(3)-1), max(1, one.height+random.IntN(3)-1))
+		for _, at := range shifts {
+			want := 0
+			for y := -2; y < 44; y++ { // from the bottom of the first
+				for x := -2; x < 124; x++ {
+					if isBlack(oneBits, x, one.height-1-y) != isBlack(otherBits, x-at[0], other.height-1-y-at[1]) {
+						want++
+					}
+				}
+			}
+			assert.Equal(t, want, one.differs(other, at[0], at[1], 1<<20), "%v", at)
+			assert.Greater(t, one.differs(other, at[0], at[1], want-1), want-1)
+		}
+	}
+}
+
+// component is the only one on a page with a letter at a place, and as much beside it as spots says.
+func component(t *testing.T, letter *bilevel.Bitmap, spots ...[2]int) bilevel.Component {
+	t.Helper()
+	page := bilevel.New(100, 100)
+	for y := range letter.Height {
+		for x := range letter.Width {
+			if letter.Black(x, y) {
+				page.Set(30+x, 40+y)
+			}
+		}
+	}
+	for _, spot := range spots {
+		page.Set(30+spot[0], 40+spot[1])
+	}
+	components := page.Components()
+	require.Len(t, components, 1)
+	return components[0]
+}
+
+func TestASpotBesideALetterDoesNotShiftIt(t *testing.T) {
+	letter := bilevel.New(12, 20)
+	for y := range letter.Height {
+		for x := range letter.Width {
+			if x < 3 || y > 16 {
+				letter.Set(x, y)
+			}
+		}
+	}
+	plain := component(t, letter)
+	found := [][]instance{{{component: plain}, {component: plain}, {component: plain}, {component: component(t, letter, [2]int{-1, 5}, [2]int{4, 20})}}}
+	first := firstSymbols(found)
+	require.Len(t, first.all, 1)
+	set := averaged(first, found)
+	set.matchAll(found)
+	require.Len(t, set.all, 1)
+	assert.Equal(t, letter.Bits, set.all[0].bitmap.Bits, "what most of them have")
+	assert.Equal(t, 4, set.all[0].uses)
+	assert.True(t, found[0][0].exact)
+	spotted := found[0][3]
+	assert.False(t, spotted.exact)
+	assert.Equal(t, []int{1, -1}, []int{spotted.right, spotted.below}, "the letter is right of the corner, and above it")
+}
