@@ -48,7 +48,8 @@ check: web/node_modules/.package-lock.json e2e/node_modules/.package-lock.json i
 
 test: export DORBIN_TURN = $(TURN)
 test: tools ## as a change lands: all that is quick, and the heavy tests whose turn it is
-	$(MAKE) --jobs 2 --output-sync=line e2e unit lint race
+	@echo "It is turn $(TURN) of the heavy tests."
+	$(MAKE) --no-print-directory --jobs 2 e2e unit lint race
 
 tools: ## Debian packages that the tests need
 	scripts/install-test-tools
@@ -70,6 +71,7 @@ race: build ## what happens at once, under the race detector
 	CGO_ENABLED=1 $(GO_TEST) -race -short -run '$(AT_ONCE)' $(AT_ONCE_ROOMS)
 
 everything: tools lint e2e corpus ## every test; takes more than an hour
+	cd web && npm test
 
 corpus: build ## every Go test with every case of the large corpora, and all rooms under the race detector
 	DORBIN_CORPUS=all $(GO_TEST) -timeout 4h $(GO_PACKAGES)

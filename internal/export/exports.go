@@ -299,19 +299,19 @@ func (s *Service) Cancel(ctx context.Context, id string) (Export, error) {
 // runExport makes a document. When the application stops meanwhile, the export stays as
 // running and is made from the start the next time.
 func (s *Service) runExport(ctx context.Context, task *jobs.Task) error {
-	e, err := s.store.Export(ctx, task.Key)
+	keep := context.WithoutCancel(ctx) // one that is cancelled already is said to be, below
+	e, err := s.store.Export(keep, task.Key)
 	if err != nil {
 		return store.UnlessGone(err)
 	}
 	e.State, e.Measured, e.Done = store.ExportRunning, 0, 0
-	if err := s.record(ctx, &e); err != nil {
+	if err := s.record(keep, &e); err != nil {
 		return store.UnlessGone(err)
 	}
 	file, err := s.makeDocument(ctx, &e)
 	if file != nil {
 		defer file.Release()
 	}
-	keep := context.WithoutCancel(ctx)
 	var panicked *guard.PanicError
 	switch {
 	case errors.As(err, &panicked):

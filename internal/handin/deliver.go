@@ -22,16 +22,16 @@ const mostTries = 3
 // handIn brings a document to its receiver. When the program stops meanwhile, it goes on at the next
 // start.
 func (s *Service) handIn(ctx context.Context, task *jobs.Task) error {
-	d, err := s.store.Delivery(ctx, task.Key)
+	keep := context.WithoutCancel(ctx) // one that is cancelled already is said to be, below
+	d, err := s.store.Delivery(keep, task.Key)
 	if err != nil {
 		return store.UnlessGone(err)
 	}
 	d.State, d.Sent = store.DeliveryRunning, 0
-	if err := s.record(ctx, d); err != nil {
+	if err := s.record(keep, d); err != nil {
 		return store.UnlessGone(err)
 	}
 	answer, err := s.trySeveralTimes(ctx, &d)
-	keep := context.WithoutCancel(ctx)
 	var broken *brokenError
 	switch {
 	case ctx.Err() != nil && !jobs.IsCancelled(ctx):
