@@ -155,7 +155,7 @@ func (d *pageDecoder) dictionary(data []byte) error {
 }
 
 func (d *pageDecoder) textRegion(data []byte) error {
-	header := 2 + len(nominalRefinementAT) + 4
+	const header = 2 + 4
 	data, err := d.region(data, header)
 	if err != nil {
 		return err
@@ -164,7 +164,7 @@ func (d *pageDecoder) textRegion(data []byte) error {
 		return fmt.Errorf("%w: text without symbols", ErrDamaged)
 	}
 	r := newTextReader(data[header:], d.symbols)
-	return r.read(d.page, int(binary.BigEndian.Uint32(data[header-4:])))
+	return r.read(d.page, int(binary.BigEndian.Uint32(data[2:])))
 }
 
 // textReader decodes instances (6.4.5).
@@ -428,7 +428,7 @@ func (p pixels) pack(b *bilevel.Bitmap, y int) {
 	}
 }
 
-// refine decodes a bitmap by template 0, as refine codes it.
+// refine decodes a bitmap by template 1, as refine codes it.
 func (d *arithmeticDecoder) refine(b, from *bilevel.Bitmap, dx, dy int, contexts []context) {
 	r := newRefiner(b, from, dx, dy)
 	for y := range b.Height {

@@ -80,15 +80,11 @@ func bit(b bool) uint8 {
 	return 0
 }
 
-// nominalRefinementAT are the adaptive pixels of template 0 where the standard expects them (6.3.5.3): one in the bitmap,
-// one in that which it is refined from.
-var nominalRefinementAT = []byte{0xFF, 0xFF, 0xFF, 0xFF}
-
-// refinementContexts is how many contexts template 0 has.
-const refinementContexts = 1 << 13
+// refinementContexts is how many contexts template 1 has.
+const refinementContexts = 1 << 10
 
 // refine codes a bitmap by how it differs from another, which lies dx to the right of
-// it and dy below it, by template 0 (6.3).
+// it and dy below it, by template 1 (6.3): PDFium does not read template 0 right.
 func (e *arithmeticEncoder) refine(b, from *bilevel.Bitmap, dx, dy int, contexts []context) {
 	r := newRefiner(b, from, dx, dy)
 	for y := range b.Height {
@@ -102,8 +98,8 @@ func (e *arithmeticEncoder) refine(b, from *bilevel.Bitmap, dx, dy int, contexts
 	}
 }
 
-// refiner goes through the pixels of a bitmap, row by row, and tells what template 0 sees of each one's neighbours in the
-// bitmap and in the one that it is refined from (figure 12).
+// refiner goes through the pixels of a bitmap, row by row, and tells what template 1 sees of each one's neighbours in the
+// bitmap and in the one that it is refined from (figure 13).
 type refiner struct {
 	from   *bilevel.Bitmap
 	dx, dy int
@@ -153,5 +149,5 @@ func (r *refiner) context(x int) uint32 {
 	r.ofHigher = (r.ofHigher<<1 | uint32(r.higher[at])) & 7
 	r.ofBeside = (r.ofBeside<<1 | uint32(r.beside[at])) & 7
 	r.ofLower = (r.ofLower<<1 | uint32(r.lower[at])) & 7
-	return r.left | r.ofAbove<<1 | r.ofHigher<<4 | r.ofBeside<<7 | r.ofLower<<10
+	return r.left | r.ofAbove<<1 | r.ofHigher>>1&1<<4 | r.ofBeside<<5 | r.ofLower&3<<8
 }

@@ -105,10 +105,9 @@ const (
 // textRegion is the data of a text region segment (7.4.3, 6.4): the instances of a page,
 // each by its bottom left.
 func textRegion(b *bilevel.Bitmap, instances []instance, symbols int) []byte {
-	const refining = 1 << 1 // by template 0; the reference corner is the bottom left
+	const refining, template1 = 1 << 1, 1 << 15 // the reference corner is the bottom left
 	data := region(b)
-	data = binary.BigEndian.AppendUint16(data, refining|logStrip<<2)
-	data = append(data, nominalRefinementAT...)
+	data = binary.BigEndian.AppendUint16(data, refining|logStrip<<2|template1)
 	data = binary.BigEndian.AppendUint32(data, uint32(len(instances))) //nolint:gosec // fewer than pixels
 	slices.SortStableFunc(instances, func(a, b instance) int {
 		if a.strip() != b.strip() {
