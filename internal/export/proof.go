@@ -2,8 +2,6 @@ package export
 
 import (
 	"context"
-	"crypto/sha256"
-	"encoding/hex"
 	"errors"
 	"fmt"
 	"os"
@@ -51,8 +49,7 @@ const ProofPrefix = "proof-"
 // proofOf gives a document of one page, as it would be exported, which is kept with what is
 // derived from the file that the page is of.
 func (s *Service) proofOf(ctx context.Context, page *measuredPage, encoding shrink.EncodingParams) (render.Page, error) {
-	sum := sha256.Sum256(fmt.Appendf(nil, "%s %+v", page.Fingerprint(), encoding))
-	name := ProofPrefix + hex.EncodeToString(sum[:10]) + "-"
+	name := derivedName(ProofPrefix, page.Fingerprint(), encoding) + "-"
 	file := page.source.Working
 	proof := render.Page{
 		File: file, Made: name, Path: filepath.Join(s.store.DerivedFolder(file), name+".pdf"), IsPDF: true, Number: 1, Size: page.Size(),

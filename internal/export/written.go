@@ -35,8 +35,13 @@ func (p inPlacePage) picture(object int) pageOfFile {
 
 // writtenName is that of the page as an encoding writes it.
 func (p pageOfFile) writtenName(encoding shrink.EncodingParams) string {
-	sum := sha256.Sum256(fmt.Appendf(nil, "%s %+v", p.name, encoding))
-	return WrittenPrefix + hex.EncodeToString(sum[:10])
+	return derivedName(WrittenPrefix, p.name, encoding)
+}
+
+// derivedName is that of what is made of a page by an encoding, beside what else is derived from its file.
+func derivedName(prefix, page string, encoding shrink.EncodingParams) string {
+	sum := sha256.Sum256(fmt.Appendf(nil, "%s %+v", page, encoding))
+	return prefix + hex.EncodeToString(sum[:10])
 }
 
 // keepWritten keeps a page as encodings write it. Where that fails, it is written once more for an export.
