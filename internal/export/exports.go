@@ -278,20 +278,11 @@ func (s *Service) List(ctx context.Context, packetID string) ([]Export, error) {
 
 // Cancel stops an export that is not finished.
 func (s *Service) Cancel(ctx context.Context, id string) (Export, error) {
-	e, err := s.store.Export(ctx, id)
-	if err != nil {
+	if _, err := s.store.Export(ctx, id); err != nil {
 		return Export{}, err
 	}
-	waited, err := s.runner.Cancel(ctx, jobs.Job{Kind: store.JobExport, Key: id})
-	if err != nil {
+	if err := s.runner.Cancel(ctx, jobs.Job{Kind: store.JobExport, Key: id}); err != nil {
 		return Export{}, err
-	}
-	if waited { // nobody else will say that it is cancelled
-		s.secrets.forget(id)
-		e.State = store.ExportCancelled
-		if err := s.record(ctx, &e); err != nil {
-			return Export{}, err
-		}
 	}
 	return s.Get(ctx, id)
 }
@@ -299,15 +290,15 @@ func (s *Service) Cancel(ctx context.Context, id string) (Export, error) {
 // runExport makes a document. When the application stops meanwhile, the export stays as
 // running and is made from the start the next time.
 func (s *Service) runExport(ctx context.Context, task *jobs.Task) error {
-	keep := context.WithoutCancel(ctx) // one that is cancelled already is said to be, below
-	e, err := s.store.Export(keep, task.Key)
+	e, err := s.store.Export(ctx, task.Key)
 	if err != nil {
 		return store.UnlessGone(err)
 	}
 	e.State, e.Measured, e.Done = store.ExportRunning, 0, 0
-	if err := s.record(keep, &e); err != nil {
+	if err := s.record(ctx, &e); err != nil {
 		return store.UnlessGone(err)
 	}
+	keep := context.WithoutCancel(ctx)
 	file, err := s.makeDocument(ctx, &e)
 	if file != nil {
 		defer file.Release()
@@ -316,10 +307,8 @@ func (s *Service) runExport(ctx context.Context, task *jobs.Task) error {
 	switch {
 	case errors.As(err, &panicked):
 		return err // it is tried again
-	case ctx.Err() != nil && !jobs.IsCancelled(ctx):
-		return ctx.Err()
 	case ctx.Err() != nil:
-		e.State = store.ExportCancelled
+		return ctx.Err()
 	case err != nil:
 		e.State, e.Problem = store.ExportFailed, sentence(e.ID, err)
 		s.log.Error("export failed", "export", e.ID, "packet", e.Packet, "error", err)
@@ -330,6 +319,17 @@ func (s *Service) runExport(ctx context.Context, task *jobs.Task) error {
 	}
 	s.secrets.forget(e.ID)
 	return store.UnlessGone(s.record(keep, &e))
+}
+
+// exportCancelled says that an export will not be made.
+func (s *Service) exportCancelled(ctx context.Context, cancelled jobs.Taken) error {
+	s.secrets.forget(cancelled.Key)
+	e, err := s.store.Export(ctx, cancelled.Key)
+	if err != nil {
+		return store.UnlessGone(err)
+	}
+	e.State = store.ExportCancelled
+	return store.UnlessGone(s.record(ctx, &e))
 }
 
 // giveUpExport says why an export was not made.

@@ -58,7 +58,9 @@ func New(d Deps) *Service {
 		store: d.Store, engine: d.Engine, pool: d.Pool, pictures: d.Pictures, sources: d.Sources, packets: d.Packets, runner: d.Runner,
 		reader: d.Reader, reading: d.Reading, log: d.Log, changed: d.Changed, planned: d.Planned, room: newPixelRoom(),
 	}
-	d.Runner.Handle(jobs.Kind{Name: store.JobExport, Do: s.runExport, GiveUp: s.giveUpExport, Foreground: true})
+	d.Runner.Handle(jobs.Kind{
+		Name: store.JobExport, Do: s.runExport, GiveUp: s.giveUpExport, Cancelled: s.exportCancelled, Foreground: true,
+	})
 	d.Runner.Handle(jobs.Kind{Name: store.JobMeasure, Do: s.measurePacket, GiveUp: s.giveUpMeasuring})
 	d.Runner.Handle(jobs.Kind{Name: store.JobComparePages, Do: s.compareExport, GiveUp: s.giveUpComparing})
 	d.Runner.Handle(jobs.Kind{Name: store.JobCompareWords, Do: s.readExport, GiveUp: s.giveUpReading})

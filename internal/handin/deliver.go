@@ -22,15 +22,15 @@ const mostTries = 3
 // handIn brings a document to its receiver. When the program stops meanwhile, it goes on at the next
 // start.
 func (s *Service) handIn(ctx context.Context, task *jobs.Task) error {
-	keep := context.WithoutCancel(ctx) // one that is cancelled already is said to be, below
-	d, err := s.store.Delivery(keep, task.Key)
+	d, err := s.store.Delivery(ctx, task.Key)
 	if err != nil {
 		return store.UnlessGone(err)
 	}
 	d.State, d.Sent = store.DeliveryRunning, 0
-	if err := s.record(keep, d); err != nil {
+	if err := s.record(ctx, d); err != nil {
 		return store.UnlessGone(err)
 	}
+	keep := context.WithoutCancel(ctx)
 	answer, err := s.trySeveralTimes(ctx, &d)
 	var broken *brokenError
 	switch {
@@ -43,7 +43,7 @@ func (s *Service) handIn(ctx context.Context, task *jobs.Task) error {
 	case errors.As(err, &broken) && broken.mayHaveArrived:
 		return store.UnlessGone(s.end(keep, d, store.DeliveryUnclear, broken.sentence, message.Text{}))
 	case ctx.Err() != nil:
-		return store.UnlessGone(s.end(keep, d, store.DeliveryCancelled, message.Text{}, message.Text{}))
+		return ctx.Err()
 	}
 	s.log.Warn("document not handed in", "delivery", d.ID, "packet", d.Packet, "by", d.Delivery.By, "error", err)
 	return store.UnlessGone(s.end(keep, d, store.DeliveryFailed, sentence(d.ID, err), message.Text{}))
@@ -122,6 +122,14 @@ func (s *Service) progress(ctx context.Context, d *store.Delivery) func(n int64)
 			s.log.Warn("progress not kept", "delivery", d.ID, "error", err)
 		}
 	}
+}
+
+func (s *Service) cancelled(ctx context.Context, cancelled jobs.Taken) error {
+	d, err := s.store.Delivery(ctx, cancelled.Key)
+	if err != nil {
+		return store.UnlessGone(err)
+	}
+	return store.UnlessGone(s.end(ctx, d, store.DeliveryCancelled, message.Text{}, message.Text{}))
 }
 
 func (s *Service) giveUp(ctx context.Context, failed jobs.Taken, cause error) error {

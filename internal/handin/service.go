@@ -67,7 +67,9 @@ func New(d Deps) *Service {
 		},
 		pause: 2 * time.Second,
 	}
-	d.Runner.Handle(jobs.Kind{Name: store.JobHandIn, Do: s.handIn, GiveUp: s.giveUp, AtOnce: mostAtOnce})
+	d.Runner.Handle(jobs.Kind{
+		Name: store.JobHandIn, Do: s.handIn, GiveUp: s.giveUp, Cancelled: s.cancelled, AtOnce: mostAtOnce,
+	})
 	return s
 }
 
@@ -199,18 +201,11 @@ func (s *Service) Again(ctx context.Context, id string, order Order) (HandedIn, 
 
 // Cancel stops a delivery that is under way.
 func (s *Service) Cancel(ctx context.Context, id string) (HandedIn, error) {
-	d, err := s.store.Delivery(ctx, id)
-	if err != nil {
+	if _, err := s.store.Delivery(ctx, id); err != nil {
 		return HandedIn{}, err
 	}
-	waited, err := s.runner.Cancel(ctx, jobs.Job{Kind: store.JobHandIn, Key: id})
-	if err != nil {
+	if err := s.runner.Cancel(ctx, jobs.Job{Kind: store.JobHandIn, Key: id}); err != nil {
 		return HandedIn{}, err
-	}
-	if waited { // nobody else will say that it is cancelled
-		if err := s.end(ctx, d, store.DeliveryCancelled, message.Text{}, message.Text{}); err != nil {
-			return HandedIn{}, err
-		}
 	}
 	return s.Get(ctx, id)
 }

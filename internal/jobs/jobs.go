@@ -3,6 +3,8 @@ package jobs
 import (
 	"context"
 	"errors"
+
+	"dorbin/internal/guard"
 )
 
 // Job names a piece of work: its kind, and what it is about. There is one job of a kind
@@ -48,15 +50,33 @@ type Queue interface {
 type Kind struct {
 	Name string
 	// Do does a job. Its context ends when the job is cancelled or the program ends; then
-	// whatever it returns does not count as a failure. An error has it done again.
+	// an error that it returns does not count as a failure. Otherwise an error has it done
+	// again.
 	Do func(ctx context.Context, task *Task) error
 	// GiveUp is told of a job that failed MaxAttempts times, to say so where the user
 	// sees it. It may be nil.
 	GiveUp func(ctx context.Context, failed Taken, cause error) error
+	// Cancelled is told of a job that was cancelled before it began, or returned an error
+	// because it was: nothing else will say that it has ended. It may be nil.
+	Cancelled func(ctx context.Context, cancelled Taken) error
 	// Foreground is work that somebody waits for: work in the background waits for it.
 	Foreground bool
 	// AtOnce is how many jobs of the kind are done at the same time; 0 is one.
 	AtOnce int
+}
+
+func (k Kind) tellGivenUp(ctx context.Context, failed Taken, cause error) error {
+	if k.GiveUp == nil {
+		return nil
+	}
+	return guard.Run(func() error { return k.GiveUp(ctx, failed, cause) })
+}
+
+func (k Kind) tellCancelled(ctx context.Context, cancelled Taken) error {
+	if k.Cancelled == nil {
+		return nil
+	}
+	return guard.Run(func() error { return k.Cancelled(ctx, cancelled) })
 }
 
 // MaxAttempts is how often a job is tried.

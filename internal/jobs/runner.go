@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"log/slog"
+	"slices"
 	"sync"
 	"time"
 
@@ -107,9 +108,26 @@ func (r *Runner) Go(ctx context.Context, what string, run func(context.Context))
 	})
 }
 
-// Cancel ends a job. It tells whether the job was waiting, and is gone without having
-// begun; one that is running ends soon after.
-func (r *Runner) Cancel(ctx context.Context, job Job) (waited bool, err error) {
+// Cancel ends a job. One that was waiting is gone without having begun, and its kind has
+// been told; one that is running ends soon after.
+func (r *Runner) Cancel(ctx context.Context, job Job) error {
+	waited, err := r.cancel(ctx, job)
+	if err != nil || !waited {
+		return err
+	}
+	return r.kindOf(job).tellCancelled(ctx, Taken{Job: job})
+}
+
+func (r *Runner) kindOf(job Job) Kind {
+	at := slices.IndexFunc(r.kinds, func(k Kind) bool { return k.Name == job.Kind })
+	if at < 0 {
+		return Kind{}
+	}
+	return r.kinds[at]
+}
+
+// cancel tells whether a job was waiting. Then it is gone.
+func (r *Runner) cancel(ctx context.Context, job Job) (waited bool, err error) {
 	r.mutex.Lock()
 	defer r.mutex.Unlock()
 	if task := r.running[job]; task != nil {
@@ -220,9 +238,14 @@ func (r *Runner) end(ctx, work context.Context, kind Kind, task *Task, problem e
 	stopped := ctx.Err() != nil && !cancelled
 	keep := context.WithoutCancel(ctx)
 	gaveUp := problem != nil && !cancelled && !stopped && task.Attempt >= MaxAttempts
-	if gaveUp {
+	switch {
+	case gaveUp:
 		r.log.Error("job given up", "kind", kind.Name, "key", task.Key, "error", problem)
-		problem = errors.Join(problem, r.tellGivenUp(keep, kind, task, problem))
+		problem = errors.Join(problem, kind.tellGivenUp(keep, task.Taken, problem))
+	case problem != nil && cancelled:
+		if err := kind.tellCancelled(keep, task.Taken); err != nil {
+			r.log.Error("cancelled job not told", "kind", kind.Name, "key", task.Key, "error", err)
+		}
 	}
 	r.mutex.Lock()
 	defer r.mutex.Unlock()
@@ -237,11 +260,4 @@ func (r *Runner) end(ctx, work context.Context, kind Kind, task *Task, problem e
 		return r.queue.RetryJob(keep, task.Job, problem.Error())
 	}
 	return r.queue.FinishJob(keep, task.Job)
-}
-
-func (r *Runner) tellGivenUp(ctx context.Context, kind Kind, task *Task, cause error) error {
-	if kind.GiveUp == nil {
-		return nil
-	}
-	return guard.Run(func() error { return kind.GiveUp(ctx, task.Taken, cause) })
 }

@@ -199,50 +199,75 @@ func TestAJobGoesOnAfterTheProgramEnded(t *testing.T) {
 	done.becomes(t, "a")
 }
 
+// TestCancelling cancels a job that waits, one that runs, one that panics because it is cancelled, one that is done
+// nevertheless, and one that nobody asked for: of the first three, and of no other, their kind is told.
 func TestCancelling(t *testing.T) {
-	var done journal
+	var done, told journal
 	s := open(t, t.TempDir())
-	begun, ended := make(chan struct{}), make(chan struct{})
-	r := start(t, s, jobs.Kind{Name: "test", Do: func(ctx context.Context, task *jobs.Task) error {
-		done.add(task.Key)
-		if task.Key != "running" {
-			return nil
-		}
-		close(begun)
-		<-ctx.Done()
-		assert.True(t, jobs.IsCancelled(ctx))
-		close(ended)
-		return ctx.Err()
-	}})
-	require.NoError(t, r.Add(t.Context(), "k", job("running"), job("waiting"), job("last")))
+	begun := make(chan struct{})
+	r := start(t, s, jobs.Kind{
+		Name: "test",
+		Do: func(ctx context.Context, task *jobs.Task) error {
+			done.add(task.Key)
+			if task.Key == "last" {
+				return nil
+			}
+			begun <- struct{}{}
+			<-ctx.Done()
+			assert.True(t, jobs.IsCancelled(ctx))
+			switch task.Key {
+			case "panicking":
+				panic("it was cancelled")
+			case "finishing":
+				return nil
+			}
+			return ctx.Err()
+		},
+		Cancelled: func(ctx context.Context, cancelled jobs.Taken) error {
+			told.add(cancelled.Key)
+			return ctx.Err() // it can still be recorded
+		},
+	})
+	require.NoError(t, r.Add(t.Context(), "k", job("running"), job("panicking"), job("finishing"), job("waiting"), job("last")))
 	<-begun
-	waited, err := r.Cancel(t.Context(), job("waiting"))
-	require.NoError(t, err)
-	assert.True(t, waited, "it has not begun, and will not")
-	waited, err = r.Cancel(t.Context(), job("running"))
-	require.NoError(t, err)
-	assert.False(t, waited)
-	<-ended
-	done.becomes(t, "running", "last")
-	isEmpty(t, s, "running")
-	waited, err = r.Cancel(t.Context(), job("never asked for"))
-	require.NoError(t, err)
-	assert.False(t, waited)
+	require.NoError(t, r.Cancel(t.Context(), job("waiting")))
+	told.becomes(t, "waiting")
+	require.NoError(t, r.Cancel(t.Context(), job("running")))
+	<-begun
+	require.NoError(t, r.Cancel(t.Context(), job("panicking")))
+	<-begun
+	require.NoError(t, r.Cancel(t.Context(), job("finishing")))
+	done.becomes(t, "running", "panicking", "finishing", "last")
+	for _, key := range []string{"running", "panicking", "finishing"} {
+		isEmpty(t, s, key)
+	}
+	require.NoError(t, r.Cancel(t.Context(), job("never asked for")))
+	require.NoError(t, r.Cancel(t.Context(), jobs.Job{Kind: "of another program", Key: "a"}))
+	told.becomes(t, "waiting", "running", "panicking")
 }
 
-// TestCancelAgainstStart cancels jobs while they are taken: each is either cancelled
-// before it begins or has its context ended, and none is left.
+// TestCancelAgainstStart cancels jobs while they are taken: each is either cancelled before it begins or has its context
+// ended, its kind is told of each, and none is left.
 func TestCancelAgainstStart(t *testing.T) {
 	s := open(t, t.TempDir())
-	r := start(t, s, jobs.Kind{Name: "test", Do: func(ctx context.Context, _ *jobs.Task) error {
-		<-ctx.Done()
-		return ctx.Err()
-	}})
+	var told, want journal
+	r := start(t, s, jobs.Kind{
+		Name: "test",
+		Do: func(ctx context.Context, _ *jobs.Task) error {
+			<-ctx.Done()
+			return ctx.Err()
+		},
+		Cancelled: func(_ context.Context, cancelled jobs.Taken) error {
+			told.add(cancelled.Key)
+			return nil
+		},
+	})
 	for range 100 {
 		require.NoError(t, r.Add(t.Context(), "k", job("a")))
-		_, err := r.Cancel(t.Context(), job("a"))
-		require.NoError(t, err)
+		require.NoError(t, r.Cancel(t.Context(), job("a")))
 		isEmpty(t, s, "a")
+		want.add("a")
+		told.becomes(t, want.all()...)
 	}
 }
 

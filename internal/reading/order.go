@@ -228,7 +228,7 @@ func (s *Service) ask(ctx context.Context, packetID string, pages []packet.Page,
 
 // Stop has no more pages of a packet be read, and takes back what was asked for.
 func (s *Service) Stop(ctx context.Context, packetID string) (TextStatus, error) {
-	if _, err := s.runner.Cancel(ctx, jobs.Job{Kind: store.JobReadText, Key: packetID}); err != nil {
+	if err := s.runner.Cancel(ctx, jobs.Job{Kind: store.JobReadText, Key: packetID}); err != nil {
 		return TextStatus{}, err
 	}
 	if err := s.store.CancelTexts(ctx, packetID); err != nil {
