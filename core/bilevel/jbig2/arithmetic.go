@@ -79,6 +79,24 @@ func (e *arithmeticEncoder) encode(bit uint8, cx *context) {
 
 // byteOut moves a byte out of the code register, and makes room for a carry after a
 // byte of ones (figure E.8).
+// encodeZeros encodes so many zeros in one context, as encode does one by one. While a zero is what is expected and the
+// interval stays wide enough, each only makes it narrower.
+func (e *arithmeticEncoder) encodeZeros(cx *context, n int) {
+	for n > 0 {
+		if *cx&1 == 0 {
+			qe := states[*cx>>1].qe
+			quick := min(uint32(n), (e.a-0x8000)/qe) //nolint:gosec // at most a row
+			e.a -= quick * qe
+			e.c += quick * qe
+			n -= int(quick)
+		}
+		if n > 0 {
+			e.encode(0, cx)
+			n--
+		}
+	}
+}
+
 func (e *arithmeticEncoder) byteOut() {
 	last := &e.out[len(e.out)-1]
 	if *last != 0xFF && e.c >= 0x8000000 {

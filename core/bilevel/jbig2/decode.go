@@ -342,6 +342,19 @@ func (d *arithmeticDecoder) decode(cx *context) uint8 {
 	}
 }
 
+// decodeZeros decodes zeros, at most so many, for as long as they do no more than make the interval narrower, which leaves
+// their context as it is. It tells how many: none, too, where a one is expected.
+func (d *arithmeticDecoder) decodeZeros(cx context, most int) int {
+	if cx&1 != 0 {
+		return 0
+	}
+	qe := states[cx>>1].qe
+	n := min(uint32(most), (d.a-0x8000)/qe, d.c>>16/qe) //nolint:gosec // at most a row
+	d.a -= n * qe
+	d.c -= n * qe << 16
+	return int(n)
+}
+
 // integer decodes an integer; ok is false for the value that ends a list (annex A.2).
 func (d *arithmeticDecoder) integer(contexts *integerContexts) (v int, ok bool) {
 	r := integerReader{d, contexts, 1}
@@ -408,13 +421,22 @@ func (d *arithmeticDecoder) generic(b *bilevel.Bitmap, contexts []context, sameR
 }
 
 func (d *arithmeticDecoder) genericRow(row, above, above2 pixels, width int, contexts []context) {
+	clear(row)
+	around := newInkAround(above, above2)
 	two := uint32(above2[margin])<<1 | uint32(above2[margin+1])
 	one := uint32(above[margin])<<2 | uint32(above[margin+1])<<1 | uint32(above[margin+2])
 	var here uint32
-	for x := range width {
+	for x := 0; x < width; x++ {
 		two = (two<<1 | uint32(above2[margin+x+2])) & 0x1F
 		one = (one<<1 | uint32(above[margin+x+3])) & 0x7F
-		pixel := d.decode(&contexts[two<<11|one<<4|here])
+		seen := two<<11 | one<<4 | here
+		if seen == 0 {
+			if white := d.decodeZeros(contexts[0], around.whiteFrom(x, width)); white > 0 {
+				x += white - 1
+				continue
+			}
+		}
+		pixel := d.decode(&contexts[seen])
 		row[margin+x] = pixel
 		here = (here<<1 | uint32(pixel)) & 0xF
 	}

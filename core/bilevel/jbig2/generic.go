@@ -2,6 +2,7 @@ package jbig2
 
 import (
 	"bytes"
+	"math"
 
 	"dorbin/core/bilevel"
 )
@@ -41,17 +42,56 @@ func (e *arithmeticEncoder) generic(b *bilevel.Bitmap, contexts []context, tellS
 }
 
 func (e *arithmeticEncoder) genericRow(row, above, above2 pixels, width int, contexts []context) {
+	ink, around := blackAhead{row: row}, newInkAround(above, above2)
 	// Pixels right of the present one that the template sees already.
 	two := uint32(above2[margin])<<1 | uint32(above2[margin+1])
 	one := uint32(above[margin])<<2 | uint32(above[margin+1])<<1 | uint32(above[margin+2])
 	var here uint32
-	for x := range width {
+	for x := 0; x < width; x++ {
 		two = (two<<1 | uint32(above2[margin+x+2])) & 0x1F
 		one = (one<<1 | uint32(above[margin+x+3])) & 0x7F
+		seen := two<<11 | one<<4 | here
+		if seen == 0 {
+			if white := min(around.whiteFrom(x, width), ink.from(x)-x); white > 1 {
+				e.encodeZeros(&contexts[0], white)
+				x += white - 1
+				continue
+			}
+		}
 		pixel := row[margin+x]
-		e.encode(pixel, &contexts[two<<11|one<<4|here])
+		e.encode(pixel, &contexts[seen])
 		here = (here<<1 | uint32(pixel)) & 0xF
 	}
+}
+
+// blackAhead finds the black pixels of a row, one after the other.
+type blackAhead struct {
+	row pixels
+	at  int // the one found last
+}
+
+// from gives the first black pixel from x on, which is no less than the last time. After the last one it is far away.
+func (b *blackAhead) from(x int) int {
+	if b.at < x || x == 0 {
+		b.at = math.MaxInt
+		if i := bytes.IndexByte(b.row[margin+x:], 1); i >= 0 {
+			b.at = x + i
+		}
+	}
+	return b.at
+}
+
+// inkAround is what the template sees of the rows above.
+type inkAround struct{ above, above2 blackAhead }
+
+func newInkAround(above, above2 pixels) inkAround {
+	return inkAround{blackAhead{row: above}, blackAhead{row: above2}}
+}
+
+// whiteFrom gives for how many pixels of a row, from one on for which it is so, the template sees nothing but white
+// above: three pixels to the right in the row above, and two in the one above that.
+func (i *inkAround) whiteFrom(x, width int) int {
+	return min(width, i.above.from(x)-3, i.above2.from(x)-2) - x
 }
 
 // margin is how many white pixels stand on both sides of a row.
@@ -62,8 +102,22 @@ type pixels []uint8
 
 func newPixels(width int) pixels { return make(pixels, width+2*margin) }
 
+// unpacked are the eight pixels of each byte, the leftmost first.
+var unpacked = func() (all [256][8]uint8) {
+	for i := range all {
+		for x := range 8 {
+			all[i][x] = uint8(i >> (7 - x) & 1) //nolint:gosec // one bit
+		}
+	}
+	return all
+}()
+
 func (p pixels) unpack(row []byte, width int) {
-	for x := range width {
+	whole := width / 8
+	for i, b := range row[:whole] {
+		copy(p[margin+8*i:], unpacked[b][:])
+	}
+	for x := 8 * whole; x < width; x++ {
 		p[margin+x] = row[x>>3] >> (7 - x&7) & 1
 	}
 }
