@@ -60,7 +60,7 @@ func TestAwkwardPictures(t *testing.T) {
 				again, err := Write(img, dpi, v.EncodingParams)
 				require.NoError(t, err, what)
 				compressedPages = append(compressedPages, &again)
-				refined, err := RefineQuality(img, dpi, v, 5000)
+				refined, err := RefineQuality(img, dpi, v, nil, 5000)
 				require.NoError(t, err, what)
 				assert.LessOrEqual(t, refined.Bytes, v.Bytes+5000, what)
 			}

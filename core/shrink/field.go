@@ -50,7 +50,7 @@ func (s *segmented) fieldOf(mask *bilevel.Bitmap, isOneOfSeveral bool) *field {
 	f := newField(s.ink.Width, s.ink.Height, max(1, int(s.dpi/fieldDPI+0.5)))
 	around := s.halo
 	if isOneOfSeveral {
-		around = grown(mask, max(1, int(haloInch*s.dpi+0.5)))
+		around = grown(mask, s.haloReach())
 	}
 	for y := 0; y < mask.Height; y += fieldStep {
 		f.addRow(s, mask, around, y, isOneOfSeveral)

@@ -15,6 +15,8 @@ type ForegroundMask struct {
 	Field  JPEG            // the ink's colour in each place, as a small picture of the whole page; without data where it is one colour
 	Data   []byte          // where the ink is, by JBIG2; written by Encode
 	mask   *bilevel.Bitmap // the same; none once it is written
+
+	isPictures bool // it is the pictures among the ink
 }
 
 // HasField tells whether the ink's colour is not the same everywhere.

@@ -25,6 +25,8 @@ type packedInk struct {
 	Colour color.RGBA
 	Field  JPEG
 	Bits   []byte // row by row, each of whole bytes
+
+	IsPictures bool
 }
 
 // Pack gives a page, as Write makes it, in a form that can be put aside until Unpack makes it again.
@@ -37,7 +39,7 @@ func (l CompressedPage) Pack() ([]byte, error) {
 		if ink.mask == nil {
 			return nil, errors.New("pack a page whose ink is written")
 		}
-		packed.Inks[i] = packedInk{ink.Colour, ink.Field, ink.mask.Bits}
+		packed.Inks[i] = packedInk{ink.Colour, ink.Field, ink.mask.Bits, ink.isPictures}
 	}
 	var out bytes.Buffer
 	// Masks are white for the most part: the quickest compression is enough.
@@ -71,7 +73,9 @@ func Unpack(data []byte) (CompressedPage, error) {
 		if mask.Width < 1 || mask.Height < 1 || len(mask.Bits)%mask.Stride != 0 || len(mask.Bits)/mask.Stride != mask.Height {
 			return CompressedPage{}, errors.New("unpack a page: a mask is not of its size")
 		}
-		page.Layered.Inks = append(page.Layered.Inks, ForegroundMask{Colour: ink.Colour, Field: ink.Field, mask: mask})
+		page.Layered.Inks = append(page.Layered.Inks, ForegroundMask{
+			Colour: ink.Colour, Field: ink.Field, mask: mask, isPictures: ink.IsPictures,
+		})
 	}
 	return page, nil
 }

@@ -197,7 +197,7 @@ func TestGrey(t *testing.T) {
 	require.NoError(t, err)
 	assert.True(t, compressed.JPEG.Gray)
 	assert.EqualValues(t, compressed.Bytes(), grey.Bytes)
-	refined, err := RefineQuality(scene, testDPI, grey, 10_000)
+	refined, err := RefineQuality(scene, testDPI, grey, nil, 10_000)
 	require.NoError(t, err)
 	assert.True(t, refined.Grey)
 	assert.Greater(t, refined.Bytes, grey.Bytes)

@@ -2,7 +2,7 @@ package shrink
 
 import "image"
 
-// richest are the encodings up to which a way is worth its bytes.
+// finest are the encodings up to which a way is worth its bytes.
 var finest = map[Encoding]EncodingParams{
 	Layers:  {Encoding: Layers, DPI: 200, Quality: 85},
 	Resized: {Encoding: Resized, DPI: 400, Quality: 95},
@@ -20,8 +20,8 @@ type Refined struct {
 
 // RefineQuality writes a picture by an encoding with more dots and a better quality than a
 // version of it has, as far as so many bytes more allow. It is the version itself where
-// nothing better is found.
-func RefineQuality(img image.Image, dpi float64, v Candidate, room int64) (Refined, error) {
+// nothing better is found. If the page is at hand as Write makes it by that version, its ink is not looked for again.
+func RefineQuality(img image.Image, dpi float64, v Candidate, written *CompressedPage, room int64) (Refined, error) {
 	best := Refined{Candidate: v}
 	most, ok := finest[v.Encoding]
 	if !ok || room <= 0 {
@@ -29,6 +29,9 @@ func RefineQuality(img image.Image, dpi float64, v Candidate, room int64) (Refin
 	}
 	most.DPI = max(v.DPI, min(most.DPI, int(dpi+0.5)))
 	s := newSubject(img, dpi)
+	if written != nil && v.Encoding == Layers {
+		s.takeInk(*written, v.Bytes)
+	}
 	low, high := 0.0, 1.0
 	for trial := range trials {
 		share := (low + high) / 2
@@ -55,4 +58,11 @@ func RefineQuality(img image.Image, dpi float64, v Candidate, room int64) (Refin
 		low = share
 	}
 	return best, nil
+}
+
+// takeInk takes the ink of a page that was written before, in so many bytes with all that is on it.
+func (s *subject) takeInk(written CompressedPage, bytes int64) {
+	if s.parted = withInk(s.Image, s.dpi, written.Layered); s.parted != nil {
+		s.layers.inkBytes = bytes - int64(written.Layered.pictureBytes())
+	}
 }

@@ -47,19 +47,13 @@ type segmented struct {
 // on it: of a photograph it makes nothing sensible. What was found to be pictures on the paper is no ink,
 // nor is what does not look like the page when it is drawn as ink, which is added to the pictures.
 func segment(img image.Image, dpi float64, page *original, shown *pictures) *segmented {
-	s := &segmented{behind: map[int]*image.RGBA{}, pictures: shown}
-	if s.given = dpi; dpi < maskDPI {
-		// Letters of few pixels have their shape in the greys of their edges: drawn
-		// larger, the mask keeps it.
-		larger := min(mostLarger, maskDPI/dpi)
-		img, dpi = enlarged(img, larger), larger*dpi
-	}
-	s.picture, s.dpi = raster.ToRGBA(img), dpi
+	img, s := newSegmented(img, dpi)
+	s.pictures, dpi = shown, s.dpi
 	gray := raster.ToGray(img)
 	roughly := inkOf(img)
 	stroke := max(1, int(strokeInch*dpi+0.5))
 	followLines(gray, roughly, stroke, page.grain)
-	reach := max(1, int(haloInch*dpi+0.5))
+	reach := s.haloReach()
 	s.paper = paperOf(s.picture, grown(roughly, reach), max(1, int(dpi/paperDPI+0.5)))
 	s.allInk = atHalfContrast(gray, roughly, s.paper, stroke)
 	marks := eraseSpecks(s.allInk, gray, s.paper, int(speckInch*dpi*speckInch*dpi))
@@ -73,6 +67,42 @@ func segment(img image.Image, dpi float64, page *original, shown *pictures) *seg
 	}
 	return s
 }
+
+// newSegmented gives a picture as large as its masks are, with nothing known of it yet.
+func newSegmented(img image.Image, dpi float64) (image.Image, *segmented) {
+	s := &segmented{behind: map[int]*image.RGBA{}, given: dpi, dpi: dpi}
+	if dpi < maskDPI {
+		// Letters of few pixels have their shape in the greys of their edges: drawn
+		// larger, the mask keeps it.
+		larger := min(mostLarger, maskDPI/dpi)
+		img, s.dpi = enlarged(img, larger), larger*dpi
+	}
+	s.picture = raster.ToRGBA(img)
+	return img, s
+}
+
+// withInk is a picture of a page whose ink was found before; nil if that cannot be all of it: where there are pictures among
+// the ink, there may be ink in them.
+func withInk(img image.Image, dpi float64, found Layered) *segmented {
+	_, s := newSegmented(img, dpi)
+	if size := s.picture.Rect.Size(); size != image.Pt(found.Width, found.Height) {
+		return nil
+	}
+	s.inks, s.ink = found.Inks, bilevel.New(found.Width, found.Height)
+	for _, ink := range found.Inks {
+		if ink.isPictures {
+			return nil
+		}
+		for i, bits := range ink.mask.Bits {
+			s.ink.Bits[i] |= bits
+		}
+	}
+	s.allInk, s.allHalo = s.ink, grown(s.ink, s.haloReach())
+	return s
+}
+
+// haloReach is how many pixels around ink its colour has run into the paper.
+func (s *segmented) haloReach() int { return max(1, int(haloInch*s.dpi+0.5)) }
 
 func enlarged(img image.Image, times float64) image.Image {
 	size := img.Bounds().Size()
@@ -113,7 +143,7 @@ func (s *segmented) compressBackground(soft BackgroundParams) (Layered, error) {
 	}
 	factor := s.squaresFor(finerPictures * soft.DPI)
 	shown := s.pictures.alone(raster.ToRGBA(raster.Resize(s.picture, max(1, s.ink.Width/factor), max(1, s.ink.Height/factor))))
-	over := ForegroundMask{mask: s.area}
+	over := ForegroundMask{mask: s.area, isPictures: true}
 	over.Field, err = encodeJPEG(shown, min(mostQuality, soft.Quality+betterPictures))
 	l.Inks = slices.Insert(l.Inks, 0, over)
 	return l, err

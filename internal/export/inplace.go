@@ -311,7 +311,7 @@ func (s *Service) refineInPlace(ctx context.Context, page *measuredPage, v shrin
 	share := min(pictures[0].Bytes, page.bytes)
 	rest, times := page.bytes-share, float64(pictures[0].Bytes)/float64(max(1, share))
 	v.Bytes = int64(float64(v.Bytes-rest) * times)
-	refined, err := shrink.RefineQuality(img, pictures[0].DPI, v, int64(float64(room)*times))
+	refined, err := shrink.RefineQuality(img, pictures[0].DPI, v, nil, int64(float64(room)*times))
 	refined.Bytes = rest + int64(float64(refined.Bytes)/times)
 	return refined.Candidate, err
 }

@@ -9,6 +9,7 @@ import (
 	"dorbin/core/planning"
 	"dorbin/core/problem"
 	"dorbin/core/shrink"
+	"dorbin/internal/guard"
 	"dorbin/internal/store"
 )
 
@@ -16,6 +17,7 @@ const (
 	mostWritings = 8
 	nearEnough   = 0.95 // share of the limit from which a document is not made better
 	mostRefined  = 4    // pages that are written in better quality than was measured, to come near
+	refinedOnce  = 2    // of these, that share the room and are written at the same time
 	worthOfRoom  = 0.02 // share of the limit that is worth writing a page anew for
 )
 
@@ -131,22 +133,38 @@ func (s *Service) refineQuality(ctx context.Context, m *making, bytes int64) err
 		order[i] = i
 	}
 	slices.SortStableFunc(order, func(x, y int) int { return int(gain(y) - gain(x)) })
-	for _, i := range order[:min(len(order), mostRefined)] {
-		if float64(room) < worthOfRoom*float64(m.request.Limit) || gain(i) == 0 {
+	order = order[:min(len(order), mostRefined)]
+	order = slices.DeleteFunc(order, func(i int) bool { return gain(i) == 0 })
+	for few := range slices.Chunk(order, refinedOnce) {
+		if float64(room) < worthOfRoom*float64(m.request.Limit) {
 			return nil
 		}
-		page := m.pages[i]
-		refined, err := s.refinePage(ctx, page, m.chosen[i], min(room, gain(i)))
+		refined := make([]shrink.Refined, len(few))
+		err := guard.Each(ctx, few, func(ctx context.Context, at, i int) (err error) {
+			page := m.pages[i]
+			if refined[at], err = s.refinePage(ctx, page, m.chosen[i], min(room/int64(len(few)), gain(i))); err != nil {
+				return fmt.Errorf("write page %d of source %s more richly: %w", page.SourcePage, page.source.ID, err)
+			}
+			return nil
+		})
 		if err != nil {
-			return fmt.Errorf("write page %d of source %s more richly: %w", page.SourcePage, page.source.ID, err)
+			return err
 		}
-		room -= refined.Bytes - m.chosen[i].Bytes
-		m.chosen[i] = refined.Candidate
-		if refined.Page != nil {
-			m.refined[page.ID] = *refined.Page
+		for at, i := range few {
+			room -= m.take(i, refined[at])
 		}
 	}
 	return nil
+}
+
+// take takes a page as it was refined, and tells how many bytes more it has.
+func (m *making) take(i int, refined shrink.Refined) (more int64) {
+	more = refined.Bytes - m.chosen[i].Bytes
+	m.chosen[i] = refined.Candidate
+	if refined.Page != nil {
+		m.refined[m.pages[i].ID] = *refined.Page
+	}
+	return more
 }
 
 func (s *Service) refinePage(ctx context.Context, page *measuredPage, v shrink.Candidate, room int64) (shrink.Refined, error) {
@@ -163,7 +181,11 @@ func (s *Service) refinePage(ctx context.Context, page *measuredPage, v shrink.C
 		return shrink.Refined{}, err
 	}
 	defer release()
-	return shrink.RefineQuality(pixels, dpi, v, room)
+	var known *shrink.CompressedPage
+	if written, ok := s.takeWritten(ofImageFile(page.source, page.placedPage), v.EncodingParams); ok {
+		known = &written
+	}
+	return shrink.RefineQuality(pixels, dpi, v, known, room)
 }
 
 // tooLarge says that the document does not fit, and which pages take up the most.
