@@ -394,11 +394,14 @@ func TestWeighDividesWhatIsShared(t *testing.T) {
 		pdftest.Stream("/Type /XObject /Subtype /Form /BBox [0 0 1 1]", shared),
 		pdftest.Stream("/Type /XObject /Subtype /Form /BBox [0 0 1 1]", own),
 	))
-	weights := MeasureSize(doc)
-	require.Len(t, weights, 3)
-	assert.InDelta(t, 4500, weights[0], 250)
-	assert.InDelta(t, 9500, weights[1], 300)
-	assert.Less(t, weights[2], int64(100))
+	sizes := MeasureSize(doc)
+	require.Len(t, sizes, 3)
+	assert.InDelta(t, 4500, sizes[0].Bytes, 250)
+	assert.InDelta(t, 9500, sizes[1].Bytes, 300)
+	assert.Less(t, sizes[2].Bytes, int64(100))
+	assert.InDelta(t, 9000, sizes[0].Shared, 200, "undivided")
+	assert.Equal(t, sizes[0].Shared, sizes[1].Shared)
+	assert.Zero(t, sizes[2].Shared)
 }
 
 func TestOpenRefuses(t *testing.T) {

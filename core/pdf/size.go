@@ -2,16 +2,23 @@ package pdf
 
 import "github.com/pdfcpu/pdfcpu/pkg/pdfcpu/types"
 
-// MeasureSize tells how many bytes each page contributes: the encoded size of all
-// objects the page leads to. An object that several pages lead to, such as a
-// font, is divided among them evenly.
-func MeasureSize(doc *Document) []int64 {
+// PageSize is how many bytes a page of a document takes up.
+type PageSize struct {
+	// Bytes are those of all objects that the page leads to, as they are encoded. An object that several pages lead to, such
+	// as a font, is divided among them evenly.
+	Bytes int64 `json:"bytes"`
+	// Shared are those of the objects that other pages lead to as well, undivided.
+	Shared int64 `json:"shared"`
+}
+
+// MeasureSize tells how many bytes each page takes up.
+func MeasureSize(doc *Document) []PageSize {
 	w := weigher{doc: doc, sizes: map[int]int64{}, users: map[int]int{}, seen: map[int]int{}}
 	reached := make([][]int, len(doc.pages))
-	own := make([]int64, len(doc.pages))
+	sizes := make([]PageSize, len(doc.pages))
 	for i, page := range doc.pages {
 		w.page, w.reached = i+1, nil
-		own[i] = w.walk(page.dict)
+		sizes[i].Bytes = w.walk(page.dict)
 		if page.dict["Resources"] == nil {
 			w.walk(page.resources)
 		}
@@ -20,12 +27,15 @@ func MeasureSize(doc *Document) []int64 {
 			w.users[object]++
 		}
 	}
-	for i := range own {
+	for i := range sizes {
 		for _, object := range reached[i] {
-			own[i] += w.sizes[object] / int64(w.users[object])
+			sizes[i].Bytes += w.sizes[object] / int64(w.users[object])
+			if w.users[object] > 1 {
+				sizes[i].Shared += w.sizes[object]
+			}
 		}
 	}
-	return own
+	return sizes
 }
 
 type weigher struct {

@@ -25,6 +25,11 @@ var cannotBeExported = map[string]string{
 	"Fpdf_SetProtection.pdf": "asks for a password, which nobody knows",
 }
 
+// showsLess lists the files of which things are left out that are seen on their pages.
+var showsLess = map[string]string{
+	"AnnotationDemo.pdf": "attached files, a sound, and frames of links that start programs",
+}
+
 // corpusModules are the PDF libraries whose test data is used.
 var corpusModules = []string{"github.com/pdfcpu/pdfcpu", "github.com/go-pdf/fpdf", "github.com/klippa-app/go-pdfium"}
 
@@ -82,7 +87,11 @@ func comesOutAsItWentIn(t *testing.T, a *app.App, path string) {
 	if before := pageBoxes(path); before != "" {
 		assert.Equal(t, before, pageBoxes(exported))
 		assert.Equal(t, text(path), text(exported))
-		assert.Equal(t, pixels(path), pixels(exported), "pixels of the first pages")
+		if _, listed := showsLess[filepath.Base(path)]; listed {
+			assert.NotEmpty(t, e.Receipt.LeftOut)
+		} else {
+			assert.Equal(t, pixels(path), pixels(exported), "pixels of the first pages")
+		}
 	}
 	check, err := exec.Command("qpdf", "--check", exported).CombinedOutput()
 	assert.NoError(t, err, string(check))

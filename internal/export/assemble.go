@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"image"
+	"math"
 	"slices"
 	"strings"
 	"time"
@@ -16,6 +17,7 @@ import (
 	"dorbin/core/problem"
 	"dorbin/internal/assembly"
 	"dorbin/internal/guard"
+	"dorbin/internal/render"
 	"dorbin/internal/sources"
 	"dorbin/internal/store"
 )
@@ -267,8 +269,14 @@ func rounds(placements []pdf.Placement) [][]pdf.Placement {
 	return all
 }
 
-// madeDPI is for PDF pages of which a picture is made.
+// madeDPI is for PDF pages of which a picture is made: so many dots an inch on the sheet.
 const madeDPI = 300
+
+// DrawnDPI is how many dots an inch a page of a PDF has on its sheet if a picture is made of it.
+func DrawnDPI(page packet.Page) int {
+	larger := page.Framing().Enlargement()
+	return int(math.Round(render.DrawnDPI(page.Framing().Flat, madeDPI*larger) / larger))
+}
 
 func (s *Service) addMadePage(ctx context.Context, d *document, source store.Source, page placedPage) error {
 	cropped, ok, err := s.sources.Cropped(ctx, source, page.Page)
@@ -304,7 +312,7 @@ func beyond(picture pdf.Image, size geometry.Size) float64 {
 
 // madePixels are the pixels of what is seen of a page, before its mirror and turn.
 func (s *Service) madePixels(ctx context.Context, source store.Source, page placedPage) (image.Image, error) {
-	pixels, err := s.pictures.Pixels(ctx, s.sources.Page(source, page.SourcePage, page.Adjustments, 0), madeDPI)
+	pixels, err := s.pictures.Pixels(ctx, s.sources.Page(source, page.SourcePage, page.Adjustments, 0), madeDPI*page.Framing().Enlargement())
 	if ctx.Err() != nil {
 		return nil, ctx.Err()
 	}

@@ -28,6 +28,7 @@ type encodings struct {
 	Unreadable bool         `json:"unreadable,omitempty"` // it cannot be decoded, and is kept as it is
 	IsRead     bool         `json:"isRead,omitempty"`     // its words were read as it is
 	WordCount  int          `json:"wordCount,omitempty"`  // how many of them were read surely
+	OnlySize   bool         `json:"onlySize,omitempty"`   // no encoding was tried: it is known how large it is as it is
 	shrink.Measured
 }
 
@@ -38,6 +39,7 @@ type measuredPage struct {
 	part      packet.PartID
 	isPicture bool  // it can be written otherwise
 	bytes     int64 // as it is
+	isSized   bool  // these bytes were measured
 	known     *encodings
 }
 
@@ -71,23 +73,51 @@ func (s *Service) measuredPages(ctx context.Context, packetID string, parts []pa
 		}
 	}
 	for _, w := range pages {
+		if w.isDrawn() {
+			w.bytes = w.guessDrawn()
+		}
 		w.isPicture = !w.IsBlank() && (!w.isInPlace() || w.bytes >= worthMeasuring)
 		text, ok := measured[measuredKey(w.Page)]
 		if !w.isPicture || !ok {
 			continue
 		}
-		w.known = &encodings{}
-		if err := json.Unmarshal([]byte(text), w.known); err != nil {
+		found := &encodings{}
+		if err := json.Unmarshal([]byte(text), found); err != nil {
 			return nil, fmt.Errorf("decode what was measured of page %d: %w", w.position+1, err)
 		}
-		w.bytes = w.known.Candidates[0].Bytes
+		w.learn(found)
 	}
 	return pages, nil
 }
 
-// lacks tells whether a page has to be measured before it is decided on.
+func (w *measuredPage) learn(found *encodings) {
+	w.bytes, w.isSized = found.Candidates[0].Bytes, true
+	if !found.OnlySize {
+		w.known = found
+	}
+}
+
+// lacks tells whether a page has to be measured before it is decided on, or before it is known how large it is as it is.
 func (w *measuredPage) lacks(sizing Sizing) bool {
+	if sizing.Size == planning.AsItIs {
+		return w.isDrawn() && !w.isSized
+	}
 	return w.isPicture && (w.known == nil || w.known.Scope < sizing.scopeOf(w.ID))
+}
+
+// isDrawn tells whether a picture is made of a page of a PDF: what that takes up has nothing to do with the bytes of the
+// page.
+func (w *measuredPage) isDrawn() bool { return sources.IsPDF(w.source) && w.IsMadeAnew(true) }
+
+const (
+	drawnBytes = 0.03 // of a pixel of a page that is drawn
+	drawnDoubt = 0.9  // of that: what is on the page is not known
+)
+
+// guessDrawn is about how many bytes a page takes up that is drawn.
+func (w *measuredPage) guessDrawn() int64 {
+	size, dots := w.Size(), float64(DrawnDPI(w.Page))/geometry.PointsPerInch
+	return int64(drawnBytes * size.Width * dots * size.Height * dots)
 }
 
 // measureAll measures the pages that lack it, on all cores, and calls onPage after each.
@@ -96,7 +126,7 @@ func (s *Service) measureAll(ctx context.Context, pages []*measuredPage, sizing 
 	learned := func(page *measuredPage, m *encodings) error {
 		mutex.Lock()
 		defer mutex.Unlock()
-		page.known, page.bytes = m, m.Candidates[0].Bytes
+		page.learn(m)
 		return onPage()
 	}
 	lacking := slices.DeleteFunc(slices.Clone(pages), func(page *measuredPage) bool { return !page.lacks(sizing) })
@@ -107,7 +137,7 @@ func (s *Service) measureAll(ctx context.Context, pages []*measuredPage, sizing 
 	}
 	others := slices.DeleteFunc(lacking, (*measuredPage).isInPlace)
 	return guard.Each(ctx, others, func(ctx context.Context, _ int, page *measuredPage) error {
-		m, err := s.measurePage(ctx, page, sizing.scopeOf(page.ID))
+		m, err := s.measurePage(ctx, page, sizing)
 		if err != nil {
 			return err
 		}
@@ -116,8 +146,8 @@ func (s *Service) measureAll(ctx context.Context, pages []*measuredPage, sizing 
 }
 
 // measurePage tries the encodings of a page, and keeps what it finds.
-func (s *Service) measurePage(ctx context.Context, page *measuredPage, scope shrink.Scope) (*encodings, error) {
-	m, err := s.tryEncodings(ctx, page, scope)
+func (s *Service) measurePage(ctx context.Context, page *measuredPage, sizing Sizing) (*encodings, error) {
+	m, err := s.tryEncodings(ctx, page, sizing)
 	if err != nil {
 		return nil, err
 	}
@@ -133,8 +163,8 @@ func (s *Service) keepMeasured(ctx context.Context, page *measuredPage, m *encod
 }
 
 // tryEncodings measures a page. One that cannot be decoded is only known as it is.
-func (s *Service) tryEncodings(ctx context.Context, page *measuredPage, scope shrink.Scope) (*encodings, error) {
-	m := &encodings{Scope: scope}
+func (s *Service) tryEncodings(ctx context.Context, page *measuredPage, sizing Sizing) (*encodings, error) {
+	m := &encodings{Scope: sizing.scopeOf(page.ID)}
 	pixels, dpi, err := s.pixelsOf(ctx, page.source, page.placedPage)
 	var broken *problem.Error
 	if errors.As(err, &broken) {
@@ -154,7 +184,11 @@ func (s *Service) tryEncodings(ctx context.Context, page *measuredPage, scope sh
 	if err != nil {
 		return nil, err
 	}
-	measured, written, err := shrink.Measure(pixels, dpi, bytes, scope)
+	if sizing.Size == planning.AsItIs {
+		m.OnlySize, m.Candidates = true, []shrink.Candidate{shrink.AsItIs(bytes)}
+		return m, nil
+	}
+	measured, written, err := shrink.Measure(pixels, dpi, bytes, m.Scope)
 	if err != nil {
 		return nil, fmt.Errorf("measure page %d of source %s: %w", page.SourcePage, page.source.ID, err)
 	}
@@ -242,11 +276,14 @@ func (s *Service) measureFew(ctx context.Context, task *jobs.Task) (found bool, 
 		return false, err
 	}
 	pages, sizing, err := s.pagesOf(ctx, task.Key)
-	if err != nil || sizing.Size == planning.AsItIs {
+	if err != nil {
 		return false, err
 	}
 	few := fewOf(pages, sizing)
 	if len(few) == 0 {
+		if sizing.Size == planning.AsItIs {
+			return false, nil
+		}
 		return s.readOne(ctx, task, pages, sizing)
 	}
 	if err := noteWork(ctx, task, few...); err != nil {

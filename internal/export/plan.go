@@ -75,7 +75,8 @@ func (s *Service) Plan(ctx context.Context, packetID, selection string) (Plan, e
 	}
 	plan := planOf(pages, sizing, s.reader.IsInstalled())
 	plan.Only = only
-	if plan.Waiting+plan.Unread > 0 {
+	lacksSize := slices.ContainsFunc(pages, func(page *measuredPage) bool { return page.lacks(sizing) })
+	if lacksSize || plan.Unread > 0 {
 		err = s.runner.Add(ctx, packetID, jobs.Job{Kind: store.JobMeasure, Key: packetID})
 	}
 	return plan, err
@@ -112,15 +113,13 @@ func planOf(pages []*measuredPage, sizing Sizing, reads bool) Plan {
 	all := pagesToPlan(pages, sizing)
 	chosen, _ := planning.Choose(all, sizing.Size, sizing.Limit)
 	most := int64(0)
-	plan := Plan{Sizing: sizing, Pages: []PlannedPage{}, Helps: []Help{}, Uncertainty: planning.Overhead}
+	plan := Plan{Sizing: sizing, Pages: []PlannedPage{}, Helps: []Help{}}
+	plan.After, plan.Uncertainty = estimateOf(pages, chosen, sizing.Size)
 	for i, page := range pages {
 		if sizing.Size != planning.AsItIs {
 			plan.Pages = append(plan.Pages, page.planned(sizing, chosen[i]))
 		}
 		plan.Before += page.bytes
-		likely, doubt := page.estimate(chosen[i], sizing.Size)
-		plan.After += likely
-		plan.Uncertainty += doubt
 		most += chosen[i].Bytes
 		plan.Smallest += all[i].Smallest().Bytes
 		switch {
@@ -156,6 +155,48 @@ const (
 	pngLosesMost  = 0.4   // that a PNG does
 )
 
+// estimateOf gives the bytes that the pages of a document are likely to take up, and by how many it may turn out smaller or
+// larger.
+func estimateOf(pages []*measuredPage, chosen []shrink.Candidate, size planning.Target) (likely, doubt int64) {
+	doubt = planning.Overhead
+	for i, page := range pages {
+		bytes, more := page.estimate(chosen[i], size)
+		likely, doubt = likely+bytes, doubt+more
+	}
+	for _, kept := range inGroups(pages, (*measuredPage).keptFrom) {
+		half := mostUncounted(kept) / 2
+		likely, doubt = likely+half, doubt+half
+	}
+	return likely, doubt
+}
+
+// keptFrom is the PDF that what a page is made of is copied from; nothing if it is not copied.
+func (w *measuredPage) keptFrom() string {
+	if !w.isInPlace() {
+		return ""
+	}
+	return w.source.ID
+}
+
+// mostUncounted is how many bytes pages of one PDF take up at most besides their own: what they have in common with its other
+// pages, which is counted with those, goes into the document undivided.
+func mostUncounted(pages []*measuredPage) int64 {
+	elsewhere, shared := int64(0), int64(0)
+	for _, page := range pages[0].source.Pages {
+		elsewhere += page.Bytes
+	}
+	counted := map[int]bool{}
+	for _, page := range pages {
+		if !page.isInPlace() || counted[page.SourcePage] {
+			continue
+		}
+		counted[page.SourcePage] = true
+		of := page.source.Pages[page.SourcePage-1]
+		elsewhere, shared = elsewhere-of.Bytes, max(shared, of.Shared)
+	}
+	return min(shared, elsewhere)
+}
+
 // estimate gives the bytes that a page is likely to take up in a document of such a size, and by how many it may turn
 // out smaller or larger. A picture that is kept where others become smaller takes up some less, and never more.
 func (w *measuredPage) estimate(chosen shrink.Candidate, size planning.Target) (likely, doubt int64) {
@@ -176,6 +217,10 @@ func (w *measuredPage) uncertainty(chosen shrink.Candidate) int64 {
 		return 0
 	case w.isPicture && w.known == nil && chosen.Bytes != w.bytes:
 		return int64(guessDoubt * float64(chosen.Bytes))
+	case w.isSized && w.known == nil:
+		return 0
+	case w.isDrawn() && w.known == nil:
+		return int64(drawnDoubt * float64(chosen.Bytes))
 	case w.isPicture && w.known == nil && w.IsMadeAnew(sources.IsPDF(w.source)):
 		return int64(estimateDoubt * float64(chosen.Bytes))
 	case w.isInPlace():

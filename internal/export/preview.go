@@ -58,12 +58,9 @@ func (s *Service) Preview(ctx context.Context, packetID string, order ExportOrde
 		names = m.names(segments)
 	}
 	for i, run := range segments {
-		file := PlannedFile{Name: names[i], First: m.request.number(run.from), Pages: run.to - run.from, Bytes: planning.Overhead, Uncertainty: planning.Overhead}
-		for at := run.from; at < run.to; at++ {
-			likely, doubt := m.pages[at].estimate(m.chosen[at], order.Size)
-			file.Bytes += likely
-			file.Uncertainty += doubt
-		}
+		file := PlannedFile{Name: names[i], First: m.request.number(run.from), Pages: run.to - run.from}
+		file.Bytes, file.Uncertainty = estimateOf(m.pages[run.from:run.to], m.chosen[run.from:run.to], order.Size)
+		file.Bytes += planning.Overhead
 		files = append(files, file)
 	}
 	return files, nil

@@ -326,7 +326,7 @@ func (s *Service) measureSource(ctx context.Context, task *jobs.Task) error {
 		source.Working = file.SHA256
 		source.Pages = slices.Clone(source.Pages) // the store's own are not to be changed
 		for i, page := range measured {
-			source.Pages[i].Bytes, source.Pages[i].Headings = page.Bytes, page.Headings
+			source.Pages[i].Bytes, source.Pages[i].Shared, source.Pages[i].Headings = page.Bytes, page.Shared, page.Headings
 		}
 	}
 	return s.setMeasured(ctx, source)

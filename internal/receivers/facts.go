@@ -188,6 +188,9 @@ func (h held) upright(page packet.Page, analysis *check.PageAnalysis) requiremen
 
 // dpi is the resolution of a page that is a picture; 0 of others.
 func (h held) dpi(page packet.Page, analysis *check.PageAnalysis) int {
+	if h.isPDF(page) && page.IsMadeAnew(true) {
+		return export.DrawnDPI(page)
+	}
 	if analysis != nil && analysis.Holdings != nil {
 		return analysis.Holdings.DPI
 	}

@@ -140,11 +140,9 @@ func (p *Pictures) Image(ctx context.Context, page Page, width int) (image.Image
 // of an image page those that are in the file, of a PDF page those at this
 // resolution.
 func (p *Pictures) Pixels(ctx context.Context, page Page, dpi float64) (image.Image, error) {
-	share := dpi / geometry.PointsPerInch
-	width, height := int(page.Size.Width*share+0.5), int(page.Size.Height*share+0.5)
 	edge := math.MaxInt
 	if page.IsPDF {
-		edge = min(page.mostEdge(), max(width, height))
+		edge = int(page.edge()*DrawnDPI(page.Size, dpi)/geometry.PointsPerInch + 0.5)
 	}
 	img, err := p.Upright(ctx, page, edge)
 	if err != nil {
@@ -278,7 +276,7 @@ func (p *Pictures) framed(ctx context.Context, page Page, f geometry.Framing, wi
 		return nil, err
 	}
 	img, o = page.cleaned(img)
-	if o.IsZero() && f.Straighten == 0 && edge <= float64(page.mostEdge()) && page.Adjustments.Paper.IsZero() {
+	if o.IsZero() && f.Straighten == 0 && edge <= float64(mostEdge(page.Size)) && page.Adjustments.Paper.IsZero() {
 		// On whole pixels, so that print stays as sharp as it was drawn.
 		img = raster.Resize(img, max(width, int(math.Round(f.Flat.Width*across))), max(height, int(math.Round(f.Flat.Height*down))))
 		at := image.Pt(int(f.Crop.X0*across+0.5), int(f.Crop.Y0*down+0.5))

@@ -7,6 +7,8 @@ import (
 	"math"
 	"sync"
 	"time"
+
+	"dorbin/core/geometry"
 )
 
 // recent remembers for a moment the source's page that was decoded last: a long page is shown in many pieces, which
@@ -52,7 +54,7 @@ func (r *recent) put(key string, img image.Image) {
 // toCut gives the source's page to cut a piece out of, with its longer edge of at least so many pixels as far as
 // there are as many. Who asks for the same at once shares the work. The image is not to be changed.
 func (p *Pictures) toCut(ctx context.Context, page Page, edge float64) (image.Image, error) {
-	maxEdge := min(page.mostEdge(), edgeStep*int(math.Ceil(edge/edgeStep)))
+	maxEdge := min(mostEdge(page.Size), edgeStep*int(math.Ceil(edge/edgeStep)))
 	key := fmt.Sprintf("%s %d %d %v", page.Path, page.Number, maxEdge, page.Adjustments.Annotations)
 	return p.once(ctx, "to cut "+key, func() (image.Image, error) {
 		if img, ok := p.recent.get(key); ok {
@@ -68,7 +70,13 @@ func (p *Pictures) toCut(ctx context.Context, page Page, edge float64) (image.Im
 
 // mostEdge is the longer edge, in pixels, that a picture of the whole source page has at most: that of a long page is
 // longer, with no more pixels than a page of longestEdge that is half as wide as high.
-func (p Page) mostEdge() int {
-	ratio := p.edge() / math.Min(p.Size.Width, p.Size.Height)
+func mostEdge(size geometry.Size) int {
+	ratio := max(size.Width, size.Height) / min(size.Width, size.Height)
 	return int(longestEdge * math.Sqrt(math.Max(1, ratio/2)))
+}
+
+// DrawnDPI is at how many dots an inch a page of a PDF of such a size is drawn that is to have so many: a large page has
+// fewer.
+func DrawnDPI(size geometry.Size, dpi float64) float64 {
+	return min(dpi, float64(mostEdge(size))/max(size.Width, size.Height)*geometry.PointsPerInch)
 }

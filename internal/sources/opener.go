@@ -9,6 +9,7 @@ import (
 	"log/slog"
 
 	"dorbin/core/packet"
+	"dorbin/core/pdf"
 	"dorbin/internal/intake"
 	"dorbin/internal/render"
 	"dorbin/internal/store"
@@ -73,7 +74,7 @@ func (o *Opener) DecodeImage(ctx context.Context, path string, page, maxEdge int
 
 // Measured is what is known of the pages of a PDF that was parsed.
 type Measured struct {
-	Bytes    int64
+	pdf.PageSize
 	Headings []string // the titles of the document's bookmarks that open the page
 }
 
@@ -105,12 +106,12 @@ func (o *Opener) Measure(ctx context.Context, source store.Source) (pages []Meas
 // parsedPages has a worker parse a stored PDF that has so many pages.
 func (o *Opener) parsedPages(ctx context.Context, sum string, count int) ([]Measured, error) {
 	known, err := o.try(ctx, sum)
-	if err == nil && len(known.PageBytes) != count {
-		err = fmt.Errorf("the parser finds %d pages where there are %d", len(known.PageBytes), count)
+	if err == nil && len(known.Sizes) != count {
+		err = fmt.Errorf("the parser finds %d pages where there are %d", len(known.Sizes), count)
 	}
-	pages := make([]Measured, len(known.PageBytes))
-	for i, bytes := range known.PageBytes {
-		pages[i].Bytes = bytes
+	pages := make([]Measured, len(known.Sizes))
+	for i, size := range known.Sizes {
+		pages[i].PageSize = size
 		if i < len(known.Headings) {
 			pages[i].Headings = known.Headings[i]
 		}

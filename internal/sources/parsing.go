@@ -22,9 +22,9 @@ type parseInput struct{ Path string }
 
 // parsed is what is learned when a PDF is parsed.
 type parsed struct {
-	PageBytes []int64        `json:"pageBytes"`         // of each page
-	Headings  [][]string     `json:"headings"`          // of each page, the titles of bookmarks that open it
-	Problem   *problem.Error `json:"problem,omitempty"` // with which it was given up
+	Sizes    []pdf.PageSize `json:"sizes"`             // of each page
+	Headings [][]string     `json:"headings"`          // of each page, the titles of bookmarks that open it
+	Problem  *problem.Error `json:"problem,omitempty"` // with which it was given up
 }
 
 // What goes into tasks. Pages are counted from 1.
@@ -62,7 +62,7 @@ func HandleTasks(tasks *worker.Tasks) {
 		if err != nil {
 			return parsed{}, nil, err
 		}
-		return parsed{PageBytes: pdf.MeasureSize(doc), Headings: doc.Headings()}, nil, nil
+		return parsed{Sizes: pdf.MeasureSize(doc), Headings: doc.Headings()}, nil, nil
 	})
 	worker.Handle(tasks, damagedTask, func(_ context.Context, in pageInput) (damaged int, _ []byte, err error) {
 		doc, err := parseFile(in.Path)

@@ -46,6 +46,8 @@ type SourcePage struct {
 	Size   geometry.Size `json:"size"`   // points, upright
 	Pixels [2]int        `json:"pixels"` // of an image page
 	Bytes  int64         `json:"weight"` // bytes
+	// Shared are the bytes of what other pages of a PDF lead to as well, such as fonts; of each page, Bytes has a part of them.
+	Shared int64 `json:"shared,omitempty"`
 	// Scanned tells that the size is the paper's own, not that of a photograph.
 	Scanned bool `json:"scanned,omitempty"`
 	// Headings are the titles of the PDF's bookmarks that open the page, once it is measured.
