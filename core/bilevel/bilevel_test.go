@@ -1,6 +1,7 @@
 package bilevel
 
 import (
+	"image"
 	"math/rand/v2"
 	"testing"
 
@@ -81,6 +82,25 @@ func BenchmarkDecodeG4(b *testing.B) {
 	for b.Loop() {
 		if _, err := Decode(encoded, 2480, 3508, Coding{Group4: true}); err != nil {
 			b.Fatal(err)
+		}
+	}
+}
+
+func TestGreyIsMadeBilevelAndBack(t *testing.T) {
+	random := rand.New(rand.NewPCG(6, 2))
+	for width := range 40 {
+		gray := image.NewGray(image.Rect(0, 0, width+1, 3))
+		for i := range gray.Pix {
+			gray.Pix[i] = uint8(random.IntN(256))
+		}
+		b := FromGray(gray)
+		again := b.Gray()
+		for y := range 3 {
+			for x := range width + 1 {
+				isBlack := gray.GrayAt(x, y).Y < 0x80
+				assert.Equal(t, isBlack, b.Black(x, y), "%d, %d of %d", x, y, width)
+				assert.Equal(t, isBlack, again.GrayAt(x, y).Y == 0)
+			}
 		}
 	}
 }

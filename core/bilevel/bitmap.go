@@ -1,6 +1,7 @@
 package bilevel
 
 import (
+	"encoding/binary"
 	"image"
 	"iter"
 	"math/bits"
@@ -83,12 +84,22 @@ func IsOneBit(img *image.Gray) bool {
 func FromGray(img *image.Gray) *Bitmap {
 	b := New(img.Rect.Dx(), img.Rect.Dy())
 	for y := range b.Height {
-		row := b.Row(y)
-		for x, v := range img.Pix[y*img.Stride:][:b.Width] {
-			row[x>>3] |= (^v & 0x80) >> (x & 7)
+		row, pixels := b.Row(y), img.Pix[y*img.Stride:][:b.Width]
+		for i := range b.Width / 8 {
+			row[i] = ^highBits(binary.BigEndian.Uint64(pixels[8*i:]))
+		}
+		for x := b.Width &^ 7; x < b.Width; x++ {
+			row[x>>3] |= (^pixels[x] & 0x80) >> (x & 7)
 		}
 	}
 	return b
+}
+
+// highBits gives the high bits of eight bytes, the first one's first. Each byte is moved to another place of the top byte
+// of the product, and no two to the same place anywhere.
+func highBits(eight uint64) byte {
+	const highest = 0x80808080_80808080
+	return byte(eight & highest >> 7 * 0x01020408_10204080 >> 56)
 }
 
 // Gray converts to eight bits a pixel.
@@ -96,7 +107,11 @@ func (b *Bitmap) Gray() *image.Gray {
 	img := image.NewGray(image.Rect(0, 0, b.Width, b.Height))
 	for y := range b.Height {
 		row, out := b.Row(y), img.Pix[y*img.Stride:]
-		for x := range b.Width {
+		whole := b.Width / 8
+		for i, bits := range row[:whole] {
+			copy(out[8*i:], grays[bits][:])
+		}
+		for x := 8 * whole; x < b.Width; x++ {
 			if row[x>>3]&(0x80>>(x&7)) == 0 {
 				out[x] = 0xFF
 			}
@@ -105,8 +120,17 @@ func (b *Bitmap) Gray() *image.Gray {
 	return img
 }
 
-// HasBlack tells whether any pixel of a row is black, from one to before another.
-func (b *Bitmap) HasBlack(y, from, to int) bool { return nextChange(b.Row(y), from, to, false) < to }
+// grays are the eight pixels of each byte of a row.
+var grays = func() (all [256][8]uint8) {
+	for bits := range all {
+		for x := range 8 {
+			if bits<<x&0x80 == 0 {
+				all[bits][x] = 0xFF
+			}
+		}
+	}
+	return all
+}()
 
 // nextChange is the first position from x on whose colour is not black, or the
 // row's width.

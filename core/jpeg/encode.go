@@ -92,15 +92,19 @@ func (c *component) take(quants *[64]uint16, samples []byte, stride int, size im
 	}
 }
 
-// quantise divides coefficients, times 8, by their quantisers and puts them into their zigzag order (A.3.4).
+// quantise divides coefficients, times 8, by their quantisers and puts them into their zigzag order (A.3.4). Most become
+// 0, which takes no division to tell.
 func quantise(b *block, quants *[64]uint16, out *[64]int16) {
 	for k := range out {
 		at := zigzag[k]
 		value, by := b[at], int32(quants[at])*8
-		if value < 0 {
-			out[k] = int16(-((by/2 - value) / by)) //nolint:gosec // 11 bits
-		} else {
-			out[k] = int16((by/2 + value) / by) //nolint:gosec // 11 bits
+		switch half := by / 2; {
+		case value > -half && value < half:
+			out[k] = 0
+		case value < 0:
+			out[k] = int16(-((half - value) / by)) //nolint:gosec // 11 bits
+		default:
+			out[k] = int16((half + value) / by) //nolint:gosec // 11 bits
 		}
 	}
 }
@@ -117,7 +121,7 @@ func planesOf(img image.Image) (y, cb, cr []byte) {
 	for row := range size.Y {
 		from, to := rgba.Pix[row*rgba.Stride:], y[row*size.X:][:size.X]
 		for x := range to {
-			to[x], _, _ = color.RGBToYCbCr(from[4*x], from[4*x+1], from[4*x+2])
+			to[x] = luminance(from[4*x], from[4*x+1], from[4*x+2])
 		}
 	}
 	across, down := ceil(size.X, 2), ceil(size.Y, 2)
@@ -133,6 +137,11 @@ func planesOf(img image.Image) (y, cb, cr []byte) {
 		}
 	}
 	return y, cb, cr
+}
+
+// luminance is what color.RGBToYCbCr gives first, without the others.
+func luminance(r, g, b uint8) uint8 {
+	return uint8((19595*uint32(r) + 38470*uint32(g) + 7471*uint32(b) + 1<<15) >> 16) //nolint:gosec // a byte
 }
 
 // usualQuants are the quantisers of quality 50, of luminance and of chrominance (T.81, tables K.1 and K.2).

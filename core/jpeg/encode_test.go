@@ -152,3 +152,16 @@ func BenchmarkEncode(b *testing.B) {
 		}
 	})
 }
+
+func TestLuminanceIsThatOfTheLibrary(t *testing.T) {
+	for r := range 256 {
+		for g := 0; g < 256; g += 3 {
+			for b := range 256 {
+				want, _, _ := color.RGBToYCbCr(uint8(r), uint8(g), uint8(b))
+				if got := luminance(uint8(r), uint8(g), uint8(b)); got != want {
+					t.Fatalf("%d, %d, %d: %d for %d", r, g, b, got, want)
+				}
+			}
+		}
+	}
+}

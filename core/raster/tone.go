@@ -1,6 +1,8 @@
 package raster
 
 import (
+	"bytes"
+	"encoding/binary"
 	"image"
 	"slices"
 
@@ -207,11 +209,7 @@ const gainBits = 16
 // interpolated.
 func (l light) divide(out, in []byte, outStride, inStride, step, channel, w, h int) {
 	gain := make([]int, l.columns+1)
-	places := make([]cellPlace, w)
-	for x := range places {
-		left, tx := between((float32(x)+0.5)/float32(w)*float32(l.columns)-0.5, l.columns)
-		places[x] = cellPlace{left, int(tx * (1 << fractionBits))}
-	}
+	spans := l.spans(w)
 	for y := range h {
 		fy := (float32(y)+0.5)/float32(h)*float32(l.rows) - 0.5
 		top, ty := between(fy, l.rows)
@@ -220,18 +218,29 @@ func (l light) divide(out, in []byte, outStride, inStride, step, channel, w, h i
 			gain[c] = int(whitePaper / max(darkestPaper, a+(b-a)*ty) * (1 << gainBits))
 		}
 		gain[l.columns] = gain[l.columns-1]
-		from, to := in[y*inStride:], out[y*outStride:]
-		for x, place := range places {
-			g := gain[place.left]
-			g += (gain[place.left+1] - g) * place.share >> fractionBits
-			to[x*step+channel] = byte(min(255, int(from[x*step+channel])*g>>gainBits)) //nolint:gosec // at most 255
+		at := channel
+		for left, shares := range spans {
+			first, difference := gain[left], gain[left+1]-gain[left]
+			from, to := in[y*inStride:], out[y*outStride:]
+			for _, share := range shares {
+				g := first + difference*share>>fractionBits
+				to[at] = byte(min(255, int(from[at])*g>>gainBits)) //nolint:gosec // at most 255
+				at += step
+			}
 		}
 	}
 }
 
-// cellPlace is where a pixel lies between the middles of two cells: the share of the
-// second is in 256ths.
-type cellPlace struct{ left, share int }
+// spans gives, for each cell across, the pixels of a row from its middle to that of the next: the share of the next in
+// each, in 256ths.
+func (l light) spans(w int) [][]int {
+	spans := make([][]int, l.columns)
+	for x := range w {
+		left, tx := between((float32(x)+0.5)/float32(w)*float32(l.columns)-0.5, l.columns)
+		spans[left] = append(spans[left], int(tx*(1<<fractionBits)))
+	}
+	return spans
+}
 
 // between splits a position into the cell before it and how far it is on the
 // way to the next.
@@ -254,31 +263,31 @@ const (
 // 33, 2000).
 func threshold(img *image.Gray) *image.Gray {
 	w, h := img.Rect.Dx(), img.Rect.Dy()
-	radius := max(4, int(sauvolaWindow*float64(max(w, h))))
 	out := image.NewGray(image.Rect(0, 0, w, h))
-	columns := newColumnSums(img)
+	white := bytes.Repeat([]byte{255}, w)
+	around := newSurroundings(img, max(4, int(sauvolaWindow*float64(max(w, h)))))
 	for y := range h {
-		columns.moveTo(y, radius)
-		var sum, square, n int
-		for x := range min(radius, w) {
-			sum, square, n = sum+int(columns.of[x].sum), square+int(columns.of[x].square), n+columns.rows
-		}
-		row := img.Pix[y*img.Stride:][:w]
-		for x, v := range row {
-			if x+radius < w {
-				came := columns.of[x+radius]
-				sum, square, n = sum+int(came.sum), square+int(came.square), n+columns.rows
+		around.moveTo(y)
+		row, to := img.Pix[y*img.Stride:][:w], out.Pix[y*out.Stride:][:w]
+		copy(to, white)
+		for x := 0; x < w; x++ {
+			if x+8 <= w && areSurelyPaper(row[x:x+8]) {
+				x += 7
+				continue
 			}
-			if x > radius {
-				gone := columns.of[x-radius-1]
-				sum, square, n = sum-int(gone.sum), square-int(gone.square), n-columns.rows
-			}
-			if v >= surelyPaper || (v > surelyInk && isPaper(v, sum, square, n)) {
-				out.Pix[y*out.Stride+x] = 255
+			v := row[x]
+			if v <= surelyInk || (v < surelyPaper && !around.isPaper(x, v)) {
+				to[x] = 0
 			}
 		}
 	}
 	return out
+}
+
+// areSurelyPaper tells whether eight pixels all have surelyPaper or more: the five highest bits of each are set.
+func areSurelyPaper(pixels []uint8) bool {
+	const fiveHighest = surelyPaper * 0x01010101_01010101
+	return binary.LittleEndian.Uint64(pixels)&fiveHighest == fiveHighest
 }
 
 // isPaper compares a grey with the threshold m(1 + k(s/R - 1)), where m and s are
@@ -294,35 +303,51 @@ func isPaper(v uint8, sum, square, n int) bool {
 	return above*above*float64(n)*float64(n) > reach*reach*variance
 }
 
-// columnSums holds, for each column, sums over the rows near the present one.
-type columnSums struct {
+// surroundings are the pixels up to a radius from each pixel of a row: sums of their levels and of the squares of these.
+type surroundings struct {
 	img      *image.Gray
-	of       []columnSum
-	from, to int // rows that are summed up
-	rows     int
+	radius   int
+	columns  []columnSum // of the rows near the present one
+	from, to int         // these rows
+	before   []rowSum    // of the columns before each one
 }
 
-// columnSum is of the levels, and of their squares, in a column.
 type columnSum struct{ sum, square int32 }
 
-func newColumnSums(img *image.Gray) *columnSums {
-	return &columnSums{img: img, of: make([]columnSum, img.Rect.Dx())}
+type rowSum struct{ sum, square int }
+
+func newSurroundings(img *image.Gray, radius int) *surroundings {
+	w := img.Rect.Dx()
+	return &surroundings{img: img, radius: radius, columns: make([]columnSum, w), before: make([]rowSum, w+1)}
 }
 
-func (c *columnSums) moveTo(y, radius int) {
-	for ; c.to < min(c.img.Rect.Dy(), y+radius+1); c.to++ {
-		c.add(c.to, 1)
+// moveTo goes to a row, which is not before the present one.
+func (s *surroundings) moveTo(y int) {
+	for ; s.to < min(s.img.Rect.Dy(), y+s.radius+1); s.to++ {
+		s.add(s.to, 1)
 	}
-	for ; c.from < y-radius; c.from++ {
-		c.add(c.from, -1)
+	for ; s.from < y-s.radius; s.from++ {
+		s.add(s.from, -1)
 	}
-	c.rows = c.to - c.from
+	var sum rowSum
+	for x, column := range s.columns {
+		sum.sum += int(column.sum)
+		sum.square += int(column.square)
+		s.before[x+1] = sum
+	}
 }
 
-func (c *columnSums) add(y int, sign int32) {
-	for x, v := range c.img.Pix[y*c.img.Stride:][:len(c.of)] {
+func (s *surroundings) add(y int, sign int32) {
+	for x, v := range s.img.Pix[y*s.img.Stride:][:len(s.columns)] {
 		level := int32(v)
-		c.of[x].sum += sign * level
-		c.of[x].square += sign * level * level
+		s.columns[x].sum += sign * level
+		s.columns[x].square += sign * level * level
 	}
+}
+
+// isPaper tells whether a pixel of the row, with a level, is paper.
+func (s *surroundings) isPaper(x int, level uint8) bool {
+	left, right := max(0, x-s.radius), min(len(s.columns), x+s.radius+1)
+	from, to := s.before[left], s.before[right]
+	return isPaper(level, to.sum-from.sum, to.square-from.square, (right-left)*(s.to-s.from))
 }

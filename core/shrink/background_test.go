@@ -43,3 +43,15 @@ func TestBackgroundAveragesThePaper(t *testing.T) {
 		}
 	}
 }
+
+func TestMeansAreWholeNumbersAsDivisionGivesThem(t *testing.T) {
+	for n := range uint32(len(inverses) + 3) {
+		for level := range uint32(256) {
+			for _, more := range []uint32{0, 1, n / 2, n - 1} {
+				if s := (sum{level * n, level*n + more, 0, n}); n > 0 && s.green <= 255*n {
+					assert.EqualValues(t, []uint32{s.red / n, s.green / n}, []uint32{uint32(s.mean().R), uint32(s.mean().G)})
+				}
+			}
+		}
+	}
+}

@@ -4,6 +4,7 @@ import (
 	"image"
 	"image/color"
 	"math"
+	"slices"
 
 	"dorbin/core/bilevel"
 )
@@ -37,11 +38,13 @@ func (s *segmented) inColours() ([]ForegroundMask, error) {
 
 // field is what is known of an ink in cells of the page.
 type field struct {
-	cell, columns, rows int
-	taken               [3][]float32 // by how much ink, and what has run from it, is darker than the paper; summed up
-	count               []float32    // pixels of ink
-	paper               [3][]float32 // its levels
-	colour              [3][]float32
+	columns, rows int
+	// The cell across, and down, in which each pixel is.
+	columnOf, rowOf []int
+	taken           [3][]float32 // by how much ink, and what has run from it, is darker than the paper; summed up
+	count           []float32    // pixels of ink
+	paper           [3][]float32 // its levels
+	colour          [3][]float32
 }
 
 // fieldOf gives an ink the colour with which its mask takes as much light from the paper, around each
@@ -60,7 +63,7 @@ func (s *segmented) fieldOf(mask *bilevel.Bitmap, isOneOfSeveral bool) *field {
 }
 
 func newField(width, height, cell int) *field {
-	f := &field{cell: cell, columns: (width + cell - 1) / cell, rows: (height + cell - 1) / cell}
+	f := &field{columns: ceilDiv(width, cell), rows: ceilDiv(height, cell), columnOf: squaresOf(width, cell), rowOf: squaresOf(height, cell)}
 	f.count = make([]float32, f.columns*f.rows)
 	for c := range 3 {
 		f.taken[c], f.paper[c], f.colour[c] = make([]float32, len(f.count)), make([]float32, len(f.count)), make([]float32, len(f.count))
@@ -75,7 +78,7 @@ func (f *field) addRow(s *segmented, mask, around *bilevel.Bitmap, y int, isOneO
 		if isOneOfSeveral && !isInk && s.ink.Black(x, y) {
 			continue
 		}
-		i := y/f.cell*f.columns + x/f.cell
+		i := f.rowOf[y]*f.columns + f.columnOf[x]
 		paper, pixel := s.paper.at(x, y), s.picture.Pix[y*s.picture.Stride+4*x:]
 		for c := range 3 {
 			f.taken[c][i] += float32(paper[c]) - float32(pixel[c])
@@ -113,15 +116,16 @@ func (f *field) smooth(cells []float32) []float32 {
 // addBeside adds to each cell those before and after it, in lines of so many whose cells lie so far
 // apart.
 func (f *field) addBeside(cells []float32, length, stride int) []float32 {
-	out := make([]float32, len(cells))
-	for i, v := range cells {
-		at := i / stride % length
-		out[i] = v
-		if at > 0 {
-			out[i] += cells[i-stride]
-		}
-		if at < length-1 {
-			out[i] += cells[i+stride]
+	out := make([]float32, 0, len(cells))
+	for lines := range slices.Chunk(cells, length*stride) {
+		for i, v := range lines {
+			if i >= stride {
+				v += lines[i-stride]
+			}
+			if i+stride < len(lines) {
+				v += lines[i+stride]
+			}
+			out = append(out, v)
 		}
 	}
 	return out

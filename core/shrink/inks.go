@@ -70,7 +70,7 @@ func shadeOf(of sum, paper []uint8) shade {
 		return shade{}
 	}
 	var passes [3]float64 // share of the light
-	for i, level := range []int{of.red, of.green, of.blue} {
+	for i, level := range []uint32{of.red, of.green, of.blue} {
 		passes[i] = min(1, float64(level)/float64(of.count)/max(1, float64(paper[i])))
 	}
 	least, most := min(passes[0], passes[1], passes[2]), max(passes[0], passes[1], passes[2])

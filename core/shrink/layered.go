@@ -67,7 +67,7 @@ func (l Layered) drawnSize(whole image.Image, detail int) image.Image {
 
 // paint lays the inks over samples, so many a pixel: one of grey, or four of colours.
 func (l Layered) paint(samples []uint8, stride, perPixel, detail int) error {
-	counts := make([]int, max(1, l.Width/detail))
+	counts := make([]uint32, max(1, l.Width/detail))
 	for _, ink := range l.Inks {
 		colours, err := ink.colours()
 		if err != nil {
@@ -98,7 +98,7 @@ func (l Layered) paint(samples []uint8, stride, perPixel, detail int) error {
 				if isField {
 					at = perPixel * (y*len(counts) + x)
 				}
-				cover(samples[y*stride+perPixel*x:][:perPixel], ofInk[at:], covered, detail*detail)
+				cover(samples[y*stride+perPixel*x:][:perPixel], ofInk[at:], covered, uint32(detail*detail)) //nolint:gosec // a few pixels
 			}
 		}
 	}
@@ -117,12 +117,16 @@ func (i ForegroundMask) colours() (image.Image, error) {
 
 // cover counts the dots of ink in each square of a row of squares of so many dots, and
 // tells whether there are any.
-func (i ForegroundMask) cover(counts []int, y, size int) (found bool) {
+func (i ForegroundMask) cover(counts []uint32, y, size int) (found bool) {
 	clear(counts)
 	for v := y * size; v < min((y+1)*size, i.mask.Height); v++ {
+		square, end := 0, size
 		for x := range i.mask.Blacks(v) {
+			for ; x >= end; end += size {
+				square++
+			}
 			found = true
-			if square := x / size; square < len(counts) {
+			if square < len(counts) {
 				counts[square]++
 			}
 		}
@@ -131,8 +135,12 @@ func (i ForegroundMask) cover(counts []int, y, size int) (found bool) {
 }
 
 // cover lays a colour over a pixel, of which it covers a share.
-func cover(pixel, colour []uint8, share, of int) {
+func cover(pixel, colour []uint8, share, of uint32) {
+	if share == of {
+		copy(pixel, colour)
+		return
+	}
 	for i := range pixel {
-		pixel[i] = byte((int(colour[i])*share + int(pixel[i])*(of-share)) / of) //nolint:gosec // between two bytes
+		pixel[i] = byte((uint32(colour[i])*share + uint32(pixel[i])*(of-share)) / of) //nolint:gosec // between two bytes
 	}
 }

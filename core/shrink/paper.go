@@ -18,21 +18,31 @@ const (
 type paper struct {
 	colours *image.RGBA
 	levels  *image.Gray // the same in grey
-	square  int
+	// The square across, and down, in which each pixel is: looked up many times.
+	columns, rows []int
 }
 
 func paperOf(img *image.RGBA, ink *bilevel.Bitmap, square int) *paper {
 	colours := background(img, ink, square)
-	return &paper{colours, raster.ToGray(colours), square}
+	return &paper{colours, raster.ToGray(colours), squaresOf(ink.Width, square), squaresOf(ink.Height, square)}
+}
+
+// squaresOf gives, for so many pixels, in which square each is of those of so many pixels.
+func squaresOf(pixels, square int) []int {
+	squares := make([]int, pixels)
+	for i := range squares {
+		squares[i] = i / square
+	}
+	return squares
 }
 
 func (p *paper) levelAt(x, y int) int {
-	return int(p.levels.Pix[y/p.square*p.levels.Stride+x/p.square])
+	return int(p.levels.Pix[p.rows[y]*p.levels.Stride+p.columns[x]])
 }
 
 // at gives the colour of the paper at a pixel.
 func (p *paper) at(x, y int) []uint8 {
-	return p.colours.Pix[p.colours.PixOffset(x/p.square, y/p.square):][:3]
+	return p.colours.Pix[p.colours.PixOffset(p.columns[x], p.rows[y]):][:3]
 }
 
 // isUneven tells whether what is between the ink has edges of its own outside the pictures: it is no paper then.

@@ -1,6 +1,7 @@
 package shrink
 
 import (
+	"encoding/binary"
 	"image"
 	"slices"
 
@@ -75,9 +76,10 @@ func extentOf(points []image.Point) int {
 func atHalfContrast(gray *image.Gray, roughly *bilevel.Bitmap, p *paper, stroke int) *bilevel.Bitmap {
 	ink := bilevel.New(roughly.Width, roughly.Height)
 	near := roughly.Thickened()
+	around := darkest{gray: gray, radius: stroke, y: -1, ofRows: make([]uint8, gray.Rect.Dx())}
 	for y := range ink.Height {
 		for x := range near.Blacks(y) {
-			level, light, dark := int(gray.Pix[y*gray.Stride+x]), p.levelAt(x, y), darkestAround(gray, x, y, stroke)
+			level, light, dark := int(gray.Pix[y*gray.Stride+x]), p.levelAt(x, y), around.at(x, y)
 			if 2*level <= light+dark || (roughly.Black(x, y) && isRidge(gray, x, y, stroke, int(ridgeShare*float64(light-dark)))) {
 				ink.Set(x, y)
 			}
@@ -86,14 +88,48 @@ func atHalfContrast(gray *image.Gray, roughly *bilevel.Bitmap, p *paper, stroke 
 	return ink
 }
 
-// darkestAround gives the darkest level in a square around a pixel.
-func darkestAround(gray *image.Gray, x, y, radius int) int {
-	w, h := gray.Rect.Dx(), gray.Rect.Dy()
-	least := uint8(255)
-	for v := max(0, y-radius); v <= min(h-1, y+radius); v++ {
-		least = min(least, slices.Min(gray.Pix[v*gray.Stride+max(0, x-radius):v*gray.Stride+min(w, x+radius+1)]))
+// darkest finds the darkest level in a square around a pixel.
+type darkest struct {
+	gray   *image.Gray
+	radius int
+	y      int     // the row that was asked for last
+	ofRows []uint8 // the darkest in each column, of the rows around that one
+}
+
+func (d *darkest) at(x, y int) int {
+	if y != d.y {
+		d.moveTo(y)
 	}
-	return int(least)
+	return int(slices.Min(d.ofRows[max(0, x-d.radius):min(len(d.ofRows), x+d.radius+1)]))
+}
+
+func (d *darkest) moveTo(y int) {
+	d.y = y
+	first, last := max(0, y-d.radius), min(d.gray.Rect.Dy()-1, y+d.radius)
+	copy(d.ofRows, d.gray.Pix[first*d.gray.Stride:][:len(d.ofRows)])
+	for v := first + 1; v <= last; v++ {
+		takeDarker(d.ofRows, d.gray.Pix[v*d.gray.Stride:][:len(d.ofRows)])
+	}
+}
+
+// takeDarker puts the darker ones of the levels of two rows into the first: eight at once.
+func takeDarker(row, other []uint8) {
+	for ; len(row) >= 8; row, other = row[8:], other[8:] {
+		a, b := binary.LittleEndian.Uint64(row), binary.LittleEndian.Uint64(other)
+		binary.LittleEndian.PutUint64(row, a^(a^b)&lessThan(b, a))
+	}
+	for i, level := range other {
+		row[i] = min(row[i], level)
+	}
+}
+
+// lessThan has all bits of those of eight bytes that are less than others (H. S. Warren, "Hacker's Delight", sections 2-12 and
+// 2-18).
+func lessThan(a, b uint64) uint64 {
+	const highest = 0x80808080_80808080
+	difference := ((a | highest) - b&^highest) ^ (a^^b)&highest
+	less := (^a&b | (^a|b)&difference) & highest
+	return less >> 7 * 0xFF
 }
 
 // isRidge tells whether a pixel is darker by so much than what is so many pixels away at both its
