@@ -214,28 +214,50 @@ func BenchmarkScansOnTheWall(b *testing.B) {
 		b.Run(strconv.Itoa(n), func(b *testing.B) {
 			var onWall time.Duration
 			for range b.N { // b.Loop would count the uploads
-				a := openApp(b, b.TempDir(), intake.DefaultLimits)
-				id := newPacket(b, a)
-				var sources []string
-				for i, letter := range letters[:n] {
-					sources = append(sources, string(*add(b, a, id, fmt.Sprintf("letter-%d.jpg", i), letter).Source))
-				}
-				begun := time.Now()
-				var wait errgroup.Group
-				wait.SetLimit(6) // connections of a browser to one server
-				for _, source := range sources {
-					wait.Go(func() error {
-						_, err := a.Packets.SourcePicture(b.Context(), source, 1, packets.Adjustments{}, 172)
-						return err
-					})
-				}
-				require.NoError(b, wait.Wait())
-				onWall += time.Since(begun)
-				require.NoError(b, a.Close())
+				onWall += untilOnTheWall(b, letters[:n])
 			}
 			perPicture := onWall.Seconds() / float64(b.N*n)
 			b.ReportMetric(perPicture*1000, "ms/picture")
 			b.ReportMetric(perPicture/djpeg, "djpeg/8")
 		})
 	}
+}
+
+// untilOnTheWall adds JPEGs to a new packet, and tells how long it takes from the end of that until all of them are on the
+// wall.
+func untilOnTheWall(b *testing.B, jpegs [][]byte) time.Duration {
+	b.Helper()
+	a := openApp(b, b.TempDir(), intake.DefaultLimits)
+	id := newPacket(b, a)
+	var sources []string
+	for i, data := range jpegs {
+		sources = append(sources, string(*add(b, a, id, fmt.Sprintf("page-%d.jpg", i), data).Source))
+	}
+	begun := time.Now()
+	var wait errgroup.Group
+	wait.SetLimit(6) // connections of a browser to one server
+	for _, source := range sources {
+		wait.Go(func() error {
+			_, err := a.Packets.SourcePicture(b.Context(), source, 1, packets.Adjustments{}, 172)
+			return err
+		})
+	}
+	require.NoError(b, wait.Wait())
+	onWall := time.Since(begun)
+	require.NoError(b, a.Close())
+	return onWall
+}
+
+// BenchmarkPhotographsOnTheWall does so with seven photographs of paper, of 12 megapixels.
+func BenchmarkPhotographsOnTheWall(b *testing.B) {
+	page := scansIn(b, paper(b, "quotes-scan.tif"))[0]
+	photos := make([][]byte, 7)
+	for i := range photos {
+		photos[i], _ = photographed(b, page, uint64(i)) //nolint:gosec // small
+	}
+	var onWall time.Duration
+	for range b.N {
+		onWall += untilOnTheWall(b, photos)
+	}
+	b.ReportMetric(onWall.Seconds()/float64(b.N), "s")
 }
