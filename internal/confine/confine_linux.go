@@ -92,21 +92,25 @@ func init() { hasNamespaces.Store(true) }
 // reach it, and ends with the program where that is killed.
 func Start(command *exec.Cmd) error {
 	attributes := syscall.SysProcAttr{Setpgid: true, Pdeathsig: syscall.SIGKILL}
-	if hasNamespaces.Load() {
-		apart := *command
-		own := attributes
-		own.Cloneflags = syscall.CLONE_NEWUSER | syscall.CLONE_NEWNET
-		own.UidMappings = []syscall.SysProcIDMap{{ContainerID: os.Getuid(), HostID: os.Getuid(), Size: 1}}
-		own.GidMappings = []syscall.SysProcIDMap{{ContainerID: os.Getgid(), HostID: os.Getgid(), Size: 1}}
-		apart.SysProcAttr = &own
-		if err := apart.Start(); err == nil {
-			*command = apart
+	fresh := *command // a command is started once
+	isApart := hasNamespaces.Load()
+	if isApart {
+		apart := attributes
+		apart.Cloneflags = syscall.CLONE_NEWUSER | syscall.CLONE_NEWNET
+		apart.UidMappings = []syscall.SysProcIDMap{{ContainerID: os.Getuid(), HostID: os.Getuid(), Size: 1}}
+		apart.GidMappings = []syscall.SysProcIDMap{{ContainerID: os.Getgid(), HostID: os.Getgid(), Size: 1}}
+		command.SysProcAttr = &apart
+		if err := command.Start(); err == nil {
 			return nil
 		}
-		hasNamespaces.Store(false)
+		*command = fresh
 	}
 	command.SysProcAttr = &attributes
-	return command.Start()
+	err := command.Start()
+	if isApart && err == nil {
+		hasNamespaces.Store(false) // it was for them that it did not start
+	}
+	return err
 }
 
 // KillGroup kills a command that Start started, with all that it started itself.

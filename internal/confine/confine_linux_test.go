@@ -1,6 +1,7 @@
 package confine
 
 import (
+	"context"
 	"fmt"
 	"os"
 	"os/exec"
@@ -53,4 +54,25 @@ func TestWhatYieldsMoreAlreadyIsLeftAsItIs(t *testing.T) {
 	said, err := command.Output()
 	require.NoError(t, err)
 	assert.Equal(t, "15", strings.TrimSpace(string(said)))
+}
+
+// TestACommandThatIsCancelledAsItStartsEnds cancels commands at every moment of their start, one of them before it.
+func TestACommandThatIsCancelledAsItStartsEnds(t *testing.T) {
+	hadNamespaces := hasNamespaces.Load()
+	for i := range 40 {
+		ctx, cancel := context.WithCancel(t.Context())
+		if i == 0 {
+			cancel()
+		}
+		command := exec.CommandContext(ctx, "sleep", "600")
+		command.Cancel = func() error { return KillGroup(command) }
+		time.AfterFunc(time.Duration(i)*50*time.Microsecond, cancel)
+		err := Start(command)
+		if err == nil {
+			err = command.Wait()
+		}
+		require.Error(t, err)
+	}
+	require.Error(t, Start(exec.CommandContext(t.Context(), "/no/such/program")))
+	assert.Equal(t, hadNamespaces, hasNamespaces.Load(), "that they did not start says nothing of namespaces")
 }
