@@ -62,7 +62,7 @@ unit: build
 	cd web && npm test
 
 # Where several things happen at once. "make everything" has all rooms under the race detector.
-AT_ONCE_ROOMS := ./internal/jobs ./internal/scanning ./internal/store ./internal/server ./internal/app
+AT_ONCE_ROOMS := ./internal/confine ./internal/jobs ./internal/scanning ./internal/store ./internal/server ./internal/app
 AT_ONCE := Job|Soak|While|OwnerIsDeleted|AtOnce|Cancel|GivenUp|SurvivesARestart|Events
 
 # Workers do one thing at a time: they are the program itself, which starts more quickly.

@@ -1,7 +1,7 @@
 import { test, type TestInfo } from '@playwright/test';
 
 /** How many turns the tests take: each runs once in so many, but for those that always run. */
-const TURNS = 8;
+const TURNS = 12;
 
 /** The tag of tests that run each time. */
 export const ALWAYS = { tag: '@always' };

@@ -18,7 +18,7 @@ const (
 )
 
 // heavyTurns is how many turns the heavy tests take: each of them runs once in so many.
-const heavyTurns = 6
+const heavyTurns = 10
 
 // Of gives n of the items, in their order, as the seed chooses them; all of them when the
 // whole corpus is wanted. The same seed gives the same items.
