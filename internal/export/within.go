@@ -14,11 +14,11 @@ import (
 )
 
 const (
-	mostWritings = 8
-	nearEnough   = 0.95 // share of the limit from which a document is not made better
-	mostRefined  = 4    // pages that are written in better quality than was measured, to come near
-	refinedOnce  = 2    // of these, that share the room and are written at the same time
-	worthOfRoom  = 0.02 // share of the limit that is worth writing a page anew for
+	mostWritings  = 8
+	nearEnough    = 0.95 // share of the limit from which a document is not made better
+	mostRefined   = 4    // pages that are written in better quality than was measured, to come near
+	refinedAtOnce = 2    // of these, that share the room and are written at the same time
+	worthOfRoom   = 0.02 // share of the limit that is worth writing a page anew for
 )
 
 // makeWithin writes the document. One that is to fit under a limit is measured as it is
@@ -135,7 +135,7 @@ func (s *Service) refineQuality(ctx context.Context, m *making, bytes int64) err
 	slices.SortStableFunc(order, func(x, y int) int { return int(gain(y) - gain(x)) })
 	order = order[:min(len(order), mostRefined)]
 	order = slices.DeleteFunc(order, func(i int) bool { return gain(i) == 0 })
-	for few := range slices.Chunk(order, refinedOnce) {
+	for few := range slices.Chunk(order, refinedAtOnce) {
 		if float64(room) < worthOfRoom*float64(m.request.Limit) {
 			return nil
 		}
