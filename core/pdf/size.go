@@ -2,8 +2,8 @@ package pdf
 
 import "github.com/pdfcpu/pdfcpu/pkg/pdfcpu/types"
 
-// PageSize is how many bytes a page of a document takes up.
-type PageSize struct {
+// PageBytes is how many bytes a page of a document takes up.
+type PageBytes struct {
 	// Bytes are those of all objects that the page leads to, as they are encoded. An object that several pages lead to, such
 	// as a font, is divided among them evenly.
 	Bytes int64 `json:"bytes"`
@@ -12,10 +12,10 @@ type PageSize struct {
 }
 
 // MeasureSize tells how many bytes each page takes up.
-func MeasureSize(doc *Document) []PageSize {
+func MeasureSize(doc *Document) []PageBytes {
 	w := weigher{doc: doc, sizes: map[int]int64{}, users: map[int]int{}, seen: map[int]int{}}
 	reached := make([][]int, len(doc.pages))
-	sizes := make([]PageSize, len(doc.pages))
+	sizes := make([]PageBytes, len(doc.pages))
 	for i, page := range doc.pages {
 		w.page, w.reached = i+1, nil
 		sizes[i].Bytes = w.walk(page.dict)

@@ -11,7 +11,6 @@ import (
 	"dorbin/core/packet"
 	"dorbin/core/raster"
 	"dorbin/internal/app"
-	"dorbin/internal/await"
 	"dorbin/internal/export"
 )
 
@@ -47,13 +46,7 @@ func TestAPageThatIsDrawnIsAsLargeAsForetold(t *testing.T) {
 // requireAsForetold exports a packet once its plan is certain within 20 KB, and compares the document with it.
 func requireAsForetold(t *testing.T, a *app.App, id string) (document string) {
 	t.Helper()
-	var plan export.Plan
-	await.Until(t, func() bool {
-		var err error
-		plan, err = a.Export.Plan(t.Context(), id, "")
-		require.NoError(t, err)
-		return plan.Uncertainty < 20_000
-	}, &plan)
+	plan := plannedUntil(t, a, id, func(plan export.Plan) bool { return plan.Uncertainty < 20_000 })
 	document, made := exportAsItIs(t, a, id)
 	assert.InDelta(t, made.Receipt.Bytes, plan.After, float64(plan.Uncertainty))
 	return document

@@ -36,13 +36,18 @@ func mixed(t *testing.T, a *app.App) string {
 // planned waits until all pages of a plan are measured.
 func planned(t *testing.T, a *app.App, id string) export.Plan {
 	t.Helper()
-	var plan export.Plan
+	return plannedUntil(t, a, id, func(plan export.Plan) bool { return plan.Waiting == 0 })
+}
+
+// plannedUntil waits until a plan is as is said.
+func plannedUntil(t *testing.T, a *app.App, id string, isSo func(export.Plan) bool) (plan export.Plan) {
+	t.Helper()
 	await.Until(t, func() bool {
 		var err error
 		plan, err = a.Export.Plan(t.Context(), id, "")
 		require.NoError(t, err)
-		return plan.Waiting == 0
-	})
+		return isSo(plan)
+	}, &plan)
 	return plan
 }
 

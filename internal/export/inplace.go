@@ -284,7 +284,7 @@ func (r *rewriting) tell(page placedPage, pictures []lightPicture) {
 	r.document.note(page, w.bytes, max(0, w.bytes-before)+int64(after))
 }
 
-// bySourceInPlace gathers pages of PDFs that are measured in place, by their sources.
+// bySourceInPlace gathers the pages of PDFs that keep their content, by their sources.
 func bySourceInPlace(pages []*measuredPage) [][]*measuredPage {
 	inPlace := slices.DeleteFunc(slices.Clone(pages), func(page *measuredPage) bool { return !page.isInPlace() })
 	return inGroups(inPlace, func(page *measuredPage) string { return page.source.ID })

@@ -281,9 +281,6 @@ func (s *Service) measureFew(ctx context.Context, task *jobs.Task) (found bool, 
 	}
 	few := fewOf(pages, sizing)
 	if len(few) == 0 {
-		if sizing.Size == planning.AsItIs {
-			return false, nil
-		}
 		return s.readOne(ctx, task, pages, sizing)
 	}
 	if err := noteWork(ctx, task, few...); err != nil {

@@ -75,8 +75,8 @@ func (s *Service) Plan(ctx context.Context, packetID, selection string) (Plan, e
 	}
 	plan := planOf(pages, sizing, s.reader.IsInstalled())
 	plan.Only = only
-	lacksSize := slices.ContainsFunc(pages, func(page *measuredPage) bool { return page.lacks(sizing) })
-	if lacksSize || plan.Unread > 0 {
+	isLacking := slices.ContainsFunc(pages, func(page *measuredPage) bool { return page.lacks(sizing) })
+	if isLacking || plan.Unread > 0 {
 		err = s.runner.Add(ctx, packetID, jobs.Job{Kind: store.JobMeasure, Key: packetID})
 	}
 	return plan, err
@@ -163,22 +163,14 @@ func estimateOf(pages []*measuredPage, chosen []shrink.Candidate, size planning.
 		bytes, more := page.estimate(chosen[i], size)
 		likely, doubt = likely+bytes, doubt+more
 	}
-	for _, kept := range inGroups(pages, (*measuredPage).keptFrom) {
+	for _, kept := range bySourceInPlace(pages) {
 		half := mostUncounted(kept) / 2
 		likely, doubt = likely+half, doubt+half
 	}
 	return likely, doubt
 }
 
-// keptFrom is the PDF that what a page is made of is copied from; nothing if it is not copied.
-func (w *measuredPage) keptFrom() string {
-	if !w.isInPlace() {
-		return ""
-	}
-	return w.source.ID
-}
-
-// mostUncounted is how many bytes pages of one PDF take up at most besides their own: what they have in common with its other
+// mostUncounted is how many bytes pages that stay in place, of one PDF, take up at most besides their own: what they have in common with its other
 // pages, which is counted with those, goes into the document undivided.
 func mostUncounted(pages []*measuredPage) int64 {
 	elsewhere, shared := int64(0), int64(0)
@@ -187,7 +179,7 @@ func mostUncounted(pages []*measuredPage) int64 {
 	}
 	counted := map[int]bool{}
 	for _, page := range pages {
-		if !page.isInPlace() || counted[page.SourcePage] {
+		if counted[page.SourcePage] {
 			continue
 		}
 		counted[page.SourcePage] = true

@@ -74,7 +74,7 @@ func (o *Opener) DecodeImage(ctx context.Context, path string, page, maxEdge int
 
 // Measured is what is known of the pages of a PDF that was parsed.
 type Measured struct {
-	pdf.PageSize
+	pdf.PageBytes
 	Headings []string // the titles of the document's bookmarks that open the page
 }
 
@@ -111,7 +111,7 @@ func (o *Opener) parsedPages(ctx context.Context, sum string, count int) ([]Meas
 	}
 	pages := make([]Measured, len(known.Sizes))
 	for i, size := range known.Sizes {
-		pages[i].PageSize = size
+		pages[i].PageBytes = size
 		if i < len(known.Headings) {
 			pages[i].Headings = known.Headings[i]
 		}

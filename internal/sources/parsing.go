@@ -22,9 +22,9 @@ type parseInput struct{ Path string }
 
 // parsed is what is learned when a PDF is parsed.
 type parsed struct {
-	Sizes    []pdf.PageSize `json:"sizes"`             // of each page
-	Headings [][]string     `json:"headings"`          // of each page, the titles of bookmarks that open it
-	Problem  *problem.Error `json:"problem,omitempty"` // with which it was given up
+	Sizes    []pdf.PageBytes `json:"sizes"`             // of each page
+	Headings [][]string      `json:"headings"`          // of each page, the titles of bookmarks that open it
+	Problem  *problem.Error  `json:"problem,omitempty"` // with which it was given up
 }
 
 // What goes into tasks. Pages are counted from 1.

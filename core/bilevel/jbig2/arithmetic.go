@@ -77,8 +77,6 @@ func (e *arithmeticEncoder) encode(bit uint8, cx *context) {
 	}
 }
 
-// byteOut moves a byte out of the code register, and makes room for a carry after a
-// byte of ones (figure E.8).
 // encodeZeros encodes so many zeros in one context, as encode does one by one. While a zero is what is expected and the
 // interval stays wide enough, each only makes it narrower.
 func (e *arithmeticEncoder) encodeZeros(cx *context, n int) {
@@ -97,6 +95,8 @@ func (e *arithmeticEncoder) encodeZeros(cx *context, n int) {
 	}
 }
 
+// byteOut moves a byte out of the code register, and makes room for a carry after a
+// byte of ones (figure E.8).
 func (e *arithmeticEncoder) byteOut() {
 	last := &e.out[len(e.out)-1]
 	if *last != 0xFF && e.c >= 0x8000000 {

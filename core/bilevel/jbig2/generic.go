@@ -42,7 +42,7 @@ func (e *arithmeticEncoder) generic(b *bilevel.Bitmap, contexts []context, tellS
 }
 
 func (e *arithmeticEncoder) genericRow(row, above, above2 pixels, width int, contexts []context) {
-	ink, around := blackAhead{row: row}, newInkAround(above, above2)
+	ink, around := newBlackAhead(row), newInkAround(above, above2)
 	// Pixels right of the present one that the template sees already.
 	two := uint32(above2[margin])<<1 | uint32(above2[margin+1])
 	one := uint32(above[margin])<<2 | uint32(above[margin+1])<<1 | uint32(above[margin+2])
@@ -70,9 +70,11 @@ type blackAhead struct {
 	at  int // the one found last
 }
 
+func newBlackAhead(row pixels) blackAhead { return blackAhead{row: row, at: -1} }
+
 // from gives the first black pixel from x on, which is no less than the last time. After the last one it is far away.
 func (b *blackAhead) from(x int) int {
-	if b.at < x || x == 0 {
+	if b.at < x {
 		b.at = math.MaxInt
 		if i := bytes.IndexByte(b.row[margin+x:], 1); i >= 0 {
 			b.at = x + i
@@ -85,7 +87,7 @@ func (b *blackAhead) from(x int) int {
 type inkAround struct{ above, above2 blackAhead }
 
 func newInkAround(above, above2 pixels) inkAround {
-	return inkAround{blackAhead{row: above}, blackAhead{row: above2}}
+	return inkAround{newBlackAhead(above), newBlackAhead(above2)}
 }
 
 // whiteFrom gives for how many pixels of a row, from one on for which it is so, the template sees nothing but white
