@@ -8,13 +8,14 @@ DEMO_LISTEN ?= 127.0.0.1:8181
 DEMO_DATA ?= .data/demo
 
 export CGO_ENABLED ?= 0
-# HEIC is read in a sandbox, never by a library of the machine.
-export GOFLAGS ?= -tags=nodynamic
+# HEIC is read in a sandbox, never by a library of the machine. The program, its tests and the linters are built alike,
+# so that nothing is compiled twice.
+export GOFLAGS ?= -tags=nodynamic -trimpath
 
 # Only what hangs takes so long, also on a slow machine. Vet is run by scripts/lint; debuggers are not.
 GO_TEST := go test -timeout 60m -vet=off -ldflags=-w
 
-# Tests that take long take turns in "make test": each commit has the next ones. "make everything" has all.
+# What takes long takes turns in "make test": each commit has the next. "make everything" has all.
 TURN ?= $(shell git rev-list --count HEAD 2>/dev/null || echo 0)
 
 .PHONY: build demo dev check test everything unit race lint e2e corpus fuzz bench api screenshots tools clean
@@ -26,7 +27,7 @@ demo: build ## start with the demo packet
 	./bin/dorbin demo --data $(DEMO_DATA) --listen $(DEMO_LISTEN)
 
 bin/dorbin: $(GO_FILES) go.mod go.sum internal/server/dist/index.html
-	go build -trimpath -ldflags '-s -w -X main.version=$(VERSION)' -o $@ ./cmd/dorbin
+	go build -ldflags '-s -w -X main.version=$(VERSION)' -o $@ ./cmd/dorbin
 
 web/node_modules/.package-lock.json: web/package-lock.json
 	cd web && npm ci --no-audit --no-fund
@@ -46,10 +47,19 @@ check: web/node_modules/.package-lock.json e2e/node_modules/.package-lock.json i
 	$(GO_TEST) -short $(GO_PACKAGES)
 	cd web && npm test
 
-test: export DORBIN_TURN = $(TURN)
-test: tools ## as a change lands: all that is quick, and the heavy tests whose turn it is
-	@echo "It is turn $(TURN) of the heavy tests."
-	$(MAKE) --no-print-directory --jobs 2 e2e unit lint race
+# Every third turn is that of the race detector, for which everything is compiled once more: heavy tests rest then.
+ifeq ($(shell expr $(TURN) % 3),0)
+IN_TURN := race
+HEAVY := none
+else
+IN_TURN := heavy
+HEAVY := $(shell expr $(TURN) \* 2 / 3)
+endif
+
+test: export DORBIN_TURN = $(HEAVY)
+test: tools ## as a change lands: all that is quick, and what is heavy and has its turn
+	@echo "Turn $(TURN): $(IN_TURN) tests."
+	$(MAKE) --no-print-directory --jobs 2 e2e unit lint $(filter race,$(IN_TURN))
 
 tools: ## Debian packages that the tests need
 	scripts/install-test-tools

@@ -34,6 +34,8 @@ func TestEachHeavyTestHasItsTurnOnce(t *testing.T) {
 	}
 	t.Setenv(turnVariable, "")
 	assert.True(t, hasItsTurn(t, "TestSoak"))
+	t.Setenv(turnVariable, "none")
+	assert.False(t, hasItsTurn(t, "TestSoak"))
 	t.Setenv(turnVariable, "3")
 	t.Setenv(corpusVariable, "all")
 	assert.True(t, hasItsTurn(t, "TestSoak"))
