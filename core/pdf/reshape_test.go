@@ -203,13 +203,20 @@ func pictureIn(t *testing.T, data []byte) *image.Gray {
 
 // TestLayers has poppler draw ink in a colour over a background, mirrored and on a sheet.
 func TestLayers(t *testing.T) {
-	mask := bilevel.New(100, 50)
+	mask, letters := bilevel.New(100, 50), bilevel.New(500, 50) // the mask's shape, five times
+	random := rand.New(rand.NewPCG(1, 1))
 	for y := 10; y < 40; y++ {
 		for x := 10; x < 30; x++ {
+			if isInner := x > 15 && x < 25; !isInner && random.IntN(3) == 0 {
+				continue
+			}
 			mask.Set(x, y)
+			for again := range 5 {
+				letters.Set(x+100*again, y)
+			}
 		}
 	}
-	twice := jbig2.Encode([]*bilevel.Bitmap{mask, mask})
+	twice := jbig2.Encode([]*bilevel.Bitmap{letters, mask})
 	require.NotEmpty(t, twice.Shared)
 	for _, ink := range []Image{
 		{Filter: JBIG2, Shared: twice.Shared, Data: bytes.NewReader(twice.Pages[1]), Length: int64(len(twice.Pages[1]))},

@@ -69,9 +69,6 @@ func encode(compressedPages []*CompressedPage) ([]*bilevel.Bitmap, jbig2.Pages) 
 		}
 	}
 	written := jbig2.Encode(masks)
-	if alone := jbig2.EncodeEach(masks); alone.Bytes() <= written.Bytes() {
-		written = alone
-	}
 	for i, ink := range inks {
 		ink.Data, ink.mask = written.Pages[i], nil
 	}

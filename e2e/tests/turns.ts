@@ -1,7 +1,7 @@
 import { test, type TestInfo } from '@playwright/test';
 
 /** How many turns the tests take: each runs once in so many, but for those that always run. In turn "none" only these do. */
-const TURNS = 12;
+const TURNS = 20;
 
 /** The tag of tests that run each time. */
 export const ALWAYS = { tag: '@always' };

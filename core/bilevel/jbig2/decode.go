@@ -1,6 +1,7 @@
 package jbig2
 
 import (
+	"bytes"
 	"encoding/binary"
 	"errors"
 	"fmt"
@@ -12,10 +13,14 @@ import (
 // ErrDamaged is wrapped by the errors of Decode.
 var ErrDamaged = errors.New("the JBIG2 data is damaged, or of a kind that is not written here")
 
+// largestBox is how wide or high a symbol is at most, with its room: its instances are at most a pixel larger, and a pixel
+// beside it.
+const largestBox = largestSymbol + 4
+
 // mostPixels is how many a page has at most.
 const mostPixels = 1 << 28
 
-// Decode reads a page that Encode, EncodeEach or EncodePage wrote, with what it shares
+// Decode reads a page that Encode or EncodePage wrote, with what it shares
 // with others. It reads what they write and nothing else: it is there to compare what
 // was written with what was meant.
 func Decode(shared, data []byte) (*bilevel.Bitmap, error) {
@@ -112,23 +117,43 @@ func (d *pageDecoder) region(data []byte, header int) ([]byte, error) {
 }
 
 func (d *pageDecoder) genericRegion(data []byte) error {
-	header := 1 + len(nominalAT)
-	data, err := d.region(data, header)
+	data, err := d.region(data, 1)
 	if err != nil {
 		return err
 	}
-	newArithmeticDecoder(data[header:]).generic(d.page, make([]context, 1<<16), true)
+	t, coded, err := templateOf(data[0]>>templateAt&3, data[1:])
+	if err != nil {
+		return err
+	}
+	newArithmeticDecoder(coded).generic(d.page, t, t.contexts(), true)
 	return nil
 }
 
+// templateOf gives a template by its number, and the data after its adaptive pixels.
+func templateOf(number uint8, data []byte) (*template, []byte, error) {
+	for _, t := range []*template{more, fewer} {
+		if t.number == number && bytes.HasPrefix(data, t.adaptive) {
+			return t, data[len(t.adaptive):], nil
+		}
+	}
+	return nil, nil, fmt.Errorf("%w: template %d", ErrDamaged, number)
+}
+
 func (d *pageDecoder) dictionary(data []byte) error {
-	header := 2 + len(nominalAT) + 8
+	if len(data) < 2 {
+		return fmt.Errorf("%w: a dictionary breaks off", ErrDamaged)
+	}
+	t, data, err := templateOf(data[0]>>dictionaryTemplateAt&3, data[2:])
+	if err != nil {
+		return err
+	}
+	const header = 8
 	if len(data) < header {
 		return fmt.Errorf("%w: a dictionary breaks off", ErrDamaged)
 	}
 	count := int(binary.BigEndian.Uint32(data[header-4:]))
 	a := newArithmeticDecoder(data[header:])
-	contexts := make([]context, 1<<16)
+	contexts := t.contexts()
 	var heights, widths integerContexts
 	height, pixels := 0, 0
 	for len(d.symbols) < count {
@@ -141,10 +166,10 @@ func (d *pageDecoder) dictionary(data []byte) error {
 			}
 			width += wider
 			b, err := sizedBitmap(width, height)
-			if pixels += width * height; err != nil || len(d.symbols) == count || max(width, height) > largestSymbol || pixels > mostPixels {
+			if pixels += width * height; err != nil || len(d.symbols) == count || max(width, height) > largestBox || pixels > mostPixels {
 				return fmt.Errorf("%w: a symbol of %d by %d", ErrDamaged, width, height)
 			}
-			a.generic(b, contexts, false)
+			a.generic(b, t, contexts, false)
 			d.symbols = append(d.symbols, b)
 		}
 		if a.isPastEnd() {
@@ -164,6 +189,7 @@ func (d *pageDecoder) textRegion(data []byte) error {
 		return fmt.Errorf("%w: text without symbols", ErrDamaged)
 	}
 	r := newTextReader(data[header:], d.symbols)
+	r.strip = 1 << (data[1] >> logStripAt & 3)
 	return r.read(d.page, int(binary.BigEndian.Uint32(data[2:])))
 }
 
@@ -174,7 +200,7 @@ type textReader struct {
 	dt, fs, ds, it, ri integerContexts
 	rdw, rdh, rdx, rdy integerContexts
 	ids, refinement    []context
-	idBits             int
+	idBits, strip      int
 }
 
 func newTextReader(data []byte, symbols []*bilevel.Bitmap) *textReader {
@@ -186,10 +212,10 @@ func newTextReader(data []byte, symbols []*bilevel.Bitmap) *textReader {
 
 func (r *textReader) read(page *bilevel.Bitmap, count int) error {
 	number := func(contexts *integerContexts) int { v, _ := r.integer(contexts); return v }
-	top := -number(&r.dt) * strip
+	top := -number(&r.dt) * r.strip
 	first := 0
 	for read := 0; read < count; {
-		top += number(&r.dt) * strip
+		top += number(&r.dt) * r.strip
 		first += number(&r.fs)
 		for left := first; ; {
 			bottom := top + number(&r.it)
@@ -230,7 +256,7 @@ func (r *textReader) shape() (*bilevel.Bitmap, error) {
 	right, _ := r.integer(&r.rdx)
 	down, _ := r.integer(&r.rdy)
 	b, err := sizedBitmap(symbol.Width+wider, symbol.Height+higher)
-	if err != nil || max(b.Width, b.Height) > largestSymbol {
+	if err != nil || max(b.Width, b.Height) > largestBox {
 		return nil, fmt.Errorf("%w: a refined symbol", ErrDamaged)
 	}
 	r.refine(b, symbol, wider>>1+right, higher>>1+down, r.refinement)
@@ -399,13 +425,13 @@ func (d *arithmeticDecoder) symbolID(bits int, contexts []context) int {
 	return prev - 1<<bits
 }
 
-// generic decodes a bitmap by template 0, as generic codes it.
-func (d *arithmeticDecoder) generic(b *bilevel.Bitmap, contexts []context, sameRowsTold bool) {
+// generic decodes a bitmap, as generic codes it.
+func (d *arithmeticDecoder) generic(b *bilevel.Bitmap, t *template, contexts []context, sameRowsTold bool) {
 	above2, above, row := newPixels(b.Width), newPixels(b.Width), newPixels(b.Width)
 	same := false
 	for y := range b.Height {
 		if sameRowsTold {
-			same = same != (d.decode(&contexts[sameRow]) == 1)
+			same = same != (d.decode(&contexts[t.sameRow]) == 1)
 		}
 		if same {
 			if y > 0 {
@@ -414,22 +440,23 @@ func (d *arithmeticDecoder) generic(b *bilevel.Bitmap, contexts []context, sameR
 			above2, above, row = above, above.copyTo(row), above2
 			continue
 		}
-		d.genericRow(row, above, above2, b.Width, contexts)
+		d.genericRow(row, above, above2, b.Width, t, contexts)
 		row.pack(b, y)
 		above2, above, row = above, row, above2
 	}
 }
 
-func (d *arithmeticDecoder) genericRow(row, above, above2 pixels, width int, contexts []context) {
+func (d *arithmeticDecoder) genericRow(row, above, above2 pixels, width int, t *template, contexts []context) {
 	clear(row)
 	around := newInkAround(above, above2)
 	two := uint32(above2[margin])<<1 | uint32(above2[margin+1])
 	one := uint32(above[margin])<<2 | uint32(above[margin+1])<<1 | uint32(above[margin+2])
 	var here uint32
+	ofTwo, ofOne, ofHere := t.masks()
 	for x := 0; x < width; x++ {
-		two = (two<<1 | uint32(above2[margin+x+2])) & 0x1F
-		one = (one<<1 | uint32(above[margin+x+3])) & 0x7F
-		seen := two<<11 | one<<4 | here
+		two = (two<<1 | uint32(above2[margin+x+2])) & ofTwo
+		one = (one<<1 | uint32(above[margin+x+3])) & ofOne
+		seen := two<<(t.one+t.here) | one<<t.here | here
 		if seen == 0 {
 			if white := d.decodeZeros(contexts[0], around.whiteFrom(x, width)); white > 0 {
 				x += white - 1
@@ -438,7 +465,7 @@ func (d *arithmeticDecoder) genericRow(row, above, above2 pixels, width int, con
 		}
 		pixel := d.decode(&contexts[seen])
 		row[margin+x] = pixel
-		here = (here<<1 | uint32(pixel)) & 0xF
+		here = (here<<1 | uint32(pixel)) & ofHere
 	}
 }
 

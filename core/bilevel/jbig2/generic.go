@@ -7,17 +7,32 @@ import (
 	"dorbin/core/bilevel"
 )
 
-// sameRow is the context that tells of rows that are the same as the one above (figure
-// 8).
-const sameRow = 0x9B25
+// template is what is seen of a pixel's neighbours (6.2.5.3): a number of pixels in the two rows above it and on its left.
+// Their adaptive pixels stand where the standard expects them, so that all are next to each other.
+type template struct {
+	number   uint8
+	adaptive []byte
+	// How many pixels are seen: in the row two above, up to the second on the right; in the one above, up to the third; and
+	// on the left.
+	two, one, here uint
+	sameRow        uint32 // the context that tells of rows that are the same as the one above (figures 8 and 9)
+}
 
-// nominalAT are the adaptive pixels of template 0 where the standard expects them
-// (6.2.5.4): with these, the template is runs of pixels next to each other.
-var nominalAT = []byte{3, 0xFF, 0xFD, 0xFF, 2, 0xFE, 0xFE, 0xFE}
+var (
+	// more is template 0, for what there is much of.
+	more = &template{number: 0, adaptive: []byte{3, 0xFF, 0xFD, 0xFF, 2, 0xFE, 0xFE, 0xFE}, two: 5, one: 7, here: 4, sameRow: 0x9B25}
+	// fewer is template 1, which learns from less.
+	fewer = &template{number: 1, adaptive: []byte{3, 0xFF}, two: 4, one: 6, here: 3, sameRow: 0x0795}
+)
 
-// generic codes a bitmap by template 0 (6.2). Where rows are told to be the same as
+// masks are those of the pixels that are seen in each row.
+func (t *template) masks() (two, one, here uint32) { return 1<<t.two - 1, 1<<t.one - 1, 1<<t.here - 1 }
+
+func (t *template) contexts() []context { return make([]context, 1<<(t.two+t.one+t.here)) }
+
+// generic codes a bitmap (6.2). Where rows are told to be the same as
 // those above, they cost next to nothing.
-func (e *arithmeticEncoder) generic(b *bilevel.Bitmap, contexts []context, tellSame bool) {
+func (e *arithmeticEncoder) generic(b *bilevel.Bitmap, t *template, contexts []context, tellSame bool) {
 	above2, above, row := newPixels(b.Width), newPixels(b.Width), newPixels(b.Width)
 	wasSame := false
 	blank := make([]byte, b.Stride)
@@ -28,7 +43,7 @@ func (e *arithmeticEncoder) generic(b *bilevel.Bitmap, contexts []context, tellS
 				before = b.Row(y - 1)
 			}
 			same := bytes.Equal(b.Row(y), before)
-			e.encode(bit(same != wasSame), &contexts[sameRow])
+			e.encode(bit(same != wasSame), &contexts[t.sameRow])
 			wasSame = same
 			if same {
 				above2, above, row = above, above.copyTo(row), above2
@@ -36,21 +51,22 @@ func (e *arithmeticEncoder) generic(b *bilevel.Bitmap, contexts []context, tellS
 			}
 		}
 		row.unpack(b.Row(y), b.Width)
-		e.genericRow(row, above, above2, b.Width, contexts)
+		e.genericRow(row, above, above2, b.Width, t, contexts)
 		above2, above, row = above, row, above2
 	}
 }
 
-func (e *arithmeticEncoder) genericRow(row, above, above2 pixels, width int, contexts []context) {
+func (e *arithmeticEncoder) genericRow(row, above, above2 pixels, width int, t *template, contexts []context) {
 	ink, around := newBlackAhead(row), newInkAround(above, above2)
 	// Pixels right of the present one that the template sees already.
 	two := uint32(above2[margin])<<1 | uint32(above2[margin+1])
 	one := uint32(above[margin])<<2 | uint32(above[margin+1])<<1 | uint32(above[margin+2])
 	var here uint32
+	ofTwo, ofOne, ofHere := t.masks()
 	for x := 0; x < width; x++ {
-		two = (two<<1 | uint32(above2[margin+x+2])) & 0x1F
-		one = (one<<1 | uint32(above[margin+x+3])) & 0x7F
-		seen := two<<11 | one<<4 | here
+		two = (two<<1 | uint32(above2[margin+x+2])) & ofTwo
+		one = (one<<1 | uint32(above[margin+x+3])) & ofOne
+		seen := two<<(t.one+t.here) | one<<t.here | here
 		if seen == 0 {
 			if white := min(around.whiteFrom(x, width), ink.from(x)-x); white > 1 {
 				e.encodeZeros(&contexts[0], white)
@@ -60,7 +76,7 @@ func (e *arithmeticEncoder) genericRow(row, above, above2 pixels, width int, con
 		}
 		pixel := row[margin+x]
 		e.encode(pixel, &contexts[seen])
-		here = (here<<1 | uint32(pixel)) & 0xF
+		here = (here<<1 | uint32(pixel)) & ofHere
 	}
 }
 

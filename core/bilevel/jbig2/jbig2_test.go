@@ -77,6 +77,7 @@ func TestGenericPages(t *testing.T) {
 	black.Invert()
 	one := bilevel.New(1, 1)
 	one.Set(0, 0)
+	templates := map[byte]int{}
 	for name, b := range map[string]*bilevel.Bitmap{
 		"one pixel": one, "one white pixel": bilevel.New(1, 1), "all black": black, "empty": bilevel.New(300, 200),
 		"a pixel wide": noise(random, 1, 500, 0.5), "a pixel high": noise(random, 500, 1, 0.5),
@@ -86,7 +87,9 @@ func TestGenericPages(t *testing.T) {
 		encoded := EncodePage(b)
 		requireSame(t, b, decoded(t, nil, encoded), name)
 		requireDecodes(t, b, nil, encoded, name)
+		templates[genericRegion(b)[17]>>templateAt&3]++
 	}
+	assert.Len(t, templates, 2, "what makes it shorter is taken")
 }
 
 func TestIntegersAreInTheirRanges(t *testing.T) {
@@ -161,6 +164,34 @@ func TestPagesShareSymbols(t *testing.T) {
 	}
 	one := Encode([]*bilevel.Bitmap{noise(random, 90, 90, 0.5)})
 	assert.NotEmpty(t, one.Pages[0])
+}
+
+func TestSymbolsReachOverTheEdges(t *testing.T) {
+	letter := bilevel.New(9, 9)
+	letter.Fill(image.Rect(0, 0, 9, 2))
+	letter.Fill(image.Rect(3, 2, 6, 9))
+	b := bilevel.New(200, 100)
+	put := func(x, y int, spots ...image.Point) {
+		for v := range letter.Height {
+			for u := range letter.Blacks(v) {
+				b.Set(x+u, y+v)
+			}
+		}
+		for _, spot := range spots {
+			b.Set(x+spot.X, y+spot.Y)
+		}
+	}
+	for x := 0; x <= 180; x += 15 {
+		put(x, 0)
+		put(x, 91)
+		put(x, 40, image.Pt(-1, 1), image.Pt(4, -1), image.Pt(9, 0), image.Pt(4, 9))
+	}
+	put(191, 50)
+	put(191, 70)
+	encoded := Encode([]*bilevel.Bitmap{b})
+	require.NotEmpty(t, encoded.Shared, "there are symbols")
+	requireSame(t, b, decoded(t, encoded.Shared, encoded.Pages[0]), "by jbig2dec")
+	requireDecodes(t, b, encoded.Shared, encoded.Pages[0], "by ours")
 }
 
 func TestWhatComesAgainIsStoredOnce(t *testing.T) {

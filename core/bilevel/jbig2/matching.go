@@ -1,16 +1,22 @@
 package jbig2
 
 import (
+	"iter"
 	"math/bits"
+	"slices"
+)
 
-	"dorbin/core/bilevel"
+// Shapes are alike when at most this share of their pixels differs. What differs is coded, so these decide about bytes
+// alone, and about time.
+const (
+	sameSymbol  = 0.16 // of what makes one symbol
+	couldBeSame = 0.36 // of what may be written as it, if that takes fewer bits
 )
 
 // match is a symbol that a shape is like, and where it lies then.
 type match struct {
 	symbol       *symbol
 	right, below int // of the shape's bottom left, where the symbol's lies
-	exact        bool
 }
 
 // differs counts the pixels in which two shapes differ, up to a limit, where the other lies so much right of the
@@ -46,26 +52,71 @@ func (s shape) fromBottom(i int) [2]uint64 {
 type symbolSet struct {
 	bySize map[[2]int][]*symbol
 	all    []*symbol
+	saves  cost // about, against pages without symbols
 }
 
 func newSymbolSet() *symbolSet { return &symbolSet{bySize: map[[2]int][]*symbol{}} }
 
-func (s *symbolSet) add(of shape, bitmap *bilevel.Bitmap) *symbol {
-	added := &symbol{shape: of, bitmap: bitmap}
+func (s *symbolSet) add(of shape) *symbol {
+	added := &symbol{shape: of}
 	size := [2]int{of.width, of.height}
 	s.bySize[size] = append(s.bySize[size], added)
 	s.all = append(s.all, added)
 	return added
 }
 
-// find gives the symbol that is most like a shape; none where none is alike.
-func (s *symbolSet) find(wanted shape) (found match) {
-	best := int(unlike*float64(wanted.area)) + 1
-	for dw := -1; dw <= 1; dw++ {
-		for dh := -1; dh <= 1; dh++ {
-			for _, other := range s.bySize[[2]int{wanted.width + dw, wanted.height + dh}] {
-				best = found.consider(wanted, other, best)
+// likely goes through the symbols that are as large as a shape, but for a pixel.
+func (s *symbolSet) likely(wanted shape) iter.Seq[*symbol] {
+	return func(yield func(*symbol) bool) {
+		for dw := -1; dw <= 1; dw++ {
+			for dh := -1; dh <= 1; dh++ {
+				for _, symbol := range s.bySize[[2]int{wanted.width + dw, wanted.height + dh}] {
+					if !yield(symbol) {
+						return
+					}
+				}
 			}
+		}
+	}
+}
+
+// find gives the symbol that is most like a shape; none where none is the same.
+func (s *symbolSet) find(wanted shape) (found match) {
+	best := wanted.share(sameSymbol) + 1
+	for symbol := range s.likely(wanted) {
+		if m, n := wanted.lay(symbol, best); n < best {
+			found, best = m, n
+		}
+	}
+	return found
+}
+
+// share is a share of the shape's pixels.
+func (s shape) share(of float64) int { return int(of * float64(s.area)) }
+
+// mostNearest is for how many symbols it is worked out what a shape takes as each.
+const mostNearest = 2
+
+// nearest gives the symbols that are most like a shape, the most alike first.
+func (s *symbolSet) nearest(wanted shape) []match {
+	var found []match
+	var differing []int
+	most := wanted.share(couldBeSame) + 1
+	for symbol := range s.likely(wanted) {
+		m, n := wanted.lay(symbol, most)
+		if n >= most {
+			continue
+		}
+		at := 0
+		for at < len(differing) && differing[at] <= n {
+			at++
+		}
+		found, differing = slices.Insert(found, at, m), slices.Insert(differing, at, n)
+		if len(found) > mostNearest {
+			found, differing = found[:mostNearest], differing[:mostNearest]
+		}
+		if len(found) == mostNearest {
+			most = differing[mostNearest-1]
 		}
 	}
 	return found
@@ -75,34 +126,31 @@ func (s *symbolSet) find(wanted shape) (found match) {
 // places.
 var shifts = [...][2]int{{0, 0}, {-1, 0}, {1, 0}, {0, -1}, {0, 1}, {-1, -1}, {1, -1}, {-1, 1}, {1, 1}}
 
-// atMost is how many times as many pixels differ where a symbol lies a pixel beside its place.
-const atMost = 4
+// besideIsWorse is how many times as many pixels differ, at most, where a symbol lies a pixel beside its place.
+const besideIsWorse = 4
 
-// consider takes a symbol that differs from a shape in fewer pixels than the best so far, and gives in how many the
-// best does.
-func (m *match) consider(wanted shape, other *symbol, best int) int {
-	if wanted.differs(other.shape, 0, 0, atMost*best) > atMost*best {
-		return best // a pixel beside it is no better
+// lay puts a symbol where it differs from a shape in the fewest pixels, and tells in how many: in most, where it does not
+// differ in fewer.
+func (s shape) lay(symbol *symbol, most int) (best match, differing int) {
+	if s.differs(symbol.shape, 0, 0, besideIsWorse*most) > besideIsWorse*most {
+		return match{}, most
 	}
 	for _, at := range shifts {
-		if n := wanted.differs(other.shape, at[0], at[1], best-1); n < best {
-			best = n
-			isOfSize := other.width == wanted.width && other.height == wanted.height
-			*m = match{other, at[0], at[1], n == 0 && at == shifts[0] && isOfSize}
+		if n := s.differs(symbol.shape, at[0], at[1], most-1); n < most {
+			best, most = match{symbol, at[0], at[1]}, n
 		}
 	}
-	return best
+	return best, most
 }
 
-// firstSymbols matches instances with those that came before and are like them. Those that are like none are symbols.
+// firstSymbols matches instances with those that came before and are the same. Those that are like none are symbols.
 func firstSymbols(found [][]instance) *symbolSet {
 	set := newSymbolSet()
 	for _, instances := range found {
 		for i := range instances {
 			in := &instances[i]
-			wanted := shapeOf(in.component)
-			if in.match = set.find(wanted); in.symbol == nil {
-				in.match = match{symbol: set.add(wanted, in.component.Bitmap()), exact: true}
+			if in.match = set.find(in.shape); in.symbol == nil {
+				in.match = match{symbol: set.add(in.shape)}
 			}
 			in.symbol.uses++
 		}
@@ -110,67 +158,48 @@ func firstSymbols(found [][]instance) *symbolSet {
 	return set
 }
 
-// averaged makes, of the symbols that several instances are like, those that have the pixels that most of the instances
-// have: what one has by chance is not coded as a difference of all others.
-func averaged(set *symbolSet, found [][]instance) *symbolSet {
+// average makes of each symbol what most of its instances have: what one has by chance is not coded as a difference of all
+// others.
+func average(found [][]instance) {
 	counts := map[*symbol][]int{}
 	for _, instances := range found {
 		for _, in := range instances {
+			if in.symbol == nil || in.symbol.uses < 2 {
+				continue
+			}
 			if counts[in.symbol] == nil {
 				counts[in.symbol] = make([]int, in.symbol.width*in.symbol.height)
 			}
 			in.addTo(counts[in.symbol])
 		}
 	}
-	out := newSymbolSet()
-	for _, of := range set.all {
-		if of.uses > 1 {
-			out.add(of.majority(counts[of]))
-		}
+	for symbol, counts := range counts {
+		symbol.shape = symbol.majority(counts)
 	}
-	return out
 }
 
 // addTo counts the pixels of an instance that lie on its symbol.
-func (in instance) addTo(counts []int) {
-	box := in.component.Box
-	for _, r := range in.component.Runs {
-		y := r.Y - box.Max.Y + in.symbol.height - in.below
-		if y < 0 || y >= in.symbol.height {
+func (i instance) addTo(counts []int) {
+	box := i.symbolBox()
+	for _, r := range i.component.Runs {
+		if r.Y < box.Min.Y || r.Y >= box.Max.Y {
 			continue
 		}
-		left := box.Min.X + in.right
-		for x := max(0, r.From-left); x < min(in.symbol.width, r.To-left); x++ {
-			counts[y*in.symbol.width+x]++
+		row := counts[(r.Y-box.Min.Y)*box.Dx():]
+		for x := max(r.From, box.Min.X); x < min(r.To, box.Max.X); x++ {
+			row[x-box.Min.X]++
 		}
 	}
 }
 
 // majority gives the pixels that more than half of a symbol's instances have.
-func (s *symbol) majority(counts []int) (shape, *bilevel.Bitmap) {
+func (s *symbol) majority(counts []int) shape {
 	of := shape{width: s.width, height: s.height, rows: make([][2]uint64, s.height)}
-	bitmap := bilevel.New(s.width, s.height)
 	for i, n := range counts {
 		if 2*n > s.uses {
-			x, y := i%s.width, i/s.width
-			bitmap.Set(x, y)
-			of.set(x, y)
+			of.set(i%s.width, i/s.width)
 			of.area++
 		}
 	}
-	return of, bitmap
-}
-
-// matchAll finds the symbol that each instance is most like. One that is like none has a symbol of its own, which is not in
-// the set.
-func (s *symbolSet) matchAll(found [][]instance) {
-	for _, instances := range found {
-		for i := range instances {
-			in := &instances[i]
-			if in.match = s.find(shapeOf(in.component)); in.symbol == nil {
-				in.symbol = &symbol{}
-			}
-			in.symbol.uses++
-		}
-	}
+	return of
 }

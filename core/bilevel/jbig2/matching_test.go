@@ -79,16 +79,29 @@ func TestASpotBesideALetterDoesNotShiftIt(t *testing.T) {
 		}
 	}
 	plain := component(t, letter)
-	found := [][]instance{{{component: plain}, {component: plain}, {component: plain}, {component: component(t, letter, [2]int{-1, 5}, [2]int{4, 20})}}}
-	first := firstSymbols(found)
-	require.Len(t, first.all, 1)
-	set := averaged(first, found)
-	set.matchAll(found)
+	var instances []instance
+	for _, c := range []bilevel.Component{plain, plain, plain, component(t, letter, [2]int{-1, 5}, [2]int{4, 20})} {
+		instances = append(instances, newInstance(c))
+	}
+	found := [][]instance{instances}
+	set := symbolsOf(found)
 	require.Len(t, set.all, 1)
-	assert.Equal(t, letter.Bits, set.all[0].bitmap.Bits, "what most of them have")
-	assert.Equal(t, 4, set.all[0].uses)
-	assert.True(t, found[0][0].exact)
-	spotted := found[0][3]
-	assert.False(t, spotted.exact)
+	symbol := set.inOrder()[0]
+	assert.True(t, symbol.isSame(shapeOf(plain)), "what most of them have")
+	assert.Equal(t, 4, symbol.uses)
+	assert.Equal(t, sides{left: 1, bottom: 1}, symbol.room, "for the spots")
+	assert.Equal(t, instances[0].bitmap().Bits, symbol.bitmap.Bits)
+	spotted := instances[3]
 	assert.Equal(t, []int{1, -1}, []int{spotted.right, spotted.below}, "the letter is right of the corner, and above it")
+	assert.NotEqual(t, spotted.bitmap().Bits, symbol.bitmap.Bits)
+	assert.Equal(t, spotted.component.Area, countBlack(spotted.bitmap()), "it is whole within the room")
+}
+
+func countBlack(b *bilevel.Bitmap) (n int) {
+	for y := range b.Height {
+		for range b.Blacks(y) {
+			n++
+		}
+	}
+	return n
 }

@@ -51,13 +51,25 @@ func region(b *bilevel.Bitmap) []byte {
 	return append(dimensions(b), make([]byte, 9)...) // at the top left, to be laid over what is there
 }
 
-// genericRegion is the data of a generic region segment (7.4.6).
+// genericRegion is the data of a generic region segment (7.4.6), by the template that makes it shorter.
 func genericRegion(b *bilevel.Bitmap) []byte {
-	const sameRowsTold = 1 << 3
-	data := append(region(b), sameRowsTold)
-	data = append(data, nominalAT...)
+	byMore, byFewer := genericRegionBy(b, more), genericRegionBy(b, fewer)
+	if len(byFewer) < len(byMore) {
+		return byFewer
+	}
+	return byMore
+}
+
+const (
+	templateAt   = 1 // where the number of the template is in the flags of a generic region
+	sameRowsTold = 1 << 3
+)
+
+func genericRegionBy(b *bilevel.Bitmap, t *template) []byte {
+	data := append(region(b), sameRowsTold|t.number<<templateAt)
+	data = append(data, t.adaptive...)
 	e := newArithmeticEncoder()
-	e.generic(b, make([]context, 1<<16), true)
+	e.generic(b, t, t.contexts(), true)
 	return append(data, e.flush()...)
 }
 

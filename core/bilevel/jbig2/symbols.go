@@ -1,7 +1,10 @@
 package jbig2
 
 import (
+	"bytes"
+	"cmp"
 	"encoding/binary"
+	"image"
 	"math/bits"
 	"runtime"
 	"slices"
@@ -10,14 +13,11 @@ import (
 	"dorbin/core/bilevel"
 )
 
-// What is a symbol, in pixels: at 300 dpi, letters up to a centimetre. Smaller marks
+// What may be a symbol, in pixels: at 300 dpi, letters up to a centimetre. Smaller marks
 // cost less where they are.
 const (
 	largestSymbol  = 128
 	smallestSymbol = 16 // area
-	// Shapes are alike when this share of their pixels, at most, differs. What differs
-	// is coded, so this decides about bytes alone.
-	unlike = 0.22
 )
 
 // shape is a component's pixels, a pair of words each row.
@@ -38,58 +38,107 @@ func shapeOf(c bilevel.Component) shape {
 
 func (s shape) set(x, y int) { s.rows[y][x>>6] |= 1 << (63 - x&63) }
 
+func (s shape) black(x, y int) bool { return s.rows[y][x>>6]&(1<<(63-x&63)) != 0 }
+
+func (s shape) isSame(o shape) bool { return s.width == o.width && slices.Equal(s.rows, o.rows) }
+
 // symbol is a shape that several components have, exactly or nearly.
 type symbol struct {
 	shape
-	bitmap *bilevel.Bitmap
+	grid   grid
 	uses   int
-	number int // in the dictionary
+	room   sides           // by which its instances are more than the shape
+	bitmap *bilevel.Bitmap // the shape, with the room around it
+	number int             // in the dictionary
 }
 
-// instance is a component of a page that is written as a symbol.
+// sides are lengths at the sides of a box, in pixels.
+type sides struct{ left, top, right, bottom int }
+
+// instance is a component of a page, and the symbol that it is written as. Without one it stays where it is.
 type instance struct {
 	component bilevel.Component
+	shape     shape
 	match
+	nearest []match // symbols that could be it
 }
 
-// repeated are the symbols that are used more than once, in the order of the
-// dictionary: by height, then by width. They are numbered.
-func (s *symbolSet) repeated() []*symbol {
-	kept := slices.DeleteFunc(slices.Clone(s.all), func(s *symbol) bool { return s.uses < 2 })
-	slices.SortStableFunc(kept, func(a, b *symbol) int {
-		if a.height != b.height {
-			return a.height - b.height
-		}
-		return a.width - b.width
+func newInstance(c bilevel.Component) instance { return instance{component: c, shape: shapeOf(c)} }
+
+// symbolBox is where the symbol lies on the page, without its room.
+func (i instance) symbolBox() image.Rectangle {
+	left, bottom := i.component.Box.Min.X+i.right, i.component.Box.Max.Y+i.below
+	return image.Rect(left, bottom-i.symbol.height, left+i.symbol.width, bottom)
+}
+
+// box is where the symbol lies with its room, in which the component is whole.
+func (i instance) box() image.Rectangle {
+	box, room := i.symbolBox(), i.symbol.room
+	return image.Rect(box.Min.X-room.left, box.Min.Y-room.top, box.Max.X+room.right, box.Max.Y+room.bottom)
+}
+
+// bitmap is the component in its box.
+func (i instance) bitmap() *bilevel.Bitmap {
+	box := i.box()
+	b := bilevel.New(box.Dx(), box.Dy())
+	for _, r := range i.component.Runs {
+		b.Fill(image.Rect(r.From, r.Y, r.To, r.Y+1).Sub(box.Min))
+	}
+	return b
+}
+
+// inOrder are the symbols that are used, in the order of the dictionary: by height, then by width. They are drawn with
+// their room, and numbered.
+func (s *symbolSet) inOrder() []*symbol {
+	used := slices.DeleteFunc(slices.Clone(s.all), func(s *symbol) bool { return s.uses == 0 })
+	for _, symbol := range used {
+		symbol.draw()
+	}
+	slices.SortStableFunc(used, func(a, b *symbol) int {
+		return cmp.Or(a.bitmap.Height-b.bitmap.Height, a.bitmap.Width-b.bitmap.Width)
 	})
-	for i, symbol := range kept {
+	for i, symbol := range used {
 		symbol.number = i
 	}
-	return kept
+	return used
 }
+
+func (s *symbol) draw() {
+	s.bitmap = bilevel.New(s.room.left+s.width+s.room.right, s.room.top+s.height+s.room.bottom)
+	for y := range s.height {
+		for x := range s.width {
+			if s.black(x, y) {
+				s.bitmap.Set(s.room.left+x, s.room.top+y)
+			}
+		}
+	}
+}
+
+// dictionaryTemplateAt is where the number of the template is in the first byte of the flags of a dictionary.
+const dictionaryTemplateAt = 2
 
 // dictionary is the data of a symbol dictionary segment (7.4.2, 6.5).
 func dictionary(symbols []*symbol) []byte {
-	data := binary.BigEndian.AppendUint16(nil, 0) // arithmetic coding, template 0
-	data = append(data, nominalAT...)
+	data := []byte{fewer.number << dictionaryTemplateAt, 0} // arithmetic coding
+	data = append(data, fewer.adaptive...)
 	for range 2 { // all are exported, and all are new
 		data = binary.BigEndian.AppendUint32(data, uint32(len(symbols))) //nolint:gosec // fewer than components
 	}
 	e := newArithmeticEncoder()
-	contexts := make([]context, 1<<16)
+	contexts := fewer.contexts()
 	var heights, widths, exports integerContexts
 	height, width := 0, 0
 	for i, s := range symbols {
-		if i == 0 || s.height != height {
+		if i == 0 || s.bitmap.Height != height {
 			if i > 0 {
 				e.outOfBand(&widths)
 			}
-			e.integer(s.height-height, &heights)
-			height, width = s.height, 0
+			e.integer(s.bitmap.Height-height, &heights)
+			height, width = s.bitmap.Height, 0
 		}
-		e.integer(s.width-width, &widths)
-		width = s.width
-		e.generic(s.bitmap, contexts, false)
+		e.integer(s.bitmap.Width-width, &widths)
+		width = s.bitmap.Width
+		e.generic(s.bitmap, fewer, contexts, false)
 	}
 	e.outOfBand(&widths)
 	e.integer(0, &exports) // none is left out …
@@ -98,7 +147,9 @@ func dictionary(symbols []*symbol) []byte {
 }
 
 const (
-	logStrip = 3 // instances are ordered by strips of so many rows (as a power of two)
+	logStripAt = 2 // where it is in the flags of a text region
+
+	logStrip = 1 // instances are ordered by strips of so many rows (as a power of two)
 	strip    = 1 << logStrip
 )
 
@@ -107,20 +158,17 @@ const (
 func textRegion(b *bilevel.Bitmap, instances []instance, symbols int) []byte {
 	const refining, template1 = 1 << 1, 1 << 15 // the reference corner is the bottom left
 	data := region(b)
-	data = binary.BigEndian.AppendUint16(data, refining|logStrip<<2|template1)
+	data = binary.BigEndian.AppendUint16(data, refining|logStrip<<logStripAt|template1)
 	data = binary.BigEndian.AppendUint32(data, uint32(len(instances))) //nolint:gosec // fewer than pixels
 	slices.SortStableFunc(instances, func(a, b instance) int {
-		if a.strip() != b.strip() {
-			return a.strip() - b.strip()
-		}
-		return a.component.Box.Min.X - b.component.Box.Min.X
+		return cmp.Or(a.strip()-b.strip(), a.box().Min.X-b.box().Min.X)
 	})
 	w := newTextWriter(symbols)
 	return append(data, w.write(instances)...)
 }
 
-// bottom is the row of the instance's lowest pixels.
-func (i instance) bottom() int { return i.component.Box.Max.Y - 1 }
+// bottom is the lowest row of the instance's box.
+func (i instance) bottom() int { return i.box().Max.Y - 1 }
 
 func (i instance) strip() int { return i.bottom() >> logStrip }
 
@@ -145,7 +193,7 @@ func newTextWriter(symbols int) *textWriter {
 func (w *textWriter) write(instances []instance) []byte {
 	w.integer(0, &w.dt)
 	for i, in := range instances {
-		left := in.component.Box.Min.X
+		left := in.box().Min.X
 		switch {
 		case i == 0 || in.strip() != instances[i-1].strip():
 			if i > 0 {
@@ -160,26 +208,24 @@ func (w *textWriter) write(instances []instance) []byte {
 		w.integer(in.bottom()-in.strip()*strip, &w.it)
 		w.symbolID(in.symbol.number, w.idBits, w.ids)
 		w.shape(in)
-		w.after = left + in.component.Box.Dx() - 1
+		w.after = left + in.symbol.bitmap.Width - 1
 	}
 	w.outOfBand(&w.ds)
 	return w.flush()
 }
 
-// shape codes whether an instance is its symbol, and if not, how it differs (6.4.11).
+// shape codes whether an instance is its symbol, and if not, how it differs (6.4.11). It is as large, and in the same place.
 func (w *textWriter) shape(in instance) {
-	if in.exact {
+	bitmap := in.bitmap()
+	if bytes.Equal(bitmap.Bits, in.symbol.bitmap.Bits) {
 		w.integer(0, &w.ri)
 		return
 	}
 	w.integer(1, &w.ri)
-	wider, higher := in.component.Box.Dx()-in.symbol.width, in.component.Box.Dy()-in.symbol.height
-	w.integer(wider, &w.rdw)
-	w.integer(higher, &w.rdh)
-	below := higher + in.below // of the component's top left
-	w.integer(in.right-wider>>1, &w.rdx)
-	w.integer(below-higher>>1, &w.rdy)
-	w.refine(in.component.Bitmap(), in.symbol.bitmap, in.right, below, w.refinement)
+	for _, contexts := range []*integerContexts{&w.rdw, &w.rdh, &w.rdx, &w.rdy} {
+		w.integer(0, contexts)
+	}
+	w.refine(bitmap, in.symbol.bitmap, 0, 0, w.refinement)
 }
 
 // Pages are pages that share their symbols.
@@ -197,36 +243,46 @@ func (p Pages) Bytes() int {
 	return n
 }
 
-// EncodeEach encodes pages on their own.
-func EncodeEach(pages []*bilevel.Bitmap) Pages {
+// Encode encodes pages: together, so that what comes again, on one page or on several, is stored once; or each on its own,
+// where that is shorter.
+func Encode(pages []*bilevel.Bitmap) Pages {
+	together, saved := encodeTogether(pages)
+	if saved > together.Bytes()/10 {
+		return together // far from what each would take on its own
+	}
+	if alone := encodeEach(pages); alone.Bytes() <= together.Bytes() {
+		return alone
+	}
+	return together
+}
+
+func encodeEach(pages []*bilevel.Bitmap) Pages {
 	out := Pages{Pages: make([][]byte, len(pages))}
 	onAllCores(len(pages), func(i int) { out.Pages[i] = EncodePage(pages[i]) })
 	return out
 }
 
-// Encode encodes pages together: what comes again, on one page or on several, is stored
-// once.
-func Encode(pages []*bilevel.Bitmap) Pages {
+// encodeTogether also tells how many bytes the symbols save, about.
+func encodeTogether(pages []*bilevel.Bitmap) (out Pages, saved int) {
 	found := make([][]instance, len(pages))
-	for i, b := range pages {
-		for _, c := range b.Components() {
+	onAllCores(len(pages), func(i int) {
+		for _, c := range pages[i].Components() {
 			if size := c.Box.Size(); c.Area >= smallestSymbol && max(size.X, size.Y) <= largestSymbol {
-				found[i] = append(found[i], instance{component: c})
+				found[i] = append(found[i], newInstance(c))
 			}
 		}
-	}
-	set := averaged(firstSymbols(found), found)
-	set.matchAll(found)
-	symbols := set.repeated()
-	out := Pages{Pages: make([][]byte, len(pages))}
+	})
+	set := symbolsOf(found)
+	symbols := set.inOrder()
+	out.Pages = make([][]byte, len(pages))
 	if len(symbols) > 0 {
 		out.Shared = segment(nil, 0, symbolDictionary, 0, nil, dictionary(symbols))
 	}
 	onAllCores(len(pages), func(i int) {
-		instances := slices.DeleteFunc(found[i], func(in instance) bool { return in.symbol.uses < 2 })
+		instances := slices.DeleteFunc(found[i], func(in instance) bool { return in.symbol == nil })
 		out.Pages[i] = encodeWith(pages[i], instances, len(symbols))
 	})
-	return out
+	return out, int(set.saves / oneBit / 8)
 }
 
 // onAllCores does something so many times, several at once.

@@ -1,0 +1,193 @@
+package jbig2
+
+import "math"
+
+// symbolsOf finds the symbols of pages, and which components are written as which: what takes the fewest bits, as far as
+// that can be told from how often each pixel comes where others are around it.
+func symbolsOf(found [][]instance) *symbolSet {
+	set := firstSymbols(found)
+	set.drop(func(s *symbol) bool { return s.uses < 2 })
+	average(found)
+	onAllCores(len(found), func(page int) {
+		for i := range found[page] {
+			in := &found[page][i]
+			if in.nearest, in.match = set.nearest(in.shape), (match{}); len(in.nearest) > 0 {
+				in.match = in.nearest[0]
+			}
+		}
+	})
+	const rounds = 2
+	for range rounds {
+		set.count(found)
+		costs := learn(found)
+		onAllCores(len(found), func(page int) { costs.chooseAmong(found[page]) })
+		set.count(found)
+		average(found)
+	}
+	set.leaveOut(found)
+	makeRoom(found)
+	return set
+}
+
+// drop takes symbols out of the set.
+func (s *symbolSet) drop(isDropped func(*symbol) bool) {
+	kept := newSymbolSet()
+	for _, symbol := range s.all {
+		if !isDropped(symbol) {
+			size := [2]int{symbol.width, symbol.height}
+			kept.bySize[size], kept.all = append(kept.bySize[size], symbol), append(kept.all, symbol)
+		}
+	}
+	s.bySize, s.all = kept.bySize, kept.all
+}
+
+// count counts how often each symbol is used, and unpacks it.
+func (s *symbolSet) count(found [][]instance) {
+	for _, symbol := range s.all {
+		symbol.uses, symbol.grid = 0, new(workspace).unpack(symbol.shape)
+	}
+	for _, instances := range found {
+		for _, in := range instances {
+			if in.symbol != nil {
+				in.symbol.uses++
+			}
+		}
+	}
+}
+
+// learn tells what pixels take that differ from symbols.
+func learn(found [][]instance) *costs {
+	refined, instances := make([]*tally, len(found)), make([]int, len(found))
+	onAllCores(len(found), func(page int) {
+		refined[page] = &tally{}
+		var w workspace
+		for _, in := range found[page] {
+			if in.symbol == nil {
+				continue
+			}
+			instances[page]++
+			if in.symbol.uses > 1 && !in.shape.isSame(in.symbol.shape) {
+				refined[page].add(w.refined(w.unpack(in.shape), in.match))
+			}
+		}
+	})
+	c := &costs{refined: bitsOf(refined)}
+	for _, n := range instances {
+		c.instances += n
+	}
+	return c
+}
+
+// learnGeneric tells what pixels take that are no symbols.
+func (c *costs) learnGeneric(found [][]instance) {
+	generic := make([]*tally, len(found))
+	onAllCores(len(found), func(page int) {
+		generic[page] = &tally{}
+		var w workspace
+		for _, in := range found[page] {
+			generic[page].add(w.generic(w.unpack(in.shape)))
+		}
+	})
+	c.generic = bitsOf(generic)
+}
+
+// chooseAmong gives each instance the one of its nearest symbols that takes the fewest bits.
+func (c *costs) chooseAmong(instances []instance) {
+	var w workspace
+	for i := range instances {
+		in := &instances[i]
+		if len(in.nearest) < 2 {
+			continue
+		}
+		pixels, least := w.unpack(in.shape), cost(math.MaxInt)
+		for _, m := range in.nearest {
+			if m.symbol.uses == 0 {
+				continue
+			}
+			if bits := c.asSymbol(&w, in.shape, pixels, m); bits < least {
+				in.match, least = m, bits
+			}
+		}
+	}
+}
+
+// asSymbol is what a shape takes as a symbol.
+func (c *costs) asSymbol(w *workspace, of shape, pixels grid, m match) cost {
+	bits := placed + costOf(float64(m.symbol.uses)/float64(c.instances))
+	if m.right == 0 && m.below == 0 && of.isSame(m.symbol.shape) {
+		return bits
+	}
+	return bits + c.refined.of(w.refined(pixels, m))
+}
+
+// asItIs is what a shape takes that is left where it is, or stands in the dictionary.
+func (c *costs) asItIs(w *workspace, pixels grid) cost {
+	return c.generic.of(w.generic(pixels)) / 10 * rareTakesMore
+}
+
+const (
+	placed        = 12 * oneBit // where an instance lies, and whether it is its symbol
+	sized         = 6 * oneBit  // how large a symbol is
+	rareTakesMore = 11          // tenths: what the few that are left take, against what all would
+)
+
+// leaveOut leaves those instances where they are that take fewer bits there, and drops the symbols that then save less than
+// they take in the dictionary.
+func (s *symbolSet) leaveOut(found [][]instance) {
+	c := learn(found)
+	c.learnGeneric(found)
+	saved := make([]map[*symbol]cost, len(found))
+	onAllCores(len(found), func(page int) {
+		saved[page] = map[*symbol]cost{}
+		var w workspace
+		for i := range found[page] {
+			in := &found[page][i]
+			if in.symbol == nil {
+				continue
+			}
+			pixels := w.unpack(in.shape)
+			asSymbol, asItIs := c.asSymbol(&w, in.shape, pixels, in.match), c.asItIs(&w, pixels)
+			if asSymbol < asItIs {
+				saved[page][in.symbol] += asItIs - asSymbol
+			} else {
+				in.match = match{}
+			}
+		}
+	})
+	s.count(found)
+	var w workspace
+	s.drop(func(symbol *symbol) bool {
+		saves := -c.asItIs(&w, symbol.grid) - sized
+		for _, page := range saved {
+			saves += page[symbol]
+		}
+		if saves < 0 {
+			symbol.uses = 0
+			return true
+		}
+		s.saves += saves
+		return false
+	})
+	for _, instances := range found {
+		for i := range instances {
+			if in := &instances[i]; in.symbol != nil && in.symbol.uses == 0 {
+				in.match = match{}
+			}
+		}
+	}
+}
+
+// makeRoom gives each symbol as much room that all its instances are within: then none has a size of its own to be told,
+// nor another place.
+func makeRoom(found [][]instance) {
+	for _, instances := range found {
+		for _, in := range instances {
+			if in.symbol == nil {
+				continue
+			}
+			inner, outer, room := in.symbolBox(), in.component.Box, &in.symbol.room
+			room.left, room.top = max(room.left, inner.Min.X-outer.Min.X), max(room.top, inner.Min.Y-outer.Min.Y)
+			room.right, room.bottom = max(room.right, outer.Max.X-inner.Max.X), max(room.bottom, outer.Max.Y-inner.Max.Y)
+		}
+	}
+}
