@@ -291,7 +291,7 @@ func (s *Service) Cancel(ctx context.Context, id string) (Export, error) {
 // running and is made from the start the next time.
 func (s *Service) runExport(ctx context.Context, task *jobs.Task) error {
 	e, err := s.store.Export(ctx, task.Key)
-	if err != nil {
+	if err != nil || e.State == store.ExportCancelled {
 		return store.UnlessGone(err)
 	}
 	e.State, e.Measured, e.Done = store.ExportRunning, 0, 0

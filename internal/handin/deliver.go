@@ -23,7 +23,7 @@ const mostTries = 3
 // start.
 func (s *Service) handIn(ctx context.Context, task *jobs.Task) error {
 	d, err := s.store.Delivery(ctx, task.Key)
-	if err != nil {
+	if err != nil || d.State == store.DeliveryCancelled {
 		return store.UnlessGone(err)
 	}
 	d.State, d.Sent = store.DeliveryRunning, 0

@@ -40,8 +40,8 @@ type Queue interface {
 	GiveUpJob(ctx context.Context, job Job, problem string) error
 	// NoteJob keeps what a job is working on.
 	NoteJob(ctx context.Context, job Job, progress string) error
-	// CancelJob removes a job that waits, and tells whether there was one.
-	CancelJob(ctx context.Context, job Job) (waited bool, err error)
+	// JobWaits tells whether there is a job that waits.
+	JobWaits(ctx context.Context, job Job) (bool, error)
 	// RecoverJobs has the jobs wait again that were running when the program ended.
 	RecoverJobs(ctx context.Context) error
 }
@@ -57,7 +57,9 @@ type Kind struct {
 	// sees it. It may be nil.
 	GiveUp func(ctx context.Context, failed Taken, cause error) error
 	// Cancelled is told of a job that was cancelled before it began, or returned an error
-	// because it was: nothing else will say that it has ended. It may be nil.
+	// because it was: nothing else will say that it has ended. It may be nil. Should the
+	// program end right afterwards, Do is called at the next start nevertheless. It must not
+	// call Cancel.
 	Cancelled func(ctx context.Context, cancelled Taken) error
 	// Foreground is work that somebody waits for: work in the background waits for it.
 	Foreground bool

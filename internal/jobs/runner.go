@@ -111,11 +111,21 @@ func (r *Runner) Go(ctx context.Context, what string, run func(context.Context))
 // Cancel ends a job. One that was waiting is gone without having begun, and its kind has
 // been told; one that is running ends soon after.
 func (r *Runner) Cancel(ctx context.Context, job Job) error {
-	waited, err := r.cancel(ctx, job)
-	if err != nil || !waited {
+	r.mutex.Lock() // it is not taken meanwhile
+	defer r.mutex.Unlock()
+	if task := r.running[job]; task != nil {
+		task.cancel(ErrCancelled)
+		return nil
+	}
+	waits, err := r.queue.JobWaits(ctx, job)
+	if err != nil || !waits {
 		return err
 	}
-	return r.kindOf(job).tellCancelled(ctx, Taken{Job: job})
+	// In this order: a program that ends in between has the job, and its kind knows.
+	if err := r.kindOf(job).tellCancelled(ctx, Taken{Job: job}); err != nil {
+		return err
+	}
+	return r.queue.FinishJob(ctx, job)
 }
 
 func (r *Runner) kindOf(job Job) Kind {
@@ -124,17 +134,6 @@ func (r *Runner) kindOf(job Job) Kind {
 		return Kind{}
 	}
 	return r.kinds[at]
-}
-
-// cancel tells whether a job was waiting. Then it is gone.
-func (r *Runner) cancel(ctx context.Context, job Job) (waited bool, err error) {
-	r.mutex.Lock()
-	defer r.mutex.Unlock()
-	if task := r.running[job]; task != nil {
-		task.cancel(ErrCancelled)
-		return false, nil
-	}
-	return r.queue.CancelJob(ctx, job)
 }
 
 // CancelPacket ends the running jobs of a packet, and waits until they have ended or ctx

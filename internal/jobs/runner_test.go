@@ -81,8 +81,8 @@ func (j *journal) becomes(t *testing.T, lines ...string) {
 func isEmpty(t *testing.T, s *store.Store, key string) {
 	t.Helper()
 	await.Until(t, func() bool {
-		waited, err := s.CancelJob(t.Context(), job(key))
-		return err == nil && !waited
+		waits, err := s.JobWaits(t.Context(), job(key))
+		return err == nil && !waits
 	})
 }
 
@@ -225,6 +225,9 @@ func TestCancelling(t *testing.T) {
 		},
 		Cancelled: func(ctx context.Context, cancelled jobs.Taken) error {
 			told.add(cancelled.Key)
+			waits, err := s.JobWaits(ctx, cancelled.Job)
+			assert.NoError(t, err)
+			assert.Equal(t, cancelled.Key == "waiting", waits, "%s: a program that ends now does not forget it", cancelled.Key)
 			return ctx.Err() // it can still be recorded
 		},
 	})

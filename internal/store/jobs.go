@@ -89,14 +89,14 @@ func (s *Store) NoteJob(ctx context.Context, job jobs.Job, progress string) erro
 	return s.execJob(ctx, job, `UPDATE jobs SET progress = ?3 WHERE kind = ?1 AND key = ?2`, progress)
 }
 
-// CancelJob removes a job that waits, and tells whether there was one.
-func (s *Store) CancelJob(ctx context.Context, job jobs.Job) (waited bool, err error) {
-	result, err := s.db.ExecContext(ctx, `DELETE FROM jobs WHERE kind = ? AND key = ? AND state = 'waiting'`, job.Kind, job.Key)
+// JobWaits tells whether there is a job that waits.
+func (s *Store) JobWaits(ctx context.Context, job jobs.Job) (waits bool, err error) {
+	err = s.db.QueryRowContext(ctx,
+		`SELECT EXISTS (SELECT 1 FROM jobs WHERE kind = ? AND key = ? AND state = 'waiting')`, job.Kind, job.Key).Scan(&waits)
 	if err != nil {
-		return false, fmt.Errorf("cancel job %s %s: %w", job.Kind, job.Key, err)
+		return false, fmt.Errorf("look for job %s %s: %w", job.Kind, job.Key, err)
 	}
-	n, _ := result.RowsAffected() // SQLite always knows
-	return n > 0, nil
+	return waits, nil
 }
 
 // RecoverJobs has the jobs wait again that were running when the program ended without
