@@ -13,12 +13,19 @@ const mostEdge = 65500
 // Encode writes a picture as a progressive JPEG with codes of its own: an *image.Gray in grey, others in
 // YCbCr (ITU-T T.871) with chrominance at half the size, without what shines through. Quality is from 1 to
 // 100. It fails for pictures that are empty, or more than 65,500 pixels wide or high.
-func Encode(img image.Image, quality int) ([]byte, error) {
+func Encode(img image.Image, quality int) ([]byte, error) { return encode(img, quantsFor(quality)) }
+
+// EncodeSmooth is Encode for what changes slowly, such as paper without what is on it: slow changes are told more
+// finely, so that there are no steps from block to block, and quick ones, such as its grain, more coarsely.
+func EncodeSmooth(img image.Image, quality int) ([]byte, error) {
+	return encode(img, smoothed(quantsFor(quality)))
+}
+
+func encode(img image.Image, tables [2][64]uint16) ([]byte, error) {
 	size := img.Bounds().Size()
 	if size.X < 1 || size.Y < 1 || size.X > mostEdge || size.Y > mostEdge {
 		return nil, errors.New("encode a JPEG: a picture of that size cannot be one")
 	}
-	tables := quantsFor(quality)
 	f := &frame{width: size.X, height: size.Y, isProgressive: true}
 	if gray, ok := img.(*image.Gray); ok {
 		f.components = []component{{id: 1, h: 1, v: 1}}
@@ -183,5 +190,18 @@ func quantsFor(quality int) (tables [2][64]uint16) {
 		}
 	}
 	tables[1][0] = min(tables[1][0], tintQuant)
+	return tables
+}
+
+// smoothed makes quantisers finer or coarser by how quickly what they tell changes: by the sum of its half waves across
+// and down a block. From the last on all are as coarse.
+func smoothed(tables [2][64]uint16) [2][64]uint16 {
+	percent := [...]int{50, 60, 80, 110, 150, 200}
+	for i := range tables {
+		for k, q := range tables[i] {
+			waves := min(k%8+k/8, len(percent)-1)
+			tables[i][k] = uint16(max(1, min(255, int(q)*percent[waves]/100))) //nolint:gosec // at most 255
+		}
+	}
 	return tables
 }

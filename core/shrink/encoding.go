@@ -46,10 +46,10 @@ func (r EncodingParams) Check() error {
 
 // losslessEncodings are those by which nothing is lost that is seen at twice the size of the
 // paper, the better one first. The quality of a photograph is measured.
-var losslessEncodings = []EncodingParams{{Encoding: Layers, DPI: 100, Quality: 55}, {Encoding: Resized, DPI: 200, Quality: 78}}
+var losslessEncodings = []EncodingParams{{Encoding: Layers, DPI: 75, Quality: 50}, {Encoding: Resized, DPI: 200, Quality: 78}}
 
 // coarser are encodings by which the paper behind ink loses more.
-var coarser = []EncodingParams{{Encoding: Layers, DPI: 60, Quality: 40}}
+var coarser = []EncodingParams{{Encoding: Layers, DPI: 45, Quality: 40}}
 
 // The ends of the way from the smallest JPEG to the largest that is worth writing.
 const (

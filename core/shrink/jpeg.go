@@ -24,13 +24,17 @@ const worthDeflating = 0.95
 
 // encodeJPEG writes a picture, with one channel where it has no colour.
 func encodeJPEG(img image.Image, quality int) (JPEG, error) {
+	return encodeJPEGBy(jpeg.Encode, img, quality)
+}
+
+func encodeJPEGBy(encode func(image.Image, int) ([]byte, error), img image.Image, quality int) (JPEG, error) {
 	size := img.Bounds().Size()
 	j := JPEG{Width: size.X, Height: size.Y, Gray: raster.IsGrey(img)}
 	if j.Gray {
 		img = raster.ToGray(img)
 	}
 	var err error
-	if j.Data, err = jpeg.Encode(img, quality); err != nil {
+	if j.Data, err = encode(img, quality); err != nil {
 		return j, err
 	}
 	var deflated bytes.Buffer

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"dorbin/core/bilevel"
+	"dorbin/core/jpeg"
 	"dorbin/core/raster"
 )
 
@@ -15,16 +16,16 @@ type BackgroundParams struct {
 }
 
 const (
-	maskDPI        = 300   // below which a mask is finer than the picture it is of
-	mostLarger     = 2     // times, than the picture
-	haloInch       = 1e-2  // around ink, where its colour has run into the paper
-	paperDPI       = 50    // at which paper is known
-	strokeInch     = 8e-3  // across which the darkest of a thin stroke is found
-	finerPictures  = 2     // times the dots of the paper behind ink
-	betterPictures = 20    // by so much the quality of their JPEG is better
-	plainlySeen    = 20    // grey levels of deviation of what is worth being a picture: what shows through paper is not
-	speckInch      = 0.012 // across a mark that may be the grain of paper
-	faintMark      = 0.45  // of the usual contrast of ink, below which such a mark is
+	maskDPI        = 300     // below which a mask is finer than the picture it is of
+	mostLarger     = 2       // times, than the picture
+	haloInch       = 1e-2    // around ink, where its colour has run into the paper
+	paperDPI       = 50      // at which paper is known
+	strokeInch     = 8e-3    // across which the darkest of a thin stroke is found
+	finerPictures  = 8.0 / 3 // times the dots of the paper behind ink
+	betterPictures = 25      // by so much the quality of their JPEG is better
+	plainlySeen    = 20      // grey levels of deviation of what is worth being a picture: what shows through paper is not
+	speckInch      = 0.012   // across a mark that may be the grain of paper
+	faintMark      = 0.45    // of the usual contrast of ink, below which such a mark is
 )
 
 // segmented is a picture of a page in ink and what is behind it.
@@ -135,7 +136,7 @@ func (s *segmented) compressBackground(soft BackgroundParams) (Layered, error) {
 		}
 	}
 	l := Layered{Width: s.ink.Width, Height: s.ink.Height, Inks: slices.Clone(s.inks)}
-	if l.Background, err = encodeJPEG(s.softened(soft.DPI), soft.Quality); err != nil {
+	if l.Background, err = encodeJPEGBy(jpeg.EncodeSmooth, s.softened(soft.DPI), soft.Quality); err != nil {
 		return l, err
 	}
 	if s.area == nil {

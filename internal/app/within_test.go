@@ -192,15 +192,15 @@ func TestADocumentThatDoesNotFitIsSplit(t *testing.T) {
 	a := newApp(t)
 	id := newPacket(t, a)
 	add(t, a, id, "quotes.tif", scans(t, 0, 1, 3))
-	_, err := a.Export.SetSizing(t.Context(), id, export.Sizing{Size: planning.Fit, Limit: 30_000})
+	_, err := a.Export.SetSizing(t.Context(), id, export.Sizing{Size: planning.Fit, Limit: 23_000})
 	require.NoError(t, err)
 	plan := planned(t, a, id)
 	assert.False(t, plan.Fits)
 	assert.Greater(t, plan.Files, 1)
-	_, e := exportSized(t, a, id, export.ExportOrder{Make: export.PDFsBySize, Size: planning.Smaller, Limit: 30_000})
+	_, e := exportSized(t, a, id, export.ExportOrder{Make: export.PDFsBySize, Size: planning.Smaller, Limit: 23_000})
 	assert.Len(t, e.Receipt.Files, plan.Files, "as many as was said")
 	for _, file := range e.Receipt.Files {
-		assert.LessOrEqual(t, file.Bytes, int64(30_000), file.Name)
+		assert.LessOrEqual(t, file.Bytes, int64(23_000), file.Name)
 	}
 }
 
