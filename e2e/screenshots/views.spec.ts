@@ -78,6 +78,7 @@ test('the main views, with the demo', async ({ page }) => {
         pdf('cover.pdf', ['Cover']),
       ]);
     await picturesLoaded(page);
+    await expect(page.getByText('Left a note on page 5.')).toBeHidden();
     await page.waitForTimeout(400);
     await page.screenshot({ path: `${folder}/placing.png` });
 
