@@ -18,7 +18,7 @@ GO_TEST := go test -timeout 60m -vet=off -ldflags=-w
 # What takes long takes turns in "make test": each commit has the next. "make everything" has all.
 TURN ?= $(shell git rev-list --count HEAD 2>/dev/null || echo 0)
 
-.PHONY: build demo dev check test everything unit race lint e2e corpus fuzz bench api screenshots tools clean
+.PHONY: build demo dev check test everything unit unit-quick unit-web race lint e2e corpus fuzz bench api screenshots tools clean
 
 build: bin/dorbin ## the program, front end included
 
@@ -44,7 +44,12 @@ dev: build ## the demo at its address, and the front end with hot reload at anot
 
 check: web/node_modules/.package-lock.json e2e/node_modules/.package-lock.json internal/server/dist/index.html ## what can be told in a minute
 	scripts/lint --cached
+	$(MAKE) --no-print-directory --jobs 2 unit-quick unit-web
+
+unit-quick:
 	$(GO_TEST) -short $(GO_PACKAGES)
+
+unit-web:
 	cd web && npm test
 
 # Every third turn is that of the race detector, for which everything is compiled once more: heavy tests rest then.
@@ -69,7 +74,7 @@ lint: web/node_modules/.package-lock.json e2e/node_modules/.package-lock.json in
 
 unit: build
 	$(GO_TEST) $(GO_PACKAGES)
-	cd web && npm test
+	$(MAKE) --no-print-directory unit-web
 
 # Where several things happen at once. "make everything" has all rooms under the race detector.
 AT_ONCE_ROOMS := ./internal/confine ./internal/jobs ./internal/scanning ./internal/store ./internal/server ./internal/app
@@ -80,8 +85,7 @@ race: export DORBIN_TEST_WORKER := $(CURDIR)/bin/dorbin
 race: build ## what happens at once, under the race detector
 	CGO_ENABLED=1 $(GO_TEST) -race -short -run '$(AT_ONCE)' $(AT_ONCE_ROOMS)
 
-everything: tools lint e2e corpus ## every test; takes more than an hour
-	cd web && npm test
+everything: tools lint e2e corpus unit-web ## every test; takes more than an hour
 
 corpus: build ## every Go test with every case of the large corpora, and all rooms under the race detector
 	DORBIN_CORPUS=all $(GO_TEST) -timeout 4h $(GO_PACKAGES)

@@ -13,6 +13,7 @@ import (
 	"dorbin/core/packet"
 	"dorbin/core/pdf/pdftest"
 	"dorbin/internal/app"
+	"dorbin/internal/sampling"
 )
 
 // filledInForm is a page with a value that was typed in, at the upper left, and a stamp at the
@@ -42,6 +43,7 @@ func darkCorners(img image.Image) (upperLeft, lowerRight bool) {
 
 // TestFormFieldsAndComments has the bench show what the document has, for every choice.
 func TestFormFieldsAndComments(t *testing.T) {
+	sampling.Slow(t)
 	t.Parallel()
 	for name, c := range map[string]struct {
 		policy          annotation.Policy

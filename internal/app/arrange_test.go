@@ -181,6 +181,7 @@ func TestWhatWasLookedAtIsForgottenWhenThePageChanges(t *testing.T) {
 }
 
 func TestFindingsOfTextPages(t *testing.T) {
+	sampling.Slow(t)
 	t.Parallel()
 	folder := t.TempDir()
 	a := openApp(t, folder, intake.DefaultLimits)
@@ -226,6 +227,7 @@ func TestFindingsOfScans(t *testing.T) {
 }
 
 func TestSplitsAreProposed(t *testing.T) {
+	sampling.Slow(t)
 	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)

@@ -18,6 +18,7 @@ import (
 	"dorbin/core/packet"
 	"dorbin/core/problem"
 	"dorbin/internal/packets"
+	"dorbin/internal/sampling"
 )
 
 // everythingIn is all text of a PDF, also what lies outside its pages: the boxes
@@ -88,6 +89,7 @@ func TestAPictureIsTrulyCut(t *testing.T) {
 // TestACroppedJPEGKeepsItsPixels looks for the cropped pixels of a photograph, held in all ways, in the picture that
 // is in the export.
 func TestACroppedJPEGKeepsItsPixels(t *testing.T) {
+	sampling.Slow(t)
 	t.Parallel()
 	a := newApp(t)
 	for orientation := byte(1); orientation <= 8; orientation++ {
@@ -157,6 +159,7 @@ func TestTextThatCannotBeRemovedIsTold(t *testing.T) {
 }
 
 func TestContents(t *testing.T) {
+	sampling.Slow(t)
 	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)

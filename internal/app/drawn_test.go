@@ -12,11 +12,13 @@ import (
 	"dorbin/core/raster"
 	"dorbin/internal/app"
 	"dorbin/internal/export"
+	"dorbin/internal/sampling"
 )
 
 // TestAPageThatIsDrawnIsAsLargeAsForetold has a picture made of one page of a PDF: of several that share their fonts, and
 // of one that lies on a smaller sheet.
 func TestAPageThatIsDrawnIsAsLargeAsForetold(t *testing.T) {
+	sampling.Slow(t)
 	t.Parallel()
 	a := newApp(t)
 	inGrey := func(on packet.Selected) packet.Command {

@@ -24,6 +24,7 @@ import (
 	"dorbin/internal/intake"
 	"dorbin/internal/keeping"
 	"dorbin/internal/ocr"
+	"dorbin/internal/sampling"
 )
 
 // newFilingApp is an application with a folder of records, in which are these files, and one that is
@@ -235,6 +236,7 @@ func TestTwoPacketsOfOneFileSaveOneAfterAnother(t *testing.T) {
 }
 
 func TestWhatCannotBeSavedBack(t *testing.T) {
+	sampling.Slow(t)
 	t.Parallel()
 	a, _ := newFilingApp(t, map[string][]byte{"form.pdf": paper(t, "application-form.pdf")})
 	_, made := formMade(t, a)

@@ -53,6 +53,7 @@ func alikeExport(t *testing.T, a *app.App, id string) (path string) {
 // TestWhatIsAddedIsInTheDocument exports pages of all kinds, cropped and turned, with what is
 // added to them, and has poppler and qpdf find it.
 func TestWhatIsAddedIsInTheDocument(t *testing.T) {
+	sampling.Slow(t)
 	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
@@ -92,6 +93,7 @@ func TestWhatIsAddedIsInTheDocument(t *testing.T) {
 // TestMadePagesAreInTheDocument exports a cover, contents with links, part sheets, a watermark and
 // bookmarks, and has poppler and qpdf find them.
 func TestMadePagesAreInTheDocument(t *testing.T) {
+	sampling.Slow(t)
 	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
@@ -159,6 +161,7 @@ func TestMadePagesAreInTheDocument(t *testing.T) {
 // TestLetterheadsAreInTheDocument has a page of a file that is not placed behind a form and a sheet,
 // and over a scan, from both of which the receipt knows it.
 func TestLetterheadsAreInTheDocument(t *testing.T) {
+	sampling.Slow(t)
 	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
@@ -210,6 +213,7 @@ func TestNewPacketsBeginWithWhatTheInstallationAdds(t *testing.T) {
 // TestHeadingsInTheTextAreBookmarks has bookmarks of the headings of a form: one is left out, and one says
 // something else.
 func TestHeadingsInTheTextAreBookmarks(t *testing.T) {
+	sampling.Slow(t)
 	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
@@ -256,6 +260,7 @@ func TestHeadingsInTheTextAreBookmarks(t *testing.T) {
 }
 
 func TestProtectedDocuments(t *testing.T) {
+	sampling.Slow(t)
 	t.Parallel()
 	folder := t.TempDir()
 	a := openApp(t, folder, intake.DefaultLimits)
@@ -328,6 +333,7 @@ func TestPartsKeepTheirNumbers(t *testing.T) {
 // TestPagesWithAPrintedNumberGetNone numbers the pages of a form that says its page numbers, and of
 // another paper.
 func TestPagesWithAPrintedNumberGetNone(t *testing.T) {
+	sampling.Slow(t)
 	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
@@ -392,6 +398,7 @@ func TestNonsenseIsNotAdded(t *testing.T) {
 // TestTextOnInkIsTold puts a number on the coloured head of a form, also where that is turned to
 // the foot, and on empty paper.
 func TestTextOnInkIsTold(t *testing.T) {
+	sampling.Slow(t)
 	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)

@@ -189,6 +189,7 @@ func filesOf(t *testing.T, folder string) (names []string) {
 }
 
 func TestDeletingAPacketEmptiesTheFolder(t *testing.T) {
+	sampling.Slow(t)
 	t.Parallel()
 	folder := t.TempDir()
 	a := openApp(t, folder, intake.DefaultLimits)

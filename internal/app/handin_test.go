@@ -16,6 +16,7 @@ import (
 	"dorbin/internal/handin"
 	"dorbin/internal/handin/sim"
 	"dorbin/internal/intake"
+	"dorbin/internal/sampling"
 	"dorbin/internal/store"
 )
 
@@ -114,6 +115,7 @@ func TestWhatWasTakenThereByHandIsNoted(t *testing.T) {
 }
 
 func TestABrokenLineIsTriedAgainByItself(t *testing.T) {
+	sampling.Slow(t)
 	t.Parallel()
 	a := newApp(t)
 	for _, fault := range []sim.Fault{sim.BreaksOff, sim.Loses} {

@@ -387,6 +387,7 @@ func TestPagesWithTheirOwnTextAreNotRead(t *testing.T) {
 
 // TestReadingThatHangsIsStopped has a program that never ends: stopping kills it at once.
 func TestReadingThatHangsIsStopped(t *testing.T) {
+	sampling.Slow(t)
 	t.Parallel()
 	a := openReading(t, t.TempDir(), intake.DefaultLimits, program(t, "cat >/dev/null; sleep 1000"))
 	id := newPacket(t, a)

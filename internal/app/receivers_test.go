@@ -62,6 +62,7 @@ func ruleOf(t *testing.T, view receivers.Requirements, name requirements.Rule) r
 // TestAPacketIsHeldAgainstWhatItsReceiverAsksFor breaks rules, settles them by what is offered, and
 // exports: whatever is met by the packet is met by the file.
 func TestAPacketIsHeldAgainstWhatItsReceiverAsksFor(t *testing.T) {
+	sampling.Slow(t)
 	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)

@@ -187,6 +187,7 @@ func TestTwoPassesOnAOneSidedFeeder(t *testing.T) {
 }
 
 func TestAFaultKeepsThePagesAlsoAcrossARestart(t *testing.T) {
+	sampling.Slow(t)
 	t.Parallel()
 	folder := t.TempDir()
 	a := openApp(t, folder, intake.DefaultLimits)

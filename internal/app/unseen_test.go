@@ -107,6 +107,7 @@ func TestPictureFilesAreKept(t *testing.T) {
 
 // TestThePictureIsTheSame has poppler draw a photograph with and without what its file tells.
 func TestThePictureIsTheSame(t *testing.T) {
+	sampling.Slow(t)
 	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)

@@ -55,6 +55,14 @@ func Numbers(t testing.TB, count, n int) []int {
 	return Of(t, all, n)
 }
 
+// Slow leaves a test out that takes more than a second, where only quick ones are wanted (-short).
+func Slow(t *testing.T) {
+	t.Helper()
+	if testing.Short() {
+		t.Skip("takes more than a second")
+	}
+}
+
 // Heavy leaves a test out that takes seconds: where only quick ones are wanted (-short), and
 // where it is the turn of others. Without a turn, all have theirs.
 func Heavy(t *testing.T) {

@@ -2,8 +2,8 @@ package jbig2
 
 import "math"
 
-// symbolsOf finds the symbols of pages, and which components are written as which: what takes the fewest bits, as far as
-// that can be told from how often each pixel comes where others are around it.
+// symbolsOf finds the symbols of pages, and decides which components are written as which. A component becomes whatever takes
+// the fewest bits. These are estimated from how often a pixel is black among the same neighbours.
 func symbolsOf(found [][]instance) *symbolSet {
 	set := firstSymbols(found)
 	set.drop(func(s *symbol) bool { return s.uses < 2 })
@@ -55,7 +55,7 @@ func (s *symbolSet) count(found [][]instance) {
 	}
 }
 
-// learn tells what pixels take that differ from symbols.
+// learn estimates what pixels take that are refined from symbols.
 func learn(found [][]instance) *costs {
 	refined, instances := make([]*tally, len(found)), make([]int, len(found))
 	onAllCores(len(found), func(page int) {
@@ -78,7 +78,7 @@ func learn(found [][]instance) *costs {
 	return c
 }
 
-// learnGeneric tells what pixels take that are no symbols.
+// learnGeneric estimates what pixels take that are not written as symbols.
 func (c *costs) learnGeneric(found [][]instance) {
 	generic := make([]*tally, len(found))
 	onAllCores(len(found), func(page int) {
@@ -128,10 +128,10 @@ func (c *costs) asItIs(w *workspace, pixels grid) cost {
 const (
 	placed        = 12 * oneBit // where an instance lies, and whether it is its symbol
 	sized         = 6 * oneBit  // how large a symbol is
-	rareTakesMore = 11          // tenths: what the few that are left take, against what all would
+	rareTakesMore = 11          // tenths, of the estimate: a coder learns less from the few that are left
 )
 
-// leaveOut leaves those instances where they are that take fewer bits there, and drops the symbols that then save less than
+// leaveOut takes the symbols from those instances that need fewer bits without one, and drops symbols that save less than
 // they take in the dictionary.
 func (s *symbolSet) leaveOut(found [][]instance) {
 	c := learn(found)
@@ -177,8 +177,7 @@ func (s *symbolSet) leaveOut(found [][]instance) {
 	}
 }
 
-// makeRoom gives each symbol as much room that all its instances are within: then none has a size of its own to be told,
-// nor another place.
+// makeRoom gives each symbol room for all its instances. So all are of its size, and no size or shift is written for any.
 func makeRoom(found [][]instance) {
 	for _, instances := range found {
 		for _, in := range instances {

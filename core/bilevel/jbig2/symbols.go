@@ -87,20 +87,20 @@ func (i instance) bitmap() *bilevel.Bitmap {
 	return b
 }
 
-// inOrder are the symbols that are used, in the order of the dictionary: by height, then by width. They are drawn with
-// their room, and numbered.
+// inOrder are the symbols in the order of the dictionary: by height, then by width. They are drawn with their room, and
+// numbered.
 func (s *symbolSet) inOrder() []*symbol {
-	used := slices.DeleteFunc(slices.Clone(s.all), func(s *symbol) bool { return s.uses == 0 })
-	for _, symbol := range used {
+	ordered := slices.Clone(s.all)
+	for _, symbol := range ordered {
 		symbol.draw()
 	}
-	slices.SortStableFunc(used, func(a, b *symbol) int {
+	slices.SortStableFunc(ordered, func(a, b *symbol) int {
 		return cmp.Or(a.bitmap.Height-b.bitmap.Height, a.bitmap.Width-b.bitmap.Width)
 	})
-	for i, symbol := range used {
+	for i, symbol := range ordered {
 		symbol.number = i
 	}
-	return used
+	return ordered
 }
 
 func (s *symbol) draw() {
