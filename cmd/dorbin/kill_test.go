@@ -23,6 +23,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dorbin/internal/app"
+	"dorbin/internal/sampling"
 	"dorbin/internal/store"
 )
 
@@ -135,6 +136,7 @@ func work(v *victim, worker int) map[string]int {
 // TestKilledAgainAndAgain kills the program with kill -9 while it works, after ever more
 // answers. What was acknowledged is there afterwards, and no file that nobody owns.
 func TestKilledAgainAndAgain(t *testing.T) {
+	sampling.Slow(t)
 	folder := newDataFolder(t)
 	acknowledged := map[string]int{}
 	for round := range 6 {

@@ -227,6 +227,7 @@ func turnedByEXIF(photo []byte) []byte {
 }
 
 func TestImagesGoInUnchanged(t *testing.T) {
+	sampling.Slow(t)
 	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)

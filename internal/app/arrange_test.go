@@ -284,6 +284,7 @@ func TestBookmarksSplitAndNameParts(t *testing.T) {
 
 // TestBlankAndDoubleScans scans blank paper, and a sheet twice.
 func TestBlankAndDoubleScans(t *testing.T) {
+	sampling.Slow(t)
 	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)

@@ -69,6 +69,7 @@ func TestPagesLookAsOnTheBench(t *testing.T) {
 // TestWhatCannotBeReadIsSaid has pictures that no decoder of ours reads: there is a finding with
 // the reason, and the receipt names the page.
 func TestWhatCannotBeReadIsSaid(t *testing.T) {
+	sampling.Slow(t)
 	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
@@ -111,6 +112,7 @@ func inEnglish(texts []message.Text) []string {
 // TestPicturesOfWhatCannotBeReadAreNotSilent makes pictures of a page that other readers show
 // blank.
 func TestPicturesOfWhatCannotBeReadAreNotSilent(t *testing.T) {
+	sampling.Slow(t)
 	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
@@ -123,6 +125,7 @@ func TestPicturesOfWhatCannotBeReadAreNotSilent(t *testing.T) {
 }
 
 func TestComparisonGoesOnAfterARestart(t *testing.T) {
+	sampling.Slow(t)
 	t.Parallel()
 	folder := t.TempDir()
 	a := openApp(t, folder, intake.DefaultLimits)

@@ -65,6 +65,7 @@ func TestWhatIsCroppedAwayIsNotInTheFile(t *testing.T) {
 }
 
 func TestAPictureIsTrulyCut(t *testing.T) {
+	sampling.Slow(t)
 	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)

@@ -196,6 +196,7 @@ func TestLetterheadsAreInTheDocument(t *testing.T) {
 // TestNewPacketsBeginWithWhatTheInstallationAdds has an author in the properties of a new packet, and of the
 // document that is made of it; it can be taken back.
 func TestNewPacketsBeginWithWhatTheInstallationAdds(t *testing.T) {
+	sampling.Slow(t)
 	t.Parallel()
 	added := finish.Default()
 	added.Properties = finish.Properties{On: true, Author: "Larkmere Rowing Club"}

@@ -172,6 +172,7 @@ func TestADeliveryIsCancelled(t *testing.T) {
 
 // TestADeliveryGoesOnAtTheNextStart closes the program while a document is on its way.
 func TestADeliveryGoesOnAtTheNextStart(t *testing.T) {
+	sampling.Slow(t)
 	t.Parallel()
 	folder := t.TempDir()
 	a := openApp(t, folder, intake.DefaultLimits)

@@ -129,6 +129,7 @@ func TestAMissingSheetIsFoundAndScannedIntoItsGap(t *testing.T) {
 }
 
 func TestAPageOfABatchIsScannedAgainAndAnotherReplaced(t *testing.T) {
+	sampling.Slow(t)
 	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)

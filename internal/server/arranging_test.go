@@ -12,6 +12,7 @@ import (
 	"dorbin/core/packet"
 	"dorbin/internal/arrange"
 	"dorbin/internal/packets"
+	"dorbin/internal/sampling"
 	"dorbin/internal/server"
 )
 
@@ -60,6 +61,7 @@ func pageIDs(p packets.Packet) []packet.PageID {
 }
 
 func TestReviewedAndFindingsOverHTTP(t *testing.T) {
+	sampling.Slow(t)
 	c := start(t)
 	id := c.newPacket().ID
 	c.upload(id, namedFile{"many.pdf", blankPDF(2)})

@@ -12,6 +12,7 @@ import (
 	"dorbin/internal/checking"
 	"dorbin/internal/export"
 	"dorbin/internal/packets"
+	"dorbin/internal/sampling"
 )
 
 func TestPagesAreBroughtFromAnotherPacket(t *testing.T) {
@@ -69,6 +70,7 @@ func (c client) finished(id string, body any) export.Export {
 }
 
 func TestAPacketIsCopied(t *testing.T) {
+	sampling.Slow(t)
 	c := start(t)
 	id := c.newPacket().ID
 	c.upload(id, namedFile{"many.pdf", blankPDF(3)}, namedFile{"photo.png", pngFile(t, 300, 200)})
