@@ -16,10 +16,13 @@ type Component struct {
 }
 
 // Bitmap is the component on its own.
-func (c Component) Bitmap() *Bitmap {
-	b := New(c.Box.Dx(), c.Box.Dy())
+func (c Component) Bitmap() *Bitmap { return c.BitmapIn(c.Box) }
+
+// BitmapIn is the component on its own in a box, which its own is within.
+func (c Component) BitmapIn(box image.Rectangle) *Bitmap {
+	b := New(box.Dx(), box.Dy())
 	for _, r := range c.Runs {
-		fill(b.Row(r.Y-c.Box.Min.Y), r.From-c.Box.Min.X, r.To-c.Box.Min.X)
+		fill(b.Row(r.Y-box.Min.Y), r.From-box.Min.X, r.To-box.Min.X)
 	}
 	return b
 }

@@ -170,8 +170,8 @@ func estimateOf(pages []*measuredPage, chosen []shrink.Candidate, size planning.
 	return likely, doubt
 }
 
-// mostUncounted is how many bytes pages that stay in place, of one PDF, take up at most besides their own: what they have in common with its other
-// pages, which is counted with those, goes into the document undivided.
+// mostUncounted is how many bytes pages that stay in place, of one PDF, take up at most besides their own: what they have in
+// common with its other pages, which is counted with those, goes into the document undivided.
 func mostUncounted(pages []*measuredPage) int64 {
 	elsewhere, shared := int64(0), int64(0)
 	for _, page := range pages[0].source.Pages {

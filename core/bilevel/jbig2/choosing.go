@@ -16,10 +16,10 @@ func symbolsOf(found [][]instance) *symbolSet {
 			}
 		}
 	})
+	set.count(found)
 	const rounds = 2
 	for range rounds {
-		set.count(found)
-		costs := learn(found)
+		costs := set.learn(found)
 		onAllCores(len(found), func(page int) { costs.chooseAmong(found[page]) })
 		set.count(found)
 		average(found)
@@ -34,17 +34,16 @@ func (s *symbolSet) drop(isDropped func(*symbol) bool) {
 	kept := newSymbolSet()
 	for _, symbol := range s.all {
 		if !isDropped(symbol) {
-			size := [2]int{symbol.width, symbol.height}
-			kept.bySize[size], kept.all = append(kept.bySize[size], symbol), append(kept.all, symbol)
+			kept.add(symbol)
 		}
 	}
 	s.bySize, s.all = kept.bySize, kept.all
 }
 
-// count counts how often each symbol is used, and unpacks it.
+// count counts how often each symbol is used.
 func (s *symbolSet) count(found [][]instance) {
 	for _, symbol := range s.all {
-		symbol.uses, symbol.grid = 0, new(workspace).unpack(symbol.shape)
+		symbol.uses = 0
 	}
 	for _, instances := range found {
 		for _, in := range instances {
@@ -55,8 +54,11 @@ func (s *symbolSet) count(found [][]instance) {
 	}
 }
 
-// learn estimates what pixels take that are refined from symbols.
-func learn(found [][]instance) *costs {
+// learn estimates what pixels take that are refined from symbols, as these are now. It unpacks the symbols.
+func (s *symbolSet) learn(found [][]instance) *costs {
+	for _, symbol := range s.all {
+		symbol.grid = new(workspace).unpack(symbol.shape)
+	}
 	refined, instances := make([]*tally, len(found)), make([]int, len(found))
 	onAllCores(len(found), func(page int) {
 		refined[page] = &tally{}
@@ -134,7 +136,7 @@ const (
 // leaveOut takes the symbols from those instances that need fewer bits without one, and drops symbols that save less than
 // they take in the dictionary.
 func (s *symbolSet) leaveOut(found [][]instance) {
-	c := learn(found)
+	c := s.learn(found)
 	c.learnGeneric(found)
 	saved := make([]map[*symbol]cost, len(found))
 	onAllCores(len(found), func(page int) {

@@ -5,22 +5,7 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
-
-	"dorbin/core/bilevel"
 )
-
-// bitmapAt is a shape in a bitmap of a size, at a place.
-func bitmapAt(s shape, width, height, x, y int) *bilevel.Bitmap {
-	b := bilevel.New(width, height)
-	for v := range s.height {
-		for u := range s.width {
-			if s.black(u, v) {
-				b.Set(x+u, y+v)
-			}
-		}
-	}
-	return b
-}
 
 func TestWhatIsSeenIsWhatTheCoderSees(t *testing.T) {
 	random := rand.New(rand.NewPCG(3, 1))
@@ -31,7 +16,7 @@ func TestWhatIsSeenIsWhatTheCoderSees(t *testing.T) {
 		right, down := random.IntN(3)-1, random.IntN(3)-1
 		left, top := min(0, right), min(0, down)
 		width, height := max(one.width, right+other.width)-left, max(one.height, down+other.height)-top
-		b, from := bitmapAt(one, width, height, -left, -top), bitmapAt(other, width, height, right-left, down-top)
+		b, from := one.bitmapAt(width, height, -left, -top), other.bitmapAt(width, height, right-left, down-top)
 
 		var want []uint16
 		r := newRefiner(b, from, 0, 0)
@@ -84,7 +69,7 @@ func TestSymbolsThatDoNotPayAreLeftOut(t *testing.T) {
 	random := rand.New(rand.NewPCG(5, 1))
 	letter, seldom := component(t, noise(random, 20, 20, 0.7)), component(t, noise(random, 20, 20, 0.7))
 	set := newSymbolSet()
-	ofLetter, ofSeldom := set.add(shapeOf(letter)), set.add(shapeOf(seldom))
+	ofLetter, ofSeldom := set.add(&symbol{shape: shapeOf(letter)}), set.add(&symbol{shape: shapeOf(seldom)})
 	var instances []instance
 	for range 30 {
 		in := newInstance(letter)

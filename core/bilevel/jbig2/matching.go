@@ -57,9 +57,8 @@ type symbolSet struct {
 
 func newSymbolSet() *symbolSet { return &symbolSet{bySize: map[[2]int][]*symbol{}} }
 
-func (s *symbolSet) add(of shape) *symbol {
-	added := &symbol{shape: of}
-	size := [2]int{of.width, of.height}
+func (s *symbolSet) add(added *symbol) *symbol {
+	size := [2]int{added.width, added.height}
 	s.bySize[size] = append(s.bySize[size], added)
 	s.all = append(s.all, added)
 	return added
@@ -150,7 +149,7 @@ func firstSymbols(found [][]instance) *symbolSet {
 		for i := range instances {
 			in := &instances[i]
 			if in.match = set.find(in.shape); in.symbol == nil {
-				in.match = match{symbol: set.add(in.shape)}
+				in.match = match{symbol: set.add(&symbol{shape: in.shape})}
 			}
 			in.symbol.uses++
 		}

@@ -78,14 +78,7 @@ func (i instance) box() image.Rectangle {
 }
 
 // bitmap is the component in its box.
-func (i instance) bitmap() *bilevel.Bitmap {
-	box := i.box()
-	b := bilevel.New(box.Dx(), box.Dy())
-	for _, r := range i.component.Runs {
-		b.Fill(image.Rect(r.From, r.Y, r.To, r.Y+1).Sub(box.Min))
-	}
-	return b
-}
+func (i instance) bitmap() *bilevel.Bitmap { return i.component.BitmapIn(i.box()) }
 
 // inOrder are the symbols in the order of the dictionary: by height, then by width. They are drawn with their room, and
 // numbered.
@@ -104,14 +97,21 @@ func (s *symbolSet) inOrder() []*symbol {
 }
 
 func (s *symbol) draw() {
-	s.bitmap = bilevel.New(s.room.left+s.width+s.room.right, s.room.top+s.height+s.room.bottom)
+	r := s.room
+	s.bitmap = s.bitmapAt(r.left+s.width+r.right, r.top+s.height+r.bottom, r.left, r.top)
+}
+
+// bitmapAt is the shape in a bitmap of a size, at a place.
+func (s shape) bitmapAt(width, height, left, top int) *bilevel.Bitmap {
+	b := bilevel.New(width, height)
 	for y := range s.height {
 		for x := range s.width {
 			if s.black(x, y) {
-				s.bitmap.Set(s.room.left+x, s.room.top+y)
+				b.Set(left+x, top+y)
 			}
 		}
 	}
+	return b
 }
 
 // dictionaryTemplateAt is where the number of the template is in the first byte of the flags of a dictionary.
