@@ -90,9 +90,8 @@ func (c *component) clearOutside(seen image.Rectangle, quants *[64]uint16) {
 // goOn has a block's samples go on, outside of a part of it, as they are at the border of the part.
 func goOn(coefficients *[64]int16, part image.Rectangle, quants *[64]uint16) {
 	var b block
-	var natural [64]uint16
 	for k, c := range coefficients {
-		b[zigzag[k]], natural[zigzag[k]] = int32(c)*int32(quants[k]), quants[k]
+		b[zigzag[k]] = int32(c) * int32(quants[k])
 	}
 	var samples [64]byte
 	inverse8(&b, samples[:], 8)
@@ -103,5 +102,7 @@ func goOn(coefficients *[64]int16, part image.Rectangle, quants *[64]uint16) {
 		}
 	}
 	forward(&b)
-	quantise(&b, &natural, coefficients)
+	for k, quant := range quants {
+		coefficients[k] = nearestLevel(b[zigzag[k]], transformScale*int32(quant))
+	}
 }

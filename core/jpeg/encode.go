@@ -76,7 +76,10 @@ func (w *writer) quants(tables [][64]uint16) {
 	}
 }
 
-// take transforms and quantises samples, which go on as at their border.
+// transformScale is by what the transformed samples of a block are more than their coefficients.
+const transformScale = 8
+
+// take transforms samples, which go on as at their border, and quantises what comes of them.
 func (c *component) take(quants *[64]uint16, samples []byte, stride int, size image.Point) {
 	var b block
 	for y := range c.high {
@@ -94,24 +97,27 @@ func (c *component) take(quants *[64]uint16, samples []byte, stride int, size im
 				}
 			}
 			forward(&b)
-			quantise(&b, quants, c.block(x, y))
+			for k, out := 0, c.block(x, y); k < len(out); k++ {
+				out[k] = int16(b[zigzag[k]]) //nolint:gosec // 14 bits
+			}
 		}
 	}
+	c.quantise(quants)
 }
 
-// quantise divides coefficients, times 8, by their quantisers and puts them into their zigzag order (A.3.4). Most become
-// 0, which takes no division to tell.
-func quantise(b *block, quants *[64]uint16, out *[64]int16) {
-	for k := range out {
-		at := zigzag[k]
-		value, by := b[at], int32(quants[at])*8
-		switch half := by / 2; {
-		case value > -half && value < half:
-			out[k] = 0
-		case value < 0:
-			out[k] = int16(-((half - value) / by)) //nolint:gosec // 11 bits
-		default:
-			out[k] = int16((half + value) / by) //nolint:gosec // 11 bits
+// quantise quantises coefficients that are transformScale times what they are: the first of each block to the nearest level,
+// the others as the scans that tell them are shortest.
+func (c *component) quantise(quants *[64]uint16) {
+	for at := 0; at < len(c.coefficients); at += 64 {
+		c.coefficients[at] = nearestLevel(int32(c.coefficients[at]), transformScale*int32(quants[0]))
+	}
+	for _, p := range oneAfterAnother(1)[1:] {
+		t := newTrellis(p, quants)
+		t.learn(c)
+		for y := range c.ownHigh {
+			for x := range c.ownWide {
+				t.quantise(c.block(x, y))
+			}
 		}
 	}
 }
@@ -196,7 +202,7 @@ func quantsFor(quality int) (tables [2][64]uint16) {
 // smoothed makes quantisers finer or coarser by how quickly what they tell changes: by the sum of its half waves across
 // and down a block. From the last on all are as coarse.
 func smoothed(tables [2][64]uint16) [2][64]uint16 {
-	percent := [...]int{50, 60, 80, 110, 150, 200}
+	percent := [...]int{50, 60, 85, 130, 190, 280}
 	for i := range tables {
 		for k, q := range tables[i] {
 			waves := min(k%8+k/8, len(percent)-1)

@@ -50,7 +50,7 @@ func scene(width, height int) *image.RGBA {
 }
 
 // TestEncodedPicturesAreAsGoodInFewerBytes holds pictures against those of the standard library's
-// encoder, as libjpeg decodes them.
+// encoder that are no better, as libjpeg decodes them.
 func TestEncodedPicturesAreAsGoodInFewerBytes(t *testing.T) {
 	t.Parallel()
 	img := scene(640, 480)
@@ -63,17 +63,28 @@ func TestEncodedPicturesAreAsGoodInFewerBytes(t *testing.T) {
 			name := fmt.Sprintf("%s, quality %d", name, quality)
 			data, err := Encode(img, quality)
 			require.NoError(t, err, name)
-			theirs := byTheStandardLibrary(t, img, quality)
-			assert.LessOrEqual(t, float64(len(data)), 0.95*float64(len(theirs)), "%s: bytes", name)
 			drawn, colours := libjpegs(t, data)
-			theirsDrawn, _ := libjpegs(t, theirs)
 			before := pixelsOf(img, colours)
-			assert.Greater(t, fidelity(before, drawn), fidelity(before, theirsDrawn)-0.1, "%s: how alike", name)
+			ours := fidelity(before, drawn)
+			assert.Greater(t, ours, fidelity(before, pixelsByTheStandardLibrary(t, img, quality))-0.5, "%s: how alike", name)
+			asGood := quality
+			for fidelity(before, pixelsByTheStandardLibrary(t, img, asGood)) > ours {
+				asGood--
+			}
+			theirs := byTheStandardLibrary(t, img, asGood)
+			assert.LessOrEqual(t, float64(len(data)), 0.92*float64(len(theirs)), "%s: bytes", name)
 			again, err := decoded(data, Full)
 			require.NoError(t, err, name)
 			assert.LessOrEqual(t, apart(drawn, pixelsOf(again, colours)), 1, "%s: as we decode it", name)
 		}
 	}
+}
+
+// pixelsByTheStandardLibrary are a picture's, after that library wrote it.
+func pixelsByTheStandardLibrary(t *testing.T, img image.Image, quality int) []byte {
+	t.Helper()
+	drawn, _ := libjpegs(t, byTheStandardLibrary(t, img, quality))
+	return drawn
 }
 
 func TestPicturesOfAllSizesAreEncoded(t *testing.T) {

@@ -132,6 +132,9 @@ func (w *writer) symbol(class, symbol byte, following uint32, n int) {
 	w.tokens = append(w.tokens, token{following, uint8(n), symbol, class}) //nolint:gosec // at most 16
 }
 
+// sixteenZeros is the symbol of so many coefficients that are 0, before one that is not.
+const sixteenZeros = 0xF0
+
 // tellFirst tells the highest bits of a block's coefficients (G.1.2.2).
 func (w *writer) tellFirst(p pass, b *[64]int16) {
 	zeros := 0
@@ -148,7 +151,7 @@ func (w *writer) tellFirst(p pass, b *[64]int16) {
 		}
 		w.endRun()
 		for ; zeros > 15; zeros -= 16 {
-			w.symbol(1, 0xF0, 0, 0)
+			w.symbol(1, sixteenZeros, 0, 0)
 		}
 		size, following := sized(value)
 		w.symbol(1, byte(zeros<<4|size), following, size)
@@ -181,7 +184,7 @@ func (w *writer) tellFiner(p pass, b *[64]int16) {
 		}
 		for ; zeros > 15 && k <= lastNew; zeros -= 16 {
 			w.endRun()
-			w.symbol(1, 0xF0, 0, 0)
+			w.symbol(1, sixteenZeros, 0, 0)
 			w.bitsAlone(finer)
 			finer = finer[:0]
 		}
