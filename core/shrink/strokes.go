@@ -3,17 +3,20 @@ package shrink
 import (
 	"encoding/binary"
 	"image"
+	"math"
 	"slices"
 
 	"dorbin/core/bilevel"
+	"dorbin/core/bilevel/jbig2"
 )
 
 const (
-	ridgeShare = 0.25 // of the contrast, by which a hairline is darker than what is at both its sides
-	leastRidge = 1    // levels, by which it is at least
-	lineReach  = 2    // times the width of a stroke, that the sides of a line are away that goes on
-	lineGrain  = 2    // times the grain of the paper, by which it is darker than they are
-	lineLeast  = 15   // times the width of a stroke, that it goes on at least: what is shorter may be grain
+	middleShare = 0.05 // of the contrast, by which a pixel is off the middle and as much ink as paper
+	ridgeShare  = 0.25 // of the contrast, by which a hairline is darker than what is at both its sides
+	leastRidge  = 1    // levels, by which it is at least
+	lineReach   = 2    // times the width of a stroke, that the sides of a line are away that goes on
+	lineGrain   = 2    // times the grain of the paper, by which it is darker than they are
+	lineLeast   = 15   // times the width of a stroke, that it goes on at least: what is shorter may be grain
 )
 
 // lines finds thin lines that go on from ink, however faint they get: else a rule would be in pieces.
@@ -72,19 +75,30 @@ func extentOf(points []image.Point) int {
 // atHalfContrast puts the edges of ink to where its level is in the middle between that of the
 // paper and the darkest of the stroke, at most so many pixels away: there the edge was before it
 // was blurred, so that ink is neither bolder nor thinner than it was. Hairlines stay, which are
-// nowhere as dark as what they hang on.
+// nowhere as dark as what they hang on. What is nearly in the middle becomes what takes fewer bytes: it is as much
+// ink as paper, and noise of the scan decides otherwise.
 func atHalfContrast(gray *image.Gray, roughly *bilevel.Bitmap, p *paper, stroke int) *bilevel.Bitmap {
-	ink := bilevel.New(roughly.Width, roughly.Height)
+	ink, undecided := bilevel.New(roughly.Width, roughly.Height), bilevel.New(roughly.Width, roughly.Height)
 	near := roughly.Thickened()
 	around := darkest{gray: gray, radius: stroke, y: -1, ofRows: make([]uint8, gray.Rect.Dx())}
 	for y := range ink.Height {
 		for x := range near.Blacks(y) {
 			level, light, dark := int(gray.Pix[y*gray.Stride+x]), p.levelAt(x, y), around.at(x, y)
-			if 2*level <= light+dark || (roughly.Black(x, y) && isRidge(gray, x, y, stroke, int(ridgeShare*float64(light-dark)))) {
+			contrast := float64(light - dark)
+			lighter := float64(level) - float64(light+dark)/2 // than the middle
+			isInk, isMiddle := lighter <= 0, math.Abs(lighter) <= middleShare*contrast
+			if (isMiddle || !isInk) && roughly.Black(x, y) && isRidge(gray, x, y, stroke, int(ridgeShare*contrast)) {
+				isInk, isMiddle = true, false
+			}
+			if isInk {
 				ink.Set(x, y)
+			}
+			if isMiddle {
+				undecided.Set(x, y)
 			}
 		}
 	}
+	jbig2.Decide(ink, undecided)
 	return ink
 }
 

@@ -113,7 +113,7 @@ func (i *inkAround) whiteFrom(x, width int) int {
 }
 
 // margin is how many white pixels stand on both sides of a row.
-const margin = 4
+const margin = 5
 
 // pixels is a row, a byte each, with margins.
 type pixels []uint8
