@@ -129,11 +129,17 @@ func (d *pageDecoder) genericRegion(data []byte) error {
 	return nil
 }
 
-// templateOf gives a template by its number, and the data after its adaptive pixels.
+// templateOf gives a template by its number, with its first adaptive pixel where data says, and the data after its adaptive
+// pixels.
 func templateOf(number uint8, data []byte) (*template, []byte, error) {
-	for _, t := range []*template{more, fewer} {
-		if t.number == number && bytes.HasPrefix(data, t.adaptive) {
-			return t, data[len(t.adaptive):], nil
+	for _, t := range []template{more, fewer} {
+		if t.number != number || len(data) < len(t.adaptive()) {
+			continue
+		}
+		t.first = image.Pt(int(int8(data[0])), int(int8(data[1]))) //nolint:gosec // they are signed
+		adaptive := t.adaptive()
+		if t.canBeFirst() && bytes.HasPrefix(data, adaptive) {
+			return &t, data[len(adaptive):], nil
 		}
 	}
 	return nil, nil, fmt.Errorf("%w: template %d", ErrDamaged, number)
@@ -277,6 +283,7 @@ func lay(page, b *bilevel.Bitmap, at image.Point) {
 // generic decodes a bitmap, as generic codes it.
 func (d *arithmeticDecoder) generic(b *bilevel.Bitmap, t *template, contexts []context, sameRowsTold bool) {
 	above2, above, row := newPixels(b.Width), newPixels(b.Width), newPixels(b.Width)
+	firsts := t.firstRows(b)
 	same := false
 	for y := range b.Height {
 		if sameRowsTold {
@@ -289,23 +296,23 @@ func (d *arithmeticDecoder) generic(b *bilevel.Bitmap, t *template, contexts []c
 			above2, above, row = above, above.copyTo(row), above2
 			continue
 		}
-		d.genericRow(row, above, above2, b.Width, t, contexts)
+		d.genericRow(row, above, above2, firsts.of(y, above), b.Width, t, contexts)
 		row.pack(b, y)
 		above2, above, row = above, row, above2
 	}
 }
 
-func (d *arithmeticDecoder) genericRow(row, above, above2 pixels, width int, t *template, contexts []context) {
+func (d *arithmeticDecoder) genericRow(row, above, above2, first pixels, width int, t *template, contexts []context) {
 	clear(row)
-	around := newInkAround(above, above2)
+	around := newInkAround(above, above2, first)
 	two := uint32(above2[margin])<<1 | uint32(above2[margin+1])
-	one := uint32(above[margin])<<2 | uint32(above[margin+1])<<1 | uint32(above[margin+2])
+	one := uint32(above[margin])<<1 | uint32(above[margin+1])
 	var here uint32
 	ofTwo, ofOne, ofHere := t.masks()
 	for x := 0; x < width; x++ {
 		two = (two<<1 | uint32(above2[margin+x+2])) & ofTwo
-		one = (one<<1 | uint32(above[margin+x+3])) & ofOne
-		seen := two<<(t.one+t.here) | one<<t.here | here
+		one = (one<<1 | uint32(above[margin+x+2])) & ofOne
+		seen := two<<(t.one+1+t.here) | one<<(1+t.here) | uint32(first[margin+x])<<t.here | here
 		if seen == 0 {
 			if white := d.decodeZeros(contexts[0], around.whiteFrom(x, width)); white > 0 {
 				x += white - 1

@@ -2,38 +2,49 @@ package jbig2
 
 import (
 	"bytes"
+	"image"
 	"math"
 
 	"dorbin/core/bilevel"
 )
 
-// template is what is seen of a pixel's neighbours (6.2.5.3): a number of pixels in the two rows above it and on its left.
-// Their adaptive pixels stand where the standard expects them, so that all are next to each other.
+// template is what is seen of a pixel's neighbours (6.2.5.3): a number of pixels in the two rows above it and on its left, and
+// adaptive ones. The first of these may be elsewhere; the others stand next to the rest, where the standard expects them.
 type template struct {
-	number   uint8
-	adaptive []byte
-	// How many pixels are seen: in the row two above, up to the second on the right; in the one above, up to the third; and
-	// on the left.
+	number uint8
+	first  image.Point // how far the first adaptive pixel is to the right, and how far down
+	others []byte      // where the others are, as it is written
+	// How many pixels are seen: in the row two above, up to the second on the right; in the one above, up to the second,
+	// too; and on the left.
 	two, one, here uint
 	sameRow        uint32 // the context that tells of rows that are the same as the one above (figures 8 and 9)
 }
 
+// usualFirst is where the standard expects the first adaptive pixel: next to what is seen of the row above.
+var usualFirst = image.Pt(3, -1)
+
 var (
 	// more is template 0, for what there is much of.
-	more = &template{number: 0, adaptive: []byte{3, 0xFF, 0xFD, 0xFF, 2, 0xFE, 0xFE, 0xFE}, two: 5, one: 7, here: 4, sameRow: 0x9B25}
+	more = template{number: 0, first: usualFirst, others: []byte{0xFD, 0xFF, 2, 0xFE, 0xFE, 0xFE}, two: 5, one: 6, here: 4, sameRow: 0x9B25}
 	// fewer is template 1, which learns from less.
-	fewer = &template{number: 1, adaptive: []byte{3, 0xFF}, two: 4, one: 6, here: 3, sameRow: 0x0795}
+	fewer = template{number: 1, first: usualFirst, two: 4, one: 5, here: 3, sameRow: 0x0795}
 )
 
 // masks are those of the pixels that are seen in each row.
 func (t *template) masks() (two, one, here uint32) { return 1<<t.two - 1, 1<<t.one - 1, 1<<t.here - 1 }
 
-func (t *template) contexts() []context { return make([]context, 1<<(t.two+t.one+t.here)) }
+func (t *template) contexts() []context { return make([]context, 1<<(t.two+t.one+1+t.here)) }
+
+// adaptive is where the adaptive pixels are, as it is written.
+func (t *template) adaptive() []byte {
+	return append([]byte{byte(t.first.X), byte(t.first.Y)}, t.others...) //nolint:gosec // as signed bytes
+}
 
 // generic codes a bitmap (6.2). Where rows are told to be the same as
 // those above, they cost next to nothing.
 func (e *arithmeticEncoder) generic(b *bilevel.Bitmap, t *template, contexts []context, tellSame bool) {
 	above2, above, row := newPixels(b.Width), newPixels(b.Width), newPixels(b.Width)
+	firsts := t.firstRows(b)
 	wasSame := false
 	blank := make([]byte, b.Stride)
 	for y := range b.Height {
@@ -51,22 +62,22 @@ func (e *arithmeticEncoder) generic(b *bilevel.Bitmap, t *template, contexts []c
 			}
 		}
 		row.unpack(b.Row(y), b.Width)
-		e.genericRow(row, above, above2, b.Width, t, contexts)
+		e.genericRow(row, above, above2, firsts.of(y, above), b.Width, t, contexts)
 		above2, above, row = above, row, above2
 	}
 }
 
-func (e *arithmeticEncoder) genericRow(row, above, above2 pixels, width int, t *template, contexts []context) {
-	ink, around := newBlackAhead(row), newInkAround(above, above2)
+func (e *arithmeticEncoder) genericRow(row, above, above2, first pixels, width int, t *template, contexts []context) {
+	ink, around := newBlackAhead(row), newInkAround(above, above2, first)
 	// Pixels right of the present one that the template sees already.
 	two := uint32(above2[margin])<<1 | uint32(above2[margin+1])
-	one := uint32(above[margin])<<2 | uint32(above[margin+1])<<1 | uint32(above[margin+2])
+	one := uint32(above[margin])<<1 | uint32(above[margin+1])
 	var here uint32
 	ofTwo, ofOne, ofHere := t.masks()
 	for x := 0; x < width; x++ {
 		two = (two<<1 | uint32(above2[margin+x+2])) & ofTwo
-		one = (one<<1 | uint32(above[margin+x+3])) & ofOne
-		seen := two<<(t.one+t.here) | one<<t.here | here
+		one = (one<<1 | uint32(above[margin+x+2])) & ofOne
+		seen := two<<(t.one+1+t.here) | one<<(1+t.here) | uint32(first[margin+x])<<t.here | here
 		if seen == 0 {
 			if white := min(around.whiteFrom(x, width), ink.from(x)-x); white > 1 {
 				e.encodeZeros(&contexts[0], white)
@@ -99,17 +110,17 @@ func (b *blackAhead) from(x int) int {
 	return b.at
 }
 
-// inkAround is what the template sees of the rows above.
-type inkAround struct{ above, above2 blackAhead }
+// inkAround is what the template sees of other rows.
+type inkAround struct{ above, above2, first blackAhead }
 
-func newInkAround(above, above2 pixels) inkAround {
-	return inkAround{newBlackAhead(above), newBlackAhead(above2)}
+func newInkAround(above, above2, first pixels) inkAround {
+	return inkAround{newBlackAhead(above), newBlackAhead(above2), newBlackAhead(first)}
 }
 
-// whiteFrom gives for how many pixels of a row, from one on for which it is so, the template sees nothing but white
-// above: three pixels to the right in the row above, and two in the one above that.
+// whiteFrom gives for how many pixels of a row, from one on for which it is so, the template sees nothing but white in other
+// rows: up to two pixels to the right, and the first adaptive pixel.
 func (i *inkAround) whiteFrom(x, width int) int {
-	return min(width, i.above.from(x)-3, i.above2.from(x)-2) - x
+	return min(width, i.above.from(x)-2, i.above2.from(x)-2, i.first.from(x)) - x
 }
 
 // margin is how many white pixels stand on both sides of a row.

@@ -113,7 +113,7 @@ func TestIntegersAreInTheirRanges(t *testing.T) {
 func FuzzDecode(f *testing.F) {
 	random := rand.New(rand.NewPCG(7, 8))
 	encoded := Encode([]*bilevel.Bitmap{writing(random, 200, 150, 0.02), noise(random, 40, 30, 0.5)})
-	for _, page := range encoded.Pages {
+	for _, page := range append(encoded.Pages, EncodePage(screened(random, 150, 120, 5.3))) {
 		f.Add(encoded.Shared, page)
 	}
 	f.Fuzz(func(t *testing.T, shared, data []byte) {

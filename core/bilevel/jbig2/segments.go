@@ -51,13 +51,19 @@ func region(b *bilevel.Bitmap) []byte {
 	return append(dimensions(b), make([]byte, 9)...) // at the top left, to be laid over what is there
 }
 
-// genericRegion is the data of a generic region segment (7.4.6), by the template that makes it shorter.
+// genericRegion is the data of a generic region segment (7.4.6), by the template that makes it shortest.
 func genericRegion(b *bilevel.Bitmap) []byte {
-	byMore, byFewer := genericRegionBy(b, more), genericRegionBy(b, fewer)
-	if len(byFewer) < len(byMore) {
-		return byFewer
+	shortest := genericRegionBy(b, &more)
+	others := []*template{&fewer}
+	if moved := more.moved(b, len(shortest)); moved != nil {
+		others = append(others, moved)
 	}
-	return byMore
+	for _, t := range others {
+		if other := genericRegionBy(b, t); len(other) < len(shortest) {
+			shortest = other
+		}
+	}
+	return shortest
 }
 
 const (
@@ -67,7 +73,7 @@ const (
 
 func genericRegionBy(b *bilevel.Bitmap, t *template) []byte {
 	data := append(region(b), sameRowsTold|t.number<<templateAt)
-	data = append(data, t.adaptive...)
+	data = append(data, t.adaptive()...)
 	e := newArithmeticEncoder()
 	e.generic(b, t, t.contexts(), true)
 	return append(data, e.flush()...)

@@ -120,7 +120,7 @@ const dictionaryTemplateAt = 2
 // dictionary is the data of a symbol dictionary segment (7.4.2, 6.5).
 func dictionary(symbols []*symbol) []byte {
 	data := []byte{fewer.number << dictionaryTemplateAt, 0} // arithmetic coding
-	data = append(data, fewer.adaptive...)
+	data = append(data, fewer.adaptive()...)
 	for range 2 { // all are exported, and all are new
 		data = binary.BigEndian.AppendUint32(data, uint32(len(symbols))) //nolint:gosec // fewer than components
 	}
@@ -138,7 +138,7 @@ func dictionary(symbols []*symbol) []byte {
 		}
 		e.integer(s.bitmap.Width-width, &widths)
 		width = s.bitmap.Width
-		e.generic(s.bitmap, fewer, contexts, false)
+		e.generic(s.bitmap, &fewer, contexts, false)
 	}
 	e.outOfBand(&widths)
 	e.integer(0, &exports) // none is left out …

@@ -1,6 +1,8 @@
 package jbig2
 
 import (
+	"image"
+	"iter"
 	"math"
 
 	"dorbin/core/bilevel"
@@ -35,7 +37,7 @@ type decider struct {
 
 // newDecider stands above the first row of a bitmap.
 func newDecider(b *bilevel.Bitmap) *decider {
-	d := &decider{bits: pixelBitsOf(b)}
+	d := &decider{bits: pixelBitsOf(b, 1)}
 	for i := range d.rows {
 		d.rows[i] = newPixels(b.Width)
 	}
@@ -106,38 +108,56 @@ func (p pixelBits) saved(seen uint32, bit int, pixel uint8) float32 {
 	return p[seen][pixel] - p[seen^1<<bit][pixel]
 }
 
-// pixelBitsOf estimates them by how often each is seen in a bitmap.
-func pixelBitsOf(b *bilevel.Bitmap) pixelBits {
-	counts := make([][2]float64, len(more.contexts()))
-	rows := []pixels{newPixels(b.Width), newPixels(b.Width), newPixels(b.Width)}
-	for y := range b.Height {
-		rows[0], rows[1], rows[2] = rows[1], rows[2], rows[0]
-		rows[2].unpack(b.Row(y), b.Width)
-		countSeen(counts, rows, b.Width)
+// pixelBitsOf estimates them by how often each is seen in a bitmap, in each of so many rows.
+func pixelBitsOf(b *bilevel.Bitmap, rows int) pixelBits {
+	counts := make([][2]int, len(more.contexts()))
+	unseen := b.Width * (b.Height / rows)
+	for at, seen := range seenIn(b, rows) {
+		unseen--
+		colour := 0
+		if b.Black(at.X, at.Y) {
+			colour = 1
+		}
+		counts[seen][colour]++
 	}
+	counts[0][0] += unseen
 	const beforehand = 0.5 // of each colour, as if it had been seen
-	bits := make(pixelBits, len(counts))
+	taken := make(pixelBits, len(counts))
 	for seen, n := range counts {
-		all := math.Log2(n[0] + n[1] + 2*beforehand)
-		bits[seen] = [2]float32{float32(all - math.Log2(n[0]+beforehand)), float32(all - math.Log2(n[1]+beforehand))}
+		taken[seen] = [2]float32{1, 1}
+		if n != [2]int{} {
+			white, black := float64(n[0])+beforehand, float64(n[1])+beforehand
+			all := math.Log2(white + black)
+			taken[seen] = [2]float32{float32(all - math.Log2(white)), float32(all - math.Log2(black))}
+		}
 	}
-	return bits
+	return taken
 }
 
-// countSeen counts what the pixels of the last of three rows see, by their colour.
-func countSeen(counts [][2]float64, rows []pixels, width int) {
-	v := viewOf(rows, 0)
-	ink, around := newBlackAhead(v.row), newInkAround(v.above, v.above2)
-	for x := 0; x < width; x++ {
-		seen := v.at(x)
-		if seen == 0 {
-			if white := min(around.whiteFrom(x, width), ink.from(x)-x); white > 1 {
-				counts[0][0] += float64(white)
-				x += white - 1
-				continue
+// seenIn gives the pixels of the last of each so many rows of a bitmap, and what template 0 sees of their neighbours. It
+// leaves out runs of white that sees nothing.
+func seenIn(b *bilevel.Bitmap, rows int) iter.Seq2[image.Point, uint32] {
+	return func(yield func(image.Point, uint32) bool) {
+		seen := []pixels{newPixels(b.Width), newPixels(b.Width), newPixels(b.Width)}
+		for y := rows - 1; y < b.Height; y += rows {
+			for i := max(0, len(seen)-1-y); i < len(seen); i++ {
+				seen[i].unpack(b.Row(y-len(seen)+1+i), b.Width)
+			}
+			v := viewOf(seen, 0)
+			ink, around := newBlackAhead(v.row), newInkAround(v.above, v.above2, v.above[usualFirst.X:])
+			for x := 0; x < b.Width; x++ {
+				seen := v.at(x)
+				if seen == 0 {
+					if white := min(around.whiteFrom(x, b.Width), ink.from(x)-x); white > 1 {
+						x += white - 1
+						continue
+					}
+				}
+				if !yield(image.Pt(x, y), seen) {
+					return
+				}
 			}
 		}
-		counts[seen][v.row[margin+x]]++
 	}
 }
 
@@ -166,7 +186,7 @@ func (p pixels) bits(from, to int) (all uint32) {
 func (v *view) at(x int) uint32 {
 	ofTwo, ofOne, ofHere := more.masks()
 	v.two = (v.two<<1 | uint32(v.above2[margin+x+2])) & ofTwo
-	v.one = (v.one<<1 | uint32(v.above[margin+x+3])) & ofOne
+	v.one = (v.one<<1 | uint32(v.above[margin+x+3])) & (ofOne<<1 | 1)
 	v.here = (v.here<<1 | uint32(v.row[margin+x-1])) & ofHere
-	return v.two<<(more.one+more.here) | v.one<<more.here | v.here
+	return v.two<<(more.one+1+more.here) | v.one<<more.here | v.here
 }
