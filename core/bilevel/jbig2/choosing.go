@@ -1,6 +1,11 @@
 package jbig2
 
-import "math"
+import (
+	"encoding/binary"
+	"hash/fnv"
+	"math"
+	"slices"
+)
 
 // symbolsOf finds the symbols of pages, and decides which components are written as which. A component becomes whatever takes
 // the fewest bits. These are estimated from how often a pixel is black among the same neighbours.
@@ -24,6 +29,7 @@ func symbolsOf(found [][]instance) *symbolSet {
 		set.count(found)
 		average(found)
 	}
+	set.addRepeated(found)
 	set.leaveOut(found)
 	makeRoom(found)
 	return set
@@ -68,7 +74,7 @@ func (s *symbolSet) learn(found [][]instance) *costs {
 				continue
 			}
 			instances[page]++
-			if in.symbol.uses > 1 && !in.shape.isSame(in.symbol.shape) {
+			if in.symbol.uses > 1 && !in.isExactly(in.shape) {
 				refined[page].add(w.refined(w.unpack(in.shape), in.match))
 			}
 		}
@@ -116,7 +122,7 @@ func (c *costs) chooseAmong(instances []instance) {
 // asSymbol is what a shape takes as a symbol.
 func (c *costs) asSymbol(w *workspace, of shape, pixels grid, m match) cost {
 	bits := placed + costOf(float64(m.symbol.uses)/float64(c.instances))
-	if m.right == 0 && m.below == 0 && of.isSame(m.symbol.shape) {
+	if m.isExactly(of) {
 		return bits
 	}
 	return bits + c.refined.of(w.refined(pixels, m))
@@ -132,6 +138,62 @@ const (
 	sized         = 6 * oneBit  // how large a symbol is
 	rareTakesMore = 11          // tenths, of the estimate: a coder learns less from the few that are left
 )
+
+// addRepeated makes symbols of shapes that come again exactly, as in print that was never on paper, where that takes fewer
+// bits than to refine each.
+func (s *symbolSet) addRepeated(found [][]instance) {
+	c := s.learn(found)
+	c.learnGeneric(found)
+	var w workspace
+	for _, same := range repeated(found) {
+		shape, pixels := same[0].shape, w.unpack(same[0].shape)
+		refined := c.asSymbol(&w, shape, pixels, same[0].match)
+		exactly := placed + costOf(float64(len(same))/float64(c.instances))
+		if cost(len(same))*(refined-exactly) <= c.asItIs(&w, pixels)+sized {
+			continue
+		}
+		added := s.add(&symbol{shape: shape, grid: new(workspace).unpack(shape)})
+		for _, in := range same {
+			in.match = match{symbol: added}
+		}
+	}
+	s.count(found)
+}
+
+// repeated gives the instances that are not exactly their symbol, but exactly as others that are not.
+func repeated(found [][]instance) (groups [][]*instance) {
+	byHash := map[uint64]int{}
+	for _, instances := range found {
+		for i := range instances {
+			in := &instances[i]
+			if in.symbol == nil || in.isExactly(in.shape) {
+				continue
+			}
+			hash := in.shape.hash()
+			at, isKnown := byHash[hash]
+			if !isKnown {
+				byHash[hash] = len(groups)
+				groups = append(groups, []*instance{in})
+			} else if groups[at][0].shape.isSame(in.shape) {
+				groups[at] = append(groups[at], in)
+			}
+		}
+	}
+	return slices.DeleteFunc(groups, func(group []*instance) bool { return len(group) < 2 })
+}
+
+// hash is nearly always another for another shape.
+func (s shape) hash() uint64 {
+	hash := fnv.New64a()
+	var word [8]byte
+	for _, row := range s.rows {
+		for _, some := range row {
+			binary.LittleEndian.PutUint64(word[:], some)
+			_, _ = hash.Write(word[:]) // it does not fail
+		}
+	}
+	return hash.Sum64()
+}
 
 // leaveOut takes the symbols from those instances that need fewer bits without one, and drops symbols that save less than
 // they take in the dictionary.

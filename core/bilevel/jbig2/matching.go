@@ -19,6 +19,11 @@ type match struct {
 	right, below int // of the shape's bottom left, where the symbol's lies
 }
 
+// isExactly tells whether a shape is the symbol, pixel by pixel.
+func (m match) isExactly(s shape) bool {
+	return m.right == 0 && m.below == 0 && s.isSame(m.symbol.shape)
+}
+
 // differs counts the pixels in which two shapes differ, up to a limit, where the other lies so much right of the
 // bottom left of the first, and below it.
 func (s shape) differs(o shape, right, below, most int) int {

@@ -1,7 +1,9 @@
 package jbig2
 
 import (
+	"image"
 	"math/rand/v2"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -104,4 +106,52 @@ func countBlack(b *bilevel.Bitmap) (n int) {
 		}
 	}
 	return n
+}
+
+// TestShapesThatComeAgainExactlyAreSymbols has two shapes of a letter, which are alike enough for one symbol.
+func TestShapesThatComeAgainExactlyAreSymbols(t *testing.T) {
+	random := rand.New(rand.NewPCG(11, 1))
+	shapes := []*bilevel.Bitmap{noise(random, 20, 30, 0.7)}
+	shapes[0].Fill(image.Rect(0, 0, 20, 2)) // so that it is in one piece
+	for range 2 {
+		other := shapes[0].Clone()
+		for range 12 {
+			other.Set(random.IntN(20), random.IntN(30))
+		}
+		shapes = append(shapes, other)
+	}
+	page := func(times ...int) *bilevel.Bitmap {
+		b := bilevel.New(2000, 600)
+		at := image.Pt(10, 10)
+		for i, n := range times {
+			for range n {
+				drawAt(b, shapes[i], at)
+				if at.X += 40; at.X > 1950 {
+					at = image.Pt(10, at.Y+50)
+				}
+			}
+		}
+		return b
+	}
+	for want, b := range map[int]*bilevel.Bitmap{2: page(200, 150, 2), 1: page(300)} {
+		var instances []instance
+		for _, c := range b.Components() {
+			if c.Area >= smallestSymbol {
+				instances = append(instances, newInstance(c))
+			}
+		}
+		set := symbolsOf([][]instance{instances})
+		large := slices.DeleteFunc(set.all, func(s *symbol) bool { return s.area < 100 })
+		assert.Len(t, large, want)
+		encoded := Encode([]*bilevel.Bitmap{b})
+		requireSame(t, b, decoded(t, encoded.Shared, encoded.Pages[0]), "shapes")
+	}
+}
+
+func drawAt(b, shape *bilevel.Bitmap, at image.Point) {
+	for y := range shape.Height {
+		for x := range shape.Blacks(y) {
+			b.Set(at.X+x, at.Y+y)
+		}
+	}
 }

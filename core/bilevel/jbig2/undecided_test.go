@@ -1,7 +1,6 @@
 package jbig2
 
 import (
-	"math/bits"
 	"math/rand/v2"
 	"testing"
 
@@ -60,6 +59,7 @@ func TestBitsSavedAreThoseOfAllPixels(t *testing.T) {
 func TestUndecidedPixelsTakeFewerBits(t *testing.T) {
 	random := rand.New(rand.NewPCG(9, 1))
 	page := textPages(t, 1, 0)[0]
+	page.Height, page.Bits = 800, page.Bits[:800*page.Stride]
 	paper := page.Clone()
 	paper.Invert()
 	noisy, undecided := page.Clone(), bilevel.New(page.Width, page.Height)
@@ -82,20 +82,13 @@ func TestUndecidedPixelsTakeFewerBits(t *testing.T) {
 	for i := range decided.Bits {
 		require.Zero(t, (decided.Bits[i]^noisy.Bits[i])&^undecided.Bits[i], "what was decided stays")
 	}
-	assert.InEpsilon(t, blacksIn(noisy), blacksIn(decided), 1e-3)
+	assert.InEpsilon(t, countBlack(noisy), countBlack(decided), 1e-3)
 	assert.Less(t, len(EncodePage(decided)), len(EncodePage(noisy))*8/10)
 	assert.Less(t, Encode([]*bilevel.Bitmap{decided}).Bytes(), Encode([]*bilevel.Bitmap{noisy}).Bytes()*9/10)
 
 	same := noisy.Clone()
 	Decide(same, bilevel.New(page.Width, page.Height))
 	assert.Equal(t, noisy.Bits, same.Bits)
-}
-
-func blacksIn(b *bilevel.Bitmap) (n int) {
-	for _, eight := range b.Bits {
-		n += bits.OnesCount8(eight)
-	}
-	return n
 }
 
 func BenchmarkDecide(b *testing.B) {
