@@ -62,7 +62,7 @@ func openReading(t testing.TB, folder string, limits intake.Limits, reader ocr.R
 func openWith(t testing.TB, options app.Options) *app.App {
 	t.Helper()
 	require.NoError(t, os.MkdirAll(pdfiumCache, 0o700))
-	options.Log, options.CodeCache, options.WorkerProgram = slog.New(slog.DiscardHandler), pdfiumCache, os.Getenv(workerVariable)
+	options.Log, options.CodeCache, options.WorkerProgram = slog.New(slog.DiscardHandler), pdfiumCache, cmp.Or(options.WorkerProgram, os.Getenv(workerVariable))
 	compiled.Do(func() {
 		first := options
 		first.Folder = t.TempDir()

@@ -6,6 +6,7 @@ import (
 	"image/color"
 	"image/draw"
 	"image/jpeg"
+	"path/filepath"
 	"testing"
 
 	"github.com/go-pdf/fpdf"
@@ -15,7 +16,9 @@ import (
 	"dorbin/core/planning"
 	"dorbin/core/raster"
 	"dorbin/core/shrink"
+	"dorbin/internal/app"
 	"dorbin/internal/export"
+	"dorbin/internal/intake"
 	"dorbin/internal/sampling"
 )
 
@@ -86,4 +89,34 @@ func TestPicturesOfAPDFAreMadeLighterInPlace(t *testing.T) {
 	assert.LessOrEqual(t, e.Receipt.Bytes, limit)
 	assert.GreaterOrEqual(t, e.Receipt.Bytes, limit*8/10)
 	run(t, "qpdf", "--check", path)
+}
+
+// TestPagesAreNotKeptAsTheyAreForWantOfAWorker measures pages while no worker can be started, and again when one can.
+func TestPagesAreNotKeptAsTheyAreForWantOfAWorker(t *testing.T) {
+	sampling.Slow(t)
+	t.Parallel()
+	folder := t.TempDir()
+	a := openApp(t, folder, intake.DefaultLimits)
+	id := newPacket(t, a)
+	add(t, a, id, "brochure.pdf", brochure(t))
+	require.NoError(t, a.Close())
+
+	a = openWith(t, app.Options{Folder: folder, Limits: intake.DefaultLimits, WorkerProgram: filepath.Join(folder, "none")})
+	_, err := a.Export.SetSizing(t.Context(), id, export.Sizing{Size: planning.Smaller})
+	require.NoError(t, err)
+	started, err := a.Export.Start(t.Context(), id, export.ExportOrder{Size: planning.Smaller})
+	require.NoError(t, err)
+	failed := waitFor(t, a, started.ID)
+	assert.Equal(t, "failed", failed.State)
+	assert.NotContains(t, failed.Problem.English, "damaged")
+	plan, err := a.Export.Plan(t.Context(), id, "")
+	require.NoError(t, err)
+	assert.Equal(t, 3, plan.Waiting, "nothing is known of its pages")
+	require.NoError(t, a.Close())
+
+	a = openApp(t, folder, intake.DefaultLimits)
+	defer func() { require.NoError(t, a.Close()) }()
+	_, e := exportLighter(t, a, id)
+	require.NotEmpty(t, e.Receipt.Became)
+	assert.Equal(t, shrink.Layers, planned(t, a, id).Pages[0].Encoding)
 }

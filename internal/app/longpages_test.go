@@ -68,9 +68,14 @@ func TestLongPictureBecomesSheetsOnWhichEachLineIsWhole(t *testing.T) {
 			seen += linesOn(popplerAt(t, path, n+1, 100))
 		}
 		assert.Equal(t, lines, seen, "%q: each line is whole on one page", order.Size)
-		rows := strings.Split(strings.TrimSpace(run(t, "pdfimages", "-list", path)), "\n")[2:]
-		width := strings.Fields(rows[0])[3]
-		assert.Equal(t, strconv.Itoa(picture.Rect.Dx()), width, "%q: it keeps its pixels", order.Size)
+		rows := strings.Split(strings.TrimSpace(run(t, "pdfimages", "-list", "-l", "1", path)), "\n")[2:]
+		widest := 0 // of the paper and its ink
+		for _, row := range rows {
+			width, err := strconv.Atoi(strings.Fields(row)[3])
+			require.NoError(t, err)
+			widest = max(widest, width)
+		}
+		assert.GreaterOrEqual(t, widest, picture.Rect.Dx(), "%q: it keeps its pixels", order.Size)
 	}
 }
 

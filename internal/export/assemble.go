@@ -1,6 +1,7 @@
 package export
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -20,6 +21,7 @@ import (
 	"dorbin/internal/render"
 	"dorbin/internal/sources"
 	"dorbin/internal/store"
+	"dorbin/internal/worker"
 )
 
 // damaged is why a document cannot be made of a source.
@@ -159,13 +161,13 @@ func groupBySource(pages []packet.Page) []*sourceGroup {
 }
 
 // addSource writes the pages of a source. Whatever goes wrong with it is told with its name,
-// but for a disk that is full and an export that is cancelled.
+// but for a disk that is full, workers that cannot be started, and an export that is cancelled.
 func (s *Service) addSource(ctx context.Context, d *document, source store.Source, group *sourceGroup) error {
 	err := guard.Run(func() error { return s.addPagesOf(ctx, d, source, group) })
 	var told *problem.Error
 	var panicked *guard.PanicError
 	switch {
-	case err == nil || ctx.Err() != nil || errors.As(err, &panicked) || isDiskFull(err):
+	case err == nil || ctx.Err() != nil || errors.As(err, &panicked) || isDiskFull(err) || worker.IsUnavailable(err):
 		return err
 	case errors.As(err, &told) && strings.Contains(told.Sentence.English, source.Name):
 		return err
@@ -213,8 +215,8 @@ func (s *Service) addPagesOf(ctx context.Context, d *document, source store.Sour
 // addDocument adds pages of a PDF that keep their content.
 func (s *Service) addDocument(ctx context.Context, d *document, source store.Source, pages []placedPage, placements []pdf.Placement) error {
 	_, file, err := s.sources.Measure(ctx, source)
-	if err != nil && ctx.Err() != nil {
-		return ctx.Err()
+	if ctx.Err() != nil || worker.IsUnavailable(err) {
+		return cmp.Or(ctx.Err(), err)
 	}
 	if err != nil {
 		return damaged(err, "%s is damaged: it can be shown but not written. Print it to a new PDF and add that instead.", source.Name)
@@ -313,8 +315,8 @@ func beyond(picture pdf.Image, size geometry.Size) float64 {
 // madePixels are the pixels of what is seen of a page, before its mirror and turn.
 func (s *Service) madePixels(ctx context.Context, source store.Source, page placedPage) (image.Image, error) {
 	pixels, err := s.pictures.Pixels(ctx, s.sources.Page(source, page.SourcePage, page.Adjustments, 0), madeDPI*page.Framing().Enlargement())
-	if ctx.Err() != nil {
-		return nil, ctx.Err()
+	if ctx.Err() != nil || worker.IsUnavailable(err) {
+		return nil, cmp.Or(ctx.Err(), err)
 	}
 	if err != nil {
 		return nil, damaged(err, "Page %d of %s is damaged and cannot be written.", page.SourcePage, source.Name)

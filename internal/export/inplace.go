@@ -1,6 +1,7 @@
 package export
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -11,6 +12,7 @@ import (
 	"dorbin/core/shrink"
 	"dorbin/internal/guard"
 	"dorbin/internal/sources"
+	"dorbin/internal/worker"
 )
 
 // Pages of PDFs keep their text and drawings; what is made smaller are the pictures on
@@ -28,8 +30,8 @@ func (w *measuredPage) isInPlace() bool { return sources.IsPDF(w.source) && !w.I
 func (s *Service) measureInPlace(ctx context.Context, pages []*measuredPage, sizing Sizing, onPage func(*measuredPage, *encodings) error) error {
 	source := pages[0].source
 	pictures, err := s.picturesOf(ctx, pages)
-	if ctx.Err() != nil {
-		return ctx.Err()
+	if ctx.Err() != nil || worker.IsUnavailable(err) {
+		return cmp.Or(ctx.Err(), err)
 	}
 	if err != nil {
 		s.log.Warn("pages kept as they are", "source", source.ID, "error", err)
@@ -55,16 +57,17 @@ type inPlacePage struct {
 	pictures []pdf.Picture
 }
 
-// picturesOf gives the pictures of pages of one PDF.
+// picturesOf gives the pictures of pages of one PDF, and tells the pages their bytes: right after it came in they are not
+// known.
 func (s *Service) picturesOf(ctx context.Context, pages []*measuredPage) ([]inPlacePage, error) {
-	_, file, err := s.sources.Measure(ctx, pages[0].source)
+	measured, file, err := s.sources.Measure(ctx, pages[0].source)
 	if err != nil {
 		return make([]inPlacePage, len(pages)), err
 	}
 	defer file.Release()
 	numbers := make([]int, len(pages))
 	for i, page := range pages {
-		numbers[i] = page.SourcePage
+		numbers[i], page.bytes = page.SourcePage, measured[page.SourcePage-1].Bytes
 	}
 	return s.inPlacePages(ctx, file.SHA256, numbers)
 }
@@ -127,14 +130,18 @@ func (s *Service) measurePictures(ctx context.Context, m *encodings, page inPlac
 }
 
 // decoded gives the pixels of a picture that is worth writing otherwise; nil for others, and for
-// one that cannot be decoded. An error tells that the work was stopped.
+// one that cannot be decoded. An error tells that the work was stopped, or that nothing can be decoded now.
 func (s *Service) decoded(ctx context.Context, page inPlacePage, picture pdf.Picture) (image.Image, error) {
 	if picture.Bytes < worthWriting || picture.IsKept {
 		return nil, nil //nolint:nilnil // said above
 	}
 	img, err := s.sources.PicturePixels(ctx, page.file, page.page, picture.Object)
-	if err != nil {
-		return nil, ctx.Err()
+	switch {
+	case ctx.Err() != nil || worker.IsUnavailable(err):
+		return nil, cmp.Or(ctx.Err(), err)
+	case err != nil:
+		s.log.Warn("picture kept as it is", "file", page.file, "page", page.page, "object", picture.Object, "error", err)
+		return nil, nil //nolint:nilnil // said above
 	}
 	return img, nil
 }

@@ -20,6 +20,7 @@ import (
 	"dorbin/internal/jobs"
 	"dorbin/internal/sources"
 	"dorbin/internal/store"
+	"dorbin/internal/worker"
 )
 
 // encodings is how a page can be written, and how much was tried.
@@ -37,7 +38,7 @@ type measuredPage struct {
 	placedPage
 	source    store.Source
 	part      packet.PartID
-	isPicture bool  // it can be written otherwise
+	isPicture bool  // it can be written otherwise, or it is not known yet that it cannot
 	bytes     int64 // as it is
 	isSized   bool  // these bytes were measured
 	known     *encodings
@@ -76,7 +77,7 @@ func (s *Service) measuredPages(ctx context.Context, packetID string, parts []pa
 		if w.isDrawn() {
 			w.bytes = w.guessDrawn()
 		}
-		w.isPicture = !w.IsBlank() && (!w.isInPlace() || w.bytes >= worthMeasuring)
+		w.isPicture = !w.IsBlank() && (!w.isInPlace() || !w.source.Measured || w.bytes >= worthMeasuring)
 		text, ok := measured[measuredKey(w.Page)]
 		if !w.isPicture || !ok {
 			continue
@@ -167,7 +168,7 @@ func (s *Service) tryEncodings(ctx context.Context, page *measuredPage, sizing S
 	m := &encodings{Scope: sizing.scopeOf(page.ID)}
 	pixels, dpi, err := s.pixelsOf(ctx, page.source, page.placedPage)
 	var broken *problem.Error
-	if errors.As(err, &broken) {
+	if errors.As(err, &broken) && !worker.IsUnavailable(err) {
 		s.log.Warn("page kept as it is", "source", page.source.ID, "page", page.SourcePage, "error", err)
 		m.Unreadable, m.Candidates = true, []shrink.Candidate{shrink.AsItIs(page.bytes)}
 		return m, nil

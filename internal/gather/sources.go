@@ -1,6 +1,7 @@
 package gather
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
@@ -316,8 +317,8 @@ func (s *Service) measureSource(ctx context.Context, task *jobs.Task) error {
 	measured, file, err := s.sources.Measure(ctx, source)
 	defer file.Release()
 	switch {
-	case ctx.Err() != nil:
-		return ctx.Err()
+	case ctx.Err() != nil || worker.IsUnavailable(err):
+		return cmp.Or(ctx.Err(), err)
 	case worker.GaveUp(err):
 		source.Damage = message.Of("%s can be shown but not written: it takes too much time or memory to read, or is damaged. Print it to a new PDF and add that.", source.Name)
 	case err != nil:
@@ -341,8 +342,12 @@ func (s *Service) setMeasured(ctx context.Context, source store.Source) error {
 	return nil
 }
 
-// giveUpMeasuring says of a source that it is not known how heavy its pages are.
-func (s *Service) giveUpMeasuring(ctx context.Context, failed jobs.Taken, _ error) error {
+// giveUpMeasuring says of a source that it is not known how heavy its pages are. That is no fault of the source where no
+// worker could be started.
+func (s *Service) giveUpMeasuring(ctx context.Context, failed jobs.Taken, cause error) error {
+	if worker.IsUnavailable(cause) {
+		return nil
+	}
 	source, err := s.store.Source(ctx, failed.Key)
 	if err != nil {
 		return store.UnlessGone(err)
