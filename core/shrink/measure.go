@@ -59,6 +59,36 @@ func Measure(img image.Image, dpi float64, asItIsBytes int64, scope Scope) (Meas
 	return m, s.likely(m), nil
 }
 
+// MeasureFurther is Measure with all encodings, of a picture that was measured by those by which nothing is lost that is seen,
+// and is at hand as the smallest of these writes it. Where these are layers, their ink is not looked for again.
+func MeasureFurther(img image.Image, dpi float64, asItIsBytes int64, known Measured, written CompressedPage) (Measured, []CompressedPage, error) {
+	s := newSubject(img, dpi)
+	if s.oneBit != nil || !s.takeLayers(known.Smaller(Auto), written) {
+		return Measure(img, dpi, asItIsBytes, Fully)
+	}
+	s.kind = known.Kind
+	m, err := s.measureAs(asItIsBytes, Fully)
+	if err != nil {
+		return m, nil, err
+	}
+	return m, s.likely(m), nil
+}
+
+// takeLayers takes what is known of a page from its layers. It fails where these are not enough to show it, or are not known
+// whole.
+func (s *subject) takeLayers(v Candidate, written CompressedPage) bool {
+	if v.EncodingParams != losslessEncodings[0] || v.EncodingParams != written.EncodingParams || v.Fidelity < leastKept {
+		return false
+	}
+	if s.takeInk(written, v.Bytes); s.parted == nil {
+		return false
+	}
+	s.layers.inks, s.layers.likeness = written.Layered.Inks, &Likeness{v.Fidelity, (v.Loss - softPaperCost) / sharperShare}
+	v.Words = nil // all are compared at once
+	s.tried[v.EncodingParams] = attempt{Candidate: v, compressed: written, ok: true}
+	return true
+}
+
 // likely gives the page by the encodings, of the measured ones, by which nothing is lost that is seen, and by those in
 // layers; of a photograph, which takes up more, by the smallest of them.
 func (s *subject) likely(m Measured) (pages []CompressedPage) {
@@ -81,6 +111,11 @@ func measure(s *subject, asItIsBytes int64, scope Scope) (Measured, error) {
 	if err := s.tryLayers(); err != nil {
 		return Measured{}, err
 	}
+	return s.measureAs(asItIsBytes, scope)
+}
+
+// measureAs measures a page of which it is known whether layers can show it.
+func (s *subject) measureAs(asItIsBytes int64, scope Scope) (Measured, error) {
 	s.isColoured = s.isTone() && !raster.IsGrey(s.Image)
 	m := Measured{Kind: s.kind, Coloured: s.isColoured, Candidates: []Candidate{AsItIs(asItIsBytes)}}
 	lossless, err := s.visuallyLossless(scope)

@@ -97,11 +97,11 @@ func (s *Service) measurePictures(ctx context.Context, m *encodings, page inPlac
 			return err
 		}
 		defer release()
-		scan, written, err := shrink.Measure(img, only.DPI, only.Bytes, m.Scope)
+		part := shrink.Part{Image: img, DPI: only.DPI, Bytes: only.Bytes}
+		scan, err := s.measureScan(page.picture(only.Object), part, m.Scope, nil)
 		if err != nil {
 			return err
 		}
-		s.keepWritten(page.picture(only.Object), written)
 		m.Measured = scan.AsPage(pageBytes)
 		return nil
 	}

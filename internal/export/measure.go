@@ -189,13 +189,30 @@ func (s *Service) tryEncodings(ctx context.Context, page *measuredPage, sizing S
 		m.OnlySize, m.Candidates = true, []shrink.Candidate{shrink.AsItIs(bytes)}
 		return m, nil
 	}
-	measured, written, err := shrink.Measure(pixels, dpi, bytes, m.Scope)
-	if err != nil {
+	part := shrink.Part{Image: pixels, DPI: dpi, Bytes: bytes}
+	var known *shrink.Measured
+	if page.known != nil {
+		known = &page.known.Measured
+	}
+	if m.Measured, err = s.measureScan(ofImageFile(page.source, page.placedPage), part, m.Scope, known); err != nil {
 		return nil, fmt.Errorf("measure page %d of source %s: %w", page.SourcePage, page.source.ID, err)
 	}
-	m.Measured = measured
-	s.keepWritten(ofImageFile(page.source, page.placedPage), written)
 	return m, nil
+}
+
+// measureScan tries the encodings of a picture that is a page, and keeps it as they write it. What was found with fewer
+// encodings may be known.
+func (s *Service) measureScan(of pageOfFile, scan shrink.Part, scope shrink.Scope, known *shrink.Measured) (measured shrink.Measured, err error) {
+	var written []shrink.CompressedPage
+	defer func() { s.keepWritten(of, written) }()
+	if known != nil && scope == shrink.Fully {
+		if before, ok := s.takeWritten(of, known.Smaller(shrink.Auto).EncodingParams); ok {
+			measured, written, err = shrink.MeasureFurther(scan.Image, scan.DPI, scan.Bytes, *known, before)
+			return measured, err
+		}
+	}
+	measured, written, err = shrink.Measure(scan.Image, scan.DPI, scan.Bytes, scope)
+	return measured, err
 }
 
 // pixelsOf are the pixels that a page is written from, and how many are an inch.
