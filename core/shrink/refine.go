@@ -8,6 +8,12 @@ var finest = map[Encoding]EncodingParams{
 	Resized: {Encoding: Resized, DPI: 400, Quality: 95},
 }
 
+// CanBeRefined tells whether a page could be written better by the same encoding.
+func (v Candidate) CanBeRefined() bool {
+	most, ok := finest[v.Encoding]
+	return ok && (v.DPI < most.DPI || v.Quality < most.Quality)
+}
+
 // trials is how often a page is written to come near what it may take up.
 const trials = 7
 

@@ -132,6 +132,9 @@ func planOf(pages []*measuredPage, sizing Sizing, reads bool) Plan {
 		}
 	}
 	plan.Fits = sizing.Limit == 0 || most <= sizing.Limit
+	if sizing.Size == planning.Fit && !sizing.PerFile && plan.Fits && slices.ContainsFunc(chosen, shrink.Candidate.CanBeRefined) {
+		plan.After, plan.Uncertainty = upTo(sizing.Limit, plan.After, plan.Uncertainty)
+	}
 	if sizing.PerFile && sizing.Limit > 0 {
 		plan.Files = planning.Files(all, chosen, sizing.Limit)
 		plan.Fits = plan.Files > 0 || len(all) == 0
@@ -144,6 +147,12 @@ func planOf(pages []*measuredPage, sizing Sizing, reads bool) Plan {
 		plan.Files = planning.Files(all, smaller, sizing.Limit)
 	}
 	return plan
+}
+
+// upTo raises the most that a document is likely to take up to a limit, as pages are made better until it is near that.
+func upTo(limit, likely, doubt int64) (int64, int64) {
+	least, most := likely-doubt, max(likely+doubt, limit)
+	return (least + most) / 2, (most - least + 1) / 2
 }
 
 const (
