@@ -349,7 +349,7 @@ func (h *huffman) decodeAC(r *bitReader, b *block, quants *[64]uint16) (last int
 		}
 		size := int(symbol & 15)
 		if size == 0 {
-			if symbol != 0xF0 {
+			if symbol != sixteenZeros {
 				return last, nil
 			}
 			k += 15

@@ -167,11 +167,7 @@ func (w *writer) tellFiner(p pass, b *[64]int16) {
 	var values [64]int32
 	lastNew := 0
 	for k := p.first; k <= p.last; k++ {
-		value := int32(b[k])
-		if value < 0 {
-			value = -value
-		}
-		if values[k] = value >> p.low; values[k] == 1 {
+		if values[k] = abs(int32(b[k])) >> p.low; values[k] == 1 {
 			lastNew = k
 		}
 	}

@@ -1,7 +1,6 @@
 package export
 
 import (
-	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -215,8 +214,8 @@ func (s *Service) addPagesOf(ctx context.Context, d *document, source store.Sour
 // addDocument adds pages of a PDF that keep their content.
 func (s *Service) addDocument(ctx context.Context, d *document, source store.Source, pages []placedPage, placements []pdf.Placement) error {
 	_, file, err := s.sources.Measure(ctx, source)
-	if ctx.Err() != nil || worker.IsUnavailable(err) {
-		return cmp.Or(ctx.Err(), err)
+	if stopped := worker.NotTried(ctx, err); stopped != nil {
+		return stopped
 	}
 	if err != nil {
 		return damaged(err, "%s is damaged: it can be shown but not written. Print it to a new PDF and add that instead.", source.Name)
@@ -315,8 +314,8 @@ func beyond(picture pdf.Image, size geometry.Size) float64 {
 // madePixels are the pixels of what is seen of a page, before its mirror and turn.
 func (s *Service) madePixels(ctx context.Context, source store.Source, page placedPage) (image.Image, error) {
 	pixels, err := s.pictures.Pixels(ctx, s.sources.Page(source, page.SourcePage, page.Adjustments, 0), madeDPI*page.Framing().Enlargement())
-	if ctx.Err() != nil || worker.IsUnavailable(err) {
-		return nil, cmp.Or(ctx.Err(), err)
+	if stopped := worker.NotTried(ctx, err); stopped != nil {
+		return nil, stopped
 	}
 	if err != nil {
 		return nil, damaged(err, "Page %d of %s is damaged and cannot be written.", page.SourcePage, source.Name)

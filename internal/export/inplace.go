@@ -1,7 +1,6 @@
 package export
 
 import (
-	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -30,8 +29,8 @@ func (w *measuredPage) isInPlace() bool { return sources.IsPDF(w.source) && !w.I
 func (s *Service) measureInPlace(ctx context.Context, pages []*measuredPage, sizing Sizing, onPage func(*measuredPage, *encodings) error) error {
 	source := pages[0].source
 	pictures, err := s.picturesOf(ctx, pages)
-	if ctx.Err() != nil || worker.IsUnavailable(err) {
-		return cmp.Or(ctx.Err(), err)
+	if stopped := worker.NotTried(ctx, err); stopped != nil {
+		return stopped
 	}
 	if err != nil {
 		s.log.Warn("pages kept as they are", "source", source.ID, "error", err)
@@ -136,10 +135,10 @@ func (s *Service) decoded(ctx context.Context, page inPlacePage, picture pdf.Pic
 		return nil, nil //nolint:nilnil // said above
 	}
 	img, err := s.sources.PicturePixels(ctx, page.file, page.page, picture.Object)
-	switch {
-	case ctx.Err() != nil || worker.IsUnavailable(err):
-		return nil, cmp.Or(ctx.Err(), err)
-	case err != nil:
+	if stopped := worker.NotTried(ctx, err); stopped != nil {
+		return nil, stopped
+	}
+	if err != nil {
 		s.log.Warn("picture kept as it is", "file", page.file, "page", page.page, "object", picture.Object, "error", err)
 		return nil, nil //nolint:nilnil // said above
 	}

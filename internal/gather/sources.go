@@ -1,7 +1,6 @@
 package gather
 
 import (
-	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
@@ -316,9 +315,10 @@ func (s *Service) measureSource(ctx context.Context, task *jobs.Task) error {
 	}
 	measured, file, err := s.sources.Measure(ctx, source)
 	defer file.Release()
+	if stopped := worker.NotTried(ctx, err); stopped != nil {
+		return stopped
+	}
 	switch {
-	case ctx.Err() != nil || worker.IsUnavailable(err):
-		return cmp.Or(ctx.Err(), err)
 	case worker.GaveUp(err):
 		source.Damage = message.Of("%s can be shown but not written: it takes too much time or memory to read, or is damaged. Print it to a new PDF and add that.", source.Name)
 	case err != nil:

@@ -1,6 +1,7 @@
 package worker
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -46,6 +47,15 @@ const unavailable problem.Reason = "no-worker"
 func IsUnavailable(err error) bool {
 	var told *problem.Error
 	return errors.As(err, &told) && told.Reason == unavailable
+}
+
+// NotTried tells why a task was not done by no fault of what it was to read: it is not wanted any more, or no worker could be
+// started. It is nil where that is not so.
+func NotTried(ctx context.Context, err error) error {
+	if ctx.Err() == nil && !IsUnavailable(err) {
+		return nil
+	}
+	return cmp.Or(ctx.Err(), err)
 }
 
 // GaveUp tells whether a task failed because it ended its worker.

@@ -29,8 +29,9 @@ func symbolsOf(found [][]instance) *symbolSet {
 		set.count(found)
 		average(found)
 	}
-	set.addRepeated(found)
-	set.leaveOut(found)
+	generic := genericCosts(found)
+	set.addRepeated(found, generic)
+	set.leaveOut(found, generic)
 	makeRoom(found)
 	return set
 }
@@ -86,8 +87,8 @@ func (s *symbolSet) learn(found [][]instance) *costs {
 	return c
 }
 
-// learnGeneric estimates what pixels take that are not written as symbols.
-func (c *costs) learnGeneric(found [][]instance) {
+// genericCosts estimates what pixels take that are not written as symbols.
+func genericCosts(found [][]instance) bitCosts {
 	generic := make([]*tally, len(found))
 	onAllCores(len(found), func(page int) {
 		generic[page] = &tally{}
@@ -96,7 +97,7 @@ func (c *costs) learnGeneric(found [][]instance) {
 			generic[page].add(w.generic(w.unpack(in.shape)))
 		}
 	})
-	c.generic = bitsOf(generic)
+	return bitsOf(generic)
 }
 
 // chooseAmong gives each instance the one of its nearest symbols that takes the fewest bits.
@@ -141,9 +142,9 @@ const (
 
 // addRepeated makes symbols of shapes that come again exactly, as in print that was never on paper, where that takes fewer
 // bits than to refine each.
-func (s *symbolSet) addRepeated(found [][]instance) {
+func (s *symbolSet) addRepeated(found [][]instance, generic bitCosts) {
 	c := s.learn(found)
-	c.learnGeneric(found)
+	c.generic = generic
 	var w workspace
 	for _, same := range repeated(found) {
 		shape, pixels := same[0].shape, w.unpack(same[0].shape)
@@ -152,7 +153,7 @@ func (s *symbolSet) addRepeated(found [][]instance) {
 		if cost(len(same))*(refined-exactly) <= c.asItIs(&w, pixels)+sized {
 			continue
 		}
-		added := s.add(&symbol{shape: shape, grid: new(workspace).unpack(shape)})
+		added := s.add(&symbol{shape: shape})
 		for _, in := range same {
 			in.match = match{symbol: added}
 		}
@@ -197,9 +198,9 @@ func (s shape) hash() uint64 {
 
 // leaveOut takes the symbols from those instances that need fewer bits without one, and drops symbols that save less than
 // they take in the dictionary.
-func (s *symbolSet) leaveOut(found [][]instance) {
+func (s *symbolSet) leaveOut(found [][]instance, generic bitCosts) {
 	c := s.learn(found)
-	c.learnGeneric(found)
+	c.generic = generic
 	saved := make([]map[*symbol]cost, len(found))
 	onAllCores(len(found), func(page int) {
 		saved[page] = map[*symbol]cost{}

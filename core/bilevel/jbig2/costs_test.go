@@ -80,7 +80,7 @@ func TestSymbolsThatDoNotPayAreLeftOut(t *testing.T) {
 	once.match = match{symbol: ofSeldom}
 	found := [][]instance{append(instances, once)}
 	set.count(found)
-	set.leaveOut(found)
+	set.leaveOut(found, genericCosts(found))
 	assert.Equal(t, []*symbol{ofLetter}, set.all, "one that is used once takes as much as it saves")
 	assert.Nil(t, found[0][30].symbol, "its instance stays where it is")
 	assert.Equal(t, ofLetter, found[0][29].symbol)

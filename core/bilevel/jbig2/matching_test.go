@@ -56,13 +56,7 @@ func TestDifferencesAreCountedPixelByPixel(t *testing.T) {
 func component(t *testing.T, letter *bilevel.Bitmap, spots ...[2]int) bilevel.Component {
 	t.Helper()
 	page := bilevel.New(100, 100)
-	for y := range letter.Height {
-		for x := range letter.Width {
-			if letter.Black(x, y) {
-				page.Set(30+x, 40+y)
-			}
-		}
-	}
+	lay(page, letter, image.Pt(30, 40))
 	for _, spot := range spots {
 		page.Set(30+spot[0], 40+spot[1])
 	}
@@ -125,7 +119,7 @@ func TestShapesThatComeAgainExactlyAreSymbols(t *testing.T) {
 		at := image.Pt(10, 10)
 		for i, n := range times {
 			for range n {
-				drawAt(b, shapes[i], at)
+				lay(b, shapes[i], at)
 				if at.X += 40; at.X > 1950 {
 					at = image.Pt(10, at.Y+50)
 				}
@@ -145,13 +139,5 @@ func TestShapesThatComeAgainExactlyAreSymbols(t *testing.T) {
 		assert.Len(t, large, want)
 		encoded := Encode([]*bilevel.Bitmap{b})
 		requireSame(t, b, decoded(t, encoded.Shared, encoded.Pages[0]), "shapes")
-	}
-}
-
-func drawAt(b, shape *bilevel.Bitmap, at image.Point) {
-	for y := range shape.Height {
-		for x := range shape.Blacks(y) {
-			b.Set(at.X+x, at.Y+y)
-		}
 	}
 }
