@@ -57,7 +57,7 @@ func BenchmarkResize(b *testing.B) {
 		gray.Pix[i] = uint8(i * 7)
 	}
 	rgba := ToRGBA(gray)
-	for name, to := range map[string]image.Point{"half": {X: 1240, Y: 1754}, "2.8th": {X: 886, Y: 1253}, "twice": {X: 4960, Y: 7016}} {
+	for name, to := range map[string]image.Point{"half": {X: 1240, Y: 1754}, "two thirds": {X: 1654, Y: 2339}, "2.8th": {X: 886, Y: 1253}, "twice": {X: 4960, Y: 7016}} {
 		for kind, img := range map[string]image.Image{"gray": gray, "rgba": rgba} {
 			b.Run(name+"/"+kind, func(b *testing.B) {
 				for b.Loop() {

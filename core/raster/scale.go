@@ -56,6 +56,9 @@ func fillTriangle(weights []uint32, middle, support float64) {
 // fractionBits.
 const bothHalfLevels = 1<<(2*fractionBits-1) | 1<<(2*fractionBits-1+32)
 
+// fourHalfLevels have the same rounded in four lanes of 16 bits.
+const fourHalfLevels = 0x0080_0080_0080_0080
+
 // column sums up the rows of a picture that become one new row, each with its weight. Eight bytes are summed
 // up at once, each in a lane of 16 bits of one of two words: none overflows, as the weights make 256.
 type column struct {
@@ -117,18 +120,18 @@ func (c *column) shades(other *column, to []uint64) {
 	}
 }
 
-// colours puts the sums of red and blue, and of green and what is seen through, each into a lane of 32 bits
-// of a word, for each pixel of four bytes.
-func (c *column) colours(redBlue, greenAlpha []uint64) {
-	const first, second = 0xFFFF, 0xFFFF0000
+// colours puts the means of red, blue, green and what is seen through, each into a lane of 16 bits of a word, for each
+// pixel of four bytes.
+func (c *column) colours(to []uint64) {
 	for i, even := range c.even {
-		odd := c.odd[i]
-		two := redBlue[2*i : 2*i+2 : 2*i+2]
-		two[0], two[1] = even&first|even&second<<16, even>>32&first|even>>48<<32
-		two = greenAlpha[2*i : 2*i+2 : 2*i+2]
-		two[0], two[1] = odd&first|odd&second<<16, odd>>32&first|odd>>48<<32
+		redBlue, greenAlpha := meansOf(even), meansOf(c.odd[i])
+		two := to[2*i : 2*i+2 : 2*i+2]
+		two[0], two[1] = redBlue&0xFFFFFFFF|greenAlpha<<32, redBlue>>32|greenAlpha>>32<<32
 	}
 }
+
+// meansOf gives the means of four lanes with sums that are made of levels with weights.
+func meansOf(sums uint64) uint64 { return (sums + fourHalfLevels) >> fractionBits & everySecondByte }
 
 // scaledGray makes two rows at once.
 func scaledGray(img *image.Gray, width, height int) *image.Gray {
@@ -148,8 +151,13 @@ func scaledGray(img *image.Gray, width, height int) *image.Gray {
 			weights := rest[:across.taps]
 			rest = rest[across.taps:]
 			sum := uint64(bothHalfLevels)
-			for k, level := range sums[first:][:len(weights)] {
-				sum += level * uint64(weights[k])
+			if len(weights) == 3 { // as from 300 to 200 dots an inch
+				near := sums[first : first+3 : first+3]
+				sum += near[0]*uint64(weights[0]) + near[1]*uint64(weights[1]) + near[2]*uint64(weights[2])
+			} else {
+				for k, level := range sums[first:][:len(weights)] {
+					sum += level * uint64(weights[k])
+				}
 			}
 			toUpper[x], toLower[x] = uint8(sum>>16), uint8(sum>>48) //nolint:gosec // the weights make one
 		}
@@ -162,31 +170,30 @@ func scaledRGBA(img *image.RGBA, width, height int) *image.RGBA {
 	in := img.Pix[img.PixOffset(img.Rect.Min.X, img.Rect.Min.Y):]
 	across, down := newFilter(img.Rect.Dx(), width), newFilter(img.Rect.Dy(), height)
 	column := newColumn(4 * img.Rect.Dx())
-	redBlue, greenAlpha := make([]uint64, 2*len(column.even)), make([]uint64, 2*len(column.even))
+	means := make([]uint64, 2*len(column.even))
 	for y, first := range down.first {
 		column.sum(in[first*img.Stride:], img.Stride, down.of(y))
-		column.colours(redBlue, greenAlpha)
+		column.colours(means)
 		to := out.Pix[y*out.Stride:][:4*width]
 		rest := across.weights
 		for x, first := range across.first {
 			weights := rest[:across.taps]
 			rest = rest[across.taps:]
-			a, b := uint64(bothHalfLevels), uint64(bothHalfLevels)
-			if len(weights) == 2 { // as where a picture is enlarged
-				w, v := uint64(weights[0]), uint64(weights[1])
-				rb, ga := redBlue[first:first+2:first+2], greenAlpha[first:first+2:first+2]
-				a += rb[0]*w + rb[1]*v
-				b += ga[0]*w + ga[1]*v
-			} else {
-				rb, ga := redBlue[first:][:len(weights)], greenAlpha[first:][:len(weights)]
-				for k := range weights {
-					weight := uint64(weights[k])
-					a += rb[k] * weight
-					b += ga[k] * weight
+			sum := uint64(0)
+			switch len(weights) {
+			case 2: // as where a picture is enlarged
+				near := means[first : first+2 : first+2]
+				sum = near[0]*uint64(weights[0]) + near[1]*uint64(weights[1])
+			case 3: // as from 300 to 200 dots an inch
+				near := means[first : first+3 : first+3]
+				sum = near[0]*uint64(weights[0]) + near[1]*uint64(weights[1]) + near[2]*uint64(weights[2])
+			default:
+				for k, mean := range means[first:][:len(weights)] {
+					sum += mean * uint64(weights[k])
 				}
 			}
-			pixel := to[4*x : 4*x+4 : 4*x+4]
-			pixel[0], pixel[1], pixel[2], pixel[3] = uint8(a>>16), uint8(b>>16), uint8(a>>48), uint8(b>>48) //nolint:gosec // each a byte
+			pixel := meansOf(sum)
+			binary.LittleEndian.PutUint32(to[4*x:], uint32(pixel)|uint32(pixel>>32)<<8) //nolint:gosec // four bytes
 		}
 	}
 	return out

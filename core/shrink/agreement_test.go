@@ -77,9 +77,9 @@ func agreementOn(b *testing.B, path string) (all []agreement) {
 			require.NoError(b, err)
 			continue // the plan takes none of these
 		}
-		drawn, err := compressed.drawGray(1)
+		drawn, err := compressed.drawGray(size)
 		require.NoError(b, err)
-		share, known := WordsAgree(before, readBy(b, raster.ToGray(raster.Resize(drawn, size.X, size.Y))))
+		share, known := WordsAgree(before, readBy(b, drawn))
 		if i == 0 {
 			if best = share; !known || best < 0.9 {
 				b.Logf("%s: too few words, or none that are read alike (%d, %.2f)", filepath.Base(path), len(before), best)

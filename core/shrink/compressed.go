@@ -92,15 +92,18 @@ func sameAgain(written jbig2.Pages, masks []*bilevel.Bitmap) error {
 	return nil
 }
 
-// drawGray gives the page as a reader shows it, in grey or to be seen so, from the bytes
-// that are written and the ink that is not written yet: layers with so many of their dots
-// as one, across and down.
-func (l CompressedPage) drawGray(detail int) (image.Image, error) {
+// drawGray gives the page as a reader shows it, in grey, from the bytes that are written and the ink that is not
+// written yet, with so many pixels.
+func (l CompressedPage) drawGray(size image.Point) (*image.Gray, error) {
 	switch l.Encoding {
 	case Resized:
-		return l.JPEG.decode()
+		img, err := l.JPEG.decode()
+		if err != nil {
+			return nil, err
+		}
+		return grayOf(img, size), nil
 	case OneBit:
-		return l.Layered.Inks[0].mask.Gray(), nil
+		return whereClear(l.Layered.Inks[0].mask, size), nil
 	}
-	return l.Layered.drawGray(detail)
+	return l.Layered.drawGray(size)
 }

@@ -95,7 +95,8 @@ type subject struct {
 	layersFail  bool        // they cannot show the page; once that was tried
 	isColoured  bool        // a photograph, that has colour to lose; once that is known
 	isPart      bool        // of several pictures, which have encodings in common
-	small       image.Image // once it is asked for
+	inGray      *image.Gray // without colours, once it is asked for
+	small       image.Image // the same
 	scaled      image.Image // with fewer dots
 	scaledDPI   int
 	original    *original // as closely as it is looked at, once it is compared with
@@ -128,7 +129,7 @@ func (s *subject) write(encoding EncodingParams) (CompressedPage, error) {
 // inLayers parts the picture once for all encodings.
 func (s *subject) inLayers() *segmented {
 	if s.parted == nil {
-		s.parted = segment(s.Image, s.dpi, s.asRead(), picturesOn(s.glance()))
+		s.parted = segment(s.Image, s.gray(), s.dpi, s.asRead(), picturesOn(s.glance()))
 	}
 	return s.parted
 }
@@ -160,10 +161,18 @@ func (s *subject) glance() image.Image {
 	return s.small
 }
 
+// gray is the picture without colours.
+func (s *subject) gray() *image.Gray {
+	if s.inGray == nil {
+		s.inGray = raster.ToGray(s.Image)
+	}
+	return s.inGray
+}
+
 // asRead is what print is compared with.
 func (s *subject) asRead() *original {
 	if s.original == nil {
-		s.original = newOriginal(s.Image, s.dpi, readDPI).onGrainyPaper()
+		s.original = newOriginal(s.gray(), s.dpi, readDPI).onGrainyPaper()
 	}
 	return s.original
 }
@@ -171,7 +180,7 @@ func (s *subject) asRead() *original {
 // asSeen is what photographs are compared with.
 func (s *subject) asSeen() *original {
 	if s.original == nil {
-		s.original = newOriginal(s.Image, s.dpi, seenDPI)
+		s.original = newOriginal(s.gray(), s.dpi, seenDPI)
 	}
 	return s.original
 }

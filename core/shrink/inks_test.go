@@ -49,7 +49,7 @@ func TestInkKeepsItsWeight(t *testing.T) {
 			drawn, scan := scanned(t, points, dpi)
 			layered, err := newSubject(scan, float64(dpi)).inLayers().compressBackground(BackgroundParams{DPI: 100, Quality: 55})
 			require.NoError(t, err, name)
-			again, err := layered.drawGray(1)
+			again, err := layered.drawGray(layered.size())
 			require.NoError(t, err, name)
 			assert.InEpsilon(t, darkness(scan, 235), darkness(again, 235), 0.03, "%s: how dark it is", name)
 			if dpi < 200 {
@@ -186,7 +186,7 @@ func TestAStampOverPrintIsAnInkOfItsOwn(t *testing.T) {
 	layered, err := newSubject(page, testDPI).inLayers().compressBackground(losslessBackground)
 	require.NoError(t, err)
 	require.Len(t, layered.Inks, 2)
-	drawn, err := layered.draw(1)
+	drawn, err := layered.draw(layered.size())
 	require.NoError(t, err)
 	red, all := 0, 0
 	for turn := range 360 {
@@ -221,7 +221,7 @@ func TestAPictureAmongTextStaysAPicture(t *testing.T) {
 	assert.Less(t, float64(ink)/float64(within.Dx()*within.Dy()), 0.04, "hardly anything in it is taken for ink")
 	layered, err := s.compressBackground(losslessBackground)
 	require.NoError(t, err)
-	drawn, err := layered.draw(1)
+	drawn, err := layered.draw(layered.size())
 	require.NoError(t, err)
 	assert.Less(t, Difference(page, drawn), 20.0)
 }

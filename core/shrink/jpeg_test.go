@@ -57,7 +57,7 @@ func TestQualityOfAPhotographIsMeasured(t *testing.T) {
 	loss := func(quality int) float64 {
 		compressed, err := s.write(EncodingParams{Encoding: Resized, DPI: testDPI, Quality: quality})
 		require.NoError(t, err)
-		drawn, err := compressed.drawGray(1)
+		drawn, err := compressed.drawGray(closely.gray.Rect.Size())
 		require.NoError(t, err)
 		return closely.likeness(drawn).Loss
 	}
@@ -71,12 +71,14 @@ func TestLayersAreDrawnAlikeInGreyAndInColour(t *testing.T) {
 	sampling.Heavy(t)
 	compressed, err := newSubject(letter(t, 5, true), testDPI).write(losslessEncodings[0])
 	require.NoError(t, err)
-	for _, detail := range []int{1, 2, 3} {
-		colour, err := compressed.Layered.draw(detail)
+	whole := compressed.Layered.size()
+	for _, size := range []image.Point{whole, whole.Div(2), whole.Mul(2).Div(3)} {
+		colour, err := compressed.Layered.draw(size)
 		require.NoError(t, err)
-		grey, err := compressed.Layered.drawGray(detail)
+		grey, err := compressed.Layered.drawGray(size)
 		require.NoError(t, err)
-		assert.Less(t, greyDifference(colour, grey), 2.0, "%d dots as one", detail)
+		assert.Equal(t, size, grey.Rect.Size())
+		assert.Less(t, greyDifference(colour, grey), 2.0, "%v pixels", size)
 	}
 }
 

@@ -39,35 +39,32 @@ func (l Layered) pictureBytes() int {
 	return n
 }
 
+// size gives the pixels of the inks.
+func (l Layered) size() image.Point { return image.Pt(l.Width, l.Height) }
+
 // draw gives the page as a reader shows it, its background from the bytes that are
-// written, with so many of its dots as one, across and down.
-func (l Layered) draw(detail int) (*image.RGBA, error) {
+// written, with so many pixels.
+func (l Layered) draw(size image.Point) (*image.RGBA, error) {
 	back, err := l.Background.decode()
 	if err != nil {
 		return nil, err
 	}
-	out := raster.ToRGBA(l.drawnSize(back, detail))
-	return out, l.paint(out.Pix, out.Stride, 4, detail)
+	out := raster.ToRGBA(raster.Resize(back, size.X, size.Y))
+	return out, l.paint(out.Pix, out.Stride, 4, size)
 }
 
 // drawGray gives the same in grey.
-func (l Layered) drawGray(detail int) (*image.Gray, error) {
+func (l Layered) drawGray(size image.Point) (*image.Gray, error) {
 	back, err := l.Background.decode()
 	if err != nil {
 		return nil, err
 	}
-	out := raster.ToGray(l.drawnSize(raster.ToGray(back), detail))
-	return out, l.paint(out.Pix, out.Stride, 1, detail)
+	out := raster.ToGray(raster.Resize(raster.ToGray(back), size.X, size.Y))
+	return out, l.paint(out.Pix, out.Stride, 1, size)
 }
 
-// drawnSize gives a picture of the whole page as many pixels as the page is drawn with.
-func (l Layered) drawnSize(whole image.Image, detail int) image.Image {
-	return raster.Resize(whole, max(1, l.Width/detail), max(1, l.Height/detail))
-}
-
-// paint lays the inks over samples, so many a pixel: one of grey, or four of colours.
-func (l Layered) paint(samples []uint8, stride, perPixel, detail int) error {
-	counts := make([]uint32, max(1, l.Width/detail))
+// paint lays the inks over the samples of a picture of such a size, so many a pixel: one of grey, or four of colours.
+func (l Layered) paint(samples []uint8, stride, perPixel int, size image.Point) error {
 	for _, ink := range l.Inks {
 		colours, err := ink.colours()
 		if err != nil {
@@ -78,7 +75,7 @@ func (l Layered) paint(samples []uint8, stride, perPixel, detail int) error {
 			colours = raster.ToGray(colours) // before they are scaled, which takes less time then
 		}
 		if isField {
-			colours = l.drawnSize(colours, detail)
+			colours = raster.Resize(colours, size.X, size.Y)
 		}
 		var ofInk []uint8
 		if perPixel == 1 {
@@ -86,19 +83,17 @@ func (l Layered) paint(samples []uint8, stride, perPixel, detail int) error {
 		} else {
 			ofInk = raster.ToRGBA(colours).Pix
 		}
-		for y := range max(1, l.Height/detail) {
-			if !ink.cover(counts, y, detail) {
-				continue
-			}
-			for x, covered := range counts {
-				if covered == 0 {
+		cover := whereClear(ink.mask, size)
+		for y := range size.Y {
+			for x, clear := range cover.Pix[y*cover.Stride:][:size.X] {
+				if clear == opaque {
 					continue
 				}
 				at := 0
 				if isField {
-					at = perPixel * (y*len(counts) + x)
+					at = perPixel * (y*size.X + x)
 				}
-				cover(samples[y*stride+perPixel*x:][:perPixel], ofInk[at:], covered, uint32(detail*detail)) //nolint:gosec // a few pixels
+				lay(ofInk[at:], samples[y*stride+perPixel*x:][:perPixel], uint32(clear))
 			}
 		}
 	}
@@ -115,32 +110,17 @@ func (i ForegroundMask) colours() (image.Image, error) {
 	return one, nil
 }
 
-// cover counts the dots of ink in each square of a row of squares of so many dots, and
-// tells whether there are any.
-func (i ForegroundMask) cover(counts []uint32, y, size int) (found bool) {
-	clear(counts)
-	for v := y * size; v < min((y+1)*size, i.mask.Height); v++ {
-		square, end := 0, size
-		for x := range i.mask.Blacks(v) {
-			for ; x >= end; end += size {
-				square++
-			}
-			found = true
-			if square < len(counts) {
-				counts[square]++
-			}
-		}
-	}
-	return found
+// opaque is a whole, of what is told in a byte.
+const opaque = 255
+
+// whereClear gives, for a picture of such a size, how much of each pixel a mask leaves as it is: 255 where there is no ink.
+func whereClear(mask *bilevel.Bitmap, size image.Point) *image.Gray {
+	return raster.ToGray(raster.Resize(mask.Gray(), size.X, size.Y))
 }
 
-// cover lays a colour over a pixel, of which it covers a share.
-func cover(pixel, colour []uint8, share, of uint32) {
-	if share == of {
-		copy(pixel, colour)
-		return
-	}
+// lay puts a colour over a pixel, of which it leaves a share clear.
+func lay(colour, pixel []uint8, clear uint32) {
 	for i := range pixel {
-		pixel[i] = byte((uint32(colour[i])*share + uint32(pixel[i])*(of-share)) / of) //nolint:gosec // between two bytes
+		pixel[i] = byte((uint32(colour[i])*(opaque-clear) + uint32(pixel[i])*clear + opaque/2) / opaque) //nolint:gosec // between two bytes
 	}
 }

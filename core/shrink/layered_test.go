@@ -106,7 +106,7 @@ func TestLayersKeepWhatIsSeen(t *testing.T) {
 	require.NoError(t, err)
 	var before bytes.Buffer
 	require.NoError(t, jpeg.Encode(&before, page, &jpeg.Options{Quality: 85}))
-	drawn, err := l.draw(1)
+	drawn, err := l.draw(l.size())
 	require.NoError(t, err)
 	compressed := CompressedPage{Layered: l}
 	require.NoError(t, Encode([]*CompressedPage{&compressed}))
@@ -141,7 +141,7 @@ func TestLayersOfAwkwardPictures(t *testing.T) {
 	} {
 		l, err := newSubject(img, 300).inLayers().compressBackground(BackgroundParams{DPI: 75, Quality: 50})
 		require.NoError(t, err, name)
-		drawn, err := l.draw(1)
+		drawn, err := l.draw(l.size())
 		require.NoError(t, err, name)
 		assert.Equal(t, img.Bounds().Size(), drawn.Rect.Size(), name)
 		fine, err := newSubject(img, 150).inLayers().compressBackground(BackgroundParams{DPI: 75, Quality: 50})

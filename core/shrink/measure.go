@@ -224,7 +224,7 @@ func (s *subject) compare(v *Candidate, compressed CompressedPage) (ok bool, err
 
 func (s *subject) likeness(compressed CompressedPage) (Likeness, error) {
 	if compressed.Encoding == Layers {
-		coarse, err := compressed.Layered.draw(max(1, max(compressed.Layered.Width, compressed.Layered.Height)/differenceEdge))
+		coarse, err := compressed.Layered.draw(s.glance().Bounds().Size())
 		if err != nil {
 			return Likeness{}, err
 		}
@@ -232,27 +232,19 @@ func (s *subject) likeness(compressed CompressedPage) (Likeness, error) {
 			return Likeness{}, nil
 		}
 	}
-	drawn, err := compressed.drawGray(s.detail())
+	page := s.asRead()
+	if s.kind == ContinuousTone {
+		page = s.asSeen()
+	}
+	drawn, err := compressed.drawGray(page.gray.Rect.Size())
 	if err != nil {
 		return Likeness{}, err
 	}
-	page := s.asRead
-	if s.kind == ContinuousTone {
-		page = s.asSeen
-	}
-	likeness := page().likeness(drawn)
+	likeness := page.likeness(drawn)
 	if compressed.Encoding == Layers {
 		s.layers.likeness = &likeness
 	}
 	return likeness, nil
-}
-
-// detail is how many dots of the layers, across, make one that is compared.
-func (s *subject) detail() int {
-	if s.parted == nil {
-		return 1
-	}
-	return max(1, int(s.parted.dpi/readDPI))
 }
 
 // sizeOf gives the bytes of a page that is written alone.

@@ -47,11 +47,11 @@ type segmented struct {
 // segment finds ink in a picture of a page of so many dots an inch. It is for paper with ink
 // on it: of a photograph it makes nothing sensible. What was found to be pictures on the paper is no ink,
 // nor is what does not look like the page when it is drawn as ink, which is added to the pictures.
-func segment(img image.Image, dpi float64, page *original, shown *pictures) *segmented {
-	img, s := newSegmented(img, dpi)
+func segment(img image.Image, gray *image.Gray, dpi float64, page *original, shown *pictures) *segmented {
+	s := newSegmented(img, dpi)
 	s.pictures, dpi = shown, s.dpi
-	gray := raster.ToGray(img)
-	roughly := inkOf(img)
+	gray = raster.ToGray(raster.Resize(gray, s.picture.Rect.Dx(), s.picture.Rect.Dy()))
+	roughly := inkOf(gray)
 	stroke := max(1, int(strokeInch*dpi+0.5))
 	followLines(gray, roughly, stroke, page.grain)
 	reach := s.haloReach()
@@ -70,7 +70,7 @@ func segment(img image.Image, dpi float64, page *original, shown *pictures) *seg
 }
 
 // newSegmented gives a picture as large as its masks are, with nothing known of it yet.
-func newSegmented(img image.Image, dpi float64) (image.Image, *segmented) {
+func newSegmented(img image.Image, dpi float64) *segmented {
 	s := &segmented{behind: map[int]*image.RGBA{}, given: dpi, dpi: dpi}
 	if dpi < maskDPI {
 		// Letters of few pixels have their shape in the greys of their edges: drawn
@@ -79,14 +79,14 @@ func newSegmented(img image.Image, dpi float64) (image.Image, *segmented) {
 		img, s.dpi = enlarged(img, larger), larger*dpi
 	}
 	s.picture = raster.ToRGBA(img)
-	return img, s
+	return s
 }
 
 // withInk is a picture of a page whose ink was found before; nil if that cannot be all of it: where there are pictures among
 // the ink, there may be ink in them.
 func withInk(img image.Image, dpi float64, found Layered) *segmented {
-	_, s := newSegmented(img, dpi)
-	if size := s.picture.Rect.Size(); size != image.Pt(found.Width, found.Height) {
+	s := newSegmented(img, dpi)
+	if s.picture.Rect.Size() != found.size() {
 		return nil
 	}
 	s.inks, s.ink = found.Inks, bilevel.New(found.Width, found.Height)
@@ -114,9 +114,8 @@ func enlarged(img image.Image, times float64) image.Image {
 func (s *segmented) misfits(page *original) (squares []image.Rectangle) {
 	size := page.gray.Rect.Size()
 	drawn := raster.ToGray(raster.Resize(s.paper.levels, size.X, size.Y))
-	cover := raster.ToGray(raster.Resize(s.allInk.Gray(), size.X, size.Y)) // white where there is no ink
-	for i, white := range cover.Pix {
-		drawn.Pix[i] = uint8(int(drawn.Pix[i]) * int(white) / 255) //nolint:gosec // at most a level
+	for i, clear := range whereClear(s.allInk, size).Pix {
+		drawn.Pix[i] = uint8(int(drawn.Pix[i]) * int(clear) / opaque) //nolint:gosec // at most a level
 	}
 	for square, found := range page.squares(drawn) {
 		if found.correlation < alike && found.weight >= plainlySeen {

@@ -80,7 +80,7 @@ const (
 // visuallyLosslessQuality finds the least quality of a JPEG of so many dots an inch whose
 // difference from the page is not seen.
 func (s *subject) visuallyLosslessQuality(dpi int) (int, error) {
-	closely := newOriginal(s.Image, s.dpi, readDPI)
+	closely := newOriginal(s.gray(), s.dpi, readDPI)
 	low, high := leastQuality, mostQuality
 	for high-low > qualityStep {
 		middle := (low + high) / 2
@@ -88,7 +88,7 @@ func (s *subject) visuallyLosslessQuality(dpi int) (int, error) {
 		if err != nil {
 			return 0, err
 		}
-		drawn, err := compressed.drawGray(1)
+		drawn, err := compressed.drawGray(closely.gray.Rect.Size())
 		if err != nil {
 			return 0, err
 		}
