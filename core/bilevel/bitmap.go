@@ -109,7 +109,7 @@ func (b *Bitmap) Gray() *image.Gray {
 		row, out := b.Row(y), img.Pix[y*img.Stride:]
 		whole := b.Width / 8
 		for i, bits := range row[:whole] {
-			copy(out[8*i:], grays[bits][:])
+			binary.LittleEndian.PutUint64(out[8*i:], grays[bits])
 		}
 		for x := 8 * whole; x < b.Width; x++ {
 			if row[x>>3]&(0x80>>(x&7)) == 0 {
@@ -120,12 +120,12 @@ func (b *Bitmap) Gray() *image.Gray {
 	return img
 }
 
-// grays are the eight pixels of each byte of a row.
-var grays = func() (all [256][8]uint8) {
+// grays are the eight pixels of each byte of a row, the leftmost in the lowest byte of a word.
+var grays = func() (all [256]uint64) {
 	for bits := range all {
 		for x := range 8 {
 			if bits<<x&0x80 == 0 {
-				all[bits][x] = 0xFF
+				all[bits] |= 0xFF << (8 * x)
 			}
 		}
 	}

@@ -7,6 +7,7 @@ import (
 	"image/draw"
 	"math"
 	"math/rand/v2"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -224,6 +225,12 @@ func TestAPictureAmongTextStaysAPicture(t *testing.T) {
 	drawn, err := layered.draw(layered.size())
 	require.NoError(t, err)
 	assert.Less(t, Difference(page, drawn), 20.0)
+	pictures := slices.IndexFunc(layered.Inks, func(ink ForegroundMask) bool { return ink.isPictures })
+	require.GreaterOrEqual(t, pictures, 0)
+	field := layered.Inks[pictures].Field
+	coarse, err := layered.drawGray(image.Pt(field.Width, field.Height))
+	require.NoError(t, err)
+	assert.Less(t, greyDifference(drawn, coarse), 2.0, "with as many pixels as the picture has")
 }
 
 // TestARuleThatFadesStaysInOnePiece has rules under text that are as dark as it at one end, and hardly seen at the other.

@@ -77,12 +77,7 @@ func (l Layered) paint(samples []uint8, stride, perPixel int, size image.Point) 
 		if isField {
 			colours = raster.Resize(colours, size.X, size.Y)
 		}
-		var ofInk []uint8
-		if perPixel == 1 {
-			ofInk = raster.ToGray(colours).Pix
-		} else {
-			ofInk = raster.ToRGBA(colours).Pix
-		}
+		ofInk, inkStride := samplesOf(colours, perPixel)
 		cover := whereClear(ink.mask, size)
 		for y := range size.Y {
 			for x, clear := range cover.Pix[y*cover.Stride:][:size.X] {
@@ -91,13 +86,23 @@ func (l Layered) paint(samples []uint8, stride, perPixel int, size image.Point) 
 				}
 				at := 0
 				if isField {
-					at = perPixel * (y*size.X + x)
+					at = y*inkStride + perPixel*x
 				}
 				lay(ofInk[at:], samples[y*stride+perPixel*x:][:perPixel], uint32(clear))
 			}
 		}
 	}
 	return nil
+}
+
+// samplesOf gives the samples of a picture, so many a pixel, and how many there are from one row to the next.
+func samplesOf(img image.Image, perPixel int) (samples []uint8, stride int) {
+	if perPixel == 1 {
+		gray := raster.ToGray(img)
+		return gray.Pix, gray.Stride
+	}
+	rgba := raster.ToRGBA(img)
+	return rgba.Pix, rgba.Stride
 }
 
 // colours are those of an ink: a small picture of the whole page, or one pixel.

@@ -2,6 +2,7 @@ package jbig2
 
 import (
 	"bytes"
+	"encoding/binary"
 	"image"
 	"math"
 
@@ -131,11 +132,11 @@ type pixels []uint8
 
 func newPixels(width int) pixels { return make(pixels, width+2*margin) }
 
-// unpacked are the eight pixels of each byte, the leftmost first.
-var unpacked = func() (all [256][8]uint8) {
+// unpacked are the eight pixels of each byte, the leftmost in the lowest byte of a word.
+var unpacked = func() (all [256]uint64) {
 	for i := range all {
 		for x := range 8 {
-			all[i][x] = uint8(i >> (7 - x) & 1) //nolint:gosec // one bit
+			all[i] |= uint64(i>>(7-x)&1) << (8 * x) //nolint:gosec // one bit
 		}
 	}
 	return all
@@ -144,7 +145,7 @@ var unpacked = func() (all [256][8]uint8) {
 func (p pixels) unpack(row []byte, width int) {
 	whole := width / 8
 	for i, b := range row[:whole] {
-		copy(p[margin+8*i:], unpacked[b][:])
+		binary.LittleEndian.PutUint64(p[margin+8*i:], unpacked[b])
 	}
 	for x := 8 * whole; x < width; x++ {
 		p[margin+x] = row[x>>3] >> (7 - x&7) & 1

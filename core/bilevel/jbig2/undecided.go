@@ -37,7 +37,8 @@ type decider struct {
 
 // newDecider stands above the first row of a bitmap.
 func newDecider(b *bilevel.Bitmap) *decider {
-	d := &decider{bits: pixelBitsOf(b, 1)}
+	const learnt = 800 // rows, at least
+	d := &decider{bits: pixelBitsOf(b, max(1, b.Height/learnt))}
 	for i := range d.rows {
 		d.rows[i] = newPixels(b.Width)
 	}
@@ -140,7 +141,12 @@ func seenIn(b *bilevel.Bitmap, rows int) iter.Seq2[image.Point, uint32] {
 	return func(yield func(image.Point, uint32) bool) {
 		seen := []pixels{newPixels(b.Width), newPixels(b.Width), newPixels(b.Width)}
 		for y := rows - 1; y < b.Height; y += rows {
-			for i := max(0, len(seen)-1-y); i < len(seen); i++ {
+			first := max(0, len(seen)-1-y)
+			if rows == 1 { // the others are known
+				seen[0], seen[1], seen[2] = seen[1], seen[2], seen[0]
+				first = 2
+			}
+			for i := first; i < len(seen); i++ {
 				seen[i].unpack(b.Row(y-len(seen)+1+i), b.Width)
 			}
 			v := viewOf(seen, 0)
