@@ -2,6 +2,7 @@ package shrink
 
 import (
 	"image"
+	"iter"
 	"math"
 
 	"dorbin/core/raster"
@@ -18,18 +19,29 @@ const (
 // mean difference, in grey levels, of any square of them, when both are as large as a
 // page is read at. A word that is gone is in some square.
 func Difference(a, b image.Image) float64 {
-	one := raster.ToRGBA(raster.Fit(a, differenceEdge))
-	size := one.Bounds().Size()
-	other := raster.ToRGBA(raster.Resize(b, size.X, size.Y))
 	worst := 0.0
-	inner := image.Rectangle{Max: size}.Inset(differenceEdges)
-	for y := inner.Min.Y; y < inner.Max.Y; y += differenceBlock {
-		for x := inner.Min.X; x < inner.Max.X; x += differenceBlock {
-			square := image.Rect(x, y, x+differenceBlock, y+differenceBlock).Intersect(inner)
-			worst = math.Max(worst, blockDifference(one, other, square))
-		}
+	for _, levels := range differences(a, b) {
+		worst = math.Max(worst, levels)
 	}
 	return worst
+}
+
+// differences gives the squares of two pictures of a page, and by how many levels they differ.
+func differences(a, b image.Image) iter.Seq2[image.Rectangle, float64] {
+	return func(yield func(image.Rectangle, float64) bool) {
+		one := raster.ToRGBA(raster.Fit(a, differenceEdge))
+		size := one.Bounds().Size()
+		other := raster.ToRGBA(raster.Resize(b, size.X, size.Y))
+		inner := image.Rectangle{Max: size}.Inset(differenceEdges)
+		for y := inner.Min.Y; y < inner.Max.Y; y += differenceBlock {
+			for x := inner.Min.X; x < inner.Max.X; x += differenceBlock {
+				square := image.Rect(x, y, x+differenceBlock, y+differenceBlock).Intersect(inner)
+				if !yield(square, blockDifference(one, other, square)) {
+					return
+				}
+			}
+		}
+	}
 }
 
 // blockDifference is the difference of the means of small cells, so that noise and the

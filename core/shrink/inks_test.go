@@ -304,3 +304,27 @@ func TestTheGrainOfPaperIsNoInk(t *testing.T) {
 	}
 	assert.InEpsilon(t, marks, len(newSubject(page, testDPI).inLayers().ink.Components()), 0.05)
 }
+
+// TestWhatLayersShowOtherwiseBecomesAPicture has ink that was not found, and looks whether it is there all the same.
+func TestWhatLayersShowOtherwiseBecomesAPicture(t *testing.T) {
+	sampling.Heavy(t)
+	page := letter(t, 4, false)
+	lost := image.Rect(300, 400, 600, 460) // of several words
+	s := newSubject(page, testDPI)
+	s.kind = BlackText
+	parted := s.inLayers()
+	for y := lost.Min.Y * maskDPI / testDPI; y < lost.Max.Y*maskDPI/testDPI; y++ {
+		for x := lost.Min.X * maskDPI / testDPI; x < lost.Max.X*maskDPI/testDPI; x++ {
+			if parted.allInk.Black(x, y) {
+				parted.allInk.Row(y)[x>>3] &^= 0x80 >> (x & 7)
+			}
+		}
+	}
+	parted.partInk()
+	require.NoError(t, s.tryLayers())
+	require.False(t, s.layersFail)
+	drawn, err := s.tried[losslessEncodings[0]].compressed.Layered.draw(page.Rect.Size())
+	require.NoError(t, err)
+	assert.Less(t, Difference(page, drawn), float64(mostDifference))
+	assert.Less(t, s.parted.pictures.share(), 0.05, "the rest is ink")
+}

@@ -195,6 +195,7 @@ func (s *subject) tryAnew(encoding EncodingParams) (found attempt, err error) {
 // others have the same ink.
 type layersTried struct {
 	areWrong bool
+	wrongIn  []image.Rectangle // squares of the glance
 	likeness *Likeness
 	inks     []ForegroundMask
 	inkBytes int64
@@ -228,7 +229,12 @@ func (s *subject) likeness(compressed CompressedPage) (Likeness, error) {
 		if err != nil {
 			return Likeness{}, err
 		}
-		if s.layers.areWrong = Difference(s.glance(), coarse) > mostDifference; s.layers.areWrong {
+		for square, levels := range differences(s.glance(), coarse) {
+			if levels > mostDifference {
+				s.layers.wrongIn = append(s.layers.wrongIn, square)
+			}
+		}
+		if s.layers.areWrong = len(s.layers.wrongIn) > 0; s.layers.areWrong {
 			return Likeness{}, nil
 		}
 	}

@@ -89,13 +89,25 @@ func (p *pictures) add(page image.Rectangle, squares []image.Rectangle) {
 	}
 }
 
+// addAround takes the cells for pictures that squares of a page of such a size touch, and those beside them.
+func (p *pictures) addAround(page image.Rectangle, squares []image.Rectangle) {
+	all := image.Rect(0, 0, p.columns, p.rows)
+	for _, square := range squares {
+		p.each(p.touchedBy(square, page.Size()).Inset(-1).Intersect(all), func(i int) { p.is[i] = true })
+	}
+}
+
+// touchedBy gives the cells that a rectangle touches on a page of so many pixels.
+func (p *pictures) touchedBy(r image.Rectangle, page image.Point) image.Rectangle {
+	return image.Rect(r.Min.X*p.columns/page.X, r.Min.Y*p.rows/page.Y, ceilDiv(r.Max.X*p.columns, page.X), ceilDiv(r.Max.Y*p.rows, page.Y))
+}
+
 // complete takes all of a mark, on a page of so many pixels, for a picture of which enough is one: an engraved
 // letter would else be in pieces. That goes on to marks around it.
 func (p *pictures) complete(marks []bilevel.Component, width, height int) {
 	var boxes []image.Rectangle // of dense marks, in cells
 	for _, mark := range marks {
-		box := image.Rect(mark.Box.Min.X*p.columns/width, mark.Box.Min.Y*p.rows/height,
-			ceilDiv(mark.Box.Max.X*p.columns, width), ceilDiv(mark.Box.Max.Y*p.rows, height))
+		box := p.touchedBy(mark.Box, image.Pt(width, height))
 		if min(box.Dx(), box.Dy()) >= largeMark && float64(mark.Area) >= denseMark*float64(mark.Box.Dx()*mark.Box.Dy()) {
 			boxes = append(boxes, box)
 		}

@@ -60,13 +60,19 @@ func segment(img image.Image, gray *image.Gray, dpi float64, page *original, sho
 	marks := eraseSpecks(s.allInk, gray, s.paper, int(speckInch*dpi*speckInch*dpi))
 	s.pictures.add(page.gray.Rect, s.misfits(page))
 	s.pictures.complete(marks, s.allInk.Width, s.allInk.Height)
+	s.allHalo = grown(s.allInk, reach)
+	s.partInk()
+	return s
+}
+
+// partInk leaves the ink that is in pictures to these.
+func (s *segmented) partInk() {
 	s.area = s.pictures.mask(s.allInk.Width, s.allInk.Height)
 	s.ink = withoutPictures(s.allInk, s.area)
-	s.allHalo = grown(s.allInk, reach)
 	if s.halo = s.allHalo; s.ink != s.allInk {
-		s.halo = grown(s.ink, reach)
+		s.halo = grown(s.ink, s.haloReach())
 	}
-	return s
+	s.inks, s.behind = nil, map[int]*image.RGBA{}
 }
 
 // newSegmented gives a picture as large as its masks are, with nothing known of it yet.

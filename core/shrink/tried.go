@@ -34,12 +34,28 @@ func (s *subject) tryLayers() error {
 		return nil
 	}
 	candidate, ok, err := s.try(losslessEncodings[0])
+	if err == nil && s.layers.areWrong && s.correctLayers() {
+		candidate, ok, err = s.try(losslessEncodings[0])
+	}
 	s.layersFail = err == nil && !(ok && candidate.Fidelity >= leastKept)
 	share := s.inLayers().pictures.share()
 	if share > picturesMost || (share > manyPictures && (s.layersFail || s.parted.paper.isUneven(s.parted.pictures))) {
 		s.kind, s.original = ContinuousTone, nil
 	}
 	return err
+}
+
+// correctLayers makes pictures of the places where layers show something else, and forgets what was tried. It does
+// not where most of the page would be pictures then.
+func (s *subject) correctLayers() bool {
+	s.parted.pictures.addAround(s.glance().Bounds(), s.layers.wrongIn)
+	if s.parted.pictures.share() > picturesMost {
+		return false
+	}
+	s.parted.partInk()
+	s.layers = layersTried{}
+	delete(s.tried, losslessEncodings[0])
+	return true
 }
 
 // withGrey adds the same encodings without colour, where there is any.
