@@ -126,10 +126,17 @@ func (s *subject) write(encoding EncodingParams) (CompressedPage, error) {
 	return CompressedPage{}, fmt.Errorf("a page is not written by the way %q", encoding.Encoding)
 }
 
+// leastPrintDPI is what print has at least that can be read. A picture with fewer is of a smaller paper than is thought: its file
+// may not tell how large it is.
+const leastPrintDPI = 150
+
+// printDPI is how many dots an inch the picture has if it is of print.
+func (s *subject) printDPI() float64 { return max(leastPrintDPI, s.dpi) }
+
 // inLayers parts the picture once for all encodings.
 func (s *subject) inLayers() *segmented {
 	if s.parted == nil {
-		s.parted = segment(s.Image, s.gray(), s.dpi, s.asRead(), picturesOn(s.glance()))
+		s.parted = segment(s.Image, s.gray(), s.printDPI(), s.asRead(), picturesOn(s.glance()))
 	}
 	return s.parted
 }
@@ -172,7 +179,7 @@ func (s *subject) gray() *image.Gray {
 // asRead is what print is compared with.
 func (s *subject) asRead() *original {
 	if s.original == nil {
-		s.original = newOriginal(s.gray(), s.dpi, readDPI).onGrainyPaper()
+		s.original = newOriginal(s.gray(), s.printDPI(), readDPI).onGrainyPaper()
 	}
 	return s.original
 }

@@ -234,3 +234,23 @@ func TestAPartInBlackAndWhiteIsWrittenTogetherWithOthers(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, bilevel.FromGray(oneBit).Bits, again.Bits)
 }
+
+// TestPrintOfAPaperThatIsTooLargeIsInLayers has a page of so few dots an inch that its letters would be taller than any:
+// its file does not tell how large the paper is.
+func TestPrintOfAPaperThatIsTooLargeIsInLayers(t *testing.T) {
+	sampling.Heavy(t)
+	large := letter(t, 6, true)
+	page := raster.Resize(large, large.Rect.Dx()*100/testDPI, large.Rect.Dy()*100/testDPI)
+	var scan bytes.Buffer
+	require.NoError(t, jpeg.Encode(&scan, page, &jpeg.Options{Quality: 75}))
+	img, err := jpeg.Decode(&scan)
+	require.NoError(t, err)
+	smaller := func(dpi float64) Candidate {
+		m, _, err := Measure(img, dpi, 200_000, LosslessOnly)
+		require.NoError(t, err)
+		return m.Smaller(Auto)
+	}
+	known := smaller(150)
+	assert.Equal(t, Layers, known.Encoding)
+	assert.Equal(t, known.Bytes, smaller(60).Bytes)
+}

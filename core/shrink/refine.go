@@ -68,7 +68,7 @@ func RefineQuality(img image.Image, dpi float64, v Candidate, written *Compresse
 
 // takeInk takes the ink of a page that was written before, in so many bytes with all that is on it.
 func (s *subject) takeInk(written CompressedPage, bytes int64) {
-	if s.parted = withInk(s.Image, s.dpi, written.Layered); s.parted != nil {
+	if s.parted = withInk(s.Image, s.printDPI(), written.Layered); s.parted != nil {
 		s.layers.inkBytes = bytes - int64(written.Layered.pictureBytes())
 	}
 }
