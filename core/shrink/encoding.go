@@ -136,7 +136,7 @@ func (s *subject) printDPI() float64 { return max(leastPrintDPI, s.dpi) }
 // inLayers parts the picture once for all encodings.
 func (s *subject) inLayers() *segmented {
 	if s.parted == nil {
-		s.parted = segment(s.Image, s.gray(), s.printDPI(), s.asRead(), picturesOn(s.glance()))
+		s.parted = segment(s.Image, s.gray(), s.printDPI(), s.compared(), picturesOn(s.glance()))
 	}
 	return s.parted
 }
@@ -176,18 +176,14 @@ func (s *subject) gray() *image.Gray {
 	return s.inGray
 }
 
-// asRead is what print is compared with.
-func (s *subject) asRead() *original {
-	if s.original == nil {
-		s.original = newOriginal(s.gray(), s.printDPI(), readDPI).onGrainyPaper()
-	}
-	return s.original
-}
-
-// asSeen is what photographs are compared with.
-func (s *subject) asSeen() *original {
-	if s.original == nil {
+// compared is what a drawn page is held against: print as closely as it is read, a photograph as it is seen.
+func (s *subject) compared() *original {
+	switch {
+	case s.original != nil:
+	case s.kind == ContinuousTone:
 		s.original = newOriginal(s.gray(), s.dpi, seenDPI)
+	default:
+		s.original = newOriginal(s.gray(), s.printDPI(), readDPI).onGrainyPaper()
 	}
 	return s.original
 }

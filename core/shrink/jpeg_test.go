@@ -91,3 +91,16 @@ func greyDifference(colour image.Image, grey *image.Gray) float64 {
 	}
 	return float64(sum) / float64(len(same.Pix))
 }
+
+// TestAPhotographIsComparedAsItIsSeen has a photograph compared with fewer dots than print.
+func TestAPhotographIsComparedAsItIsSeen(t *testing.T) {
+	img := scene(4)
+	s := newSubject(img, testDPI)
+	s.kind = ContinuousTone
+	found, ok, err := s.try(EncodingParams{Encoding: Resized, DPI: 60, Quality: 50})
+	require.NoError(t, err)
+	require.True(t, ok)
+	drawn, err := s.tried[found.EncodingParams].compressed.JPEG.decode()
+	require.NoError(t, err)
+	assert.Equal(t, newOriginal(img, testDPI, seenDPI).likeness(drawn), found.Likeness)
+}

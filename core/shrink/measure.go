@@ -176,7 +176,7 @@ type attempt struct {
 
 func (s *subject) tryAnew(encoding EncodingParams) (found attempt, err error) {
 	found.Candidate = Candidate{EncodingParams: encoding, Likeness: Likeness{Fidelity: 1}}
-	if encoding.Encoding == Layers && s.layers.areWrong {
+	if encoding.Encoding == Layers && s.layers.areWrong() {
 		return found, nil
 	}
 	if found.compressed, err = s.write(encoding); err != nil {
@@ -194,12 +194,13 @@ func (s *subject) tryAnew(encoding EncodingParams) (found attempt, err error) {
 // layersTried is what is known of the layers of a page once one encoding was tried: the
 // others have the same ink.
 type layersTried struct {
-	areWrong bool
-	wrongIn  []image.Rectangle // squares of the glance
+	wrongIn  []image.Rectangle // squares of the glance where they show something else
 	likeness *Likeness
 	inks     []ForegroundMask
 	inkBytes int64
 }
+
+func (l *layersTried) areWrong() bool { return len(l.wrongIn) > 0 }
 
 // isInk tells whether a mask is all the ink that the layers have.
 func (l *layersTried) isInk(mask *bilevel.Bitmap) bool {
@@ -211,7 +212,7 @@ func (l *layersTried) isInk(mask *bilevel.Bitmap) bool {
 func (s *subject) compare(v *Candidate, compressed CompressedPage) (ok bool, err error) {
 	if v.Encoding == Layers && s.layers.likeness != nil {
 		v.Likeness = *s.layers.likeness
-	} else if v.Likeness, err = s.likeness(compressed); err != nil || (v.Encoding == Layers && s.layers.areWrong) {
+	} else if v.Likeness, err = s.likeness(compressed); err != nil || (v.Encoding == Layers && s.layers.areWrong()) {
 		return false, err
 	}
 	switch v.Encoding {
@@ -234,14 +235,11 @@ func (s *subject) likeness(compressed CompressedPage) (Likeness, error) {
 				s.layers.wrongIn = append(s.layers.wrongIn, square)
 			}
 		}
-		if s.layers.areWrong = len(s.layers.wrongIn) > 0; s.layers.areWrong {
+		if s.layers.areWrong() {
 			return Likeness{}, nil
 		}
 	}
-	page := s.asRead()
-	if s.kind == ContinuousTone {
-		page = s.asSeen()
-	}
+	page := s.compared()
 	drawn, err := compressed.drawGray(page.gray.Rect.Size())
 	if err != nil {
 		return Likeness{}, err

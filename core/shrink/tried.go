@@ -34,7 +34,7 @@ func (s *subject) tryLayers() error {
 		return nil
 	}
 	candidate, ok, err := s.try(losslessEncodings[0])
-	if err == nil && s.layers.areWrong && s.correctLayers() {
+	if err == nil && s.layers.areWrong() && s.correctLayers() {
 		candidate, ok, err = s.try(losslessEncodings[0])
 	}
 	s.layersFail = err == nil && !(ok && candidate.Fidelity >= leastKept)
