@@ -57,7 +57,7 @@ func fillTriangle(weights []uint32, middle, support float64) {
 const bothHalfLevels = 1<<(2*fractionBits-1) | 1<<(2*fractionBits-1+32)
 
 // fourHalfLevels have the same rounded in four lanes of 16 bits.
-const fourHalfLevels = 0x0080_0080_0080_0080
+const fourHalfLevels = 0x0001_0001_0001_0001 << (fractionBits - 1)
 
 // column sums up the rows of a picture that become one new row, each with its weight. Eight bytes are summed
 // up at once, each in a lane of 16 bits of one of two words: none overflows, as the weights make 256.

@@ -87,8 +87,8 @@ func (s *Service) keepSoundOwnText(ctx context.Context, source store.Source, key
 // has none.
 func (s *Service) ownText(ctx context.Context, source store.Source, key store.TextKey) (store.TextInfo, text.Page, error) {
 	own, err := s.engine.Words(ctx, s.store.FilePath(source.Working), key.Page)
-	if notTried := worker.NotTried(ctx, err); notTried != nil {
-		return store.TextInfo{}, text.Page{}, notTried
+	if stopped := worker.NotTried(ctx, err); stopped != nil {
+		return store.TextInfo{}, text.Page{}, stopped
 	}
 	if err != nil {
 		s.log.Warn("text of a page not read", "source", source.ID, "page", key.Page, "error", err)

@@ -141,12 +141,7 @@ func seenIn(b *bilevel.Bitmap, rows int) iter.Seq2[image.Point, uint32] {
 	return func(yield func(image.Point, uint32) bool) {
 		seen := []pixels{newPixels(b.Width), newPixels(b.Width), newPixels(b.Width)}
 		for y := rows - 1; y < b.Height; y += rows {
-			first := max(0, len(seen)-1-y)
-			if rows == 1 { // the others are known
-				seen[0], seen[1], seen[2] = seen[1], seen[2], seen[0]
-				first = 2
-			}
-			for i := first; i < len(seen); i++ {
+			for i := max(0, len(seen)-1-y); i < len(seen); i++ {
 				seen[i].unpack(b.Row(y-len(seen)+1+i), b.Width)
 			}
 			v := viewOf(seen, 0)
