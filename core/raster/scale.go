@@ -1,6 +1,7 @@
 package raster
 
 import (
+	"bytes"
 	"encoding/binary"
 	"image"
 	"math"
@@ -133,6 +134,15 @@ func (c *column) colours(to []uint64) {
 // meansOf gives the means of four lanes with sums that are made of levels with weights.
 func meansOf(sums uint64) uint64 { return (sums + fourHalfLevels) >> fractionBits & everySecondByte }
 
+// isPlain tells whether all levels are the same, as between lines of text on a mask: by comparing each with the next.
+func isPlain(levels []uint8) bool { return bytes.Equal(levels[1:], levels[:len(levels)-1]) }
+
+func fill(levels []uint8, level uint8) {
+	for i := range levels {
+		levels[i] = level
+	}
+}
+
 // scaledGray makes two rows at once.
 func scaledGray(img *image.Gray, width, height int) *image.Gray {
 	out := image.NewGray(image.Rect(0, 0, width, height))
@@ -142,10 +152,16 @@ func scaledGray(img *image.Gray, width, height int) *image.Gray {
 	sums := make([]uint64, 8*len(upper.even))
 	for y := 0; y < height; y += 2 {
 		next := min(y+1, height-1)
+		toUpper, toLower := out.Pix[y*out.Stride:][:width], out.Pix[next*out.Stride:][:width]
+		firstRow, lastRow := down.first[y], down.first[next]+down.taps-1
+		if levels := in[firstRow*img.Stride : lastRow*img.Stride+img.Rect.Dx()]; isPlain(levels) {
+			fill(toUpper, levels[0])
+			fill(toLower, levels[0])
+			continue
+		}
 		upper.sum(in[down.first[y]*img.Stride:], img.Stride, down.of(y))
 		lower.sum(in[down.first[next]*img.Stride:], img.Stride, down.of(next))
 		upper.shades(lower, sums)
-		toUpper, toLower := out.Pix[y*out.Stride:][:width], out.Pix[next*out.Stride:][:width]
 		rest := across.weights
 		for x, first := range across.first {
 			weights := rest[:across.taps]

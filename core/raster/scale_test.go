@@ -22,7 +22,7 @@ func TestResizeIsWhatTheStandardPackageDraws(t *testing.T) {
 			gray.Pix[i] = uint8(random.IntN(256))
 			copy(rgba.Pix[4*i:], []uint8{uint8(random.IntN(256)), uint8(random.IntN(256)), uint8(random.IntN(256)), 255})
 		}
-		for _, img := range []image.Image{rgba, gray} {
+		for _, img := range []image.Image{rgba, gray, withPlainRows(gray)} {
 			want := image.NewRGBA(image.Rect(0, 0, c[2], c[3]))
 			xdraw.BiLinear.Scale(want, want.Rect, img, img.Bounds(), draw.Src, nil)
 			got := ToRGBA(Resize(img, c[2], c[3]))
@@ -37,4 +37,20 @@ func TestResizeIsWhatTheStandardPackageDraws(t *testing.T) {
 	part.SetGray(9, 9, color.Gray{Y: 200})
 	cut := part.SubImage(image.Rect(9, 9, 11, 11))
 	assert.Equal(t, uint8(200), ToGray(Resize(cut, 4, 4)).GrayAt(0, 0).Y, "of a piece")
+}
+
+// withPlainRows has paper in most of its rows, in two levels, as a mask has around a text.
+func withPlainRows(img *image.Gray) *image.Gray {
+	out := image.NewGray(img.Rect)
+	for y := range img.Rect.Dy() {
+		row := out.Pix[y*out.Stride:][:img.Rect.Dx()]
+		if y%8 == 2 {
+			copy(row, img.Pix[y*img.Stride:])
+			continue
+		}
+		for x := range row {
+			row[x] = uint8(255 - 40*(y/16))
+		}
+	}
+	return out
 }
