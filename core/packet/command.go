@@ -70,7 +70,11 @@ func (c Move) apply(p *Packet, ids []PageID, _ Known) (message.Text, error) {
 	}
 	p.dropEmptyParts()
 	from, to := before[pages[0].ID], p.numbers()[pages[0].ID]
-	if len(pages) == 1 {
+	switch {
+	case len(pages) == 1 && from == to: // the last of a part became the first of the next, or the other way round
+		part, _, _ := p.position(pages[0].ID)
+		return message.Of("Moved page %d into “%s”", from, p.Parts[part].Title), nil
+	case len(pages) == 1:
 		return message.Of("Moved page %d to %d", from, to), nil
 	}
 	return message.Of("Moved %d pages to %d–%d", len(pages), to, to+len(pages)-1), nil

@@ -74,6 +74,7 @@ func TestCommands(t *testing.T) {
 		{"move before", []Command{Move{Selected: On("p7", "p3"), Destination: Destination{Before: "p2"}}}, "A: p3 p7 p2 p4 | B: p6", "Moved 2 pages to 1–2"},
 		{"move into a part", []Command{Move{Selected: On("p2", "p4"), Destination: Destination{Part: "s5", At: &one}}}, "A: p3 | B: p6 p2 p4 p7", "Moved 2 pages to 3–4"},
 		{"move to a part's end", []Command{Move{Selected: On("p2"), Destination: Destination{Part: "s1"}}}, "A: p3 p4 p2 | B: p6 p7", "Moved page 1 to 3"},
+		{"move past the border of a part", []Command{Move{Selected: On("p4"), Destination: Destination{Before: "p6"}}}, "A: p2 p3 | B: p4 p6 p7", "Moved page 3 into “B”"},
 		{"an emptied part goes", []Command{Move{Selected: On("p6", "p7"), Destination: Destination{Part: "s1", At: &zero}}}, "A: p6 p7 p2 p3 p4", "Moved 2 pages to 1–2"},
 		{"turn", []Command{Turn{Selected: On("p3", "p7"), By: 90}}, "A: p2 p3* p4 | B: p6 p7*", "Turned 2 pages right"},
 		{"turn on", []Command{Turn{Selected: On("p3"), By: 270}, Turn{Selected: On("p3"), By: 180}}, "A: p2 p3* p4 | B: p6 p7", "Turned page 2 left, then turned page 2 by 180°"},

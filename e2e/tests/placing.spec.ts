@@ -186,6 +186,32 @@ test('files dropped at home make a packet, after the same question', async ({ pa
   await expect.poll(() => wallOrder(page)).toEqual(['note 10.pdf page 1', 'note 2.pdf page 1']);
 });
 
+test('files that are given up at home leave no packet behind', async ({ page, program }) => {
+  const name = `${'A name that was typed in full because somebody wanted it so '.repeat(3).trim()}.pdf`;
+  const card = page.getByRole('link', { name: /^A name that was typed in full/ });
+  await page.goto(program.url);
+  await expect(page.getByRole('button', { name: 'Empty packet' })).toBeVisible();
+  await page
+    .locator('input[type=file]')
+    .last()
+    .setInputFiles([pdf(name, ['One']), note(2)]);
+  await page.getByRole('dialog', { name: 'Add files' }).getByRole('button', { name: 'Cancel' }).click();
+  await expect(page.getByRole('button', { name: 'Empty packet' })).toBeVisible();
+  await expect(card).toHaveCount(0);
+
+  await page
+    .locator('input[type=file]')
+    .last()
+    .setInputFiles([pdf(name, ['One']), note(2)]);
+  await page.getByRole('button', { name: 'Add 2 files' }).click();
+  await expect(page.locator('[data-page]')).toHaveCount(2);
+  // Its long name, cut short, leaves room for what stands beside it.
+  const beside = page.getByRole('button', { name: 'Whom is it for?' });
+  expect(await beside.evaluate((button) => button.scrollWidth - button.clientWidth)).toBe(0);
+  await page.goto(program.url);
+  await expect(card).toHaveCount(1);
+});
+
 test('files are put in order by dragging, left out, and have only some pages taken, before they are added', async ({
   page,
   packet,

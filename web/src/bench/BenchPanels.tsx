@@ -14,6 +14,7 @@ import { TextDialog } from '../text/TextDialog';
 import { ReceiverDialog } from '../requirements/ReceiverDialog';
 import { RequirementsPanel } from '../requirements/RequirementsPanel';
 import { ShortcutsModal } from './ShortcutsModal';
+import { useTakeBack } from './useTakeBack';
 
 /** What is open above the bench: one thing at a time. */
 export type Opened =
@@ -21,7 +22,8 @@ export type Opened =
   | { kind: 'dialog'; dialog: BenchDialog }
   | { kind: 'preview'; pages: string[]; held: boolean }
   | { kind: 'comparing'; finding: Finding }
-  | { kind: 'placing'; placing: Placing }
+  // What a packet was begun with is first.
+  | { kind: 'placing'; placing: Placing; isFirst?: boolean }
   | { kind: 'locked'; source: LockedSource };
 
 interface Props {
@@ -40,6 +42,7 @@ interface Props {
 export function BenchPanels({ packet, bench, focused, chosen, opened, onTravel, onClose }: Props) {
   const panel = opened?.kind === 'panel' ? opened.panel : undefined;
   const closePanel = () => onClose('panel');
+  const takeBack = useTakeBack(packet);
   return (
     <>
       <SetAsideDrawer
@@ -79,7 +82,10 @@ export function BenchPanels({ packet, bench, focused, chosen, opened, onTravel, 
       <PlaceDialog
         packet={packet}
         placing={opened?.kind === 'placing' ? opened.placing : undefined}
-        onClose={() => onClose('placing')}
+        onClose={() => {
+          if (opened?.kind === 'placing' && opened.isFirst) takeBack();
+          onClose('placing');
+        }}
         onAdd={(files, wish, pages) => {
           upload(packet.id, files, wish, pages);
           onClose('placing');

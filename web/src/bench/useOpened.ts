@@ -10,7 +10,7 @@ import type { BenchDialog } from './dialogs/BenchDialogs';
 export function useOpened(packet: string, asked: string | null) {
   const [opened, setOpened] = useState<Opened | undefined>(() => {
     const files = offerFor(packet);
-    if (files) return { kind: 'placing', placing: { files, place: 'end' } };
+    if (files) return { kind: 'placing', placing: { files, place: 'end' }, isFirst: true };
     return asked === 'camera' || asked === 'requirements' ? { kind: 'panel', panel: asked } : undefined;
   });
   useEffect(() => forgetOffer(packet), [packet]);

@@ -38,6 +38,7 @@ export function CleanEditor({ packet, chosen, contents }: EditorProps) {
   return (
     <Frame
       packet={packet}
+      back={back}
       status={t('crop.clean', { pages: count(pages.length, 'page') })}
       acts={
         <Button component={Link} href={back} variant="filled">

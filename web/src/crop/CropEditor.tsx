@@ -72,6 +72,7 @@ export function CropEditor({ packet, chosen, contents, base, waiting }: EditorPr
   return (
     <Frame
       packet={packet}
+      back={back}
       status={
         through
           ? t('crop.cropOverlaid', { pages: count(pages.length, 'page') })
@@ -93,10 +94,10 @@ export function CropEditor({ packet, chosen, contents, base, waiting }: EditorPr
         <Canvas extent={extent}>
           {(scale) => (
             <>
-              {seen === 'one' && page ? (
-                <Uncropped page={page} extent={extent} scale={scale} />
-              ) : (
+              {through || !page ? (
                 <Through packet={packet} pages={pages} mode={seen === 'average' ? 'average' : 'darkest'} />
+              ) : (
+                <Uncropped page={page} extent={extent} scale={scale} />
               )}
               <Rulers page={extent} scale={scale} unit={unit} guides={guides} onGuides={setGuides} />
               <Rectangle
@@ -112,7 +113,7 @@ export function CropEditor({ packet, chosen, contents, base, waiting }: EditorPr
           )}
         </Canvas>
       }
-      bar={<SeenBar seen={seen} onSeen={setSeen} page={page} onStep={step} />}
+      bar={pages.length > 1 && <SeenBar seen={seen} onSeen={setSeen} page={page} onStep={step} />}
     >
       <WhichPages
         chosen={chosen}

@@ -1,5 +1,7 @@
 import { SegmentedControl } from '@mantine/core';
+import { useHotkeys } from '@mantine/hooks';
 import type { ReactNode } from 'react';
+import { useLocation } from 'wouter';
 import type { Packet } from '../api/client';
 import { Header } from '../shared/Header';
 import headerClasses from '../shared/Header.module.css';
@@ -10,6 +12,8 @@ import { t } from '../words';
 interface Props {
   packet: Packet;
   status: string;
+  /** Where Escape leads. */
+  back: string;
   /** What the header offers. */
   acts?: ReactNode;
   /** The sheet that the work is done on. */
@@ -21,8 +25,10 @@ interface Props {
 }
 
 /** The view's frame: a sheet, and a panel with what is done to the pages on it. */
-export function Frame({ packet, status, acts, sheet, bar, children }: Props) {
+export function Frame({ packet, status, back, acts, sheet, bar, children }: Props) {
   const [mode, setMode] = useMode();
+  const [, navigate] = useLocation();
+  useHotkeys([['Escape', () => navigate(back)]]);
   return (
     <div className={classes.view}>
       <Header title={<span className={headerClasses.name}>{packet.name}</span>}>

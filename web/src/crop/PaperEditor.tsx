@@ -76,6 +76,7 @@ export function PaperEditor({ packet, chosen, contents, base, waiting }: EditorP
   return (
     <Frame
       packet={packet}
+      back={back}
       status={t('crop.paper', { sizesInWords: sizesInWords(pages) })}
       acts={
         <>

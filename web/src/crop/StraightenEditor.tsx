@@ -48,6 +48,7 @@ export function StraightenEditor({ packet, chosen, contents, waiting }: EditorPr
   return (
     <Frame
       packet={packet}
+      back={back}
       status={t('crop.straighten', { pages: count(pages.length, 'page') })}
       acts={
         <Button component={Link} href={back} variant="filled">
