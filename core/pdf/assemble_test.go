@@ -404,6 +404,36 @@ func TestWeighDividesWhatIsShared(t *testing.T) {
 	assert.Zero(t, sizes[2].Shared)
 }
 
+func TestSizesAreThoseOfWhatIsWritten(t *testing.T) {
+	stream := func(n int) string { return pdftest.Stream("", strings.Repeat("x", n)) }
+	for name, c := range map[string]struct {
+		objects []string // from number 4; those of the only page are 3
+		page    string
+		form    string
+	}{
+		"words of a comment":             {page: "/Annots [<< /Type /Annot /Subtype /Text /Rect [0 0 9 9] /Contents (" + strings.Repeat("So it was said. ", 4000) + ") >>]"},
+		"data of a program":              {page: "/PieceInfo << /Program << /Private 4 0 R >> >>", objects: []string{stream(90_000)}},
+		"what tells of the page":         {page: "/Metadata 4 0 R", objects: []string{pdftest.Stream("/Type /Metadata /Subtype /XML", strings.Repeat("x", 90_000))}},
+		"a picture that is not the page": {page: "/Thumb 4 0 R", objects: []string{stream(90_000)}},
+		"the font of a field": {
+			page:    "/Annots [5 0 R]",
+			form:    "/Fields [5 0 R] /DA (/Hand 9 Tf) /DR << /Font << /Hand 4 0 R /Other 6 0 R >> >>",
+			objects: []string{stream(40_000), "<< /Type /Annot /Subtype /Widget /FT /Tx /T (name) /Rect [0 0 9 9] >>", stream(70_000)},
+		},
+	} {
+		t.Run(name, func(t *testing.T) {
+			data := pdftest.File(append([]string{
+				"<< /Type /Catalog /Pages 2 0 R /AcroForm << " + c.form + " >> >>",
+				"<< /Type /Pages /Kids [3 0 R] /Count 1 /MediaBox [0 0 9 9] >>",
+				"<< /Type /Page /Parent 2 0 R " + c.page + " >>",
+			}, c.objects...)...)
+			written := float64(len(assembled(t, nil, use{data, []int{0}})))
+			const mostOff = 20_000 // as words are compressed better the longer they are
+			assert.InDelta(t, written, MeasureSize(parse(t, data))[0].Bytes, mostOff)
+		})
+	}
+}
+
 func TestOpenRefuses(t *testing.T) {
 	_, err := Open(strings.NewReader("%PDF-1.4\nnothing else"))
 	require.Error(t, err)

@@ -167,7 +167,7 @@ func (c *copier) copyObject(object int, entry *objectCopy, o types.Object, raw [
 	case isStream:
 		copied = c.dictExcept(dict, streamEntriesLeftOut...)
 	case isDict:
-		copied = c.dictExcept(dict, "StructParent", "StructParents", "PieceInfo")
+		copied = c.dictExcept(dict, entriesLeftOut...)
 	default:
 		copied = c.value(o)
 	}
@@ -195,6 +195,9 @@ func (c *copier) copyObject(object int, entry *objectCopy, o types.Object, raw [
 		c.out.object(entry.number, body)
 	}
 }
+
+// entriesLeftOut are those of dictionaries that tie them to the rest of their document, or to programs.
+var entriesLeftOut = []string{"StructParent", "StructParents", "PieceInfo"}
 
 // streamEntriesLeftOut are those of streams that tie them to the rest of their document, to
 // programs, or to other files (7.3.8.2, 8.10.4, 14.11.7), and those that hold pictures that are

@@ -299,3 +299,21 @@ func (c *copier) renameFonts(appearance string) string {
 		return "/" + name + parts[2]
 	})
 }
+
+// fieldFonts are the fonts that the fields of a page are filled in with, by the names that these have for them.
+func (d *Document) fieldFonts(page pageNode) types.Dict {
+	all, used := d.dict(d.defaultResources()["Font"]), types.Dict{}
+	for _, o := range d.array(page.dict["Annots"]) {
+		widget := d.dict(o)
+		if d.name(widget["Subtype"]) != "Widget" {
+			continue
+		}
+		appearance, _ := d.text(d.inherited(widget, "DA"))
+		for _, parts := range fontInAppearance.FindAllStringSubmatch(appearance, -1) {
+			if font := all[parts[1]]; font != nil {
+				used[parts[1]] = font
+			}
+		}
+	}
+	return used
+}

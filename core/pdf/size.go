@@ -1,11 +1,19 @@
 package pdf
 
-import "github.com/pdfcpu/pdfcpu/pkg/pdfcpu/types"
+import (
+	"slices"
+
+	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu/types"
+)
+
+// packedShare is what is left of objects that are no streams once they are compressed, many together. Of 40 real PDFs it was
+// 0.13 to 0.6.
+const packedShare = 0.3
 
 // PageBytes is how many bytes a page of a document takes up.
 type PageBytes struct {
-	// Bytes are those of all objects that the page leads to, as they are encoded. An object that several pages lead to, such
-	// as a font, is divided among them evenly.
+	// Bytes are those of all objects that the page leads to and that are copied with it, as they are written. An object that
+	// several pages lead to, such as a font, is divided among them evenly.
 	Bytes int64 `json:"bytes"`
 	// Shared are those of the objects that other pages lead to as well, undivided.
 	Shared int64 `json:"shared"`
@@ -18,10 +26,7 @@ func MeasureSize(doc *Document) []PageBytes {
 	sizes := make([]PageBytes, len(doc.pages))
 	for i, page := range doc.pages {
 		w.page, w.reached = i+1, nil
-		sizes[i].Bytes = w.walk(page.dict)
-		if page.dict["Resources"] == nil {
-			w.walk(page.resources)
-		}
+		sizes[i].Bytes = packed(w.copiedOf(page))
 		reached[i] = w.reached
 		for _, object := range w.reached {
 			w.users[object]++
@@ -38,6 +43,9 @@ func MeasureSize(doc *Document) []PageBytes {
 	return sizes
 }
 
+// packed is what objects that are no streams come to when they are written.
+func packed(bytes int64) int64 { return int64(packedShare * float64(bytes)) }
+
 type weigher struct {
 	doc     *Document
 	sizes   map[int]int64
@@ -46,6 +54,17 @@ type weigher struct {
 	page    int
 	reached []int
 	depth   int
+}
+
+// copiedOf is the size of what is copied of a page.
+func (w *weigher) copiedOf(page pageNode) int64 {
+	copied := types.Dict{"Type": types.Name("Page"), "MediaBox": page.mediaBox, "Resources": page.resources}
+	for _, key := range append([]string{"Contents", "Annots"}, pageEntries...) {
+		if value := page.dict[key]; value != nil {
+			copied[key] = value
+		}
+	}
+	return w.walk(copied) + w.walk(w.doc.fieldFonts(page))
 }
 
 // walk follows all references from an object, down to maxDepth, and returns its own size.
@@ -65,14 +84,20 @@ func (w *weigher) walk(o types.Object) int64 {
 		}
 		return size
 	case types.Dict:
+		if w.doc.leftOutKind(v) != "" {
+			return 0
+		}
 		size := int64(4)
 		for key, item := range v {
-			if key != "Parent" && key != "P" && key != "StructParents" {
+			if key != "Parent" && key != "P" && !slices.Contains(entriesLeftOut, key) {
 				size += w.walk(item) + int64(len(key)) + 2
 			}
 		}
 		return size
 	case types.StreamDict:
+		if w.doc.leftOutKind(v) != "" {
+			return 0
+		}
 		return w.walk(v.Dict) + int64(len(v.Raw))
 	case types.StringLiteral:
 		return int64(len(v)) + 2
@@ -96,4 +121,7 @@ func (w *weigher) visit(ref types.IndirectRef) {
 	}
 	w.reached = append(w.reached, object)
 	w.sizes[object] = w.walk(value)
+	if _, isStream := value.(types.StreamDict); !isStream {
+		w.sizes[object] = packed(w.sizes[object])
+	}
 }

@@ -37,7 +37,7 @@ export function Frame({ packet, status, back, acts, sheet, bar, children }: Prop
       </Header>
       <main className={classes.work}>
         {sheet}
-        <div className={classes.bar}>{bar}</div>
+        {bar && <div className={classes.bar}>{bar}</div>}
         <aside className={classes.panel} aria-label={t('crop.whatIsDoneToThe')}>
           <SegmentedControl
             fullWidth
