@@ -103,6 +103,6 @@ func goOn(coefficients *[64]int16, part image.Rectangle, quants *[64]uint16) {
 	}
 	forward(&b)
 	for k, quant := range quants {
-		coefficients[k] = nearestLevel(b[zigzag[k]], transformScale*int32(quant))
+		coefficients[k] = nearestLevel(b[zigzag[k]], transformScale*int32(max(1, quant))) // a broken table may have a 0
 	}
 }

@@ -105,6 +105,17 @@ func TestWhatCannotBeCropped(t *testing.T) {
 	require.ErrorIs(t, err, ErrNotJPEG)
 }
 
+func TestABrokenTableStopsNothing(t *testing.T) {
+	t.Parallel()
+	data := made(t, "4:2:0", 60, 60)
+	table := bytes.Index(data, []byte{0xFF, defineQuants}) + 5
+	copy(data[table:], make([]byte, 64))
+	_, err := Crop(data, image.Rect(5, 5, 50, 50))
+	require.NoError(t, err)
+	_, _, err = Mend(data[:len(data)*3/4])
+	require.NoError(t, err)
+}
+
 func FuzzCrop(f *testing.F) {
 	for kind := range kinds {
 		if _, err := exec.LookPath("cjpeg"); err == nil {

@@ -26,10 +26,7 @@ func Repack(data []byte) ([]byte, error) {
 	if err != nil {
 		return nil, err
 	}
-	best := written(d.frame, head, finerAndFiner(len(d.frame.components)))
-	if other := written(d.frame, head, oneAfterAnother(len(d.frame.components))); len(other) < len(best) {
-		best = other
-	}
+	best := smallest(d.frame, head)
 	if len(best) >= len(data) {
 		return nil, ErrNotSmaller
 	}
@@ -45,15 +42,35 @@ func openCoefficients(data []byte) (*decoder, []byte, error) {
 	if picture.Width > mostRepacked/picture.Height {
 		return nil, nil, UnsupportedError("it has very many pixels")
 	}
+	return readCoefficients(data)
+}
+
+// readCoefficients reads the coefficients of a JPEG that can be written anew, and its head. With a *DamagedError, they are there
+// as far as they could be read.
+func readCoefficients(data []byte) (*decoder, []byte, error) {
 	d := &decoder{data: data, coefficientsOnly: true}
-	if err := d.decode(); err != nil {
-		return nil, nil, err
+	damage := d.decode()
+	var damaged *DamagedError
+	if damage != nil && !errors.As(damage, &damaged) {
+		return nil, nil, damage
 	}
 	if blocks := d.frame.unitBlocks(); len(d.frame.components) > 1 && blocks > mostUnitBlocks {
 		return nil, nil, UnsupportedError("its colours cannot be in one scan")
 	}
 	head, err := headOf(data)
-	return d, head, err
+	if err != nil {
+		return nil, nil, err
+	}
+	return d, head, damage
+}
+
+// smallest is a picture of coefficients by the script that takes fewer bytes.
+func smallest(f *frame, head []byte) []byte {
+	best := written(f, head, finerAndFiner(len(f.components)))
+	if other := written(f, head, oneAfterAnother(len(f.components))); len(other) < len(best) {
+		return other
+	}
+	return best
 }
 
 // written is a picture of coefficients, in scans of a script, behind a head.

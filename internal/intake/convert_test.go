@@ -271,6 +271,6 @@ func FuzzTornJPEG(f *testing.F) {
 	limits := DefaultLimits
 	limits.Pixels = 1 << 20
 	f.Fuzz(func(_ *testing.T, data []byte) {
-		_, _, _ = imagesInput{Name: "torn.jpg", Kind: JPEG, Limits: limits}.decodeTorn(data)
+		_, _, _ = imagesInput{Name: "torn.jpg", Kind: JPEG, Limits: limits}.mendedJPEG(data)
 	})
 }
