@@ -6,7 +6,6 @@ import (
 	"fmt"
 	"image"
 	"image/gif"
-	"image/jpeg"
 	"image/png"
 	"io"
 	"os"
@@ -16,7 +15,9 @@ import (
 	"golang.org/x/image/bmp"
 	"golang.org/x/image/webp"
 
+	"dorbin/core/jpeg"
 	"dorbin/core/message"
+	"dorbin/core/raster"
 )
 
 // convertedQuality is for pictures that lost something to compression already.
@@ -37,12 +38,27 @@ type codec struct {
 }
 
 func asJPEG(w io.Writer, img image.Image) error {
-	return jpeg.Encode(w, img, &jpeg.Options{Quality: convertedQuality})
+	data, err := jpeg.Encode(img, convertedQuality)
+	if err == nil {
+		_, err = w.Write(data)
+	}
+	return err //nolint:wrapcheck // convertImage says what it is about
+}
+
+// asItCame writes a WebP without loss where it had none, and its colours on white where it is see-through.
+func asItCame(w io.Writer, img image.Image) error {
+	if _, isLossless := img.(*image.NRGBA); isLossless {
+		return png.Encode(w, img) //nolint:wrapcheck // convertImage says what it is about
+	}
+	if _, isOpaque := img.(*image.YCbCr); !isOpaque {
+		img = raster.ToRGBA(img)
+	}
+	return asJPEG(w, img)
 }
 
 var codecs = map[Kind]codec{
 	HEIC: {heic.DecodeConfig, heic.Decode, asJPEG, message.Of("a HEIC photograph")},
-	WebP: {webp.DecodeConfig, webp.Decode, asJPEG, message.Of("a WebP picture")},
+	WebP: {webp.DecodeConfig, webp.Decode, asItCame, message.Of("a WebP picture")},
 	BMP:  {bmp.DecodeConfig, bmp.Decode, png.Encode, message.Of("a bitmap picture")},
 	GIF:  {gif.DecodeConfig, gif.Decode, png.Encode, message.Of("a GIF picture")},
 }

@@ -19,12 +19,14 @@ import (
 	"time"
 
 	"dorbin/core/problem"
+	"dorbin/core/raster"
 	"dorbin/internal/office"
 	"dorbin/internal/sampling"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"golang.org/x/image/bmp"
+	"golang.org/x/image/webp"
 )
 
 func inspector() *Inspector { return &Inspector{Limits: DefaultLimits, Pool: workers} }
@@ -89,6 +91,29 @@ func TestPicturesAreConverted(t *testing.T) {
 			assert.Equal(t, [3]uint32{200 * 257, 30 * 257, 30 * 257}, [3]uint32{r, g, b})
 			require.NoError(t, images.Close())
 		}
+	}
+}
+
+// TestSeeThroughPicturesAreOnWhite converts WebPs, one of which lost nothing: it has to have the same pixels still.
+func TestSeeThroughPicturesAreOnWhite(t *testing.T) {
+	for name, kind := range map[string]Kind{"gopher-doc.with-alpha.lossless.webp": PNG, "tux.lossless.webp": PNG, "yellow_rose.lossy-with-alpha.webp": JPEG} {
+		data := moduleFile(t, "golang.org/x/image", "testdata/"+name)
+		_, copied, err := convert(t, name, data)
+		require.NoError(t, err, name)
+		images, err := OpenImages(copied, kind)
+		require.NoError(t, err, name)
+		got, err := images.Pages[0].Decode()
+		require.NoError(t, err, name)
+		require.NoError(t, images.Close())
+		was, err := webp.Decode(bytes.NewReader(data))
+		require.NoError(t, err)
+		want, shown := raster.ToRGBA(was), raster.ToRGBA(got)
+		worst := 0
+		for i := range want.Pix {
+			worst = max(worst, int(want.Pix[i])-int(shown.Pix[i]), int(shown.Pix[i])-int(want.Pix[i]))
+		}
+		most := map[Kind]int{PNG: 0, JPEG: 90}[kind] // a JPEG is softer at the edges of colours
+		assert.LessOrEqual(t, worst, most, name)
 	}
 }
 
