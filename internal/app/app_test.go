@@ -368,15 +368,15 @@ func TestWeightsAreMeasured(t *testing.T) {
 	t.Parallel()
 	a := newApp(t)
 	id := newPacket(t, a)
-	data := paper(t, "application-form.pdf")
-	add(t, a, id, "form.pdf", data)
+	add(t, a, id, "form.pdf", paper(t, "application-form.pdf"))
 	await.Until(t, func() bool { return get(t, a, id).Sources[0].Measured })
 	var total int64
 	for _, page := range get(t, a, id).Parts[0].Pages {
 		assert.Positive(t, page.Bytes)
 		total += page.Bytes
 	}
-	assert.InEpsilon(t, len(data), total, 0.1)
+	_, made := exportAsItIs(t, a, id)
+	assert.InEpsilon(t, made.Receipt.Bytes, total, 0.1)
 }
 
 func TestPicturesStandAsThePageDoes(t *testing.T) {
