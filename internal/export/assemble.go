@@ -68,16 +68,34 @@ func (s *Service) write(ctx context.Context, m *making, run segment, path string
 			return err
 		}
 	}
+	if err := s.addPages(ctx, d, pages); err != nil {
+		return err
+	}
+	return s.writeBuilt(ctx, d, path)
+}
+
+// addPages adds the pages that are from sources: those that are written in fewer bytes together, as the pages of a
+// document that was scanned into a file each are in the same type.
+func (s *Service) addPages(ctx context.Context, d *document, pages []packet.Page) error {
+	var otherwise []sourcedPage
 	for _, group := range groupBySource(pages) {
 		source, err := s.store.Source(ctx, string(group.source))
 		if err != nil {
 			return err
 		}
-		if err := s.addSource(ctx, d, source, group); err != nil {
+		var asTheyAre []placedPage
+		for _, page := range group.pages {
+			if d.isRecoded(page) {
+				otherwise = append(otherwise, sourcedPage{page, source})
+			} else {
+				asTheyAre = append(asTheyAre, page)
+			}
+		}
+		if err := ofSource(ctx, source, func() error { return s.addPagesOf(ctx, d, source, asTheyAre) }); err != nil {
 			return err
 		}
 	}
-	return s.writeBuilt(ctx, d, path)
+	return s.addRecoded(ctx, d, otherwise)
 }
 
 // writeBuilt has a worker write what was taken down.
@@ -141,6 +159,12 @@ type placedPage struct {
 	position int
 }
 
+// sourcedPage is a page with the source that it is from.
+type sourcedPage struct {
+	placedPage
+	source store.Source
+}
+
 func groupBySource(pages []packet.Page) []*sourceGroup {
 	var groups []*sourceGroup
 	bySource := map[packet.SourceID]*sourceGroup{}
@@ -159,10 +183,10 @@ func groupBySource(pages []packet.Page) []*sourceGroup {
 	return groups
 }
 
-// addSource writes the pages of a source. Whatever goes wrong with it is told with its name,
-// but for a disk that is full, workers that cannot be started, and an export that is cancelled.
-func (s *Service) addSource(ctx context.Context, d *document, source store.Source, group *sourceGroup) error {
-	err := guard.Run(func() error { return s.addPagesOf(ctx, d, source, group) })
+// ofSource has whatever goes wrong with a source be told with its name, but for a disk that is full, workers that cannot be
+// started, and an export that is cancelled.
+func ofSource(ctx context.Context, source store.Source, do func() error) error {
+	err := guard.Run(do)
 	var told *problem.Error
 	var panicked *guard.PanicError
 	switch {
@@ -183,12 +207,9 @@ func unwritable(source store.Source, err error) error {
 	return damaged(err, "%s cannot be written: it is damaged, or made in a way that is not understood. Print it to a new PDF and add that instead.", source.Name)
 }
 
-func (s *Service) addPagesOf(ctx context.Context, d *document, source store.Source, group *sourceGroup) error {
+// addPagesOf adds pages of a source that are not recoded.
+func (s *Service) addPagesOf(ctx context.Context, d *document, source store.Source, pages []placedPage) error {
 	ofPDF := sources.IsPDF(source)
-	pages, err := s.addRecoded(ctx, d, source, group.pages)
-	if err != nil {
-		return err
-	}
 	var placements []pdf.Placement
 	for _, page := range pages {
 		if !page.IsMadeAnew(ofPDF) {

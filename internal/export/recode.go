@@ -11,7 +11,6 @@ import (
 	"dorbin/core/planning"
 	"dorbin/core/shrink"
 	"dorbin/internal/guard"
-	"dorbin/internal/store"
 )
 
 // RecodedPage is a page that was written in fewer bytes.
@@ -29,30 +28,26 @@ type RecodedPage struct {
 // together is how many pages share the shapes of their ink: at most a few are in memory.
 const together = 8
 
-// addRecoded writes pages in fewer bytes, as was chosen for them, and gives those that are
-// left to be written as they are.
-func (s *Service) addRecoded(ctx context.Context, d *document, source store.Source, pages []placedPage) (left []placedPage, err error) {
-	var otherwise []placedPage
-	for _, page := range pages {
-		if d.choice(page).Encoding == shrink.Original || d.measured(page).isInPlace() {
-			left = append(left, page)
-		} else {
-			otherwise = append(otherwise, page)
-		}
-	}
-	for few := range slices.Chunk(otherwise, together) {
-		compressedPages, err := s.recodeAll(ctx, d, source, few)
+// isRecoded tells whether a page is written anew in fewer bytes, all of it.
+func (d *document) isRecoded(page placedPage) bool {
+	return d.choice(page).Encoding != shrink.Original && !d.measured(page).isInPlace()
+}
+
+// addRecoded writes pages in fewer bytes, as was chosen for them.
+func (s *Service) addRecoded(ctx context.Context, d *document, pages []sourcedPage) error {
+	for few := range slices.Chunk(pages, together) {
+		compressedPages, err := s.recodeAll(ctx, d, few)
 		if err != nil {
-			return nil, err
+			return err
 		}
 		for i, page := range few {
-			d.note(page, d.measured(page).bytes, int64(compressedPages[i].Bytes()))
-			if err := d.addEncoded(source, page, compressedPages[i].replacement()); err != nil {
-				return nil, err
+			d.note(page.placedPage, d.measured(page.placedPage).bytes, int64(compressedPages[i].Bytes()))
+			if err := d.addEncoded(page.source, page.placedPage, compressedPages[i].replacement()); err != nil {
+				return err
 			}
 		}
 	}
-	return left, nil
+	return nil
 }
 
 // writtenTogether are pages that were written with each other, and how.
@@ -84,19 +79,22 @@ type recoded struct{ shrink.CompressedPage }
 
 // recodeAll writes pages that share the shapes of their ink. What was written before
 // in the same way is taken again.
-func (s *Service) recodeAll(ctx context.Context, d *document, source store.Source, pages []placedPage) ([]*recoded, error) {
+func (s *Service) recodeAll(ctx context.Context, d *document, pages []sourcedPage) ([]*recoded, error) {
 	now := writtenTogether{make([]packet.PageID, len(pages)), make([]shrink.EncodingParams, len(pages)), make([]*recoded, len(pages))}
 	for i, page := range pages {
-		now.pages[i], now.encodings[i] = page.ID, d.choice(page).EncodingParams
+		now.pages[i], now.encodings[i] = page.ID, d.choice(page.placedPage).EncodingParams
 	}
 	before := d.written[pages[0].ID]
 	isInkKnown := before.hasInkOf(now.pages, now.encodings)
-	err := guard.Each(ctx, pages, func(ctx context.Context, i int, page placedPage) (err error) {
+	err := guard.Each(ctx, pages, func(ctx context.Context, i int, page sourcedPage) error {
 		if isInkKnown && before.encodings[i] == now.encodings[i] {
 			now.compressedPages[i] = before.compressedPages[i]
 			return nil
 		}
-		now.compressedPages[i], err = s.recode(ctx, d, source, page, now.encodings[i])
+		err := ofSource(ctx, page.source, func() (err error) {
+			now.compressedPages[i], err = s.recode(ctx, d, page, now.encodings[i])
+			return err
+		})
 		if err == nil && isInkKnown {
 			now.compressedPages[i].TakeInk(before.compressedPages[i].CompressedPage)
 		}
@@ -107,7 +105,7 @@ func (s *Service) recodeAll(ctx context.Context, d *document, source store.Sourc
 	}
 	if !isInkKnown {
 		if err := shrink.Encode(pictures(now.compressedPages)); err != nil {
-			return nil, fmt.Errorf("write pages of source %s: %w", source.ID, err)
+			return nil, fmt.Errorf("write pages that share shapes: %w", err)
 		}
 	}
 	d.remember(now)
@@ -141,14 +139,14 @@ func bytesOf(compressedPages []*recoded) (bytes int) {
 }
 
 // recode writes a page by an encoding, or takes it as it was refined or measured.
-func (s *Service) recode(ctx context.Context, d *document, source store.Source, page placedPage, encoding shrink.EncodingParams) (*recoded, error) {
+func (s *Service) recode(ctx context.Context, d *document, page sourcedPage, encoding shrink.EncodingParams) (*recoded, error) {
 	if refined, ok := d.refined[page.ID]; ok && refined.EncodingParams == encoding {
 		return &recoded{refined.Clone()}, nil
 	}
-	if written, ok := s.takeWritten(ofImageFile(source, page), encoding); ok {
+	if written, ok := s.takeWritten(ofImageFile(page.source, page.placedPage), encoding); ok {
 		return &recoded{written}, nil
 	}
-	pixels, dpi, err := s.pixelsOf(ctx, source, page)
+	pixels, dpi, err := s.pixelsOf(ctx, page.source, page.placedPage)
 	if err != nil {
 		return nil, err
 	}
@@ -159,7 +157,7 @@ func (s *Service) recode(ctx context.Context, d *document, source store.Source, 
 	defer release()
 	compressed, err := shrink.Write(pixels, dpi, encoding)
 	if err != nil {
-		return nil, fmt.Errorf("write page %d of source %s smaller: %w", page.SourcePage, source.ID, err)
+		return nil, fmt.Errorf("write page %d of source %s smaller: %w", page.SourcePage, page.source.ID, err)
 	}
 	return &recoded{compressed}, nil
 }
