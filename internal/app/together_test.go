@@ -4,6 +4,8 @@ import (
 	"bytes"
 	"fmt"
 	"image"
+	"image/color"
+	"image/draw"
 	"image/png"
 	"strings"
 	"testing"
@@ -43,7 +45,9 @@ func inBlackAndWhite(t *testing.T, page image.Image) []byte {
 	for i, level := range levels.Pix {
 		levels.Pix[i] = 255 * (level >> 7)
 	}
+	bits := image.NewPaletted(levels.Rect, color.Palette{color.Black, color.White})
+	draw.Draw(bits, bits.Rect, levels, levels.Rect.Min, draw.Src)
 	var out bytes.Buffer
-	require.NoError(t, png.Encode(&out, levels))
+	require.NoError(t, png.Encode(&out, bits))
 	return out.Bytes()
 }

@@ -16,7 +16,7 @@ type Picture struct {
 }
 
 // PackPicture gives the pixels of an image as data. What is neither grey nor YCbCr becomes RGBA,
-// drawn over white.
+// drawn over white, or grey where it has no colours, as a palette of black and white.
 func PackPicture(img image.Image) (Picture, []byte) {
 	p := Picture{Width: img.Bounds().Dx(), Height: img.Bounds().Dy()}
 	switch img := img.(type) {
@@ -39,7 +39,25 @@ func PackPicture(img image.Image) (Picture, []byte) {
 	rgba := image.NewRGBA(image.Rect(0, 0, p.Width, p.Height))
 	draw.Draw(rgba, rgba.Rect, image.White, image.Point{}, draw.Src)
 	draw.Draw(rgba, rgba.Rect, img, img.Bounds().Min, draw.Over)
+	if levels := levelsOf(rgba.Pix); levels != nil {
+		p.Model = "gray"
+		return p, levels
+	}
 	return p, rgba.Pix
+}
+
+// levelsOf gives the levels of grey of pixels of four bytes; nil where there are colours.
+func levelsOf(pixels []byte) []byte {
+	for i := 0; i+3 < len(pixels); i += 4 {
+		if r, g, b := pixels[i], pixels[i+1], pixels[i+2]; r != g || g != b {
+			return nil
+		}
+	}
+	levels := make([]byte, len(pixels)/4)
+	for i := range levels {
+		levels[i] = pixels[4*i]
+	}
+	return levels
 }
 
 // rows gives rows of so many bytes without what lies between them.

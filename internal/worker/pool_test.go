@@ -11,6 +11,7 @@ import (
 	"log/slog"
 	"os"
 	"runtime"
+	"strings"
 	"sync"
 	"testing"
 	"time"
@@ -358,8 +359,10 @@ func TestPicturesAreUnpackedAsTheyWerePacked(t *testing.T) {
 	for name, img := range map[string]image.Image{
 		"grey": gray, "a piece of grey": gray.SubImage(image.Rect(3, 2, 15, 9)), "colour": large,
 		"transparent": image.NewNRGBA(image.Rect(0, 0, 4, 4)), "palette": image.NewPaletted(image.Rect(1, 1, 5, 5), color.Palette{color.Black}),
+		"colours of a palette": image.NewPaletted(image.Rect(0, 0, 5, 5), color.Palette{color.RGBA{200, 0, 0, 255}}),
 	} {
 		packed, data := PackPicture(img)
+		assert.Equal(t, strings.Contains(name, "colour"), packed.Model != "gray", name)
 		again, err := packed.Unpack(data)
 		require.NoError(t, err, name)
 		require.Equal(t, img.Bounds().Size(), again.Bounds().Size(), name)
