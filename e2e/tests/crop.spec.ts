@@ -106,7 +106,9 @@ test('text that is cropped away is not in the export; a crop is opened again and
   // A page alone is shown as it is, not overlaid; Escape leaves all as it was.
   await expect(page.getByRole('img', { name: 'Page 1' })).toBeVisible();
   await expect(page.getByText('Overlaid', { exact: true })).toHaveCount(0);
-  await page.keyboard.press('Escape');
+  await margin(page, 'Top').press('Escape');
+  await expect(page.getByRole('img', { name: 'Page 1' })).toBeVisible();
+  await page.getByRole('radio', { name: 'Crop', exact: true }).press('Escape');
   await expect(page.getByRole('listbox', { name: 'Pages' })).toBeFocused();
   await page.keyboard.press('c');
   await expect(page.getByRole('button', { name: 'Remove the crop of 1 page' })).toHaveCount(0);

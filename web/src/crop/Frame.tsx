@@ -24,11 +24,18 @@ interface Props {
   children: ReactNode;
 }
 
+/** Whether what is typed goes into an element: Escape ends that. */
+const isTypedIn = (target: EventTarget | null) =>
+  target instanceof Element && target.matches('input:not([type="radio"], [type="checkbox"]), textarea');
+
 /** The view's frame: a sheet, and a panel with what is done to the pages on it. */
 export function Frame({ packet, status, back, acts, sheet, bar, children }: Props) {
   const [mode, setMode] = useMode();
   const [, navigate] = useLocation();
-  useHotkeys([['Escape', () => navigate(back)]]);
+  const leave = (event: KeyboardEvent) => {
+    if (!isTypedIn(event.target)) navigate(back);
+  };
+  useHotkeys([['Escape', leave]], []); // also from a choice
   return (
     <div className={classes.view}>
       <Header title={<span className={headerClasses.name}>{packet.name}</span>}>
