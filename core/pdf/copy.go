@@ -3,6 +3,7 @@ package pdf
 import (
 	"bytes"
 	"crypto/sha256"
+	"slices"
 
 	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu/types"
 )
@@ -202,10 +203,9 @@ var entriesLeftOut = []string{"StructParent", "StructParents", "PieceInfo"}
 // streamEntriesLeftOut are those of streams that tie them to the rest of their document, to
 // programs, or to other files (7.3.8.2, 8.10.4, 14.11.7), and those that hold pictures that are
 // not shown (8.9.5.4).
-var streamEntriesLeftOut = []string{
-	"Length", "StructParent", "StructParents", "PieceInfo", "LastModified",
-	"F", "FFilter", "FDecodeParms", "Ref", "OPI", "Alternates", "AF",
-}
+var streamEntriesLeftOut = slices.Concat(entriesLeftOut, []string{
+	"Length", "LastModified", "F", "FFilter", "FDecodeParms", "Ref", "OPI", "Alternates", "AF",
+})
 
 // copyStream copies a stream without what is on layers that are switched off, and without what
 // a picture tells about itself.

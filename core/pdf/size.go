@@ -73,6 +73,9 @@ func (w *weigher) walk(o types.Object) int64 {
 		o = nil
 	}
 	defer func() { w.depth-- }()
+	if w.doc.leftOutKind(o) != "" {
+		return 0
+	}
 	switch v := o.(type) {
 	case types.IndirectRef:
 		w.visit(v)
@@ -84,9 +87,6 @@ func (w *weigher) walk(o types.Object) int64 {
 		}
 		return size
 	case types.Dict:
-		if w.doc.leftOutKind(v) != "" {
-			return 0
-		}
 		size := int64(4)
 		for key, item := range v {
 			if key != "Parent" && key != "P" && !slices.Contains(entriesLeftOut, key) {
@@ -95,9 +95,6 @@ func (w *weigher) walk(o types.Object) int64 {
 		}
 		return size
 	case types.StreamDict:
-		if w.doc.leftOutKind(v) != "" {
-			return 0
-		}
 		return w.walk(v.Dict) + int64(len(v.Raw))
 	case types.StringLiteral:
 		return int64(len(v)) + 2

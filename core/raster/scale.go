@@ -159,7 +159,7 @@ func scaledGray(img *image.Gray, width, height int) *image.Gray {
 			fill(toLower, levels[0])
 			continue
 		}
-		upper.sum(in[down.first[y]*img.Stride:], img.Stride, down.of(y))
+		upper.sum(in[firstRow*img.Stride:], img.Stride, down.of(y))
 		lower.sum(in[down.first[next]*img.Stride:], img.Stride, down.of(next))
 		upper.shades(lower, sums)
 		rest := across.weights

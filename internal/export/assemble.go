@@ -77,7 +77,7 @@ func (s *Service) write(ctx context.Context, m *making, run segment, path string
 // addPages adds the pages that are from sources: those that are written in fewer bytes together, as the pages of a
 // document that was scanned into a file each are in the same type.
 func (s *Service) addPages(ctx context.Context, d *document, pages []packet.Page) error {
-	var otherwise []sourcedPage
+	var otherwise []placedPage
 	for _, group := range groupBySource(pages) {
 		source, err := s.store.Source(ctx, string(group.source))
 		if err != nil {
@@ -86,7 +86,7 @@ func (s *Service) addPages(ctx context.Context, d *document, pages []packet.Page
 		var asTheyAre []placedPage
 		for _, page := range group.pages {
 			if d.isRecoded(page) {
-				otherwise = append(otherwise, sourcedPage{page, source})
+				otherwise = append(otherwise, page)
 			} else {
 				asTheyAre = append(asTheyAre, page)
 			}
@@ -157,12 +157,6 @@ type sourceGroup struct {
 type placedPage struct {
 	packet.Page
 	position int
-}
-
-// sourcedPage is a page with the source that it is from.
-type sourcedPage struct {
-	placedPage
-	source store.Source
 }
 
 func groupBySource(pages []packet.Page) []*sourceGroup {

@@ -34,15 +34,16 @@ func (d *document) isRecoded(page placedPage) bool {
 }
 
 // addRecoded writes pages in fewer bytes, as was chosen for them.
-func (s *Service) addRecoded(ctx context.Context, d *document, pages []sourcedPage) error {
+func (s *Service) addRecoded(ctx context.Context, d *document, pages []placedPage) error {
 	for few := range slices.Chunk(pages, together) {
 		compressedPages, err := s.recodeAll(ctx, d, few)
 		if err != nil {
 			return err
 		}
 		for i, page := range few {
-			d.note(page.placedPage, d.measured(page.placedPage).bytes, int64(compressedPages[i].Bytes()))
-			if err := d.addEncoded(page.source, page.placedPage, compressedPages[i].replacement()); err != nil {
+			measured := d.measured(page)
+			d.note(page, measured.bytes, int64(compressedPages[i].Bytes()))
+			if err := d.addEncoded(measured.source, page, compressedPages[i].replacement()); err != nil {
 				return err
 			}
 		}
@@ -79,19 +80,19 @@ type recoded struct{ shrink.CompressedPage }
 
 // recodeAll writes pages that share the shapes of their ink. What was written before
 // in the same way is taken again.
-func (s *Service) recodeAll(ctx context.Context, d *document, pages []sourcedPage) ([]*recoded, error) {
+func (s *Service) recodeAll(ctx context.Context, d *document, pages []placedPage) ([]*recoded, error) {
 	now := writtenTogether{make([]packet.PageID, len(pages)), make([]shrink.EncodingParams, len(pages)), make([]*recoded, len(pages))}
 	for i, page := range pages {
-		now.pages[i], now.encodings[i] = page.ID, d.choice(page.placedPage).EncodingParams
+		now.pages[i], now.encodings[i] = page.ID, d.choice(page).EncodingParams
 	}
 	before := d.written[pages[0].ID]
 	isInkKnown := before.hasInkOf(now.pages, now.encodings)
-	err := guard.Each(ctx, pages, func(ctx context.Context, i int, page sourcedPage) error {
+	err := guard.Each(ctx, pages, func(ctx context.Context, i int, page placedPage) error {
 		if isInkKnown && before.encodings[i] == now.encodings[i] {
 			now.compressedPages[i] = before.compressedPages[i]
 			return nil
 		}
-		err := ofSource(ctx, page.source, func() (err error) {
+		err := ofSource(ctx, d.measured(page).source, func() (err error) {
 			now.compressedPages[i], err = s.recode(ctx, d, page, now.encodings[i])
 			return err
 		})
@@ -139,14 +140,15 @@ func bytesOf(compressedPages []*recoded) (bytes int) {
 }
 
 // recode writes a page by an encoding, or takes it as it was refined or measured.
-func (s *Service) recode(ctx context.Context, d *document, page sourcedPage, encoding shrink.EncodingParams) (*recoded, error) {
+func (s *Service) recode(ctx context.Context, d *document, page placedPage, encoding shrink.EncodingParams) (*recoded, error) {
 	if refined, ok := d.refined[page.ID]; ok && refined.EncodingParams == encoding {
 		return &recoded{refined.Clone()}, nil
 	}
-	if written, ok := s.takeWritten(ofImageFile(page.source, page.placedPage), encoding); ok {
+	source := d.measured(page).source
+	if written, ok := s.takeWritten(ofImageFile(source, page), encoding); ok {
 		return &recoded{written}, nil
 	}
-	pixels, dpi, err := s.pixelsOf(ctx, page.source, page.placedPage)
+	pixels, dpi, err := s.pixelsOf(ctx, source, page)
 	if err != nil {
 		return nil, err
 	}
@@ -157,7 +159,7 @@ func (s *Service) recode(ctx context.Context, d *document, page sourcedPage, enc
 	defer release()
 	compressed, err := shrink.Write(pixels, dpi, encoding)
 	if err != nil {
-		return nil, fmt.Errorf("write page %d of source %s smaller: %w", page.SourcePage, page.source.ID, err)
+		return nil, fmt.Errorf("write page %d of source %s smaller: %w", page.SourcePage, source.ID, err)
 	}
 	return &recoded{compressed}, nil
 }

@@ -63,20 +63,27 @@ func mendJPEG(in imagesInput, w io.Writer) (share float64, err error) {
 		return 0, fmt.Errorf("read picture: %w", err)
 	}
 	whole, share, err := in.mendedJPEG(data)
-	var told *problem.Error
-	if errors.As(err, &told) {
+	if err := in.checkSeen(share, err); err != nil {
 		return 0, err
-	}
-	if err == nil && share == 0 {
-		err = errors.New("it ends before the picture begins")
-	}
-	if err != nil {
-		return 0, refuse(Damaged, err, "%s is damaged: it breaks off before anything can be seen of it. Ask for it again.", in.Name)
 	}
 	if _, err := w.Write(whole); err != nil {
 		return 0, fmt.Errorf("mend %s: %w", in.Name, err)
 	}
 	return share, nil
+}
+
+// checkSeen refuses a torn picture of which no share can be seen, if it is not refused already.
+func (in imagesInput) checkSeen(share float64, err error) error {
+	var told *problem.Error
+	switch {
+	case errors.As(err, &told):
+		return err
+	case err == nil && share > 0:
+		return nil
+	case err == nil:
+		err = errors.New("it ends before the picture begins")
+	}
+	return refuse(Damaged, err, "%s is damaged: it breaks off before anything can be seen of it. Ask for it again.", in.Name)
 }
 
 // mendedJPEG writes what is left of a torn JPEG as a whole one, and tells which share of the picture it is.

@@ -45,13 +45,7 @@ func mendPNG(in imagesInput, w io.Writer) (share float64, err error) {
 		}
 		share, err = header.mend(file, info.Size(), w)
 	}
-	if err == nil && share == 0 {
-		err = errors.New("it ends before the picture begins")
-	}
-	if err != nil {
-		return 0, refuse(Damaged, err, "%s is damaged: it breaks off before anything can be seen of it. Ask for it again.", in.Name)
-	}
-	return share, nil
+	return share, in.checkSeen(share, err)
 }
 
 // headerChunks are those before the picture that are copied (ISO/IEC 15948:2004, 11.3).
